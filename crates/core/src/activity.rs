@@ -1,0 +1,223 @@
+//! What was posted: strands, their totals by period and currency, and the digest of their lines.
+
+use crate::calendar::Period;
+use crate::ids::{AccountId, StrandId};
+use crate::money::Currency;
+use std::collections::{BTreeMap, HashMap};
+use std::ops::AddAssign;
+use time::Date;
+use xxhash_rust::xxh3::Xxh3;
+
+/// A run of journal lines that were posted under one code.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Strand {
+    /// Its identity.
+    pub id: StrandId,
+    /// The account that presents it now.
+    pub account: AccountId,
+    /// The code its lines were posted under.
+    pub posted_code: String,
+    /// The name of the account at that time.
+    pub posted_name: String,
+}
+
+/// The period and currency that totals are kept by. Lines in base currency carry that currency.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct Slot {
+    /// The fiscal period of the lines.
+    pub period: Period,
+    /// Their currency.
+    pub currency: Currency,
+}
+
+/// What a set of lines adds up to. Amounts are minor units of the base currency, and of the line's
+/// own currency for the foreign ones.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Totals {
+    /// Sum of the debits.
+    pub debit: i128,
+    /// Sum of the credits, as a positive number.
+    pub credit: i128,
+    /// Sum of the foreign debits.
+    pub foreign_debit: i128,
+    /// Sum of the foreign credits, as a positive number.
+    pub foreign_credit: i128,
+    /// How many lines.
+    pub lines: u64,
+    /// Sum of the lines' [`LineContent::hash`]es: equal for equal sets of lines, however grouped.
+    pub digest: u128,
+}
+
+impl Totals {
+    /// Debits less credits.
+    pub fn net(&self) -> i128 {
+        self.debit - self.credit
+    }
+
+    /// The totals of one line.
+    pub fn of_line(line: &LineContent<'_>) -> Self {
+        let side = |amount: i64| (i128::from(amount.max(0)), i128::from(amount).min(0).abs());
+        let (debit, credit) = side(line.amount);
+        let (foreign_debit, foreign_credit) = side(line.foreign.map_or(0, |(amount, _)| amount));
+        let digest = u128::from(line.hash());
+        Self { debit, credit, foreign_debit, foreign_credit, lines: 1, digest }
+    }
+}
+
+impl AddAssign for Totals {
+    fn add_assign(&mut self, other: Self) {
+        self.debit += other.debit;
+        self.credit += other.credit;
+        self.foreign_debit += other.foreign_debit;
+        self.foreign_credit += other.foreign_credit;
+        self.lines += other.lines;
+        self.digest += other.digest;
+    }
+}
+
+/// Everything about a line that never changes after posting.
+#[derive(Clone, Copy, Debug)]
+pub struct LineContent<'a> {
+    /// The line's identity.
+    pub id: i64,
+    /// The entry's identity.
+    pub entry: i64,
+    /// The day it was posted for.
+    pub date: Date,
+    /// Signed minor units of the base currency; debits are positive.
+    pub amount: i64,
+    /// Signed minor units of another currency, if any.
+    pub foreign: Option<(i64, Currency)>,
+    /// Who was paid or paid.
+    pub payee: &'a str,
+    /// What it was for.
+    pub memo: &'a str,
+    /// The number of the document.
+    pub reference: &'a str,
+    /// Dimension values, as stored.
+    pub dimensions: &'a str,
+}
+
+impl LineContent<'_> {
+    /// A 64-bit hash (XXH3) of identity and content; not of strand or cleared mark, which change.
+    pub fn hash(&self) -> u64 {
+        let mut hasher = Xxh3::new();
+        for number in [self.id, self.entry, self.date.to_julian_day().into(), self.amount] {
+            hasher.update(&number.to_le_bytes());
+        }
+        if let Some((amount, currency)) = self.foreign {
+            hasher.update(&amount.to_le_bytes());
+            hasher.update(currency.as_str().as_bytes());
+        }
+        for text in [self.payee, self.memo, self.reference, self.dimensions] {
+            hasher.update(&(text.len() as u64).to_le_bytes());
+            hasher.update(text.as_bytes());
+        }
+        hasher.digest()
+    }
+}
+
+/// What is known of one strand's lines without reading them.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct StrandActivity {
+    /// Totals by period and currency.
+    pub totals: BTreeMap<Slot, Totals>,
+    /// The date of the latest line.
+    pub last: Option<Date>,
+    /// How many lines were cleared in a bank reconciliation.
+    pub cleared: u64,
+}
+
+/// All strands of a set of books with their totals.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Activity {
+    strands: BTreeMap<StrandId, (Strand, StrandActivity, Figures)>,
+    latest: Option<Period>,
+}
+
+/// What a strand, or an account over all strands that it presents, adds up to.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Figures {
+    /// Totals over all time.
+    pub all: Totals,
+    /// Totals of the latest fiscal year that anything was posted in, on any account.
+    pub this_year: Totals,
+    /// The date of the latest line.
+    pub last: Option<Date>,
+    /// How many lines were cleared in a bank reconciliation.
+    pub cleared: u64,
+}
+
+impl AddAssign for Figures {
+    fn add_assign(&mut self, other: Self) {
+        self.all += other.all;
+        self.this_year += other.this_year;
+        self.last = self.last.max(other.last);
+        self.cleared += other.cleared;
+    }
+}
+
+impl Figures {
+    fn of(strand: &StrandActivity, latest: Option<Period>) -> Self {
+        let mut figures = Self { last: strand.last, cleared: strand.cleared, ..Self::default() };
+        for (slot, totals) in &strand.totals {
+            figures.all += *totals;
+            if latest.is_some_and(|l| l.year_start() == slot.period.year_start()) {
+                figures.this_year += *totals;
+            }
+        }
+        figures
+    }
+}
+
+impl Activity {
+    /// The activity of these strands.
+    pub fn new(strands: impl IntoIterator<Item = (Strand, StrandActivity)>) -> Self {
+        let strands: Vec<_> = strands.into_iter().collect();
+        let slots = strands.iter().filter_map(|(_, a)| a.totals.last_key_value());
+        let latest = slots.map(|(slot, _)| slot.period).max();
+        let with_figures = |(strand, activity): (Strand, StrandActivity)| {
+            let figures = Figures::of(&activity, latest);
+            (strand.id, (strand, activity, figures))
+        };
+        Self { strands: strands.into_iter().map(with_figures).collect(), latest }
+    }
+
+    /// Every strand with its totals and what they add up to.
+    pub fn strands(&self) -> impl Iterator<Item = &(Strand, StrandActivity, Figures)> {
+        self.strands.values()
+    }
+
+    /// One strand.
+    pub fn strand(&self, id: StrandId) -> Option<&Strand> {
+        self.strands.get(&id).map(|(strand, ..)| strand)
+    }
+
+    /// The last period in which anything was posted.
+    pub fn latest(&self) -> Option<Period> {
+        self.latest
+    }
+
+    /// What each account adds up to, if each strand were presented by the account given for it.
+    pub fn by_account(
+        &self,
+        presenter: impl Fn(&Strand) -> AccountId,
+    ) -> HashMap<AccountId, Figures> {
+        let mut accounts: HashMap<AccountId, Figures> = HashMap::new();
+        for (strand, _, figures) in self.strands() {
+            *accounts.entry(presenter(strand)).or_default() += *figures;
+        }
+        accounts
+    }
+
+    /// What all lines add up to by period and currency, over all strands.
+    pub fn by_slot(&self) -> BTreeMap<Slot, Totals> {
+        let mut slots: BTreeMap<Slot, Totals> = BTreeMap::new();
+        for (_, activity, _) in self.strands() {
+            for (slot, totals) in &activity.totals {
+                *slots.entry(*slot).or_default() += *totals;
+            }
+        }
+        slots
+    }
+}

@@ -1,0 +1,35 @@
+//! Identities. Each is a number that the database hands out; the types keep them apart.
+
+use std::fmt;
+
+macro_rules! id {
+    ($(#[$doc:meta])* $name:ident) => {
+        $(#[$doc])*
+        #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+        pub struct $name(pub i64);
+
+        impl fmt::Display for $name {
+            fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+                self.0.fmt(f)
+            }
+        }
+    };
+}
+
+id!(
+    /// One company's ledger.
+    BooksId
+);
+id!(
+    /// An account, heading or sum line of a chart. An account that a plan adds has its identity
+    /// from the moment it is staged, so that other changes can name it.
+    AccountId
+);
+id!(
+    /// A run of journal lines that were posted under one code.
+    StrandId
+);
+id!(
+    /// One plan that was carried out, or the undo of one.
+    ApplicationId
+);

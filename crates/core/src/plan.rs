@@ -1,0 +1,268 @@
+//! A plan: the proposed chart, as a target for each touched account and not as a list of steps.
+//! Nothing in it depends on the order in which it was staged.
+
+use crate::chart::{Account, Class, Kind, Section, Status, keyed};
+use crate::code::{Code, NotACode};
+use crate::ids::AccountId;
+use std::collections::BTreeMap;
+
+/// The longest account name that is accepted, in characters.
+pub const MAX_NAME: usize = 200;
+
+keyed! {
+    /// What a plan can change of an account.
+    Field {
+        /// Its code.
+        Code = "code", "code";
+        /// Its name.
+        Name = "name", "name";
+        /// Account, heading or sum line; only of an account the plan adds.
+        Kind = "kind", "kind";
+        /// Its class.
+        Class = "class", "class";
+        /// Its section.
+        Section = "section", "section";
+        /// The heading it stands under.
+        Parent = "parent", "heading";
+        /// What becomes of it.
+        Fate = "fate", "fate";
+    }
+}
+
+/// What a plan has in store for an account beyond its fields.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Fate {
+    /// It does not exist yet; the plan adds it.
+    Add,
+    /// Its history is to stand under another account.
+    MergeInto(AccountId),
+    /// No new postings; still on reports.
+    Deactivate,
+    /// No new postings and out of sight.
+    Archive,
+    /// Active again.
+    Restore,
+    /// Gone; only for what was never used.
+    Delete,
+}
+
+/// One change of one field.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Change {
+    /// A new code.
+    Code(Code),
+    /// A new name.
+    Name(String),
+    /// The kind of an added account.
+    Kind(Kind),
+    /// Another class.
+    Class(Class),
+    /// Another section, or none.
+    Section(Option<Section>),
+    /// Another heading, or none.
+    Parent(Option<AccountId>),
+    /// A fate.
+    Fate(Fate),
+}
+
+/// Why a text cannot be staged in a field.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum NotAChange {
+    /// Not a code.
+    #[error(transparent)]
+    Code(#[from] NotACode),
+    /// The name is empty.
+    #[error("the name is empty")]
+    EmptyName,
+    /// Longer than [`MAX_NAME`].
+    #[error("the name is longer than {MAX_NAME} characters")]
+    LongName,
+    /// None of the values the field can have.
+    #[error("“{value}” is not a {}", .field.words())]
+    NoSuchValue {
+        /// The field.
+        field: Field,
+        /// What was given.
+        value: String,
+    },
+}
+
+impl Change {
+    /// Reads the stable text of a change, as [`Change::text`] writes it; codes and names are read
+    /// as a person types them.
+    ///
+    /// # Errors
+    /// When the field cannot have that value.
+    pub fn parse(field: Field, text: &str) -> Result<Self, NotAChange> {
+        let none = || NotAChange::NoSuchValue { field, value: text.to_owned() };
+        Ok(match field {
+            Field::Code => Self::Code(Code::parse(text)?),
+            Field::Name => Self::Name(parse_name(text)?),
+            Field::Kind => Self::Kind(Kind::from_key(text).ok_or_else(none)?),
+            Field::Class => Self::Class(Class::from_key(text).ok_or_else(none)?),
+            Field::Section if text.is_empty() => Self::Section(None),
+            Field::Section => Self::Section(Some(Section::from_key(text).ok_or_else(none)?)),
+            Field::Parent if text.is_empty() => Self::Parent(None),
+            Field::Parent => Self::Parent(Some(AccountId(text.parse().map_err(|_| none())?))),
+            Field::Fate => Self::Fate(Fate::parse(text).ok_or_else(none)?),
+        })
+    }
+
+    /// The field it changes.
+    pub fn field(&self) -> Field {
+        match self {
+            Self::Code(_) => Field::Code,
+            Self::Name(_) => Field::Name,
+            Self::Kind(_) => Field::Kind,
+            Self::Class(_) => Field::Class,
+            Self::Section(_) => Field::Section,
+            Self::Parent(_) => Field::Parent,
+            Self::Fate(_) => Field::Fate,
+        }
+    }
+
+    /// The stable text of the new value, for storage and interchange.
+    pub fn text(&self) -> String {
+        match self {
+            Self::Code(code) => code.to_string(),
+            Self::Name(name) => name.clone(),
+            Self::Kind(kind) => kind.key().to_owned(),
+            Self::Class(class) => class.key().to_owned(),
+            Self::Section(section) => section.map_or(String::new(), |s| s.key().to_owned()),
+            Self::Parent(parent) => parent.map_or(String::new(), |p| p.to_string()),
+            Self::Fate(fate) => fate.text(),
+        }
+    }
+
+    /// The stable text of what an account has in a field today.
+    pub fn today(account: &Account, field: Field) -> String {
+        match field {
+            Field::Code => Self::Code(account.code.clone()).text(),
+            Field::Name => account.name.clone(),
+            Field::Kind => Self::Kind(account.kind).text(),
+            Field::Class => Self::Class(account.class).text(),
+            Field::Section => Self::Section(account.section).text(),
+            Field::Parent => Self::Parent(account.parent).text(),
+            Field::Fate => account.status.key().to_owned(),
+        }
+    }
+
+    pub(crate) fn carry_out(&self, account: &mut Account) {
+        match self {
+            Self::Code(code) => account.code = code.clone(),
+            Self::Name(name) => account.name.clone_from(name),
+            Self::Kind(kind) => account.kind = *kind,
+            Self::Class(class) => account.class = *class,
+            Self::Section(section) => account.section = *section,
+            Self::Parent(parent) => account.parent = *parent,
+            Self::Fate(Fate::MergeInto(survivor)) => {
+                (account.status, account.merged_into) = (Status::Merged, Some(*survivor));
+            }
+            Self::Fate(Fate::Deactivate) => account.status = Status::Deactivated,
+            Self::Fate(Fate::Archive) => account.status = Status::Archived,
+            Self::Fate(Fate::Restore) => account.status = Status::Active,
+            Self::Fate(Fate::Add | Fate::Delete) => {}
+        }
+    }
+}
+
+fn parse_name(text: &str) -> Result<String, NotAChange> {
+    let name = text.split_whitespace().collect::<Vec<_>>().join(" ");
+    match name.chars().count() {
+        0 => Err(NotAChange::EmptyName),
+        n if n > MAX_NAME => Err(NotAChange::LongName),
+        _ => Ok(name),
+    }
+}
+
+impl Fate {
+    fn parse(text: &str) -> Option<Self> {
+        Some(match text {
+            "add" => Self::Add,
+            "deactivate" => Self::Deactivate,
+            "archive" => Self::Archive,
+            "restore" => Self::Restore,
+            "delete" => Self::Delete,
+            _ => Self::MergeInto(AccountId(text.strip_prefix("merge:")?.parse().ok()?)),
+        })
+    }
+
+    fn text(self) -> String {
+        match self {
+            Self::Add => "add".to_owned(),
+            Self::MergeInto(survivor) => format!("merge:{survivor}"),
+            Self::Deactivate => "deactivate".to_owned(),
+            Self::Archive => "archive".to_owned(),
+            Self::Restore => "restore".to_owned(),
+            Self::Delete => "delete".to_owned(),
+        }
+    }
+}
+
+/// A staged change with what stood there when it was staged.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Staged {
+    /// The field's text on the day of staging; `None` for an account that the plan adds.
+    pub base: Option<String>,
+    /// What it should become.
+    pub change: Change,
+}
+
+/// What should become of one account: at most one change a field.
+pub type Target = BTreeMap<Field, Staged>;
+
+/// A plan as the rehearsal sees it.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Plan {
+    /// The touched accounts.
+    pub targets: BTreeMap<AccountId, Target>,
+    /// Reasons a reviewer gave for going on in spite of a stop, by the stop's key.
+    pub overrides: BTreeMap<String, String>,
+}
+
+impl Plan {
+    /// Stages a change, in place of one of the same field.
+    pub fn stage(&mut self, account: AccountId, base: Option<String>, change: Change) {
+        let target = self.targets.entry(account).or_default();
+        target.insert(change.field(), Staged { base, change });
+    }
+
+    /// What a plan has in store for an account.
+    pub fn fate(&self, account: AccountId) -> Option<Fate> {
+        match self.targets.get(&account)?.get(&Field::Fate)?.change {
+            Change::Fate(fate) => Some(fate),
+            _ => None,
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn changes_survive_storage() {
+        for (field, text) in [
+            (Field::Code, "50-10"),
+            (Field::Name, "Coal"),
+            (Field::Kind, "heading"),
+            (Field::Class, "asset"),
+            (Field::Section, ""),
+            (Field::Section, "cash"),
+            (Field::Parent, "12"),
+            (Field::Fate, "merge:7"),
+            (Field::Fate, "archive"),
+        ] {
+            let change = Change::parse(field, text).unwrap();
+            assert_eq!((change.field(), change.text().as_str()), (field, text));
+        }
+    }
+
+    #[test]
+    fn what_cannot_be_staged_says_why() {
+        let says = |field, text: &str| Change::parse(field, text).unwrap_err().to_string();
+        assert_eq!(says(Field::Name, "  "), "the name is empty");
+        assert_eq!(says(Field::Class, "thing"), "“thing” is not a class");
+        assert_eq!(says(Field::Fate, "merge:x"), "“merge:x” is not a fate");
+    }
+}

@@ -1,0 +1,189 @@
+//! Works out the chart After from the targets of a plan, and where each strand goes.
+
+use super::Today;
+use super::effects::StrandMove;
+use super::finding::{Finding, Findings, Remedy, Rule};
+use crate::chart::{Account, Chart, Kind, Status};
+use crate::ids::{AccountId, StrandId};
+use crate::plan::{Change, Fate, Field, Plan, Target};
+use std::collections::{BTreeMap, BTreeSet};
+
+/// The chart After, before anything was judged.
+pub(super) struct Draft {
+    pub(super) after: Chart,
+    /// Where the plan's merges end: merged account to survivor.
+    pub(super) merges: BTreeMap<AccountId, AccountId>,
+    pub(super) moves: BTreeMap<StrandId, StrandMove>,
+    pub(super) findings: Vec<Finding>,
+}
+
+pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
+    let mut found = Findings::new(&today.policy);
+    let mut after = today.chart.clone();
+    for (&id, target) in &plan.targets {
+        match (today.chart.get(id), plan.fate(id)) {
+            (None, Some(Fate::Add)) => match added(id, target) {
+                Some(account) => after.put(account),
+                None => found.raise(
+                    Rule::AddedIncomplete,
+                    [id],
+                    "A new account needs a code, a name and a class.".to_owned(),
+                    [Remedy::Advice("Fill them in, or take the new account back.".to_owned())],
+                ),
+            },
+            (None, _) => found.raise(
+                Rule::AccountGone,
+                [id],
+                "The plan changes an account that is no longer in the chart.".to_owned(),
+                [Remedy::Advice("Take the change back.".to_owned())],
+            ),
+            (Some(account), _) if !account.is_live() => {
+                let holder = today.chart.holder(id).map_or_else(String::new, Account::label);
+                let sentence = format!(
+                    "{} was merged since; its history stands under {holder}.",
+                    account.label()
+                );
+                let advice = Remedy::Advice("Take the change back.".to_owned());
+                found.raise(Rule::AccountGone, [id], sentence, [advice]);
+            }
+            (Some(account), fate) => {
+                note_changed_bases(account, target, &mut found);
+                change(&mut after, account, target, fate);
+            }
+        }
+    }
+    let merges = settle_merges(today, plan, &mut after, &mut found);
+    let moves = today.activity.strands().filter_map(|(strand, ..)| {
+        let to = *merges.get(&strand.account)?;
+        Some((strand.id, StrandMove { strand: strand.id, from: strand.account, to }))
+    });
+    let moves = moves.collect();
+    Draft { after, merges, moves, findings: found.into_vec() }
+}
+
+fn added(id: AccountId, target: &Target) -> Option<Account> {
+    let Change::Code(code) = &target.get(&Field::Code)?.change else {
+        return None;
+    };
+    let Change::Name(name) = &target.get(&Field::Name)?.change else {
+        return None;
+    };
+    let Change::Class(class) = target.get(&Field::Class)?.change else {
+        return None;
+    };
+    let mut account = Account {
+        id,
+        code: code.clone(),
+        name: name.clone(),
+        kind: Kind::Account,
+        class,
+        section: None,
+        parent: None,
+        status: Status::Active,
+        contra: false,
+        role: None,
+        currency: None,
+        description: String::new(),
+        tax_code: None,
+        merged_into: None,
+        intervals: Vec::new(),
+    };
+    target.values().for_each(|staged| staged.change.carry_out(&mut account));
+    Some(account)
+}
+
+fn note_changed_bases(account: &Account, target: &Target, found: &mut Findings<'_>) {
+    for (field, staged) in target {
+        let now = Change::today(account, *field);
+        let Some(base) = staged.base.as_ref().filter(|base| **base != now) else {
+            continue;
+        };
+        let sentence = format!(
+            "{}: the {} was “{base}” when the change to “{}” was staged; today it is “{now}”.",
+            account.label(),
+            field.words(),
+            staged.change.text(),
+        );
+        let label = "Take it back".to_owned();
+        let back = Remedy::TakeBack { label, account: account.id, field: *field };
+        found.raise(Rule::BaseChanged, [account.id], sentence, [back]);
+    }
+}
+
+/// Fields of an account that goes away are left alone: it keeps the code and name it was known by.
+fn change(after: &mut Chart, account: &Account, target: &Target, fate: Option<Fate>) {
+    match fate {
+        Some(Fate::Delete) => after.remove(account.id),
+        Some(Fate::MergeInto(_)) => {}
+        _ => {
+            if let Some(row) = after.get_mut(account.id) {
+                target.values().for_each(|staged| staged.change.carry_out(row));
+            }
+        }
+    }
+}
+
+/// Follows every merge to its end. Merges in a circle are raised and left out.
+fn settle_merges(
+    today: &Today,
+    plan: &Plan,
+    after: &mut Chart,
+    found: &mut Findings<'_>,
+) -> BTreeMap<AccountId, AccountId> {
+    let next = |id: AccountId| match plan.fate(id) {
+        Some(Fate::MergeInto(survivor)) if today.chart.get(id).is_some() => Some(survivor),
+        _ => today.chart.get(id).filter(|a| !a.is_live()).and_then(|a| a.merged_into),
+    };
+    let label = |id: AccountId| after_or_today(after, today, id);
+    let mut ends = BTreeMap::new();
+    let mut circles = BTreeSet::new();
+    for &id in plan.targets.keys() {
+        let Some(first) = next(id).filter(|_| matches!(plan.fate(id), Some(Fate::MergeInto(_))))
+        else {
+            continue;
+        };
+        let mut path = BTreeSet::from([id]);
+        let mut end = first;
+        while let Some(further) = next(end).filter(|_| path.insert(end)) {
+            end = further;
+        }
+        if path.contains(&end) {
+            circles
+                .insert(path.into_iter().filter(|p| plan.fate(*p).is_some()).collect::<Vec<_>>());
+            continue;
+        }
+        if end != first {
+            let sentence = format!(
+                "{} goes into {}, which itself goes into {}: all of it ends in {}.",
+                label(id),
+                label(first),
+                label(end),
+                label(end),
+            );
+            found.raise(Rule::MergeChain, [id, first, end], sentence, []);
+        }
+        ends.insert(id, end);
+    }
+    for circle in circles {
+        let names = circle.iter().map(|id| label(*id)).collect::<Vec<_>>().join(", ");
+        let back = Remedy::TakeBack {
+            label: "Take one merge back".to_owned(),
+            account: circle[0],
+            field: Field::Fate,
+        };
+        let sentence = format!("{names} are merged in a circle, so none of them would be left.");
+        found.raise(Rule::MergeCircle, circle, sentence, [back]);
+    }
+    for (&id, &end) in &ends {
+        if let Some(account) = after.get_mut(id) {
+            Change::Fate(Fate::MergeInto(end)).carry_out(account);
+        }
+    }
+    ends
+}
+
+/// How sentences name an account that may be on either side, or on none.
+pub(super) fn after_or_today(after: &Chart, today: &Today, id: AccountId) -> String {
+    let account = after.get(id).or_else(|| today.chart.get(id));
+    account.map_or_else(|| "an account that is gone".to_owned(), Account::label)
+}

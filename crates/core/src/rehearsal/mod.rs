@@ -1,0 +1,138 @@
+//! The rehearsal: everything that a plan, or the undo of one, would do, without doing it.
+//!
+//! [`draft`] works out the chart After; [`rules`] says what stands against it; [`effects`] lists
+//! what the store has to write; [`proof`] predicts what must be read back.
+
+mod draft;
+pub mod effects;
+pub mod finding;
+pub mod proof;
+pub mod report;
+mod rules;
+pub mod undo;
+
+use crate::activity::{Activity, Figures, Strand};
+use crate::calendar::{FiscalCalendar, Period};
+use crate::chart::Chart;
+use crate::former::FormerCodes;
+use crate::ids::AccountId;
+use crate::money::Currency;
+use crate::plan::Plan;
+use crate::policy::Policy;
+use draft::Draft;
+use effects::Effects;
+use finding::{Finding, Severity};
+use proof::Proof;
+use std::collections::HashMap;
+use xxhash_rust::xxh3::xxh3_128;
+
+/// The books as they stand: all that a rehearsal looks at.
+#[derive(Clone, Debug)]
+pub struct Today {
+    /// The chart.
+    pub chart: Chart,
+    /// What was posted.
+    pub activity: Activity,
+    /// What names the accounts elsewhere.
+    pub usage: Usage,
+    /// What accounts used to be called.
+    pub former: FormerCodes,
+    /// What the books lay down for themselves.
+    pub policy: Policy,
+    /// The base currency.
+    pub currency: Currency,
+    /// The fiscal calendar.
+    pub calendar: FiscalCalendar,
+    /// The last locked period; all before it are locked too.
+    pub locked: Option<Period>,
+}
+
+/// What names accounts outside the journal.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Usage {
+    /// Whether a where-used list was ever given.
+    pub given: bool,
+    /// Whether the journal is known to be complete from the accounts' beginning.
+    pub journal_complete: bool,
+    /// By account, what names it: for example `bank rule “Coal merchant”`.
+    pub by_account: HashMap<AccountId, Vec<String>>,
+}
+
+impl Usage {
+    /// What names an account.
+    pub fn of(&self, account: AccountId) -> &[String] {
+        self.by_account.get(&account).map(Vec::as_slice).unwrap_or_default()
+    }
+}
+
+impl Today {
+    /// What each account adds up to.
+    pub fn figures(&self) -> HashMap<AccountId, Figures> {
+        self.activity.by_account(|strand| strand.account)
+    }
+}
+
+/// What a plan would do.
+#[derive(Clone, Debug)]
+pub struct Rehearsal {
+    /// The chart as the plan would leave it.
+    pub after: Chart,
+    /// What has to be written.
+    pub effects: Effects,
+    /// Stops and cautions, stops first.
+    pub findings: Vec<Finding>,
+    /// The predicted reconciliation.
+    pub proof: Proof,
+    /// What every account adds up to After.
+    pub figures_after: HashMap<AccountId, Figures>,
+}
+
+impl Rehearsal {
+    /// The stops that nobody has overridden.
+    pub fn stops(&self) -> impl Iterator<Item = &Finding> {
+        self.findings.iter().filter(|f| f.severity == Severity::Stop && f.overridden.is_none())
+    }
+
+    /// What has to be read before applying: cautions, and stops that were overridden.
+    pub fn cautions(&self) -> impl Iterator<Item = &Finding> {
+        self.findings.iter().filter(|f| f.severity == Severity::Caution || f.overridden.is_some())
+    }
+
+    /// A digest of what would be done and of what stands against it. Two rehearsals with the same
+    /// fingerprint would do the same and ask a person the same.
+    pub fn fingerprint(&self) -> String {
+        let keys: Vec<_> = self.findings.iter().map(|f| (&f.key, &f.overridden)).collect();
+        format!("{:032x}", xxh3_128(format!("{:?}{keys:?}", self.effects).as_bytes()))
+    }
+
+    /// The account that would present a strand.
+    pub fn presenter(&self, strand: &Strand) -> AccountId {
+        self.effects.presenter(strand)
+    }
+}
+
+/// Computes everything that a plan would do to the books as they stand today.
+pub fn rehearse(today: &Today, plan: &Plan) -> Rehearsal {
+    let mut draft = draft::of_plan(today, plan);
+    rules::check(today, plan, &mut draft);
+    finish(today, draft, &plan.overrides)
+}
+
+fn finish(
+    today: &Today,
+    draft: Draft,
+    overrides: &std::collections::BTreeMap<String, String>,
+) -> Rehearsal {
+    let Draft { after, moves, mut findings, .. } = draft;
+    for finding in &mut findings {
+        if finding.rule.can_be_overridden() {
+            finding.overridden = overrides.get(&finding.key).cloned();
+        }
+    }
+    findings.sort_by(|a, b| (a.severity, &a.key).cmp(&(b.severity, &b.key)));
+    findings.dedup_by(|a, b| a.key == b.key);
+    let effects = Effects::between(&today.chart, &after, moves);
+    let figures_after = today.activity.by_account(|strand| effects.presenter(strand));
+    let proof = Proof::predict(today, &after, &effects, &figures_after);
+    Rehearsal { after, effects, findings, proof, figures_after }
+}

@@ -1,0 +1,120 @@
+//! The proof: what must be read back after writing, and the reconciliation of Today with After.
+//! It is made so that it can fail: every figure predicted here is compared with one read anew.
+
+use super::Today;
+use super::effects::Effects;
+use crate::activity::{Activity, Figures, Slot, Totals};
+use crate::chart::{Account, Chart, Class};
+use crate::ids::AccountId;
+use crate::trial_balance::{TrialBalance, trial_balance};
+use std::collections::{BTreeMap, HashMap};
+
+/// The reconciliation of Today with After.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Proof {
+    /// The trial balance today.
+    pub today: TrialBalance,
+    /// The trial balance After.
+    pub after: TrialBalance,
+    /// Totals of all lines.
+    pub lines: Totals,
+    /// How many of them an account presents After.
+    pub accounted: u64,
+    /// The amount that no account presents After: the sum of the missing strands' net amounts
+    /// without their sign, so that nothing cancels out. Zero, or the plan loses something.
+    pub difference: i128,
+    /// In how many periods anything was posted.
+    pub periods: usize,
+}
+
+impl Proof {
+    pub(crate) fn predict(
+        today: &Today,
+        after: &Chart,
+        effects: &Effects,
+        figures_after: &HashMap<AccountId, Figures>,
+    ) -> Self {
+        let mut lines = Totals::default();
+        let (mut accounted, mut difference) = (0, 0);
+        for (strand, _, figures) in today.activity.strands() {
+            lines += figures.all;
+            if after.get(effects.presenter(strand)).is_some_and(Account::is_live) {
+                accounted += figures.all.lines;
+            } else {
+                difference += figures.all.net().abs();
+            }
+        }
+        let mut periods: Vec<_> =
+            today.activity.by_slot().into_keys().map(|slot| slot.period).collect();
+        periods.dedup();
+        Self {
+            today: trial_balance(&today.chart, &today.figures()),
+            after: trial_balance(after, figures_after),
+            lines,
+            accounted,
+            difference,
+            periods: periods.len(),
+        }
+    }
+
+    /// What each class adds up to on both sides.
+    pub fn classes(&self) -> impl Iterator<Item = (Class, i128, i128)> + '_ {
+        Class::ALL.iter().map(|c| (*c, self.today.class(*c), self.after.class(*c)))
+    }
+}
+
+/// By account, period and currency, what an account's lines add up to.
+pub type Ledger = BTreeMap<(AccountId, Slot), Totals>;
+
+/// What the ledger of the books must be once the effects are written.
+pub fn predicted_ledger(activity: &Activity, effects: &Effects) -> Ledger {
+    let mut ledger = Ledger::new();
+    for (strand, posted, _) in activity.strands() {
+        let account = effects.presenter(strand);
+        for (slot, totals) in &posted.totals {
+            *ledger.entry((account, *slot)).or_default() += *totals;
+        }
+    }
+    ledger
+}
+
+/// One place where what was read back is not what was predicted.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Miss {
+    /// The account.
+    pub account: AccountId,
+    /// What differs, in words.
+    pub what: String,
+}
+
+/// Compares the ledger read back with the predicted one.
+pub fn compare_ledgers(predicted: &Ledger, read: &Ledger) -> Vec<Miss> {
+    let keys = predicted.keys().chain(read.keys().filter(|key| !predicted.contains_key(key)));
+    keys.filter_map(|key| {
+        let nothing = Totals::default();
+        let (want, got) = (predicted.get(key).unwrap_or(&nothing), read.get(key).unwrap_or(&nothing));
+        (want != got).then(|| Miss {
+            account: key.0,
+            what: format!(
+                "{} lines with net {} in minor units of {} were predicted for a period, {} with {} read back",
+                want.lines,
+                want.net(),
+                key.1.currency,
+                got.lines,
+                got.net(),
+            ),
+        })
+    })
+    .collect()
+}
+
+/// Compares the chart read back with the predicted one.
+pub fn compare_charts(predicted: &Chart, read: &Chart) -> Vec<Miss> {
+    let ids = predicted.iter().chain(read.iter().filter(|a| predicted.get(a.id).is_none()));
+    ids.filter(|account| predicted.get(account.id) != read.get(account.id))
+        .map(|account| Miss {
+            account: account.id,
+            what: format!("{} was read back otherwise than written", account.label()),
+        })
+        .collect()
+}

@@ -1,0 +1,326 @@
+//! A rehearsal in the words and figures that are shown, kept with an application, and handed over.
+//! Amounts are written out with the decimal places of the base currency; debits are positive.
+
+use super::Today;
+use super::effects::RowChange;
+use super::finding::{Finding, Remedy, Severity};
+use super::{Rehearsal, effects::Effects};
+use crate::chart::{Account, Kind, Status, keyed};
+use crate::money::Currency;
+use crate::trial_balance::{TrialBalance, balance};
+use serde::{Deserialize, Serialize};
+
+keyed! {
+    /// The kinds of change a plan can make to an account.
+    ChangeKind {
+        /// Its history stands under another account.
+        Merged = "merged", "merged";
+        /// It bears another code.
+        Renumbered = "renumbered", "renumbered";
+        /// It bears another name.
+        Renamed = "renamed", "renamed";
+        /// It stands under another heading.
+        Regrouped = "regrouped", "regrouped";
+        /// Its class or section is another.
+        Reclassified = "reclassified", "reclassified";
+        /// It is new.
+        Added = "added", "added";
+        /// It takes no new postings.
+        Deactivated = "deactivated", "deactivated";
+        /// It is out of sight as well.
+        Archived = "archived", "archived";
+        /// It is active again.
+        Restored = "restored", "restored";
+        /// It is gone.
+        Deleted = "deleted", "deleted, never used";
+        /// A sum line adds up other codes, for the same accounts.
+        Rewritten = "rewritten", "sum lines rewritten";
+    }
+}
+
+/// What a plan does, and the proof that nothing is lost.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Report {
+    /// The base currency.
+    pub currency: String,
+    /// How many rows the chart has today.
+    pub accounts_today: usize,
+    /// How many After.
+    pub accounts_after: usize,
+    /// Every account that changes, with its old and new self.
+    pub crosswalk: Vec<Crossing>,
+    /// Lines in all.
+    pub lines: u64,
+    /// Lines that an account presents After.
+    pub accounted: u64,
+    /// Sum of all debits.
+    pub debits: String,
+    /// Sum of all credits.
+    pub credits: String,
+    /// The digest of the content of every line.
+    pub digest: String,
+    /// In how many periods anything was posted.
+    pub periods: usize,
+    /// What no account presents After.
+    pub difference: String,
+    /// Totals by class.
+    pub classes: Vec<ClassFigures>,
+    /// The trial balance today.
+    pub trial_today: Vec<TrialLine>,
+    /// The trial balance After.
+    pub trial_after: Vec<TrialLine>,
+    /// Stops and cautions.
+    pub findings: Vec<FindingView>,
+}
+
+/// One account that changes.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Crossing {
+    /// The account.
+    pub account: i64,
+    /// What changes, as keys.
+    pub changes: Vec<String>,
+    /// The code today; none for an added account.
+    pub old_code: Option<String>,
+    /// The name today.
+    pub old_name: Option<String>,
+    /// The code that holds its history After; none for a deleted account.
+    pub new_code: Option<String>,
+    /// The name After.
+    pub new_name: Option<String>,
+    /// Whatever else changes, in words.
+    pub detail: String,
+    /// How many lines it holds today.
+    pub lines: u64,
+    /// Its balance today.
+    pub balance: String,
+}
+
+/// A class on both sides.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ClassFigures {
+    /// The class.
+    pub class: String,
+    /// Its total today.
+    pub today: String,
+    /// Its total After.
+    pub after: String,
+    /// After less today.
+    pub difference: String,
+}
+
+/// A line of a trial balance.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TrialLine {
+    /// The class.
+    pub class: String,
+    /// The code; empty for the results of earlier years.
+    pub code: String,
+    /// The name.
+    pub name: String,
+    /// The balance.
+    pub balance: String,
+}
+
+/// A stop or caution as shown.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FindingView {
+    /// Tells it from all others; what is acknowledged or overridden.
+    pub key: String,
+    /// The rule's key.
+    pub rule: String,
+    /// The rule in a few words.
+    pub title: String,
+    /// `stop` or `caution`.
+    pub severity: String,
+    /// The accounts it is about, first the one whose row shows it.
+    pub accounts: Vec<i64>,
+    /// What is wrong.
+    pub sentence: String,
+    /// Ways out.
+    pub remedies: Vec<RemedyView>,
+    /// Whether a reviewer may go on with a typed reason.
+    pub can_override: bool,
+    /// The reason given.
+    pub overridden: Option<String>,
+}
+
+/// A way out as shown: a button when it names an account, else advice.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RemedyView {
+    /// What the button or the advice says.
+    pub label: String,
+    /// The account to change.
+    pub account: Option<i64>,
+    /// The field to change.
+    pub field: Option<String>,
+    /// The value to stage; none takes the change back.
+    pub value: Option<String>,
+}
+
+impl Report {
+    /// Writes a rehearsal out.
+    pub fn of(today: &Today, rehearsal: &Rehearsal) -> Self {
+        let proof = &rehearsal.proof;
+        let money = |minor: i128| today.currency.format(minor);
+        Self {
+            currency: today.currency.to_string(),
+            accounts_today: today.chart.live().count(),
+            accounts_after: rehearsal.after.live().count(),
+            crosswalk: crosswalk(today, rehearsal),
+            lines: proof.lines.lines,
+            accounted: proof.accounted,
+            debits: money(proof.lines.debit),
+            credits: money(proof.lines.credit),
+            digest: format!("{:016x}", proof.lines.digest),
+            periods: proof.periods,
+            difference: money(proof.difference),
+            classes: proof
+                .classes()
+                .map(|(class, before, after)| ClassFigures {
+                    class: class.key().to_owned(),
+                    today: money(before),
+                    after: money(after),
+                    difference: money(after - before),
+                })
+                .collect(),
+            trial_today: trial_lines(&proof.today, today.currency),
+            trial_after: trial_lines(&proof.after, today.currency),
+            findings: rehearsal.findings.iter().map(FindingView::of).collect(),
+        }
+    }
+}
+
+fn trial_lines(trial: &TrialBalance, currency: Currency) -> Vec<TrialLine> {
+    let earlier = (trial.earlier_results != 0).then(|| TrialLine {
+        class: crate::chart::Class::Equity.key().to_owned(),
+        code: String::new(),
+        name: "Results of earlier years".to_owned(),
+        balance: currency.format(trial.earlier_results),
+    });
+    let rows = trial.rows.iter().map(|row| TrialLine {
+        class: row.class.key().to_owned(),
+        code: row.code.to_string(),
+        name: row.name.clone(),
+        balance: currency.format(row.balance),
+    });
+    rows.chain(earlier).collect()
+}
+
+fn crosswalk(today: &Today, rehearsal: &Rehearsal) -> Vec<Crossing> {
+    let figures = today.figures();
+    let Effects { rows, .. } = &rehearsal.effects;
+    rows.iter()
+        .filter_map(|row| {
+            let id = row.account()?;
+            let own = figures.get(&id).copied().unwrap_or_default();
+            let before = row.before.as_ref();
+            let after = row.after.as_ref().and_then(|after| match after.status {
+                Status::Merged => rehearsal.after.holder(after.id),
+                _ => Some(after),
+            });
+            let (changes, detail) = describe(today, rehearsal, row);
+            Some(Crossing {
+                account: id.0,
+                changes: changes.iter().map(|c| c.key().to_owned()).collect(),
+                old_code: before.map(|a| a.code.to_string()),
+                old_name: before.map(|a| a.name.clone()),
+                new_code: after.map(|a| a.code.to_string()),
+                new_name: after.map(|a| a.name.clone()),
+                detail,
+                lines: own.all.lines,
+                balance: today.currency.format(before.map_or(0, |a| balance(a, &own))),
+            })
+        })
+        .collect()
+}
+
+fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<ChangeKind>, String) {
+    let (before, after) = match (&row.before, &row.after) {
+        (None, _) => return (vec![ChangeKind::Added], String::new()),
+        (_, None) => return (vec![ChangeKind::Deleted], String::new()),
+        (Some(before), Some(after)) => (before, after),
+    };
+    let mut changes = Vec::new();
+    let mut details = Vec::new();
+    let status = match after.status {
+        now if now == before.status => None,
+        Status::Merged => return (vec![ChangeKind::Merged], String::new()),
+        Status::Active => Some(ChangeKind::Restored),
+        Status::Deactivated => Some(ChangeKind::Deactivated),
+        Status::Archived => Some(ChangeKind::Archived),
+    };
+    changes.extend((before.code != after.code).then_some(ChangeKind::Renumbered));
+    changes.extend((before.name != after.name).then_some(ChangeKind::Renamed));
+    if before.parent != after.parent {
+        changes.push(ChangeKind::Regrouped);
+        let heading = |account: &Account, chart: &crate::chart::Chart| {
+            let parent = account.parent.and_then(|p| chart.get(p));
+            parent.map_or_else(|| "the top".to_owned(), Account::label)
+        };
+        let (old, new) = (heading(before, &today.chart), heading(after, &rehearsal.after));
+        details.push(format!("from {old} to {new}"));
+    }
+    if (before.class, before.section) != (after.class, after.section) {
+        changes.push(ChangeKind::Reclassified);
+        let caption = |a: &Account| match a.section {
+            Some(section) => format!("{}, {}", a.class.words(), section.words()),
+            None => a.class.words().to_owned(),
+        };
+        details.push(format!("from {} to {}", caption(before), caption(after)));
+    }
+    if before.kind == Kind::Sum && before.intervals != after.intervals {
+        changes.push(ChangeKind::Rewritten);
+        let list = crate::code::Interval::format_list;
+        details.push(format!("{} becomes {}", list(&before.intervals), list(&after.intervals)));
+    }
+    changes.extend(status);
+    (changes, details.join("; "))
+}
+
+impl FindingView {
+    /// A finding as shown.
+    pub fn of(finding: &Finding) -> Self {
+        let severity = match finding.severity {
+            Severity::Stop => "stop",
+            Severity::Caution => "caution",
+        };
+        Self {
+            key: finding.key.clone(),
+            rule: finding.rule.key().to_owned(),
+            title: finding.rule.words().to_owned(),
+            severity: severity.to_owned(),
+            accounts: finding.accounts.iter().map(|id| id.0).collect(),
+            sentence: finding.sentence.clone(),
+            remedies: finding.remedies.iter().map(RemedyView::of).collect(),
+            can_override: finding.rule.can_be_overridden(),
+            overridden: finding.overridden.clone(),
+        }
+    }
+}
+
+impl RemedyView {
+    fn of(remedy: &Remedy) -> Self {
+        let (label, account, field, value) = match remedy {
+            Remedy::Advice(advice) => (advice, None, None, None),
+            Remedy::TakeBack { label, account, field } => {
+                (label, Some(account), Some(*field), None)
+            }
+            Remedy::Stage { label, account, change } => {
+                (label, Some(account), Some(change.field()), Some(change.text()))
+            }
+        };
+        Self {
+            label: label.clone(),
+            account: account.map(|id| id.0),
+            field: field.map(|f| f.key().to_owned()),
+            value,
+        }
+    }
+}

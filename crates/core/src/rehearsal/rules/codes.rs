@@ -1,0 +1,115 @@
+//! Codes, judged on the After side: unique, of the right form, in their block, not reused unread.
+
+use super::Matter;
+use crate::chart::{Account, Chart};
+use crate::code::{Code, CodeKey, Interval};
+use crate::ids::AccountId;
+use crate::plan::{Change, Fate, Field};
+use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use std::collections::{BTreeMap, HashSet};
+
+pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
+    check_unique(matter.after, |id| matter.touches(id), found);
+    for account in matter.after.live() {
+        let before = matter.today.chart.get(account.id);
+        if before.is_some_and(|b| b.code == account.code && b.class == account.class) {
+            continue;
+        }
+        check_form(matter, account, found);
+        check_former(matter, account, found);
+    }
+}
+
+/// Raises every code that two live accounts bear. The finding names first an account the plan
+/// touches, since that is the one that can give way.
+pub(in crate::rehearsal) fn check_unique(
+    after: &Chart,
+    touched: impl Fn(AccountId) -> bool,
+    found: &mut Findings<'_>,
+) {
+    let mut bearers: BTreeMap<CodeKey, Vec<&Account>> = BTreeMap::new();
+    for account in after.live() {
+        bearers.entry(account.code.key()).or_default().push(account);
+    }
+    let clashes: Vec<_> = bearers.values_mut().filter(|b| b.len() > 1).collect();
+    if clashes.is_empty() {
+        return;
+    }
+    let taken: HashSet<CodeKey> = after.live().map(|account| account.code.key()).collect();
+    for clash in clashes {
+        clash.sort_by_key(|account| (!touched(account.id), account.id));
+        let [gives, keeps, ..] = clash.as_slice() else {
+            continue;
+        };
+        let count = match clash.len() {
+            2 => "two accounts".to_owned(),
+            n => format!("{n} accounts"),
+        };
+        let sentence =
+            format!("{} would belong to {count}: {} and {}.", gives.code, gives.name, keeps.name);
+        let account = gives.id;
+        let next = next_free(&gives.code, &taken).map(|code| Remedy::Stage {
+            label: format!("Use {code}"),
+            account,
+            change: Change::Code(code),
+        });
+        let merge = gives.is_posting().then(|| Remedy::Stage {
+            label: format!("Merge into {}", keeps.label()),
+            account,
+            change: Change::Fate(Fate::MergeInto(keeps.id)),
+        });
+        let ids = clash.iter().map(|account| account.id);
+        found.raise(Rule::CodeTaken, ids, sentence, next.into_iter().chain(merge));
+    }
+}
+
+/// The next code after this one that is free, counting its last run of digits up at equal width.
+fn next_free(code: &Code, taken: &HashSet<CodeKey>) -> Option<Code> {
+    let text = code.as_str();
+    let stem = text.trim_end_matches(|c: char| c.is_ascii_digit());
+    let digits = &text[stem.len()..];
+    let number: u64 = digits.parse().ok()?;
+    (number + 1..=number + 10_000)
+        .map(|n| format!("{stem}{n:0width$}", width = digits.len()))
+        .take_while(|next| next.len() == text.len())
+        .filter_map(|next| Code::parse(&next).ok())
+        .find(|next| !taken.contains(&next.key()))
+}
+
+fn check_form(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
+    let policy = &matter.today.policy;
+    let back = || Remedy::TakeBack {
+        label: "Take the code back".to_owned(),
+        account: account.id,
+        field: Field::Code,
+    };
+    if let Some(objection) = policy.format.objection(&account.code) {
+        let sentence = format!("{}, the code of {}, {objection}.", account.code, account.name);
+        found.raise(Rule::CodeFormat, [account.id], sentence, [back()]);
+    } else if let Some(blocks) = policy.missed_blocks(account.class, &account.code.key()) {
+        let blocks = blocks.into_iter().cloned().collect::<Vec<_>>();
+        let sentence = format!(
+            "{} is outside the block of its class: {} codes lie in {}.",
+            account.label(),
+            account.class.words(),
+            Interval::format_list(&blocks),
+        );
+        found.raise(Rule::CodeOutsideBlock, [account.id], sentence, [back()]);
+    }
+}
+
+/// A former code may be taken without a word by the account that bore it, or took it over.
+fn check_former(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
+    let key = account.code.key();
+    let holders = matter.today.former.holders(&key, &matter.today.chart);
+    let own = |id: AccountId| id == account.id || matter.merges.get(&id) == Some(&account.id);
+    if holders.is_empty() || holders.iter().any(|holder| own(holder.id)) {
+        return;
+    }
+    let names = holders.iter().map(|holder| holder.label()).collect::<Vec<_>>().join(", ");
+    let sentence = format!(
+        "{} was formerly a code of {names}; a search for it will find {} first.",
+        account.code, account.name
+    );
+    found.raise(Rule::CodeReused, [account.id], sentence, []);
+}

@@ -1,0 +1,75 @@
+//! The rules a plan is judged by, one file for each matter. Each looks at Today, the plan and the
+//! chart After, and raises findings; none changes anything but its own findings, except that sum
+//! lines are rewritten so that their members follow the accounts.
+
+mod classes;
+pub(super) mod codes;
+mod locks;
+mod merging;
+pub(super) mod outline;
+mod retiring;
+mod sums;
+
+use super::Today;
+use super::draft::{Draft, after_or_today};
+use super::finding::Findings;
+use crate::activity::Figures;
+use crate::chart::{Account, Chart};
+use crate::ids::AccountId;
+use crate::plan::Plan;
+use std::collections::{BTreeMap, HashMap};
+
+/// What every rule may look at.
+pub(super) struct Matter<'a> {
+    pub(super) today: &'a Today,
+    pub(super) plan: &'a Plan,
+    pub(super) after: &'a Chart,
+    pub(super) merges: &'a BTreeMap<AccountId, AccountId>,
+    pub(super) figures: HashMap<AccountId, Figures>,
+}
+
+impl Matter<'_> {
+    fn label(&self, id: AccountId) -> String {
+        after_or_today(self.after, self.today, id)
+    }
+
+    /// How sentences speak of an account's present self.
+    fn today_label(&self, account: &Account) -> String {
+        self.today.chart.get(account.id).unwrap_or(account).label()
+    }
+
+    fn figures(&self, id: AccountId) -> Figures {
+        self.figures.get(&id).copied().unwrap_or_default()
+    }
+
+    /// Whether the plan touches an account: rules do not nag about what was so before.
+    fn touches(&self, id: AccountId) -> bool {
+        self.plan.targets.contains_key(&id)
+    }
+}
+
+pub(super) fn check(today: &Today, plan: &Plan, draft: &mut Draft) {
+    let mut found = Findings::new(&today.policy);
+    let follow = {
+        let matter = Matter {
+            today,
+            plan,
+            after: &draft.after,
+            merges: &draft.merges,
+            figures: today.figures(),
+        };
+        codes::check(&matter, &mut found);
+        merging::check(&matter, &mut found);
+        retiring::check(&matter, &mut found);
+        outline::check(&matter, &mut found);
+        classes::check(&matter, &mut found);
+        locks::check(&matter, &mut found);
+        sums::follow(&matter, &mut found)
+    };
+    for (sum, intervals) in follow {
+        if let Some(row) = draft.after.get_mut(sum) {
+            row.intervals = intervals;
+        }
+    }
+    draft.findings.extend(found.into_vec());
+}

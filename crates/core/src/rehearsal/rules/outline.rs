@@ -1,0 +1,108 @@
+//! The outline After: rows stand under headings that exist, never in a circle, and no row is left
+//! without the heading it stood under.
+
+use super::Matter;
+use crate::chart::{Account, Chart, Kind, Status};
+use crate::ids::AccountId;
+use crate::plan::Field;
+use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use std::collections::{BTreeMap, BTreeSet};
+
+pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
+    check_parents(matter.after, &matter.today.chart, |id| matter.touches(id), found);
+    for account in matter.after.live() {
+        let Some(parent) = account.parent.and_then(|p| matter.after.get(p)) else {
+            continue;
+        };
+        let touched = matter.touches(account.id) || matter.touches(parent.id);
+        if touched && parent.class != account.class {
+            let sentence = format!(
+                "{} is {}, but the heading {} is for {}.",
+                account.label(),
+                account.class.words(),
+                parent.label(),
+                parent.class.words(),
+            );
+            found.raise(Rule::ParentClass, [account.id], sentence, [back(account.id)]);
+        }
+    }
+}
+
+fn back(account: AccountId) -> Remedy {
+    Remedy::TakeBack { label: "Leave it where it was".to_owned(), account, field: Field::Parent }
+}
+
+/// Raises rows whose parent cannot carry them, grouped by the parent that goes away.
+pub(in crate::rehearsal) fn check_parents(
+    after: &Chart,
+    today: &Chart,
+    touched: impl Fn(AccountId) -> bool,
+    found: &mut Findings<'_>,
+) {
+    let mut left: BTreeMap<AccountId, Vec<&Account>> = BTreeMap::new();
+    for account in after.live() {
+        let Some(parent) = account.parent else {
+            continue;
+        };
+        match after.get(parent) {
+            Some(p) if fits(p, account) => {}
+            // A heading that was unfit before the plan is not the plan's fault.
+            Some(_) if !touched(account.id) && !touched(parent) => {}
+            _ if touched(parent) => left.entry(parent).or_default().push(account),
+            other => {
+                let what = other.map_or("a heading that is gone".to_owned(), |p| {
+                    format!("{}, which is a {} {}", p.label(), p.status.words(), p.kind.words())
+                });
+                let sentence = format!("{} can’t stand under {what}.", account.label());
+                found.raise(Rule::ParentUnfit, [account.id], sentence, [back(account.id)]);
+            }
+        }
+    }
+    for (parent, rows) in left {
+        let label = today
+            .get(parent)
+            .or_else(|| after.get(parent))
+            .map_or_else(String::new, Account::label);
+        let names = rows.iter().take(3).map(|row| row.label()).collect::<Vec<_>>().join(", ");
+        let more =
+            if rows.len() > 3 { format!(" and {} more", rows.len() - 3) } else { String::new() };
+        let sentence = format!("{label} can’t go while {names}{more} stand under it.");
+        let advice = "Put them under another heading first, or let them go as well.".to_owned();
+        let ids = std::iter::once(parent).chain(rows.iter().map(|row| row.id));
+        found.raise(Rule::ChildrenLeft, ids, sentence, [Remedy::Advice(advice)]);
+    }
+    for circle in circles(after) {
+        let names =
+            circle.iter().filter_map(|id| after.get(*id)).map(Account::label).collect::<Vec<_>>();
+        let first = circle[0];
+        let sentence = format!("{} would stand under each other in a circle.", names.join(", "));
+        found.raise(Rule::ParentCircle, circle, sentence, [back(first)]);
+    }
+}
+
+fn fits(parent: &Account, child: &Account) -> bool {
+    let heading = parent.kind == Kind::Heading && parent.is_live();
+    let hidden = parent.status == Status::Archived && child.status != Status::Archived;
+    heading && !hidden
+}
+
+fn circles(after: &Chart) -> BTreeSet<Vec<AccountId>> {
+    let mut sound = BTreeSet::new();
+    let mut circles = BTreeSet::new();
+    for account in after.live() {
+        let mut path = Vec::new();
+        let mut at = Some(account.id);
+        while let Some(id) = at.filter(|id| !sound.contains(id)) {
+            if let Some(start) = path.iter().position(|p| *p == id) {
+                let mut circle = path.split_off(start);
+                circle.sort();
+                circles.insert(circle);
+                break;
+            }
+            path.push(id);
+            at = after.get(id).and_then(|a| a.parent);
+        }
+        sound.extend(path);
+    }
+    circles
+}

@@ -1,0 +1,139 @@
+//! Delete, archive, deactivate and restore: each fate has its guard, and each refusal the next best
+//! fate.
+
+use super::Matter;
+use crate::chart::{Account, Status};
+use crate::plan::{Change, Fate, Field};
+use crate::policy::Level;
+use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::trial_balance::balance;
+
+pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
+    for &id in matter.plan.targets.keys() {
+        let Some(account) = matter.today.chart.get(id) else {
+            continue;
+        };
+        match matter.plan.fate(id) {
+            Some(Fate::Delete) => check_delete(matter, account, found),
+            Some(Fate::Archive) => check_archive(matter, account, found),
+            Some(Fate::Restore) => check_restore(account, found),
+            _ => {}
+        }
+    }
+}
+
+fn instead(account: &Account, fate: Fate) -> Remedy {
+    let verb = if fate == Fate::Archive { "Archive" } else { "Deactivate" };
+    Remedy::Stage {
+        label: format!("{verb} it instead"),
+        account: account.id,
+        change: Change::Fate(fate),
+    }
+}
+
+fn merge_advice() -> Remedy {
+    Remedy::Advice("Or merge it into the account that takes its place.".to_owned())
+}
+
+fn named_by(matter: &Matter<'_>, account: &Account) -> Option<String> {
+    let uses = matter.today.usage.of(account.id);
+    let shown = uses.iter().take(3).cloned().collect::<Vec<_>>().join(", ");
+    match uses.len() {
+        0 => None,
+        n if n > 3 => Some(format!("{shown} and {} more", n - 3)),
+        _ => Some(shown),
+    }
+}
+
+fn check_delete(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
+    let id = account.id;
+    let label = account.label();
+    let lines = matter.figures(id).all.lines;
+    if lines > 0 {
+        let sentence = format!(
+            "{label} can’t be deleted: it has {lines} {}.",
+            if lines == 1 { "line" } else { "lines" }
+        );
+        let ways =
+            [instead(account, Fate::Archive), instead(account, Fate::Deactivate), merge_advice()];
+        found.raise(Rule::DeleteUsed, [id], sentence, ways);
+    }
+    if let Some(role) = account.role {
+        let sentence =
+            format!("{label} can’t be deleted: it is the books’ {} account.", role.words());
+        found.raise(Rule::DeleteControl, [id], sentence, [instead(account, Fate::Deactivate)]);
+    }
+    if let Some(uses) = named_by(matter, account) {
+        let sentence = format!("{label} can’t be deleted: {uses} still name it.");
+        found.raise(
+            Rule::DeleteNamed,
+            [id],
+            sentence,
+            [instead(account, Fate::Deactivate), merge_advice()],
+        );
+    }
+    let usage = &matter.today.usage;
+    if lines == 0 && !(usage.given && usage.journal_complete) {
+        let why = if usage.given {
+            "the journal may start later than the account"
+        } else {
+            "no where-used list was ever given"
+        };
+        let sentence = format!("{label} has no line, but {why}: deactivating it is safer.");
+        found.raise(Rule::DeleteUnproven, [id], sentence, [instead(account, Fate::Deactivate)]);
+    }
+}
+
+fn check_archive(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
+    let id = account.id;
+    let label = account.label();
+    let figures = matter.figures(id);
+    let ways = || [instead(account, Fate::Deactivate), merge_advice()];
+    let refused = |level: Level| match level {
+        Level::Stop => "can’t be archived",
+        _ => "would be archived",
+    };
+    if balance(account, &figures) != 0 {
+        let verb = refused(matter.today.policy.archive_with_balance);
+        found.raise(
+            Rule::ArchiveBalance,
+            [id],
+            format!("{label} {verb}: its balance is not zero."),
+            ways(),
+        );
+    }
+    let prior_year =
+        matter.today.activity.latest().map(|l| {
+            matter.today.calendar.first_day(crate::calendar::Period(l.year_start().0 - 12))
+        });
+    if let (Some(last), Some(start)) = (figures.last, prior_year)
+        && last >= start
+    {
+        let verb = refused(matter.today.policy.archive_when_recent);
+        let sentence = format!(
+            "{label} {verb}: its last line is of {last}, and the prior year began on {start}."
+        );
+        found.raise(Rule::ArchiveRecent, [id], sentence, ways());
+    }
+    if let Some(role) = account.role {
+        let sentence =
+            format!("{label} can’t be archived: it is the books’ {} account.", role.words());
+        found.raise(Rule::ArchiveControl, [id], sentence, [instead(account, Fate::Deactivate)]);
+    }
+    if let Some(uses) = named_by(matter, account) {
+        let sentence = format!("{label} can’t be archived: {uses} still name it.");
+        found.raise(Rule::ArchiveNamed, [id], sentence, ways());
+    }
+}
+
+fn check_restore(account: &Account, found: &mut Findings<'_>) {
+    let why = match account.status {
+        Status::Active => "it is active",
+        Status::Merged => "its history went elsewhere; undo the plan that merged it",
+        Status::Deactivated | Status::Archived => return,
+    };
+    let label = "Take it back".to_owned();
+    let back = Remedy::TakeBack { label, account: account.id, field: Field::Fate };
+    let sentence = format!("{} can’t be restored: {why}.", account.label());
+    found.raise(Rule::RestoreNothing, [account.id], sentence, [back]);
+}

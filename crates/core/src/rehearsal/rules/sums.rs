@@ -1,0 +1,146 @@
+//! Sum lines follow a renumbering: their intervals are rewritten so that they add up the same
+//! accounts as before.
+
+use super::Matter;
+use crate::chart::{Account, Kind};
+use crate::code::{Code, CodeKey, Interval, chart_order};
+use crate::ids::AccountId;
+use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use std::collections::{BTreeSet, HashSet};
+
+/// The new intervals of every sum line that has to be rewritten.
+pub(super) fn follow(
+    matter: &Matter<'_>,
+    found: &mut Findings<'_>,
+) -> Vec<(AccountId, Vec<Interval>)> {
+    let sums = matter.after.live().filter(|account| account.kind == Kind::Sum);
+    let mut sums: Vec<_> = sums.filter(|sum| matter.today.chart.get(sum.id).is_some()).collect();
+    if sums.is_empty() {
+        return Vec::new();
+    }
+    sums.sort_by_key(|sum| sum.id);
+    let row = Row::of(matter);
+    // While two accounts bear one code no interval can tell them apart; that has its own stop.
+    if row.accounts.windows(2).any(|pair| pair[0].0 == pair[1].0) {
+        return Vec::new();
+    }
+    sums.into_iter().filter_map(|sum| follow_one(matter, &row, sum, found)).collect()
+}
+
+/// The posting accounts After in the order of their codes.
+struct Row<'a> {
+    accounts: Vec<(CodeKey, &'a Account)>,
+}
+
+impl<'a> Row<'a> {
+    fn of(matter: &Matter<'a>) -> Self {
+        let live = matter.after.live().filter(|account| account.is_posting());
+        let mut accounts: Vec<_> = live.map(|account| (account.code.key(), account)).collect();
+        accounts.sort_by(|a, b| chart_order(&a.0, &b.0));
+        Self { accounts }
+    }
+
+    fn inside(&self, intervals: &[Interval]) -> BTreeSet<AccountId> {
+        let inside = |key: &CodeKey| intervals.iter().any(|interval| interval.contains(key));
+        self.accounts.iter().filter(|(key, _)| inside(key)).map(|(_, a)| a.id).collect()
+    }
+}
+
+fn follow_one(
+    matter: &Matter<'_>,
+    row: &Row<'_>,
+    sum: &Account,
+    found: &mut Findings<'_>,
+) -> Option<(AccountId, Vec<Interval>)> {
+    let within = |account: &Account| {
+        let key = account.code.key();
+        sum.intervals.iter().any(|interval| interval.contains(&key))
+    };
+    let posting = matter.today.chart.live().filter(|account| account.is_posting());
+    let members: HashSet<AccountId> = posting.filter(|a| within(a)).map(|a| a.id).collect();
+    note_crossing_merges(matter, sum, &members, found);
+    // Accounts that the plan adds may fall inside or not; all others stay where they were.
+    let added = |id: &AccountId| matter.today.chart.get(*id).is_none();
+    let exact = |intervals: &[Interval]| {
+        let inside = row.inside(intervals);
+        row.accounts.iter().all(|(_, account)| {
+            added(&account.id) || inside.contains(&account.id) == members.contains(&account.id)
+        })
+    };
+    if exact(&sum.intervals) {
+        return None;
+    }
+    let staying = row.accounts.iter().filter(|(_, a)| members.contains(&a.id)).count();
+    let intervals = rewrite(row, &members, added);
+    if staying == 0 || !exact(&intervals) {
+        let sentence = format!(
+            "{} adds up {}, and none of its accounts would be left to follow.",
+            sum.label(),
+            Interval::format_list(&sum.intervals),
+        );
+        let advice = "Delete the sum line as well, or keep one of its accounts.".to_owned();
+        found.raise(Rule::SumLost, [sum.id], sentence, [Remedy::Advice(advice)]);
+        return None;
+    }
+    Some((sum.id, intervals))
+}
+
+/// The stretches of neighbouring members: as few intervals as hold exactly them.
+fn rewrite(
+    row: &Row<'_>,
+    members: &HashSet<AccountId>,
+    added: impl Fn(&AccountId) -> bool,
+) -> Vec<Interval> {
+    let mut stretches: Vec<(&Code, &Code)> = Vec::new();
+    let mut open = false;
+    for (_, account) in &row.accounts {
+        if members.contains(&account.id) {
+            match stretches.last_mut().filter(|_| open) {
+                Some(stretch) => stretch.1 = &account.code,
+                None => stretches.push((&account.code, &account.code)),
+            }
+            open = true;
+        } else if !added(&account.id) {
+            open = false;
+        }
+    }
+    let intervals = stretches.into_iter();
+    intervals.filter_map(|(a, b)| Interval::new(a.clone(), b.clone()).ok()).collect()
+}
+
+fn note_crossing_merges(
+    matter: &Matter<'_>,
+    sum: &Account,
+    members: &HashSet<AccountId>,
+    found: &mut Findings<'_>,
+) {
+    let net = |id: AccountId| {
+        matter
+            .today
+            .chart
+            .get(id)
+            .map_or(0, |a| crate::trial_balance::balance(a, &matter.figures(id)))
+    };
+    let before: i128 = members.iter().map(|id| net(*id)).sum();
+    let mut after = before;
+    let mut crossing = Vec::new();
+    for (&from, &to) in matter.merges {
+        match (members.contains(&from), members.contains(&to)) {
+            (true, false) => after -= net(from),
+            (false, true) => after += net(from),
+            _ => continue,
+        }
+        crossing.push(from);
+    }
+    if crossing.is_empty() {
+        return;
+    }
+    let names = crossing.iter().map(|id| matter.label(*id)).collect::<Vec<_>>().join(", ");
+    let sentence = format!(
+        "{} would change from {} to {}: a merge takes {names} across its edge.",
+        sum.label(),
+        matter.today.currency.format(before),
+        matter.today.currency.format(after),
+    );
+    found.raise(Rule::SumEdge, std::iter::once(sum.id).chain(crossing), sentence, []);
+}

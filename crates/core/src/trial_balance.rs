@@ -1,0 +1,96 @@
+//! The trial balance: what every account stands at, by class, and what it all adds up to.
+
+use crate::activity::Figures;
+use crate::chart::{Account, Chart, Class};
+use crate::code::{Code, chart_order};
+use crate::ids::AccountId;
+use std::collections::HashMap;
+
+/// One account of a trial balance.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct TrialRow {
+    /// The account.
+    pub account: AccountId,
+    /// Its code.
+    pub code: Code,
+    /// Its name.
+    pub name: String,
+    /// Its class.
+    pub class: Class,
+    /// Minor units of the base currency; a debit balance is positive.
+    pub balance: i128,
+}
+
+/// A trial balance at the end of the latest period that anything was posted in.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct TrialBalance {
+    /// Accounts with a balance, by class and code.
+    pub rows: Vec<TrialRow>,
+    /// The results of earlier years, which stand in retained earnings until closing entries put
+    /// them there; a profit is negative.
+    pub earlier_results: i128,
+    /// What each class adds up to; equity includes the earlier results.
+    pub classes: Vec<(Class, i128)>,
+}
+
+impl TrialBalance {
+    /// What all accounts add up to: zero in books whose entries balance.
+    pub fn total(&self) -> i128 {
+        self.classes.iter().map(|(_, sum)| sum).sum()
+    }
+
+    /// What one class adds up to.
+    pub fn class(&self, class: Class) -> i128 {
+        self.classes.iter().find(|(c, _)| *c == class).map_or(0, |(_, sum)| *sum)
+    }
+}
+
+/// The balance of an account: to date on the balance sheet, of the latest fiscal year on the
+/// income statement.
+pub fn balance(account: &Account, figures: &Figures) -> i128 {
+    if account.class.on_balance_sheet() { figures.all.net() } else { figures.this_year.net() }
+}
+
+/// Draws up the trial balance of a chart, given what each account's history adds up to.
+pub fn trial_balance(chart: &Chart, figures: &HashMap<AccountId, Figures>) -> TrialBalance {
+    let mut trial = TrialBalance {
+        classes: Class::ALL.iter().map(|class| (*class, 0)).collect(),
+        ..TrialBalance::default()
+    };
+    for (id, activity) in figures {
+        let Some(account) = chart.get(*id).filter(|account| account.is_live()) else {
+            continue;
+        };
+        let balance = balance(account, activity);
+        trial.earlier_results += activity.all.net() - balance;
+        trial.classes[account.class as usize].1 += balance;
+        if balance != 0 {
+            trial.rows.push(TrialRow {
+                account: *id,
+                code: account.code.clone(),
+                name: account.name.clone(),
+                class: account.class,
+                balance,
+            });
+        }
+    }
+    trial.classes[Class::Equity as usize].1 += trial.earlier_results;
+    trial.rows.sort_by_cached_key(|row| (row.class, SortableCode(row.code.key())));
+    trial
+}
+
+/// A code key that sorts in chart order.
+#[derive(PartialEq, Eq)]
+struct SortableCode(crate::code::CodeKey);
+
+impl Ord for SortableCode {
+    fn cmp(&self, other: &Self) -> std::cmp::Ordering {
+        chart_order(&self.0, &other.0)
+    }
+}
+
+impl PartialOrd for SortableCode {
+    fn partial_cmp(&self, other: &Self) -> Option<std::cmp::Ordering> {
+        Some(self.cmp(other))
+    }
+}

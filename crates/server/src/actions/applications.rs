@@ -1,0 +1,118 @@
+//! Apply, proof and undo.
+
+use super::books::Created;
+use super::instant;
+use crate::session::In;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use zf_core::rehearsal::report::Report;
+use zf_store::applying::Agreement;
+
+/// What one saw and agrees to.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct AgreementForm {
+    /// The fingerprint of the rehearsal.
+    fingerprint: String,
+    /// The keys of the cautions that one has read.
+    acknowledged: Vec<String>,
+}
+
+impl From<AgreementForm> for Agreement {
+    fn from(form: AgreementForm) -> Self {
+        let acknowledged = form.acknowledged.into_iter().collect();
+        Self { fingerprint: form.fingerprint, acknowledged }
+    }
+}
+
+/// Applies a draft.
+#[utoipa::path(post, operation_id = "applications_apply", path = "/api/books/{books}/plans/{plan}/apply", request_body = AgreementForm,
+    params(("books" = i64, Path), ("plan" = i64, Path)),
+    responses((status = 201, body = Created), (status = "4XX", body = Problem)))]
+pub(crate) async fn apply(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+    Json(form): Json<AgreementForm>,
+) -> Result<(StatusCode, Json<Created>), Problem> {
+    let id = app.store.apply(member, plan, &form.into()).await?;
+    Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
+}
+
+/// The proof of an applied plan.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ProofView {
+    id: i64,
+    name: String,
+    person: String,
+    applied_at: String,
+    undo_of: Option<i64>,
+    undone_by: Option<i64>,
+    /// When all lines were recounted; none while that goes on.
+    recounted_at: Option<String>,
+    /// What the recount found wrong.
+    recount_misses: Vec<String>,
+    report: Report,
+}
+
+/// Shows the proof of an applied plan, or of an undo.
+#[utoipa::path(get, operation_id = "applications_show", path = "/api/books/{books}/applications/{application}",
+    params(("books" = i64, Path), ("application" = i64, Path)),
+    responses((status = 200, body = ProofView), (status = "4XX", body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, application)): Path<(i64, i64)>,
+) -> Result<Json<ProofView>, Problem> {
+    let applied = app.store.application(member, application).await?;
+    let recount = app.store.recount_state(member, application).await?;
+    Ok(Json(ProofView {
+        id: applied.id,
+        name: applied.name,
+        person: applied.person,
+        applied_at: instant(applied.applied_at),
+        undo_of: applied.undo_of,
+        undone_by: applied.undone_by,
+        recounted_at: recount.as_ref().and_then(|r| r.finished_at).map(instant),
+        recount_misses: recount.and_then(|r| r.misses).unwrap_or_default(),
+        report: applied.report,
+    }))
+}
+
+/// A rehearsed undo.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct UndoView {
+    fingerprint: String,
+    report: Report,
+}
+
+/// Rehearses the undo of an applied plan.
+#[utoipa::path(get, operation_id = "applications_rehearse_undo", path = "/api/books/{books}/applications/{application}/undo",
+    params(("books" = i64, Path), ("application" = i64, Path)),
+    responses((status = 200, body = UndoView), (status = "4XX", body = Problem)))]
+pub(crate) async fn rehearse_undo(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, application)): Path<(i64, i64)>,
+) -> Result<Json<UndoView>, Problem> {
+    let (snapshot, rehearsal) = app.store.rehearse_undo(member, application).await?;
+    let fingerprint = rehearsal.fingerprint();
+    Ok(Json(UndoView { fingerprint, report: Report::of(&snapshot.today, &rehearsal) }))
+}
+
+/// Undoes an applied plan.
+#[utoipa::path(post, operation_id = "applications_undo", path = "/api/books/{books}/applications/{application}/undo",
+    request_body = AgreementForm,
+    params(("books" = i64, Path), ("application" = i64, Path)),
+    responses((status = 201, body = Created), (status = "4XX", body = Problem)))]
+pub(crate) async fn undo(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, application)): Path<(i64, i64)>,
+    Json(form): Json<AgreementForm>,
+) -> Result<(StatusCode, Json<Created>), Problem> {
+    let id = app.store.undo(member, application, &form.into()).await?;
+    Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
+}

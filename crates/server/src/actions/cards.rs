@@ -1,0 +1,184 @@
+//! The card of an account: years side by side, former codes with their dates, what names it, and
+//! its lines a page at a time.
+
+use super::instant;
+use crate::session::In;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, Query, State};
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use zf_core::activity::Totals;
+use zf_core::calendar::Period;
+use zf_core::ids::AccountId;
+use zf_core::money::Currency;
+use zf_store::lines::LineRow;
+
+/// How many lines a page has.
+const PAGE: i64 = 50;
+
+/// The card of an account.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct CardView {
+    id: i64,
+    code: String,
+    name: String,
+    class: &'static str,
+    section: Option<&'static str>,
+    status: &'static str,
+    role: Option<&'static str>,
+    contra: bool,
+    currency: Option<String>,
+    tax_code: Option<String>,
+    description: String,
+    heading: Option<String>,
+    /// The file that brought it in; none when it was added here.
+    import: Option<i64>,
+    lines: u64,
+    years: Vec<YearView>,
+    former: Vec<FormerView>,
+    uses: Vec<String>,
+}
+
+/// A fiscal year of an account.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct YearView {
+    /// The last day of the year.
+    end: String,
+    debit: String,
+    credit: String,
+    net: String,
+    lines: u64,
+    /// Lines by month, in the order of the year.
+    months: Vec<u64>,
+}
+
+/// A code under which an account's history was once found.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct FormerView {
+    code: String,
+    name: String,
+    from: Option<String>,
+    to: Option<String>,
+}
+
+fn no_account() -> Problem {
+    Problem::new(StatusCode::NOT_FOUND, "not_found", "there is no such account")
+}
+
+/// Shows an account's card.
+#[utoipa::path(get, operation_id = "cards_show", path = "/api/books/{books}/accounts/{account}",
+    params(("books" = i64, Path), ("account" = i64, Path)),
+    responses((status = 200, body = CardView), (status = "4XX", body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<Json<CardView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let today = &snapshot.today;
+    let account = today.chart.get(AccountId(id)).ok_or_else(no_account)?;
+    let mut years: BTreeMap<Period, (Totals, [u64; 12])> = BTreeMap::new();
+    for (_, activity, _) in today.activity.strands().filter(|s| s.0.account == account.id) {
+        for (slot, totals) in &activity.totals {
+            let year = years.entry(slot.period.year_start()).or_default();
+            year.0 += *totals;
+            year.1[(slot.period.0 - slot.period.year_start().0) as usize] += totals.lines;
+        }
+    }
+    let money = |minor| today.currency.format(minor);
+    let year = |(start, (totals, months)): (Period, (Totals, [u64; 12]))| YearView {
+        end: today.calendar.last_day(start.year_end()).to_string(),
+        debit: money(totals.debit),
+        credit: money(totals.credit),
+        net: money(totals.net()),
+        lines: totals.lines,
+        months: months.to_vec(),
+    };
+    let held = snapshot.code_uses.iter().filter(|used| {
+        used.to.is_some() && today.chart.holder(used.account).is_some_and(|h| h.id == account.id)
+    });
+    let former = held.map(|used| FormerView {
+        code: used.code.to_string(),
+        name: used.name.clone(),
+        from: used.from.map(instant),
+        to: used.to.map(instant),
+    });
+    Ok(Json(CardView {
+        id,
+        code: account.code.to_string(),
+        name: account.name.clone(),
+        class: account.class.words(),
+        section: account.section.map(|s| s.words()),
+        status: account.status.key(),
+        role: account.role.map(|r| r.words()),
+        contra: account.contra,
+        currency: account.currency.map(|c| c.to_string()),
+        tax_code: account.tax_code.clone(),
+        description: account.description.clone(),
+        heading: account.parent.and_then(|p| today.chart.get(p)).map(|p| p.label()),
+        import: snapshot.imports.get(&account.id).copied(),
+        lines: years.values().map(|(totals, _)| totals.lines).sum(),
+        years: years.into_iter().rev().map(year).collect(),
+        former: former.collect(),
+        uses: today.usage.of(account.id).to_vec(),
+    }))
+}
+
+/// Which page.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct PageOf {
+    /// Counted from 0.
+    page: Option<u32>,
+}
+
+/// A journal line.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct LineView {
+    id: i64,
+    date: String,
+    entry: String,
+    posted_code: String,
+    amount: String,
+    foreign: Option<String>,
+    payee: String,
+    memo: String,
+    reference: String,
+    dimensions: String,
+}
+
+impl LineView {
+    fn of(row: LineRow, currency: Currency) -> Self {
+        let foreign = row.currency.and_then(|c| Currency::parse(&c).ok()).zip(row.foreign_amount);
+        Self {
+            id: row.id,
+            date: row.date.to_string(),
+            entry: row.entry,
+            posted_code: row.posted_code,
+            amount: currency.format(row.amount.into()),
+            foreign: foreign.map(|(c, amount)| format!("{c} {}", c.format(amount.into()))),
+            payee: row.payee,
+            memo: row.memo,
+            reference: row.reference,
+            dimensions: row.dimensions,
+        }
+    }
+}
+
+/// Lists an account's lines, latest first.
+#[utoipa::path(get, operation_id = "cards_lines", path = "/api/books/{books}/accounts/{account}/lines",
+    params(("books" = i64, Path), ("account" = i64, Path), PageOf),
+    responses((status = 200, body = Vec<LineView>), (status = "4XX", body = Problem)))]
+pub(crate) async fn lines(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+    Query(page): Query<PageOf>,
+) -> Result<Json<Vec<LineView>>, Problem> {
+    let currency = app.snapshot(member).await?.today.currency;
+    let page = page.page.unwrap_or(0).into();
+    let rows = app.store.account_lines(member, AccountId(id), page, PAGE).await?;
+    Ok(Json(rows.into_iter().map(|row| LineView::of(row, currency)).collect()))
+}

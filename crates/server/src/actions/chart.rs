@@ -1,0 +1,233 @@
+//! The chart as the sheet shows it: the outline with the figures of every row.
+
+use crate::session::In;
+use crate::state::off_thread;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Query, State};
+use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
+use zf_core::activity::Figures;
+use zf_core::calendar::Period;
+use zf_core::chart::{Account, Kind};
+use zf_core::ids::AccountId;
+use zf_core::trial_balance::balance;
+use zf_store::today::Snapshot;
+
+/// How many quarters the activity strip shows.
+const QUARTERS: i32 = 24;
+
+/// The period of the net change.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct Between {
+    /// The first period; the start of the latest fiscal year when missing.
+    from: Option<i32>,
+    /// The last period; the latest with lines when missing.
+    to: Option<i32>,
+}
+
+/// The chart of a set of books.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ChartView {
+    name: String,
+    currency: String,
+    reviewer: bool,
+    /// The end of the latest fiscal year, as a date.
+    year_end: Option<String>,
+    lines: u64,
+    /// All periods in which anything was posted, for choosing.
+    periods: Vec<PeriodView>,
+    from: i32,
+    to: i32,
+    rows: Vec<ChartRow>,
+}
+
+/// A fiscal period.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct PeriodView {
+    period: i32,
+    first: String,
+    last: String,
+}
+
+/// A row of the outline.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ChartRow {
+    id: i64,
+    code: String,
+    name: String,
+    kind: &'static str,
+    class: &'static str,
+    section: Option<&'static str>,
+    parent: Option<i64>,
+    depth: usize,
+    status: &'static str,
+    role: Option<&'static str>,
+    lines: u64,
+    last: Option<String>,
+    /// Lines by quarter, oldest first, as digits 0 to 9 of the row's own busiest quarter.
+    strip: String,
+    balance: String,
+    net_change: String,
+    /// Codes it used to bear, and those of accounts merged into it.
+    former: Vec<String>,
+    /// How many things name it elsewhere.
+    uses: usize,
+}
+
+/// Shows the chart.
+#[utoipa::path(get, operation_id = "chart_show", path = "/api/books/{books}/chart", params(("books" = i64, Path), Between),
+    responses((status = 200, body = ChartView), (status = "4XX", body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    In(member): In,
+    Query(between): Query<Between>,
+) -> Result<Json<ChartView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let reviewer = member.is_reviewer();
+    off_thread(move || Json(view(&snapshot, reviewer, &between))).await
+}
+
+fn view(snapshot: &Snapshot, reviewer: bool, between: &Between) -> ChartView {
+    let today = &snapshot.today;
+    let latest = today.activity.latest().unwrap_or(Period(0));
+    let from = between.from.unwrap_or(latest.year_start().0);
+    let to = between.to.unwrap_or(latest.0);
+    let figures = today.figures();
+    let history = Histories::of(snapshot, latest, from, to);
+    let former = former_codes(snapshot);
+    let money = |minor| today.currency.format(minor);
+    let row = |(account, depth): (&Account, usize)| {
+        let sum = Sum::of(account, snapshot, &figures, &history);
+        ChartRow {
+            id: account.id.0,
+            code: account.code.to_string(),
+            name: account.name.clone(),
+            kind: account.kind.key(),
+            class: account.class.key(),
+            section: account.section.map(|s| s.words()),
+            parent: account.parent.map(|p| p.0),
+            depth,
+            status: account.status.key(),
+            role: account.role.map(|r| r.words()),
+            lines: sum.lines,
+            last: figures.get(&account.id).and_then(|f| f.last).map(|d| d.to_string()),
+            strip: history.strip(account.id),
+            balance: money(sum.balance),
+            net_change: money(sum.net_change),
+            former: former.get(&account.id).cloned().unwrap_or_default(),
+            uses: today.usage.of(account.id).len(),
+        }
+    };
+    let has_lines = today.activity.latest().is_some();
+    let calendar = today.calendar;
+    ChartView {
+        name: snapshot.books.name.clone(),
+        currency: today.currency.to_string(),
+        reviewer,
+        year_end: has_lines.then(|| calendar.last_day(latest.year_end()).to_string()),
+        lines: figures.values().map(|f| f.all.lines).sum(),
+        periods: history
+            .first
+            .map_or_else(Vec::new, |first| (first..=latest.0).collect())
+            .into_iter()
+            .map(|p| PeriodView {
+                period: p,
+                first: calendar.first_day(Period(p)).to_string(),
+                last: calendar.last_day(Period(p)).to_string(),
+            })
+            .collect(),
+        from,
+        to,
+        rows: today.chart.outline().into_iter().map(row).collect(),
+    }
+}
+
+/// Lines by quarter and net change of every account.
+struct Histories {
+    quarters: HashMap<AccountId, [u64; QUARTERS as usize]>,
+    changes: HashMap<AccountId, i128>,
+    first: Option<i32>,
+}
+
+impl Histories {
+    fn of(snapshot: &Snapshot, latest: Period, from: i32, to: i32) -> Self {
+        let mut histories = Self { quarters: HashMap::new(), changes: HashMap::new(), first: None };
+        let last_quarter = latest.0.div_euclid(3);
+        for (strand, activity, _) in snapshot.today.activity.strands() {
+            let quarters =
+                histories.quarters.entry(strand.account).or_insert([0; QUARTERS as usize]);
+            for (slot, totals) in &activity.totals {
+                let period = slot.period.0;
+                let at = QUARTERS - 1 - (last_quarter - period.div_euclid(3));
+                if let Some(count) = usize::try_from(at).ok().and_then(|at| quarters.get_mut(at)) {
+                    *count += totals.lines;
+                }
+                if (from..=to).contains(&period) {
+                    *histories.changes.entry(strand.account).or_default() += totals.net();
+                }
+                histories.first = Some(histories.first.map_or(period, |f| f.min(period)));
+            }
+        }
+        histories
+    }
+
+    fn strip(&self, account: AccountId) -> String {
+        let Some(quarters) = self.quarters.get(&account) else { return String::new() };
+        let most = quarters.iter().copied().max().unwrap_or(0).max(1);
+        quarters.iter().map(|n| char::from(b'0' + (n * 9).div_ceil(most).min(9) as u8)).collect()
+    }
+}
+
+/// What a row shows: of a posting account its own figures, of a sum line those of its members.
+#[derive(Default)]
+struct Sum {
+    lines: u64,
+    balance: i128,
+    net_change: i128,
+}
+
+impl Sum {
+    fn of(
+        row: &Account,
+        snapshot: &Snapshot,
+        figures: &HashMap<AccountId, Figures>,
+        history: &Histories,
+    ) -> Self {
+        let mut sum = Self::default();
+        let mut add = |account: &Account| {
+            let own = figures.get(&account.id).copied().unwrap_or_default();
+            sum.lines += own.all.lines;
+            sum.balance += balance(account, &own);
+            sum.net_change += history.changes.get(&account.id).copied().unwrap_or(0);
+        };
+        if row.kind == Kind::Sum {
+            let posting = snapshot.today.chart.live().filter(|a| a.is_posting());
+            posting
+                .filter(|a| {
+                    let key = a.code.key();
+                    row.intervals.iter().any(|interval| interval.contains(&key))
+                })
+                .for_each(&mut add);
+        } else {
+            add(row);
+        }
+        sum
+    }
+}
+
+/// By the account that holds the history now, every other code it was once found under.
+fn former_codes(snapshot: &Snapshot) -> HashMap<AccountId, Vec<String>> {
+    let chart = &snapshot.today.chart;
+    let mut former: HashMap<AccountId, Vec<String>> = HashMap::new();
+    for used in snapshot.code_uses.iter().filter(|u| u.to.is_some()) {
+        let Some(holder) = chart.holder(used.account) else { continue };
+        let codes = former.entry(holder.id).or_default();
+        let code = used.code.to_string();
+        if used.code.key() != holder.code.key() && !codes.contains(&code) {
+            codes.push(code);
+        }
+    }
+    former
+}

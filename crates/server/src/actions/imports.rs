@@ -1,0 +1,201 @@
+//! Imports: upload a file, see what it would bring in, agree or not.
+
+use crate::intake::{Looked, look, store};
+use crate::session::In;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Multipart, Path, State};
+use axum::http::StatusCode;
+use serde::Serialize;
+use zf_core::intake::columns::{Column, FileKind};
+
+/// The most rejected rows that are listed.
+const LISTED: usize = 500;
+
+/// What a file would bring in.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ImportView {
+    id: i64,
+    kind: &'static str,
+    file_name: String,
+    header_row: u32,
+    columns: Vec<ColumnView>,
+    unused: Vec<String>,
+    sample: Vec<SampleRow>,
+    ready_rows: usize,
+    rejected_rows: usize,
+    /// The first of the rejected rows.
+    rejected: Vec<RejectedView>,
+    notes: Vec<String>,
+}
+
+/// A recognised column.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ColumnView {
+    /// Where it stands, counted from 0.
+    at: usize,
+    /// What it means.
+    meaning: String,
+    /// What its heading says.
+    heading: String,
+}
+
+/// A row of the file as it is.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct SampleRow {
+    row: u32,
+    cells: Vec<String>,
+}
+
+/// A row that cannot be taken.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct RejectedView {
+    row: u32,
+    column: Option<String>,
+    value: String,
+    reason: String,
+}
+
+fn view(id: i64, kind: FileKind, file_name: String, looked: Looked) -> ImportView {
+    let layout = looked.layout;
+    let named = layout.columns.iter().map(|(column, (at, heading)): (&Column, _)| ColumnView {
+        at: *at,
+        meaning: column.words().to_owned(),
+        heading: heading.clone(),
+    });
+    let dimensions = layout.dimensions.iter().map(|(at, name)| ColumnView {
+        at: *at,
+        meaning: format!("Dimension {name}"),
+        heading: name.clone(),
+    });
+    let mut columns: Vec<_> = named.chain(dimensions).collect();
+    columns.sort_by_key(|column| column.at);
+    ImportView {
+        id,
+        kind: kind.key(),
+        file_name,
+        header_row: layout.header_row,
+        columns,
+        unused: layout.unused,
+        sample: looked
+            .sample
+            .into_iter()
+            .map(|row| SampleRow { row: row.number, cells: row.cells })
+            .collect(),
+        ready_rows: looked.ready_rows,
+        rejected_rows: looked.rejected.len(),
+        rejected: looked
+            .rejected
+            .into_iter()
+            .take(LISTED)
+            .map(|r| RejectedView {
+                row: r.row,
+                column: r.column,
+                value: r.value,
+                reason: r.reason,
+            })
+            .collect(),
+        notes: looked.notes,
+    }
+}
+
+async fn show_upload(
+    app: &App,
+    member: zf_store::people::Member,
+    id: i64,
+) -> Result<ImportView, Problem> {
+    let upload = app.store.upload(member, id).await?;
+    let (kind, file_name) = (upload.kind, upload.file_name.clone());
+    let looked = look(app, member, upload).await?;
+    Ok(view(id, kind, file_name, looked))
+}
+
+/// A file with what it is.
+#[derive(utoipa::ToSchema)]
+#[expect(dead_code, reason = "only describes the form to the OpenAPI document")]
+pub(crate) struct UploadForm {
+    /// chart, journal or usage.
+    kind: String,
+    #[schema(format = Binary)]
+    file: String,
+}
+
+/// Uploads a file and shows what it would bring in. Nothing is stored in the books.
+#[utoipa::path(post, operation_id = "imports_upload", path = "/api/books/{books}/imports", params(("books" = i64, Path)),
+    request_body(content = UploadForm, content_type = "multipart/form-data"),
+    responses((status = 200, body = ImportView), (status = "4XX", body = Problem)))]
+pub(crate) async fn upload(
+    State(app): State<App>,
+    In(member): In,
+    mut form: Multipart,
+) -> Result<Json<ImportView>, Problem> {
+    let unreadable = |e: axum::extract::multipart::MultipartError| {
+        let status = e.status();
+        Problem::new(status, "upload_unreadable", e.body_text())
+    };
+    let (mut kind, mut file) = (None, None);
+    while let Some(field) = form.next_field().await.map_err(unreadable)? {
+        match field.name() {
+            Some("kind") => kind = FileKind::from_key(&field.text().await.map_err(unreadable)?),
+            Some("file") => {
+                let name = field.file_name().unwrap_or("file").to_owned();
+                file = Some((name, field.bytes().await.map_err(unreadable)?));
+            }
+            _ => {}
+        }
+    }
+    let kind = kind.ok_or_else(|| Problem::field("kind", "say what the file is to bring in"))?;
+    let (name, content) = file.ok_or_else(|| Problem::field("file", "choose a file"))?;
+    let id = app.store.keep_upload(member, kind, &name, &content).await?;
+    let shown = show_upload(&app, member, id).await;
+    if shown.is_err() {
+        app.store.drop_upload(member, id).await?;
+    }
+    Ok(Json(shown?))
+}
+
+/// Shows again what a waiting file would bring in.
+#[utoipa::path(get, operation_id = "imports_show", path = "/api/books/{books}/imports/{import}",
+    params(("books" = i64, Path), ("import" = i64, Path)),
+    responses((status = 200, body = ImportView), (status = "4XX", body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<Json<ImportView>, Problem> {
+    Ok(Json(show_upload(&app, member, id).await?))
+}
+
+/// What was stored.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StoredView {
+    rows: usize,
+}
+
+/// Agrees to a file: all that is ready is stored, or nothing.
+#[utoipa::path(post, operation_id = "imports_agree", path = "/api/books/{books}/imports/{import}",
+    params(("books" = i64, Path), ("import" = i64, Path)),
+    responses((status = 200, body = StoredView), (status = "4XX", body = Problem)))]
+pub(crate) async fn agree(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<Json<StoredView>, Problem> {
+    let upload = app.store.upload(member, id).await?;
+    let looked = look(&app, member, upload).await?;
+    let rows = store(&app, member, id, looked).await?;
+    Ok(Json(StoredView { rows }))
+}
+
+/// Drops a waiting file.
+#[utoipa::path(delete, operation_id = "imports_discard", path = "/api/books/{books}/imports/{import}",
+    params(("books" = i64, Path), ("import" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn discard(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<StatusCode, Problem> {
+    app.store.drop_upload(member, id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}

@@ -1,0 +1,317 @@
+//! Plans: drafts, what is staged in them, and the rehearsal that answers every change.
+
+use super::books::Created;
+use super::instant;
+use crate::problem::RefusedField;
+use crate::session::In;
+use crate::state::off_thread;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use zf_core::chart::Chart;
+use zf_core::ids::AccountId;
+use zf_core::plan::{Change, Field};
+use zf_core::rehearsal::rehearse;
+use zf_core::rehearsal::report::Report;
+use zf_store::people::Member;
+use zf_store::plans::{Edit, PlanSummary};
+
+/// A plan in a list.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct PlanListed {
+    id: i64,
+    name: String,
+    status: String,
+    person: String,
+    created_at: String,
+    accounts: i64,
+}
+
+impl From<PlanSummary> for PlanListed {
+    fn from(plan: PlanSummary) -> Self {
+        Self {
+            id: plan.id,
+            name: plan.name,
+            status: plan.status,
+            person: plan.person,
+            created_at: instant(plan.created_at),
+            accounts: plan.accounts,
+        }
+    }
+}
+
+/// Lists the plans of the books, latest first.
+#[utoipa::path(get, operation_id = "plans_list", path = "/api/books/{books}/plans", params(("books" = i64, Path)),
+    responses((status = 200, body = Vec<PlanListed>), (status = "4XX", body = Problem)))]
+pub(crate) async fn list(
+    State(app): State<App>,
+    In(member): In,
+) -> Result<Json<Vec<PlanListed>>, Problem> {
+    Ok(Json(app.store.plans(member).await?.into_iter().map(PlanListed::from).collect()))
+}
+
+/// What a plan is called.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct PlanName {
+    name: String,
+}
+
+impl PlanName {
+    fn checked(&self) -> Result<&str, Problem> {
+        let name = self.name.trim();
+        if name.is_empty() || name.chars().count() > 80 {
+            return Err(Problem::field("name", "give the plan a name of at most 80 characters"));
+        }
+        Ok(name)
+    }
+}
+
+/// Begins a plan.
+#[utoipa::path(post, operation_id = "plans_create", path = "/api/books/{books}/plans", params(("books" = i64, Path)),
+    request_body = PlanName,
+    responses((status = 201, body = Created), (status = "4XX", body = Problem)))]
+pub(crate) async fn create(
+    State(app): State<App>,
+    In(member): In,
+    Json(form): Json<PlanName>,
+) -> Result<(StatusCode, Json<Created>), Problem> {
+    let id = app.store.create_plan(member, form.checked()?).await?;
+    Ok((StatusCode::CREATED, Json(Created { id })))
+}
+
+/// A draft with its rehearsal.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct PlanView {
+    id: i64,
+    name: String,
+    /// What apply must be given, so that nothing else is applied than what was seen.
+    fingerprint: String,
+    /// How long the rehearsal took, in milliseconds.
+    took_ms: u64,
+    staged: Vec<StagedView>,
+    report: Report,
+}
+
+/// One staged field.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StagedView {
+    account: i64,
+    field: &'static str,
+    base: Option<String>,
+    value: String,
+}
+
+async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let (name, plan) = app.store.plan(member, id).await?;
+    off_thread(move || {
+        let began = std::time::Instant::now();
+        let rehearsal = rehearse(&snapshot.today, &plan);
+        let took_ms = u64::try_from(began.elapsed().as_millis()).unwrap_or(u64::MAX);
+        let fields = plan.targets.iter().flat_map(|(account, target)| {
+            target.iter().map(|(field, staged)| StagedView {
+                account: account.0,
+                field: field.key(),
+                base: staged.base.clone(),
+                value: staged.change.text(),
+            })
+        });
+        Json(PlanView {
+            id,
+            name,
+            fingerprint: rehearsal.fingerprint(),
+            took_ms,
+            staged: fields.collect(),
+            report: Report::of(&snapshot.today, &rehearsal),
+        })
+    })
+    .await
+}
+
+/// Shows a draft with its rehearsal.
+#[utoipa::path(get, operation_id = "plans_show", path = "/api/books/{books}/plans/{plan}",
+    params(("books" = i64, Path), ("plan" = i64, Path)),
+    responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+) -> Result<Json<PlanView>, Problem> {
+    view(&app, member, plan).await
+}
+
+/// Gives a draft another name.
+#[utoipa::path(put, operation_id = "plans_rename", path = "/api/books/{books}/plans/{plan}", request_body = PlanName,
+    params(("books" = i64, Path), ("plan" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn rename(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+    Json(form): Json<PlanName>,
+) -> Result<StatusCode, Problem> {
+    app.store.rename_plan(member, plan, form.checked()?).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Discards a draft.
+#[utoipa::path(delete, operation_id = "plans_discard", path = "/api/books/{books}/plans/{plan}",
+    params(("books" = i64, Path), ("plan" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn discard(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+) -> Result<StatusCode, Problem> {
+    app.store.discard_plan(member, plan).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Changes of staged fields.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct Edits {
+    edits: Vec<EditForm>,
+}
+
+/// A change of one staged field.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct EditForm {
+    account: i64,
+    field: String,
+    /// What one saw staged there; none when nothing was.
+    seen: Option<String>,
+    /// What it should become; none takes the change back.
+    value: Option<String>,
+}
+
+impl EditForm {
+    fn parse(self, chart: &Chart) -> Result<Edit, RefusedField> {
+        let refuse = |field: &str, reason: String| RefusedField {
+            account: Some(self.account),
+            field: field.to_owned(),
+            reason,
+        };
+        let field = Field::from_key(&self.field)
+            .ok_or_else(|| refuse(&self.field, "there is no such field".to_owned()))?;
+        let value = self.value.as_deref().map(|value| Change::parse(field, value)).transpose();
+        let change = value.map_err(|e| refuse(&self.field, e.to_string()))?;
+        let account = AccountId(self.account);
+        let base = chart.get(account).map(|account| Change::today(account, field));
+        // What becomes as it is today is no change.
+        let change = change.filter(|change| field == Field::Fate || base != Some(change.text()));
+        Ok(Edit { account, field, seen: self.seen, base, change })
+    }
+}
+
+/// Stages, changes and takes back fields: all of them or none.
+#[utoipa::path(post, operation_id = "plans_edit", path = "/api/books/{books}/plans/{plan}/edits", request_body = Edits,
+    params(("books" = i64, Path), ("plan" = i64, Path)),
+    responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
+pub(crate) async fn edit(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+    Json(form): Json<Edits>,
+) -> Result<Json<PlanView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let (mut edits, mut refused) = (Vec::new(), Vec::new());
+    for form in form.edits {
+        match form.parse(&snapshot.today.chart) {
+            Ok(edit) => edits.push(edit),
+            Err(why) => refused.push(why),
+        }
+    }
+    if !refused.is_empty() {
+        return Err(Problem::refused(refused));
+    }
+    let conflicts = app.store.edit_plan(member, plan, &edits).await?;
+    if !conflicts.is_empty() {
+        return Err(Problem::conflicts(conflicts));
+    }
+    view(&app, member, plan).await
+}
+
+/// An account that the plan is to add.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct NewAccountForm {
+    code: String,
+    name: String,
+    kind: String,
+    class: String,
+    section: Option<String>,
+    parent: Option<i64>,
+}
+
+/// Stages a new account.
+#[utoipa::path(post, operation_id = "plans_add_account", path = "/api/books/{books}/plans/{plan}/accounts", request_body = NewAccountForm,
+    params(("books" = i64, Path), ("plan" = i64, Path)),
+    responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
+pub(crate) async fn add_account(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+    Json(form): Json<NewAccountForm>,
+) -> Result<Json<PlanView>, Problem> {
+    let account = app.store.take_account_ids(1).await?;
+    let fields = [
+        (Field::Fate, Some("add".to_owned())),
+        (Field::Code, Some(form.code)),
+        (Field::Name, Some(form.name)),
+        (Field::Kind, Some(form.kind)),
+        (Field::Class, Some(form.class)),
+        (Field::Section, form.section),
+        (Field::Parent, form.parent.map(|p| p.to_string())),
+    ];
+    let (mut edits, mut refused) = (Vec::new(), Vec::new());
+    for (field, value) in fields {
+        let Some(value) = value else { continue };
+        match Change::parse(field, &value) {
+            Ok(change) => {
+                let change = Some(change);
+                edits.push(Edit { account, field, seen: None, base: None, change });
+            }
+            Err(why) => refused.push(RefusedField {
+                account: None,
+                field: field.key().to_owned(),
+                reason: why.to_string(),
+            }),
+        }
+    }
+    if !refused.is_empty() {
+        return Err(Problem::refused(refused));
+    }
+    app.store.edit_plan(member, plan, &edits).await?;
+    view(&app, member, plan).await
+}
+
+/// A reviewer's reason for going on in spite of a stop.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct OverrideForm {
+    /// The key of the stop.
+    finding: String,
+    /// The reason; none takes it back.
+    reason: Option<String>,
+}
+
+/// Goes on in spite of a stop, with a typed reason.
+#[utoipa::path(put, operation_id = "plans_override_stop", path = "/api/books/{books}/plans/{plan}/override", request_body = OverrideForm,
+    params(("books" = i64, Path), ("plan" = i64, Path)),
+    responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
+pub(crate) async fn override_stop(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+    Json(form): Json<OverrideForm>,
+) -> Result<Json<PlanView>, Problem> {
+    let reason = form.reason.as_deref().map(str::trim);
+    if reason.is_some_and(str::is_empty) {
+        return Err(Problem::field(
+            "reason",
+            "type a reason; it is kept in the trail and the proof",
+        ));
+    }
+    app.store.override_stop(member, plan, &form.finding, reason).await?;
+    view(&app, member, plan).await
+}

@@ -1,0 +1,48 @@
+//! The trail.
+
+use super::instant;
+use crate::session::In;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Query, State};
+use serde::{Deserialize, Serialize};
+
+/// How many rows a page has.
+const PAGE: i64 = 100;
+
+/// Which page.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct PageOf {
+    /// Counted from 0.
+    page: Option<u32>,
+}
+
+/// One thing that was done.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct TrailView {
+    at: String,
+    person: String,
+    what: String,
+    detail: String,
+    application: Option<i64>,
+}
+
+/// Lists what was done, latest first.
+#[utoipa::path(get, operation_id = "trail_list", path = "/api/books/{books}/trail", params(("books" = i64, Path), PageOf),
+    responses((status = 200, body = Vec<TrailView>), (status = "4XX", body = Problem)))]
+pub(crate) async fn list(
+    State(app): State<App>,
+    In(member): In,
+    Query(page): Query<PageOf>,
+) -> Result<Json<Vec<TrailView>>, Problem> {
+    let rows = app.store.trail(member, page.page.unwrap_or(0).into(), PAGE).await?;
+    let view = |row: zf_store::trail::TrailRow| TrailView {
+        at: instant(row.at),
+        person: row.person,
+        what: row.what,
+        detail: row.detail,
+        application: row.application,
+    };
+    Ok(Json(rows.into_iter().map(view).collect()))
+}

@@ -1,0 +1,136 @@
+//! From an uploaded file to what is ready: reading, matching and checking, in one place for the
+//! interface and for the command line.
+
+use crate::{App, Problem};
+use std::sync::Arc;
+use zf_core::chart::Account;
+use zf_core::ids::AccountId;
+use zf_core::intake::columns::{FileKind, Layout};
+use zf_core::intake::journal::{self, NewEntry};
+use zf_core::intake::usage::NewUse;
+use zf_core::intake::{Intake, RawRow, Rejected, chart, usage};
+use zf_store::imports::{Ready, Upload};
+use zf_store::people::Member;
+use zf_store::today::Snapshot;
+
+/// What was read of a file.
+#[derive(Debug)]
+pub struct Looked {
+    /// How the file is laid out.
+    pub layout: Layout,
+    /// The first rows, for showing.
+    pub sample: Vec<RawRow>,
+    /// How many rows are ready.
+    pub ready_rows: usize,
+    /// The rows that are left out.
+    pub rejected: Vec<Rejected>,
+    /// What else is worth saying, in sentences.
+    pub notes: Vec<String>,
+    content: Content,
+    snapshot: Arc<Snapshot>,
+}
+
+#[derive(Debug)]
+enum Content {
+    Chart(Vec<Account>),
+    Journal(Vec<NewEntry>),
+    Usage(Vec<NewUse>),
+}
+
+/// How many rows are shown before anything is stored.
+const SAMPLE: usize = 12;
+
+/// Reads a waiting file against the books as they stand.
+///
+/// # Errors
+/// When the file cannot be read, has no headings, or the store fails.
+pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let entries = match upload.kind {
+        FileKind::Journal => app.store.entry_numbers(member).await?,
+        _ => std::collections::HashSet::new(),
+    };
+    crate::state::off_thread(move || {
+        let rows = zf_sheets::read(&upload.file_name, &upload.content)
+            .map_err(|e| Problem::unreadable("file_unreadable", e))?;
+        let layout = Layout::find(upload.kind, &rows)
+            .map_err(|e| Problem::unreadable("headings_not_found", e))?;
+        let sample = layout.body(&rows).take(SAMPLE).cloned().collect();
+        let mut notes = Vec::new();
+        let today = &snapshot.today;
+        let (ready_rows, rejected, content) = match upload.kind {
+            FileKind::Chart => {
+                let read = chart::read(&layout, &rows, &today.chart, AccountId(1));
+                parts(read, Content::Chart)
+            }
+            FileKind::Usage => {
+                let read = usage::read(&layout, &rows, &today.chart, &today.former);
+                parts(read, Content::Usage)
+            }
+            FileKind::Journal => {
+                let books = journal::Books {
+                    chart: &today.chart,
+                    former: &today.former,
+                    currency: today.currency,
+                    calendar: today.calendar,
+                    locked: today.locked,
+                    entries: &entries,
+                };
+                let read = journal::read(&layout, &rows, &books);
+                let count = read.intake.ready.len();
+                let debits = today.currency.format(read.debits);
+                notes.push(format!("{count} entries; debits and credits are {debits} each."));
+                for (code, account) in &read.mapped {
+                    let holder = today.chart.get(*account).map_or_else(String::new, Account::label);
+                    notes.push(format!("{code} is a former code; its lines go to {holder}."));
+                }
+                parts(read.intake, Content::Journal)
+            }
+        };
+        Ok(Looked { layout, sample, ready_rows, rejected, notes, content, snapshot })
+    })
+    .await?
+}
+
+fn parts<T>(
+    intake: Intake<T>,
+    content: impl Fn(Vec<T>) -> Content,
+) -> (usize, Vec<Rejected>, Content) {
+    (intake.ready_rows, intake.rejected, content(intake.ready))
+}
+
+/// Stores what was read: all that is ready, or nothing.
+///
+/// # Errors
+/// When nothing is ready, the books changed since, or the store fails.
+pub async fn store(app: &App, member: Member, id: i64, looked: Looked) -> Result<usize, Problem> {
+    if looked.ready_rows == 0 {
+        return Err(Problem::unreadable("nothing_ready", "no row of the file can be stored"));
+    }
+    let snapshot = &looked.snapshot;
+    match looked.content {
+        Content::Chart(mut accounts) => {
+            let first = app.store.take_account_ids(accounts.len()).await?;
+            // Read with identities from 1; accounts that were there before keep theirs.
+            let offset = first.0 - 1;
+            let fresh: std::collections::HashSet<AccountId> =
+                accounts.iter().map(|a| a.id).collect();
+            let known = |id: AccountId| snapshot.today.chart.get(id).is_some();
+            for account in &mut accounts {
+                account.id.0 += offset;
+                account.parent = account.parent.map(|parent| match fresh.contains(&parent) {
+                    true if !known(parent) => AccountId(parent.0 + offset),
+                    _ => parent,
+                });
+            }
+            app.store.commit_import(member, id, snapshot, Ready::Chart(&accounts)).await?;
+        }
+        Content::Journal(entries) => {
+            app.store.commit_import(member, id, snapshot, Ready::Journal(&entries)).await?;
+        }
+        Content::Usage(uses) => {
+            app.store.commit_import(member, id, snapshot, Ready::Usage(&uses)).await?;
+        }
+    }
+    Ok(looked.ready_rows)
+}

@@ -1,0 +1,15 @@
+//! Zero Fold over HTTP: sessions, one action a file, one table of errors, the OpenAPI document and
+//! the built front end. No rule lives here: an action parses, allows, does and answers.
+
+pub mod actions;
+mod assets;
+mod headers;
+pub mod intake;
+mod problem;
+mod router;
+mod session;
+mod state;
+
+pub use problem::Problem;
+pub use router::{openapi, serve};
+pub use state::App;

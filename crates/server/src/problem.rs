@@ -1,0 +1,148 @@
+//! Errors as they leave the server: problem details of RFC 9457, with a stable code, a plain
+//! sentence, and what they are about. What happened inside is logged, never sent.
+
+use axum::Json;
+use axum::http::{StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use serde::Serialize;
+use zf_core::rehearsal::report::FindingView;
+use zf_store::StoreError;
+use zf_store::applying::NotApplied;
+use zf_store::plans::Conflict;
+
+/// Problem details.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct Problem {
+    /// The HTTP status.
+    pub status: u16,
+    /// A stable code.
+    pub code: &'static str,
+    /// What is wrong, and the way out, in a plain sentence.
+    pub detail: String,
+    /// The fields that cannot be taken, with the reason for each.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub refused: Vec<RefusedField>,
+    /// The fields in which somebody else was first.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub conflicts: Vec<ConflictView>,
+    /// The stops or cautions that stand against it.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub findings: Vec<FindingView>,
+}
+
+/// A field that cannot be taken.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct RefusedField {
+    /// The account, if it is about one.
+    pub account: Option<i64>,
+    /// The field.
+    pub field: String,
+    /// Why.
+    pub reason: String,
+}
+
+/// A field in which somebody else was first.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct ConflictView {
+    /// The account.
+    pub account: i64,
+    /// The field.
+    pub field: String,
+    /// What one wanted; none to take the change back.
+    pub mine: Option<String>,
+    /// What is staged now; none when it was taken back.
+    pub theirs: Option<String>,
+    /// By whom.
+    pub by: Option<String>,
+    /// What stands there today.
+    pub today: Option<String>,
+}
+
+impl Problem {
+    /// A problem with a status, a stable code and a sentence.
+    pub fn new(status: StatusCode, code: &'static str, detail: impl ToString) -> Self {
+        Self {
+            status: status.as_u16(),
+            code,
+            detail: detail.to_string(),
+            refused: Vec::new(),
+            conflicts: Vec::new(),
+            findings: Vec::new(),
+        }
+    }
+
+    pub(crate) fn internal(error: &dyn std::fmt::Display) -> Self {
+        tracing::error!(%error, "an action failed");
+        let sorry =
+            "something went wrong here, and nothing was changed; the log of the server says more";
+        Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", sorry)
+    }
+
+    pub(crate) fn unreadable(code: &'static str, detail: impl ToString) -> Self {
+        Self::new(StatusCode::UNPROCESSABLE_ENTITY, code, detail)
+    }
+
+    pub(crate) fn refused(refused: Vec<RefusedField>) -> Self {
+        let detail = refused.first().map_or_else(String::new, |first| first.reason.clone());
+        Self { refused, ..Self::unreadable("fields_refused", detail) }
+    }
+
+    /// A problem with one field of a form.
+    pub(crate) fn field(field: &str, reason: impl ToString) -> Self {
+        let (field, reason) = (field.to_owned(), reason.to_string());
+        Self::refused(vec![RefusedField { account: None, field, reason }])
+    }
+
+    pub(crate) fn conflicts(conflicts: Vec<Conflict>) -> Self {
+        let view = |c: Conflict| ConflictView {
+            account: c.account.0,
+            field: c.field.key().to_owned(),
+            mine: c.mine,
+            theirs: c.theirs,
+            by: c.by,
+            today: c.today,
+        };
+        let conflicts = conflicts.into_iter().map(view).collect();
+        let detail = "somebody else changed this since you looked; nothing of yours was stored yet";
+        Self { conflicts, ..Self::new(StatusCode::CONFLICT, "edit_conflict", detail) }
+    }
+}
+
+impl From<StoreError> for Problem {
+    fn from(error: StoreError) -> Self {
+        match error {
+            StoreError::NotFound(_) => Self::new(StatusCode::NOT_FOUND, "not_found", error),
+            StoreError::Refused(_) => Self::new(StatusCode::CONFLICT, "refused", error),
+            StoreError::Damaged(_)
+            | StoreError::Database(_)
+            | StoreError::Io(_)
+            | StoreError::Migration(_) => Self::internal(&error),
+        }
+    }
+}
+
+impl From<NotApplied> for Problem {
+    fn from(error: NotApplied) -> Self {
+        let detail = error.to_string();
+        let conflict =
+            |code, findings| Self { findings, ..Self::new(StatusCode::CONFLICT, code, &detail) };
+        match error {
+            NotApplied::Stopped(findings) => conflict("stopped", findings),
+            NotApplied::Changed => conflict("changed_since", Vec::new()),
+            NotApplied::Unread(findings) => conflict("cautions_unread", findings),
+            NotApplied::Nothing => conflict("nothing_to_apply", Vec::new()),
+            NotApplied::NotProved(_) => {
+                tracing::error!(%error, "an application was rolled back");
+                Self::new(StatusCode::INTERNAL_SERVER_ERROR, "not_proved", detail)
+            }
+            NotApplied::Store(error) => error.into(),
+        }
+    }
+}
+
+impl IntoResponse for Problem {
+    fn into_response(self) -> Response {
+        let status = StatusCode::from_u16(self.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
+        (status, [(header::CONTENT_TYPE, "application/problem+json")], Json(self)).into_response()
+    }
+}

@@ -1,0 +1,108 @@
+//! All addresses on one screen, and the layers around them.
+
+use crate::actions::{applications, books, cards, chart, files, imports, plans, trail};
+use crate::{App, assets, headers, session};
+use axum::Router;
+use axum::extract::DefaultBodyLimit;
+use axum::http::StatusCode;
+use std::time::Duration;
+use tokio::net::TcpListener;
+use tower_http::compression::CompressionLayer;
+use tower_http::set_header::SetResponseHeaderLayer;
+use tower_http::timeout::TimeoutLayer;
+use tower_http::trace::TraceLayer;
+use tower_sessions::cookie::SameSite;
+use tower_sessions::{Expiry, SessionManagerLayer};
+use tower_sessions_sqlx_store::PostgresStore;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use zf_store::StoreError;
+
+/// The largest request: an upload of a spreadsheet.
+const MAX_BODY: usize = 64 << 20;
+
+/// The longest an answer may take; an import of a large journal is the slowest.
+const MAX_TIME: Duration = Duration::from_secs(300);
+
+/// How long a session lasts without being used.
+const SESSION_DAYS: i64 = 7;
+
+fn api() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
+        .routes(routes!(session::sign_in, session::sign_out, session::who))
+        .routes(routes!(books::list, books::create))
+        .routes(routes!(chart::show))
+        .routes(routes!(cards::show))
+        .routes(routes!(cards::lines))
+        .routes(routes!(plans::list, plans::create))
+        .routes(routes!(plans::show, plans::rename, plans::discard))
+        .routes(routes!(plans::edit))
+        .routes(routes!(plans::add_account))
+        .routes(routes!(plans::override_stop))
+        .routes(routes!(applications::apply))
+        .routes(routes!(applications::show))
+        .routes(routes!(applications::rehearse_undo, applications::undo))
+        .routes(routes!(files::proof))
+        .routes(routes!(imports::upload))
+        .routes(routes!(imports::show, imports::agree, imports::discard))
+        .routes(routes!(trail::list))
+}
+
+/// The OpenAPI document, as JSON.
+pub fn openapi() -> String {
+    let (_, mut document) = api().split_for_parts();
+    document.info.title = "Zero Fold".to_owned();
+    document.info.version = env!("CARGO_PKG_VERSION").to_owned();
+    document.info.contact = None;
+    document.info.license = None;
+    document.to_pretty_json().unwrap_or_default() + "\n"
+}
+
+/// Serves until `stop` ends; open requests are finished first.
+///
+/// # Errors
+/// When the session table cannot be made or the listener fails.
+pub async fn serve(
+    app: App,
+    listener: TcpListener,
+    stop: impl Future<Output = ()> + Send + 'static,
+) -> Result<(), StoreError> {
+    let sessions = PostgresStore::new(app.store.pool().clone());
+    sessions.migrate().await?;
+    let session_layer = SessionManagerLayer::new(sessions)
+        .with_name("zerofold")
+        .with_same_site(SameSite::Strict)
+        // Served on loopback, or behind something that ends TLS.
+        .with_secure(false)
+        .with_expiry(Expiry::OnInactivity(time::Duration::days(SESSION_DAYS)));
+    let (router, _) = api().split_for_parts();
+    let mut router: Router = router.fallback(assets::serve).with_state(app.clone());
+    for (name, value) in headers::security(&assets::page()) {
+        router = router.layer(SetResponseHeaderLayer::overriding(name, value));
+    }
+    // Outermost last: a request is logged, limited and timed before its session is looked up.
+    let router = router
+        .layer(session_layer)
+        .layer(DefaultBodyLimit::max(MAX_BODY))
+        .layer(CompressionLayer::new())
+        .layer(TimeoutLayer::with_status_code(StatusCode::GATEWAY_TIMEOUT, MAX_TIME))
+        .layer(TraceLayer::new_for_http());
+    let recounts = tokio::spawn(run_recounts(app));
+    let served = axum::serve(listener, router).with_graceful_shutdown(stop).await;
+    recounts.abort();
+    Ok(served?)
+}
+
+/// Carries out queued recounts, one at a time, for as long as the server runs.
+async fn run_recounts(app: App) {
+    loop {
+        match app.store.run_queued_recount().await {
+            Ok(true) => {}
+            Ok(false) => tokio::time::sleep(Duration::from_secs(1)).await,
+            Err(error) => {
+                tracing::error!(%error, "a recount failed");
+                tokio::time::sleep(Duration::from_secs(10)).await;
+            }
+        }
+    }
+}

@@ -1,0 +1,438 @@
+//! Apply and undo: one transaction that locks the books, rehearses anew, writes, reads back, and
+//! rolls back when anything read is not what was predicted.
+
+use crate::books::{hold_for_applying, raise_revision};
+use crate::chart_rows::{self, AccountRow};
+use crate::ids::{Counter, take};
+use crate::people::Member;
+use crate::today::Snapshot;
+use crate::{Store, StoreError, ledger, pause, plans, recount, today, trail};
+use serde::{Deserialize, Serialize};
+use sqlx::PgConnection;
+use sqlx::types::Json;
+use std::collections::{BTreeMap, BTreeSet};
+use time::OffsetDateTime;
+use zf_core::chart::{Account, Status};
+use zf_core::ids::{AccountId, ApplicationId, BooksId, StrandId};
+use zf_core::rehearsal::effects::{Effects, RowChange, StrandMove};
+use zf_core::rehearsal::proof::{Miss, compare_charts, compare_ledgers, predicted_ledger};
+use zf_core::rehearsal::report::{FindingView, Report};
+use zf_core::rehearsal::undo::{Application, rehearse_undo};
+use zf_core::rehearsal::{Rehearsal, rehearse};
+
+/// Why a plan was not applied. Nothing was written.
+#[derive(Debug, thiserror::Error)]
+pub enum NotApplied {
+    /// Something stands against it.
+    #[error("{} stops stand against it", .0.len())]
+    Stopped(Vec<FindingView>),
+    /// It would no longer do what the person saw.
+    #[error("the books or the plan changed since it was rehearsed")]
+    Changed,
+    /// There are cautions that nobody acknowledged.
+    #[error("{} cautions were not acknowledged", .0.len())]
+    Unread(Vec<FindingView>),
+    /// There is nothing to apply.
+    #[error("the plan changes nothing")]
+    Nothing,
+    /// What was read back is not what was predicted. This is a fault of the program or of the
+    /// database, never of the plan.
+    #[error("what was read back is not what was predicted, so nothing was kept: {}", .0.join("; "))]
+    NotProved(Vec<String>),
+    /// The store failed.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+}
+
+impl From<sqlx::Error> for NotApplied {
+    fn from(error: sqlx::Error) -> Self {
+        Self::Store(error.into())
+    }
+}
+
+/// What a person saw and agreed to.
+#[derive(Clone, Debug, Default)]
+pub struct Agreement {
+    /// The fingerprint of the rehearsal.
+    pub fingerprint: String,
+    /// The keys of the cautions that were acknowledged.
+    pub acknowledged: BTreeSet<String>,
+}
+
+/// An application as shown.
+#[derive(Clone, Debug)]
+pub struct AppliedPlan {
+    /// Identity.
+    pub id: i64,
+    /// What it is called.
+    pub name: String,
+    /// The application that it undid, if it is an undo.
+    pub undo_of: Option<i64>,
+    /// The undo that took it back, if any.
+    pub undone_by: Option<i64>,
+    /// Who applied it.
+    pub person: String,
+    /// When.
+    pub applied_at: OffsetDateTime,
+    /// What was proved then.
+    pub report: Report,
+}
+
+impl Store {
+    /// Applies a draft, if it still does what the person saw and nothing stands against it.
+    ///
+    /// # Errors
+    /// [`NotApplied`]; nothing is written then.
+    pub async fn apply(
+        &self,
+        member: Member,
+        plan_id: i64,
+        agreed: &Agreement,
+    ) -> Result<ApplicationId, NotApplied> {
+        let mut tx = self.pool.begin().await?;
+        hold_for_applying(&mut tx, member.books()).await?;
+        pause::point().await;
+        let snapshot = today::read(&mut tx, member.books()).await?;
+        let (name, plan) = plans::read(&mut tx, member.books(), plan_id).await?;
+        let rehearsal = rehearse(&snapshot.today, &plan);
+        pause::point().await;
+        let of = Origin { name: name.clone(), plan: Some(plan_id), undo_of: None };
+        let id = self.carry_out(&mut tx, member, &snapshot, &rehearsal, agreed, of).await?;
+        sqlx::query!(
+            "UPDATE plan SET status = 'applied' WHERE books_id = $1 AND id = $2",
+            member.books().0,
+            plan_id
+        )
+        .execute(&mut *tx)
+        .await?;
+        pause::point().await;
+        let detail = format!("“{name}”, {} accounts", rehearsal.effects.rows.len());
+        trail::note(&mut tx, member.books(), member.person(), "applied", &detail, Some(id.0))
+            .await?;
+        pause::point().await;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// Rehearses the undo of an application.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is none, [`StoreError::Refused`] when it was undone or
+    /// is itself an undo.
+    pub async fn rehearse_undo(
+        &self,
+        member: Member,
+        application: i64,
+    ) -> Result<(Snapshot, Rehearsal), StoreError> {
+        let mut tx = self.pool.begin().await?;
+        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+            .execute(&mut *tx)
+            .await?;
+        let snapshot = today::read(&mut tx, member.books()).await?;
+        let (to_undo, later) = read_for_undo(&mut tx, member.books(), application).await?;
+        let rehearsal = rehearse_undo(&snapshot.today, &to_undo, &later);
+        Ok((snapshot, rehearsal))
+    }
+
+    /// Undoes an application, proved like any other plan.
+    ///
+    /// # Errors
+    /// [`NotApplied`]; nothing is written then.
+    pub async fn undo(
+        &self,
+        member: Member,
+        application: i64,
+        agreed: &Agreement,
+    ) -> Result<ApplicationId, NotApplied> {
+        let mut tx = self.pool.begin().await?;
+        hold_for_applying(&mut tx, member.books()).await?;
+        pause::point().await;
+        let snapshot = today::read(&mut tx, member.books()).await?;
+        let (to_undo, later) = read_for_undo(&mut tx, member.books(), application).await?;
+        let rehearsal = rehearse_undo(&snapshot.today, &to_undo, &later);
+        pause::point().await;
+        let name = format!("Undo of “{}”", to_undo.name);
+        let of = Origin { name: name.clone(), plan: None, undo_of: Some(application) };
+        let id = self.carry_out(&mut tx, member, &snapshot, &rehearsal, agreed, of).await?;
+        sqlx::query!(
+            "UPDATE application SET undone_by = $3 WHERE books_id = $1 AND id = $2",
+            member.books().0,
+            application,
+            id.0
+        )
+        .execute(&mut *tx)
+        .await?;
+        pause::point().await;
+        let detail = format!("“{}”, {} accounts", to_undo.name, rehearsal.effects.rows.len());
+        trail::note(&mut tx, member.books(), member.person(), "undid", &detail, Some(id.0)).await?;
+        pause::point().await;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// An application with its proof.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is none.
+    pub async fn application(&self, member: Member, id: i64) -> Result<AppliedPlan, StoreError> {
+        let row = sqlx::query!(
+            r#"SELECT a.id, a.name, a.undo_of, a.undone_by, p.name AS person, a.applied_at,
+                      a.proof AS "proof: Json<Report>"
+               FROM application a JOIN person p ON p.id = a.person_id
+               WHERE a.books_id = $1 AND a.id = $2"#,
+            member.books().0,
+            id
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound("applied plan"))?;
+        Ok(AppliedPlan {
+            id: row.id,
+            name: row.name,
+            undo_of: row.undo_of,
+            undone_by: row.undone_by,
+            person: row.person,
+            applied_at: row.applied_at,
+            report: row.proof.0,
+        })
+    }
+
+    async fn carry_out(
+        &self,
+        tx: &mut PgConnection,
+        member: Member,
+        snapshot: &Snapshot,
+        rehearsal: &Rehearsal,
+        agreed: &Agreement,
+        of: Origin,
+    ) -> Result<ApplicationId, NotApplied> {
+        judge(rehearsal, agreed)?;
+        let books = member.books();
+        let journal_before = journal_writes(tx).await?;
+        write(tx, books, &rehearsal.effects).await?;
+        let misses = read_back(tx, snapshot, rehearsal, journal_before).await?;
+        if !misses.is_empty() {
+            return Err(NotApplied::NotProved(misses));
+        }
+        pause::point().await;
+        let id = take(&self.pool, Counter::Application, 1).await?;
+        let report = Report::of(&snapshot.today, rehearsal);
+        sqlx::query!(
+            "INSERT INTO application (books_id, id, name, plan_id, undo_of, person_id, effects, proof)
+             VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
+            books.0,
+            id,
+            of.name,
+            of.plan,
+            of.undo_of,
+            member.person(),
+            Json(StoredEffects::from(&rehearsal.effects)) as _,
+            Json(report) as _
+        )
+        .execute(&mut *tx)
+        .await?;
+        pause::point().await;
+        recount::queue(self, tx, books, id).await?;
+        pause::point().await;
+        raise_revision(tx, books).await?;
+        pause::point().await;
+        Ok(ApplicationId(id))
+    }
+}
+
+/// Where an application comes from.
+struct Origin {
+    name: String,
+    plan: Option<i64>,
+    undo_of: Option<i64>,
+}
+
+fn judge(rehearsal: &Rehearsal, agreed: &Agreement) -> Result<(), NotApplied> {
+    let stops: Vec<_> = rehearsal.stops().map(FindingView::of).collect();
+    if !stops.is_empty() {
+        return Err(NotApplied::Stopped(stops));
+    }
+    if rehearsal.effects.is_empty() {
+        return Err(NotApplied::Nothing);
+    }
+    if rehearsal.fingerprint() != agreed.fingerprint {
+        return Err(NotApplied::Changed);
+    }
+    let unread = rehearsal.cautions().filter(|c| !agreed.acknowledged.contains(&c.key));
+    let unread: Vec<_> = unread.map(FindingView::of).collect();
+    if unread.is_empty() { Ok(()) } else { Err(NotApplied::Unread(unread)) }
+}
+
+async fn write(tx: &mut PgConnection, books: BooksId, effects: &Effects) -> Result<(), StoreError> {
+    let written: Vec<&Account> = effects.rows.iter().filter_map(|row| row.after.as_ref()).collect();
+    chart_rows::write(tx, books, &written, None).await?;
+    pause::point().await;
+    sqlx::query!(
+        "UPDATE strand s SET account_id = m.account FROM unnest($2::bigint[], $3::bigint[]) AS m (strand, account)
+         WHERE s.books_id = $1 AND s.id = m.strand",
+        books.0,
+        &effects.moves.keys().map(|strand| strand.0).collect::<Vec<_>>(),
+        &effects.moves.values().map(|m| m.to.0).collect::<Vec<_>>(),
+    )
+    .execute(&mut *tx)
+    .await?;
+    pause::point().await;
+    let closing: BTreeSet<i64> = effects.closing().map(|id| id.0).collect();
+    sqlx::query!(
+        "UPDATE account SET open_strand = NULL WHERE books_id = $1 AND id = ANY($2)",
+        books.0,
+        &closing.into_iter().collect::<Vec<_>>()
+    )
+    .execute(&mut *tx)
+    .await?;
+    pause::point().await;
+    note_code_uses(tx, books, effects).await?;
+    let gone = effects.rows.iter().filter(|row| row.after.is_none());
+    let gone: Vec<i64> = gone.filter_map(|row| row.account()).map(|id| id.0).collect();
+    sqlx::query!("DELETE FROM account WHERE books_id = $1 AND id = ANY($2)", books.0, &gone)
+        .execute(&mut *tx)
+        .await?;
+    pause::point().await;
+    Ok(())
+}
+
+/// Ends the use of codes that are given up, and begins that of new ones.
+async fn note_code_uses(
+    tx: &mut PgConnection,
+    books: BooksId,
+    effects: &Effects,
+) -> Result<(), StoreError> {
+    let bears = |account: &Option<Account>| {
+        account
+            .as_ref()
+            .filter(|a| a.status != Status::Merged)
+            .map(|a| (a.code.clone(), a.name.clone()))
+    };
+    let changed = || effects.rows.iter().filter(|row| bears(&row.before) != bears(&row.after));
+    let ended: Vec<i64> = changed().filter_map(|row| row.before.as_ref()).map(|a| a.id.0).collect();
+    chart_rows::end_code_use(tx, books, &ended).await?;
+    pause::point().await;
+    let begun: Vec<&Account> =
+        changed().filter_map(|row| row.after.as_ref()).filter(|a| a.is_live()).collect();
+    chart_rows::begin_code_use(tx, books, &begun, true).await?;
+    pause::point().await;
+    Ok(())
+}
+
+/// How many rows of entries and lines this session has written, by PostgreSQL's own count.
+async fn journal_writes(tx: &mut PgConnection) -> Result<i64, StoreError> {
+    let writes = sqlx::query_scalar!(
+        r#"SELECT COALESCE(sum(n_tup_ins + n_tup_upd + n_tup_del), 0)::bigint AS "writes!"
+           FROM pg_stat_xact_user_tables
+           WHERE schemaname = current_schema() AND relname IN ('entry', 'line', 'line_cleared', 'strand_total')"#
+    );
+    Ok(writes.fetch_one(tx).await?)
+}
+
+/// Compares everything that was predicted with what the database now says.
+async fn read_back(
+    tx: &mut PgConnection,
+    snapshot: &Snapshot,
+    rehearsal: &Rehearsal,
+    journal_before: i64,
+) -> Result<Vec<String>, StoreError> {
+    let books = snapshot.books.id;
+    let chart = chart_rows::read(tx, books).await?;
+    let mut misses = compare_charts(&rehearsal.after, &chart);
+    let ledger = ledger::read_ledger(tx, books).await?;
+    let predicted = predicted_ledger(&snapshot.today.activity, &rehearsal.effects);
+    misses.extend(compare_ledgers(&predicted, &ledger));
+    let in_words = |miss: Miss| {
+        let account = chart.get(miss.account).or_else(|| snapshot.today.chart.get(miss.account));
+        format!(
+            "{}: {}",
+            account.map_or_else(|| miss.account.to_string(), Account::label),
+            miss.what
+        )
+    };
+    let mut misses: Vec<String> = misses.into_iter().map(in_words).collect();
+    let mut slots = BTreeMap::new();
+    for ((_, slot), totals) in ledger {
+        *slots.entry(slot).or_insert_with(zf_core::activity::Totals::default) += totals;
+    }
+    if slots != snapshot.today.activity.by_slot() {
+        misses.push(
+            "all lines together do not add up to what they did, by period and currency".to_owned(),
+        );
+    }
+    if rehearsal.proof.after.total() != 0 || rehearsal.proof.difference != 0 {
+        misses.push("the trial balance After is not zero".to_owned());
+    }
+    if journal_writes(tx).await? != journal_before {
+        misses.push("entries, lines or totals were written to".to_owned());
+    }
+    Ok(misses)
+}
+
+#[derive(Debug, Serialize, Deserialize)]
+struct StoredEffects {
+    rows: Vec<(Option<AccountRow>, Option<AccountRow>)>,
+    moves: Vec<(i64, i64, i64)>,
+}
+
+impl From<&Effects> for StoredEffects {
+    fn from(effects: &Effects) -> Self {
+        let row = |account: &Option<Account>| account.as_ref().map(AccountRow::from);
+        Self {
+            rows: effects.rows.iter().map(|r| (row(&r.before), row(&r.after))).collect(),
+            moves: effects.moves.values().map(|m| (m.strand.0, m.from.0, m.to.0)).collect(),
+        }
+    }
+}
+
+impl TryFrom<StoredEffects> for Effects {
+    type Error = StoreError;
+
+    fn try_from(stored: StoredEffects) -> Result<Self, StoreError> {
+        let account = |row: Option<AccountRow>| row.map(Account::try_from).transpose();
+        let rows = stored.rows.into_iter().map(|(before, after)| {
+            Ok(RowChange { before: account(before)?, after: account(after)? })
+        });
+        let moves = stored.moves.into_iter().map(|(strand, from, to)| {
+            let strand = StrandId(strand);
+            (strand, StrandMove { strand, from: AccountId(from), to: AccountId(to) })
+        });
+        Ok(Self { rows: rows.collect::<Result<_, StoreError>>()?, moves: moves.collect() })
+    }
+}
+
+/// The application to undo, and those since then that still stand.
+async fn read_for_undo(
+    tx: &mut PgConnection,
+    books: BooksId,
+    id: i64,
+) -> Result<(Application, Vec<Application>), StoreError> {
+    // An undo and what it took back cancel out, unless what it took back is older than `id`.
+    let rows = sqlx::query!(
+        r#"SELECT id, name, undo_of, undone_by, effects AS "effects: Json<StoredEffects>" FROM application
+           WHERE books_id = $1 AND id >= $2 AND (id = $2 OR (undone_by IS NULL AND COALESCE(undo_of, 0) <= $2))
+           ORDER BY id"#,
+        books.0,
+        id
+    )
+    .fetch_all(tx)
+    .await?;
+    let mut applications = Vec::with_capacity(rows.len());
+    for row in rows {
+        if row.id == id && row.undone_by.is_some() {
+            return Err(StoreError::Refused("the plan was undone already".to_owned()));
+        }
+        if row.id == id && row.undo_of.is_some() {
+            let again = "an undo is not undone; stage the changes again in a new plan";
+            return Err(StoreError::Refused(again.to_owned()));
+        }
+        let effects = row.effects.0.try_into()?;
+        applications.push(Application { id: ApplicationId(row.id), name: row.name, effects });
+    }
+    if applications.first().is_none_or(|first| first.id.0 != id) {
+        return Err(StoreError::NotFound("applied plan"));
+    }
+    let later = applications.split_off(1);
+    let first = applications.pop().ok_or(StoreError::NotFound("applied plan"))?;
+    Ok((first, later))
+}

@@ -1,0 +1,290 @@
+//! Sets of books and what they lay down for themselves.
+
+use crate::ids::{Counter, take};
+use crate::people::Member;
+use crate::{Store, StoreError};
+use serde::{Deserialize, Serialize};
+use sqlx::types::Json;
+use zf_core::calendar::{FiscalCalendar, Period};
+use zf_core::chart::Class;
+use zf_core::code::Interval;
+use zf_core::ids::BooksId;
+use zf_core::money::Currency;
+use zf_core::policy::{Block, CodeFormat, Level, Policy};
+
+/// One set of books.
+#[derive(Clone, Debug)]
+pub struct Books {
+    /// Identity.
+    pub id: BooksId,
+    /// The company's name.
+    pub name: String,
+    /// Base currency.
+    pub currency: Currency,
+    /// Fiscal calendar.
+    pub calendar: FiscalCalendar,
+    /// Counts every change of chart or journal.
+    pub revision: i64,
+    /// The last locked period.
+    pub locked: Option<Period>,
+    /// Whether a where-used list was ever given.
+    pub usage_given: bool,
+    /// Whether the journal is complete from the accounts' beginning.
+    pub journal_complete: bool,
+    /// Code format, blocks, and how strict some rules are.
+    pub policy: Policy,
+}
+
+/// What a new set of books starts with.
+#[derive(Clone, Debug)]
+pub struct NewBooks {
+    /// The company's name.
+    pub name: String,
+    /// Base currency.
+    pub currency: Currency,
+    /// Fiscal calendar.
+    pub calendar: FiscalCalendar,
+    /// Whether the journal to be brought in is complete from the accounts' beginning.
+    pub journal_complete: bool,
+    /// Code format, blocks, and how strict some rules are.
+    pub policy: Policy,
+}
+
+/// A policy as stored.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+struct StoredPolicy {
+    code_min: u8,
+    code_max: u8,
+    digits_only: bool,
+    blocks: Vec<(String, String)>,
+    outside_block: String,
+    reused_code: String,
+    archive_with_balance: String,
+    archive_when_recent: String,
+}
+
+impl From<&Policy> for StoredPolicy {
+    fn from(policy: &Policy) -> Self {
+        let block = |b: &Block| (b.class.key().to_owned(), b.codes.to_string());
+        Self {
+            code_min: policy.format.min,
+            code_max: policy.format.max,
+            digits_only: policy.format.digits_only,
+            blocks: policy.blocks.iter().map(block).collect(),
+            outside_block: policy.outside_block.key().to_owned(),
+            reused_code: policy.reused_code.key().to_owned(),
+            archive_with_balance: policy.archive_with_balance.key().to_owned(),
+            archive_when_recent: policy.archive_when_recent.key().to_owned(),
+        }
+    }
+}
+
+impl TryFrom<StoredPolicy> for Policy {
+    type Error = StoreError;
+
+    fn try_from(stored: StoredPolicy) -> Result<Self, StoreError> {
+        let level = |key: &str| Level::from_key(key).ok_or_else(|| StoreError::damaged(key));
+        let mut blocks = Vec::new();
+        for (class, codes) in &stored.blocks {
+            let class = Class::from_key(class).ok_or_else(|| StoreError::damaged(class))?;
+            let codes = Interval::parse_list(codes).map_err(StoreError::damaged)?;
+            blocks.extend(codes.into_iter().map(|codes| Block { class, codes }));
+        }
+        Ok(Self {
+            format: CodeFormat {
+                min: stored.code_min,
+                max: stored.code_max,
+                digits_only: stored.digits_only,
+            },
+            blocks,
+            outside_block: level(&stored.outside_block)?,
+            reused_code: level(&stored.reused_code)?,
+            archive_with_balance: level(&stored.archive_with_balance)?,
+            archive_when_recent: level(&stored.archive_when_recent)?,
+        })
+    }
+}
+
+pub(crate) struct BooksRow {
+    pub(crate) id: i64,
+    pub(crate) name: String,
+    pub(crate) currency: String,
+    pub(crate) year_month: i16,
+    pub(crate) year_day: i16,
+    pub(crate) revision: i64,
+    pub(crate) locked_period: Option<i32>,
+    pub(crate) usage_given: bool,
+    pub(crate) journal_complete: bool,
+    pub(crate) policy: Json<serde_json::Value>,
+}
+
+impl TryFrom<BooksRow> for Books {
+    type Error = StoreError;
+
+    fn try_from(row: BooksRow) -> Result<Self, StoreError> {
+        let start = |n: i16| u8::try_from(n).map_err(StoreError::damaged);
+        let policy: StoredPolicy = serde_json::from_value(row.policy.0)?;
+        Ok(Self {
+            id: BooksId(row.id),
+            name: row.name,
+            currency: Currency::parse(&row.currency).map_err(StoreError::damaged)?,
+            calendar: FiscalCalendar::starting(start(row.year_month)?, start(row.year_day)?)
+                .map_err(StoreError::damaged)?,
+            revision: row.revision,
+            locked: row.locked_period.map(Period),
+            usage_given: row.usage_given,
+            journal_complete: row.journal_complete,
+            policy: policy.try_into()?,
+        })
+    }
+}
+
+/// A set of books in a list.
+#[derive(Clone, Debug)]
+pub struct BooksSummary {
+    /// The books.
+    pub books: Books,
+    /// How many rows the chart has.
+    pub accounts: i64,
+    /// How many lines the journal has.
+    pub lines: i64,
+}
+
+impl Store {
+    /// Opens new books, with the person as their first member and reviewer.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn create_books(&self, person: i64, new: &NewBooks) -> Result<Member, StoreError> {
+        let id = take(&self.pool, Counter::Books, 1).await?;
+        // Books without a member could never be opened again.
+        let mut tx = self.pool.begin().await?;
+        sqlx::query!(
+            "INSERT INTO books (id, name, currency, year_month, year_day, journal_complete, policy)
+             VALUES ($1, $2, $3, $4, $5, $6, $7)",
+            id,
+            new.name,
+            new.currency.as_str(),
+            i16::from(new.calendar.month()),
+            i16::from(new.calendar.day()),
+            new.journal_complete,
+            serde_json::to_value(StoredPolicy::from(&new.policy))?,
+        )
+        .execute(&mut *tx)
+        .await?;
+        sqlx::query!(
+            "INSERT INTO membership (books_id, person_id, reviewer) VALUES ($1, $2, true)",
+            id,
+            person
+        )
+        .execute(&mut *tx)
+        .await?;
+        crate::trail::note(&mut tx, BooksId(id), person, "opened the books", &new.name, None)
+            .await?;
+        tx.commit().await?;
+        self.member(person, BooksId(id)).await
+    }
+
+    /// The books a person is a member of, by name.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn books_of(&self, person: i64) -> Result<Vec<BooksSummary>, StoreError> {
+        let rows = sqlx::query_as!(
+            BooksRow,
+            r#"SELECT b.id, name, currency AS "currency!", year_month, year_day, revision, locked_period,
+                      usage_given, journal_complete, policy AS "policy: Json<serde_json::Value>"
+               FROM books b JOIN membership m ON m.books_id = b.id
+               WHERE m.person_id = $1 ORDER BY name, b.id"#,
+            person
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut list = Vec::with_capacity(rows.len());
+        for row in rows {
+            let counts = sqlx::query!(
+                r#"SELECT (SELECT count(*) FROM account WHERE books_id = $1 AND status <> 'merged') AS "accounts!",
+                          (SELECT COALESCE(sum(lines), 0)::bigint FROM strand_total WHERE books_id = $1) AS "lines!""#,
+                row.id
+            )
+            .fetch_one(&self.pool)
+            .await?;
+            let books = row.try_into()?;
+            list.push(BooksSummary { books, accounts: counts.accounts, lines: counts.lines });
+        }
+        Ok(list)
+    }
+
+    /// The books of a member.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn books(&self, member: Member) -> Result<Books, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        read(&mut connection, member.books()).await
+    }
+
+    /// Locks all periods up to this one, or none.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn lock_periods(&self, by: Member, until: Option<Period>) -> Result<(), StoreError> {
+        sqlx::query!(
+            "UPDATE books SET locked_period = $2, revision = revision + 1 WHERE id = $1",
+            by.books().0,
+            until.map(|p| p.0)
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+}
+
+pub(crate) async fn read(
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+) -> Result<Books, StoreError> {
+    sqlx::query_as!(
+        BooksRow,
+        r#"SELECT id, name, currency AS "currency!", year_month, year_day, revision, locked_period, usage_given,
+                  journal_complete, policy AS "policy: Json<serde_json::Value>"
+           FROM books WHERE id = $1"#,
+        books.0
+    )
+    .fetch_one(connection)
+    .await?
+    .try_into()
+}
+
+/// Holds the books against apply and undo while something is posted. `FOR KEY SHARE` lets several
+/// postings go on side by side and still raise the revision, which `FOR SHARE` would not.
+pub(crate) async fn hold_for_posting(
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+) -> Result<(), StoreError> {
+    sqlx::query!("SELECT id FROM books WHERE id = $1 FOR KEY SHARE", books.0)
+        .fetch_one(connection)
+        .await?;
+    Ok(())
+}
+
+/// Holds the books against everything that writes to them.
+pub(crate) async fn hold_for_applying(
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+) -> Result<(), StoreError> {
+    sqlx::query!("SELECT id FROM books WHERE id = $1 FOR UPDATE", books.0)
+        .fetch_one(connection)
+        .await?;
+    Ok(())
+}
+
+pub(crate) async fn raise_revision(
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+) -> Result<(), StoreError> {
+    sqlx::query!("UPDATE books SET revision = revision + 1 WHERE id = $1", books.0)
+        .execute(connection)
+        .await?;
+    Ok(())
+}

@@ -1,0 +1,193 @@
+//! Account rows: how an account lies in the database, and in the effects kept with an application.
+
+use crate::StoreError;
+use serde::{Deserialize, Serialize};
+use sqlx::PgConnection;
+use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
+use zf_core::code::{Code, Interval};
+use zf_core::ids::{AccountId, BooksId};
+use zf_core::money::Currency;
+
+/// An account as stored. Enumerations are their keys.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+pub(crate) struct AccountRow {
+    id: i64,
+    code: String,
+    name: String,
+    kind: String,
+    class: String,
+    section: Option<String>,
+    parent_id: Option<i64>,
+    status: String,
+    contra: bool,
+    role: Option<String>,
+    currency: Option<String>,
+    description: String,
+    tax_code: Option<String>,
+    merged_into: Option<i64>,
+    intervals: String,
+}
+
+impl From<&Account> for AccountRow {
+    fn from(account: &Account) -> Self {
+        Self {
+            id: account.id.0,
+            code: account.code.to_string(),
+            name: account.name.clone(),
+            kind: account.kind.key().to_owned(),
+            class: account.class.key().to_owned(),
+            section: account.section.map(|s| s.key().to_owned()),
+            parent_id: account.parent.map(|p| p.0),
+            status: account.status.key().to_owned(),
+            contra: account.contra,
+            role: account.role.map(|r| r.key().to_owned()),
+            currency: account.currency.map(|c| c.to_string()),
+            description: account.description.clone(),
+            tax_code: account.tax_code.clone(),
+            merged_into: account.merged_into.map(|m| m.0),
+            intervals: Interval::format_list(&account.intervals),
+        }
+    }
+}
+
+impl TryFrom<AccountRow> for Account {
+    type Error = StoreError;
+
+    fn try_from(row: AccountRow) -> Result<Self, StoreError> {
+        fn key<T>(found: Option<T>, text: &str) -> Result<T, StoreError> {
+            found.ok_or_else(|| StoreError::damaged(format!("unknown key {text}")))
+        }
+        let section = row.section.map(|s| key(Section::from_key(&s), &s)).transpose()?;
+        let role = row.role.map(|r| key(ControlRole::from_key(&r), &r)).transpose()?;
+        let currency = row.currency.map(|c| Currency::parse(&c)).transpose();
+        Ok(Self {
+            id: AccountId(row.id),
+            code: Code::parse(&row.code).map_err(StoreError::damaged)?,
+            name: row.name,
+            kind: key(Kind::from_key(&row.kind), &row.kind)?,
+            class: key(Class::from_key(&row.class), &row.class)?,
+            section,
+            parent: row.parent_id.map(AccountId),
+            status: key(Status::from_key(&row.status), &row.status)?,
+            contra: row.contra,
+            role,
+            currency: currency.map_err(StoreError::damaged)?,
+            description: row.description,
+            tax_code: row.tax_code,
+            merged_into: row.merged_into.map(AccountId),
+            intervals: Interval::parse_list(&row.intervals).map_err(StoreError::damaged)?,
+        })
+    }
+}
+
+/// Reads the whole chart, merged accounts too.
+pub(crate) async fn read(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> Result<Chart, StoreError> {
+    let rows = sqlx::query_as!(
+        AccountRow,
+        "SELECT id, code, name, kind, class, section, parent_id, status, contra, role, currency,
+                description, tax_code, merged_into, intervals
+         FROM account WHERE books_id = $1 ORDER BY id",
+        books.0
+    )
+    .fetch_all(connection)
+    .await?;
+    let accounts: Result<Vec<Account>, _> = rows.into_iter().map(Account::try_from).collect();
+    Ok(Chart::new(accounts?))
+}
+
+/// Writes accounts, new or changed, in one statement. Who brought an account in is kept.
+pub(crate) async fn write(
+    connection: &mut PgConnection,
+    books: BooksId,
+    accounts: &[&Account],
+    import: Option<i64>,
+) -> Result<(), StoreError> {
+    let rows: Vec<AccountRow> = accounts.iter().map(|account| AccountRow::from(*account)).collect();
+    let keys: Vec<Option<String>> = accounts
+        .iter()
+        .map(|account| account.is_live().then(|| account.code.key().as_str().to_owned()))
+        .collect();
+    sqlx::query!(
+        r#"INSERT INTO account (books_id, id, code, live_key, name, kind, class, section, parent_id, status,
+                                contra, role, currency, description, tax_code, merged_into, intervals, import_id)
+           SELECT $1, r.id, r.code, r.live_key, r.name, r.kind, r.class, r.section, r.parent_id, r.status,
+                  r.contra, r.role, r.currency, r.description, r.tax_code, r.merged_into, r.intervals, $2
+           FROM unnest($3::bigint[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[], $9::text[],
+                       $10::bigint[], $11::text[], $12::boolean[], $13::text[], $14::text[], $15::text[],
+                       $16::text[], $17::bigint[], $18::text[])
+                AS r (id, code, live_key, name, kind, class, section, parent_id, status, contra, role, currency,
+                      description, tax_code, merged_into, intervals)
+           ON CONFLICT (books_id, id) DO UPDATE SET
+               code = EXCLUDED.code, live_key = EXCLUDED.live_key, name = EXCLUDED.name, kind = EXCLUDED.kind,
+               class = EXCLUDED.class, section = EXCLUDED.section, parent_id = EXCLUDED.parent_id,
+               status = EXCLUDED.status, contra = EXCLUDED.contra, role = EXCLUDED.role,
+               currency = EXCLUDED.currency, description = EXCLUDED.description,
+               tax_code = EXCLUDED.tax_code, merged_into = EXCLUDED.merged_into,
+               intervals = EXCLUDED.intervals"#,
+        books.0,
+        import,
+        &rows.iter().map(|r| r.id).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.code.clone()).collect::<Vec<_>>(),
+        &keys as &[Option<String>],
+        &rows.iter().map(|r| r.name.clone()).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.kind.clone()).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.class.clone()).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.section.clone()).collect::<Vec<_>>() as &[Option<String>],
+        &rows.iter().map(|r| r.parent_id).collect::<Vec<_>>() as &[Option<i64>],
+        &rows.iter().map(|r| r.status.clone()).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.contra).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.role.clone()).collect::<Vec<_>>() as &[Option<String>],
+        &rows.iter().map(|r| r.currency.clone()).collect::<Vec<_>>() as &[Option<String>],
+        &rows.iter().map(|r| r.description.clone()).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.tax_code.clone()).collect::<Vec<_>>() as &[Option<String>],
+        &rows.iter().map(|r| r.merged_into).collect::<Vec<_>>() as &[Option<i64>],
+        &rows.iter().map(|r| r.intervals.clone()).collect::<Vec<_>>(),
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// Notes which codes accounts bear from now on. Accounts that come with an import have borne
+/// theirs for a time that is not known here.
+pub(crate) async fn begin_code_use(
+    connection: &mut PgConnection,
+    books: BooksId,
+    accounts: &[&Account],
+    since_now: bool,
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "INSERT INTO code_use (books_id, account_id, code, code_key, name, used_from)
+         SELECT $1, u.account_id, u.code, u.code_key, u.name, CASE WHEN $2 THEN now() END
+         FROM unnest($3::bigint[], $4::text[], $5::text[], $6::text[]) AS u (account_id, code, code_key, name)",
+        books.0,
+        since_now,
+        &accounts.iter().map(|a| a.id.0).collect::<Vec<_>>(),
+        &accounts.iter().map(|a| a.code.to_string()).collect::<Vec<_>>(),
+        &accounts.iter().map(|a| a.code.key().as_str().to_owned()).collect::<Vec<_>>(),
+        &accounts.iter().map(|a| a.name.clone()).collect::<Vec<_>>(),
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// Notes that accounts stop bearing their codes now.
+pub(crate) async fn end_code_use(
+    connection: &mut PgConnection,
+    books: BooksId,
+    accounts: &[i64],
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "UPDATE code_use SET used_to = now()
+         WHERE books_id = $1 AND account_id = ANY($2) AND used_to IS NULL",
+        books.0,
+        accounts
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}

@@ -1,0 +1,107 @@
+//! Strands and their totals, read whole or added up by account.
+
+use crate::StoreError;
+use sqlx::PgConnection;
+use std::collections::BTreeMap;
+use zf_core::activity::{Activity, Slot, Strand, StrandActivity, Totals};
+use zf_core::calendar::Period;
+use zf_core::ids::{AccountId, BooksId, StrandId};
+use zf_core::money::Currency;
+use zf_core::rehearsal::proof::Ledger;
+
+/// Totals as stored: amounts are minor units, the digest is a decimal text.
+pub(crate) struct TotalsRow {
+    pub(crate) owner: i64,
+    pub(crate) period: i32,
+    pub(crate) currency: String,
+    pub(crate) debit: i64,
+    pub(crate) credit: i64,
+    pub(crate) foreign_debit: i64,
+    pub(crate) foreign_credit: i64,
+    pub(crate) lines: i64,
+    pub(crate) digest: String,
+    pub(crate) last_date: time::Date,
+    pub(crate) cleared: i64,
+}
+
+impl TotalsRow {
+    pub(crate) fn slot(&self) -> Result<Slot, StoreError> {
+        let currency = Currency::parse(&self.currency).map_err(StoreError::damaged)?;
+        Ok(Slot { period: Period(self.period), currency })
+    }
+
+    pub(crate) fn totals(&self) -> Result<Totals, StoreError> {
+        Ok(Totals {
+            debit: self.debit.into(),
+            credit: self.credit.into(),
+            foreign_debit: self.foreign_debit.into(),
+            foreign_credit: self.foreign_credit.into(),
+            lines: u64::try_from(self.lines).map_err(StoreError::damaged)?,
+            digest: self.digest.parse().map_err(StoreError::damaged)?,
+        })
+    }
+}
+
+/// Every strand of the books with its totals.
+pub(crate) async fn read_activity(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> Result<Activity, StoreError> {
+    let strands = sqlx::query!(
+        "SELECT id, account_id, posted_code, posted_name FROM strand WHERE books_id = $1",
+        books.0
+    )
+    .fetch_all(&mut *connection)
+    .await?;
+    let mut by_strand: BTreeMap<i64, (Strand, StrandActivity)> = strands
+        .into_iter()
+        .map(|row| {
+            let strand = Strand {
+                id: StrandId(row.id),
+                account: AccountId(row.account_id),
+                posted_code: row.posted_code,
+                posted_name: row.posted_name,
+            };
+            (row.id, (strand, StrandActivity::default()))
+        })
+        .collect();
+    let rows = sqlx::query_as!(
+        TotalsRow,
+        r#"SELECT strand_id AS owner, period, currency AS "currency!", debit, credit, foreign_debit, foreign_credit,
+                  lines, digest::text AS "digest!", last_date, cleared
+           FROM strand_total WHERE books_id = $1"#,
+        books.0
+    )
+    .fetch_all(connection)
+    .await?;
+    for row in rows {
+        let Some((_, activity)) = by_strand.get_mut(&row.owner) else {
+            continue;
+        };
+        activity.last = activity.last.max(Some(row.last_date));
+        activity.cleared += u64::try_from(row.cleared).map_err(StoreError::damaged)?;
+        activity.totals.insert(row.slot()?, row.totals()?);
+    }
+    Ok(Activity::new(by_strand.into_values()))
+}
+
+/// What each account's lines add up to, through the strands that it presents now.
+pub(crate) async fn read_ledger(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> Result<Ledger, StoreError> {
+    let rows = sqlx::query_as!(
+        TotalsRow,
+        r#"SELECT s.account_id AS owner, t.period, t.currency AS "currency!", sum(t.debit)::bigint AS "debit!",
+                  sum(t.credit)::bigint AS "credit!", sum(t.foreign_debit)::bigint AS "foreign_debit!",
+                  sum(t.foreign_credit)::bigint AS "foreign_credit!", sum(t.lines)::bigint AS "lines!",
+                  sum(t.digest)::text AS "digest!", max(t.last_date) AS "last_date!",
+                  sum(t.cleared)::bigint AS "cleared!"
+           FROM strand_total t JOIN strand s ON s.books_id = t.books_id AND s.id = t.strand_id
+           WHERE t.books_id = $1 GROUP BY s.account_id, t.period, t.currency"#,
+        books.0
+    )
+    .fetch_all(connection)
+    .await?;
+    rows.iter().map(|row| Ok(((AccountId(row.owner), row.slot()?), row.totals()?))).collect()
+}

@@ -1,0 +1,65 @@
+//! Journal lines, a page at a time: of an account with the code each was posted under, or of all.
+
+use crate::people::Member;
+use crate::{Store, StoreError};
+use time::Date;
+use zf_core::ids::AccountId;
+
+/// A line as shown.
+#[derive(Clone, Debug)]
+pub struct LineRow {
+    /// Identity.
+    pub id: i64,
+    /// The day it was posted for.
+    pub date: Date,
+    /// The number of its entry.
+    pub entry: String,
+    /// The account that presents it.
+    pub account: i64,
+    /// The code it was posted under.
+    pub posted_code: String,
+    /// Signed minor units of the base currency.
+    pub amount: i64,
+    /// Signed minor units of another currency.
+    pub foreign_amount: Option<i64>,
+    /// That currency.
+    pub currency: Option<String>,
+    /// Who was paid or paid.
+    pub payee: String,
+    /// What it was for.
+    pub memo: String,
+    /// The number of the document.
+    pub reference: String,
+    /// Dimension values.
+    pub dimensions: String,
+}
+
+impl Store {
+    /// The lines of an account, latest first.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn account_lines(
+        &self,
+        member: Member,
+        account: AccountId,
+        page: i64,
+        size: i64,
+    ) -> Result<Vec<LineRow>, StoreError> {
+        let rows = sqlx::query_as!(
+            LineRow,
+            r#"SELECT l.id, l.date, e.number AS entry, s.account_id AS account, s.posted_code, l.amount,
+                      l.foreign_amount, l.currency, l.payee, l.memo, l.reference, l.dimensions
+               FROM line l
+               JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
+               JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
+               WHERE l.books_id = $1 AND s.account_id = $2
+               ORDER BY l.date DESC, l.id DESC LIMIT $3 OFFSET $4"#,
+            member.books().0,
+            account.0,
+            size,
+            page * size
+        );
+        Ok(rows.fetch_all(&self.pool).await?)
+    }
+}

@@ -1,0 +1,317 @@
+//! Plans and what is staged in them. Each staged field is a row of its own, so that two people can
+//! work in one plan and never overwrite each other unseen.
+
+use crate::ids::{Counter, take};
+use crate::people::Member;
+use crate::{Store, StoreError};
+use sqlx::PgConnection;
+use std::collections::HashMap;
+use time::OffsetDateTime;
+use zf_core::ids::{AccountId, BooksId};
+use zf_core::plan::{Change, Field, Plan};
+
+/// A plan in a list.
+#[derive(Clone, Debug)]
+pub struct PlanSummary {
+    /// Identity.
+    pub id: i64,
+    /// Its name.
+    pub name: String,
+    /// `draft`, `applied` or `discarded`.
+    pub status: String,
+    /// Who began it.
+    pub person: String,
+    /// When.
+    pub created_at: OffsetDateTime,
+    /// How many accounts it touches.
+    pub accounts: i64,
+}
+
+/// One staged field, as a person sent or sees it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Edit {
+    /// The account.
+    pub account: AccountId,
+    /// The field.
+    pub field: Field,
+    /// What the person saw staged there; `None` when nothing was.
+    pub seen: Option<String>,
+    /// What stands there today; `None` for an account that the plan adds.
+    pub base: Option<String>,
+    /// What it should become; `None` takes the change back.
+    pub change: Option<Change>,
+}
+
+/// Somebody else staged another value since the person looked.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Conflict {
+    /// The account.
+    pub account: AccountId,
+    /// The field.
+    pub field: Field,
+    /// What the person wanted; `None` to take the change back.
+    pub mine: Option<String>,
+    /// What is staged now; `None` when it was taken back.
+    pub theirs: Option<String>,
+    /// Who staged it.
+    pub by: Option<String>,
+    /// What stands there today.
+    pub today: Option<String>,
+}
+
+impl Store {
+    /// Begins a plan.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn create_plan(&self, member: Member, name: &str) -> Result<i64, StoreError> {
+        let id = take(&self.pool, Counter::Plan, 1).await?;
+        sqlx::query!(
+            "INSERT INTO plan (books_id, id, name, person_id) VALUES ($1, $2, $3, $4)",
+            member.books().0,
+            id,
+            name,
+            member.person()
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(id)
+    }
+
+    /// The plans of the books that were not discarded, latest first.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn plans(&self, member: Member) -> Result<Vec<PlanSummary>, StoreError> {
+        let plans = sqlx::query_as!(
+            PlanSummary,
+            r#"SELECT p.id, p.name, p.status, o.name AS person, p.created_at,
+                      (SELECT count(DISTINCT c.account_id) FROM plan_change c
+                       WHERE c.books_id = p.books_id AND c.plan_id = p.id) AS "accounts!"
+               FROM plan p JOIN person o ON o.id = p.person_id
+               WHERE p.books_id = $1 AND p.status <> 'discarded' ORDER BY p.id DESC"#,
+            member.books().0
+        );
+        Ok(plans.fetch_all(&self.pool).await?)
+    }
+
+    /// Gives a draft another name.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such draft.
+    pub async fn rename_plan(
+        &self,
+        member: Member,
+        plan: i64,
+        name: &str,
+    ) -> Result<(), StoreError> {
+        let renamed = sqlx::query!(
+            "UPDATE plan SET name = $3 WHERE books_id = $1 AND id = $2 AND status = 'draft'",
+            member.books().0,
+            plan,
+            name
+        );
+        match renamed.execute(&self.pool).await?.rows_affected() {
+            0 => Err(StoreError::NotFound("draft")),
+            _ => Ok(()),
+        }
+    }
+
+    /// Discards a draft.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such draft.
+    pub async fn discard_plan(&self, member: Member, plan: i64) -> Result<(), StoreError> {
+        let discarded = sqlx::query!(
+            "UPDATE plan SET status = 'discarded' WHERE books_id = $1 AND id = $2 AND status = 'draft'",
+            member.books().0,
+            plan
+        );
+        match discarded.execute(&self.pool).await?.rows_affected() {
+            0 => Err(StoreError::NotFound("draft")),
+            _ => Ok(()),
+        }
+    }
+
+    /// What is staged in a draft.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such draft.
+    pub async fn plan(&self, member: Member, plan: i64) -> Result<(String, Plan), StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        read(&mut connection, member.books(), plan).await
+    }
+
+    /// Stages edits in a draft: all of them, or none when somebody else staged something else in
+    /// one of the fields since the person looked.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such draft.
+    pub async fn edit_plan(
+        &self,
+        member: Member,
+        plan: i64,
+        edits: &[Edit],
+    ) -> Result<Vec<Conflict>, StoreError> {
+        let mut tx = self.pool.begin().await?;
+        // Edits of one plan go one after the other, so that what was compared is what is replaced.
+        sqlx::query!(
+            "SELECT id FROM plan WHERE books_id = $1 AND id = $2 AND status = 'draft' FOR UPDATE",
+            member.books().0,
+            plan
+        )
+        .fetch_optional(&mut *tx)
+        .await?
+        .ok_or(StoreError::NotFound("draft"))?;
+        let conflicts = conflicts(&mut tx, member, plan, edits).await?;
+        if !conflicts.is_empty() {
+            return Ok(conflicts);
+        }
+        let (taken_back, staged): (Vec<_>, Vec<_>) = edits.iter().partition(|e| e.change.is_none());
+        sqlx::query!(
+            "DELETE FROM plan_change c USING unnest($3::bigint[], $4::text[]) AS e (account, field)
+             WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = e.account AND c.field = e.field",
+            member.books().0,
+            plan,
+            &taken_back.iter().map(|e| e.account.0).collect::<Vec<_>>(),
+            &taken_back.iter().map(|e| e.field.key().to_owned()).collect::<Vec<_>>(),
+        )
+        .execute(&mut *tx)
+        .await?;
+        sqlx::query!(
+            "INSERT INTO plan_change (books_id, plan_id, account_id, field, base, value, person_id)
+             SELECT $1, $2, e.account, e.field, e.base, e.value, $3
+             FROM unnest($4::bigint[], $5::text[], $6::text[], $7::text[]) AS e (account, field, base, value)
+             ON CONFLICT (books_id, plan_id, account_id, field) DO UPDATE SET
+                 base = EXCLUDED.base, value = EXCLUDED.value, person_id = EXCLUDED.person_id, changed_at = now()",
+            member.books().0,
+            plan,
+            member.person(),
+            &staged.iter().map(|e| e.account.0).collect::<Vec<_>>(),
+            &staged.iter().map(|e| e.field.key().to_owned()).collect::<Vec<_>>(),
+            &staged.iter().map(|e| e.base.clone()).collect::<Vec<_>>() as &[Option<String>],
+            &staged.iter().filter_map(|e| Some(e.change.as_ref()?.text())).collect::<Vec<_>>(),
+        )
+        .execute(&mut *tx)
+        .await?;
+        tx.commit().await?;
+        Ok(Vec::new())
+    }
+
+    /// Notes a reviewer's reason for going on in spite of a stop, or takes it back.
+    ///
+    /// # Errors
+    /// [`StoreError::Refused`] when the person is not a reviewer.
+    pub async fn override_stop(
+        &self,
+        member: Member,
+        plan: i64,
+        finding: &str,
+        reason: Option<&str>,
+    ) -> Result<(), StoreError> {
+        if !member.is_reviewer() {
+            return Err(StoreError::Refused(
+                "only a reviewer can go on in spite of a stop".to_owned(),
+            ));
+        }
+        match reason {
+            Some(reason) => {
+                sqlx::query!(
+                    "INSERT INTO plan_override (books_id, plan_id, finding, reason, person_id)
+                     VALUES ($1, $2, $3, $4, $5)
+                     ON CONFLICT (books_id, plan_id, finding) DO UPDATE SET
+                         reason = EXCLUDED.reason, person_id = EXCLUDED.person_id, at = now()",
+                    member.books().0,
+                    plan,
+                    finding,
+                    reason,
+                    member.person()
+                )
+                .execute(&self.pool)
+                .await?
+            }
+            None => sqlx::query!(
+                "DELETE FROM plan_override WHERE books_id = $1 AND plan_id = $2 AND finding = $3",
+                member.books().0,
+                plan,
+                finding
+            )
+            .execute(&self.pool)
+            .await?,
+        };
+        Ok(())
+    }
+}
+
+async fn conflicts(
+    connection: &mut PgConnection,
+    member: Member,
+    plan: i64,
+    edits: &[Edit],
+) -> Result<Vec<Conflict>, StoreError> {
+    let rows = sqlx::query!(
+        "SELECT c.account_id, c.field, c.value, p.name FROM plan_change c JOIN person p ON p.id = c.person_id
+         WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = ANY($3)",
+        member.books().0,
+        plan,
+        &edits.iter().map(|e| e.account.0).collect::<Vec<_>>()
+    )
+    .fetch_all(connection)
+    .await?;
+    let staged: HashMap<(i64, &str), (&String, &String)> = rows
+        .iter()
+        .map(|row| ((row.account_id, row.field.as_str()), (&row.value, &row.name)))
+        .collect();
+    let conflict = |edit: &Edit| {
+        let now = staged.get(&(edit.account.0, edit.field.key()));
+        let theirs = now.map(|(value, _)| (*value).clone());
+        let mine = edit.change.as_ref().map(Change::text);
+        // Both wanting the same is no conflict.
+        (theirs != edit.seen && theirs != mine).then(|| Conflict {
+            account: edit.account,
+            field: edit.field,
+            mine,
+            theirs,
+            by: now.map(|(_, name)| (*name).clone()),
+            today: edit.base.clone(),
+        })
+    };
+    Ok(edits.iter().filter_map(conflict).collect())
+}
+
+pub(crate) async fn read(
+    connection: &mut PgConnection,
+    books: BooksId,
+    id: i64,
+) -> Result<(String, Plan), StoreError> {
+    let name = sqlx::query_scalar!(
+        "SELECT name FROM plan WHERE books_id = $1 AND id = $2 AND status = 'draft'",
+        books.0,
+        id
+    )
+    .fetch_optional(&mut *connection)
+    .await?
+    .ok_or(StoreError::NotFound("draft"))?;
+    let rows = sqlx::query!(
+        "SELECT account_id, field, base, value FROM plan_change WHERE books_id = $1 AND plan_id = $2",
+        books.0,
+        id
+    )
+    .fetch_all(&mut *connection)
+    .await?;
+    let mut plan = Plan::default();
+    for row in rows {
+        let field = Field::from_key(&row.field).ok_or_else(|| StoreError::damaged(&row.field))?;
+        let change = Change::parse(field, &row.value).map_err(StoreError::damaged)?;
+        plan.stage(AccountId(row.account_id), row.base, change);
+    }
+    let overrides = sqlx::query!(
+        "SELECT finding, reason FROM plan_override WHERE books_id = $1 AND plan_id = $2",
+        books.0,
+        id
+    )
+    .fetch_all(connection)
+    .await?;
+    plan.overrides = overrides.into_iter().map(|row| (row.finding, row.reason)).collect();
+    Ok((name, plan))
+}

@@ -1,0 +1,226 @@
+//! The recount: totals and digests worked out again from the lines themselves, and compared with
+//! those that reports read. It finds whatever was lost, doubled, changed or misplaced.
+
+use crate::ids::{Counter, take};
+use crate::ledger::TotalsRow;
+use crate::people::Member;
+use crate::{Store, StoreError};
+use futures_util::TryStreamExt;
+use serde::{Deserialize, Serialize};
+use sqlx::types::Json;
+use std::collections::{BTreeMap, BTreeSet};
+use time::{Date, OffsetDateTime};
+use zf_core::activity::{LineContent, Slot, Totals};
+use zf_core::ids::BooksId;
+use zf_core::money::Currency;
+
+/// What a recount found.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Recount {
+    /// How many lines were read.
+    pub lines: u64,
+    /// Where the lines and their totals disagree; empty when all is well.
+    pub misses: Vec<String>,
+}
+
+/// A recount that was queued by an application.
+#[derive(Clone, Debug)]
+pub struct RecountState {
+    /// When it ended; `None` while it waits or runs.
+    pub finished_at: Option<OffsetDateTime>,
+    /// Where lines and totals disagreed; `None` while it waits or runs.
+    pub misses: Option<Vec<String>>,
+}
+
+impl Store {
+    /// Recounts the books now.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn recount(&self, member: Member) -> Result<Recount, StoreError> {
+        self.recount_books(member.books()).await
+    }
+
+    /// Takes the oldest queued recount, if any, and carries it out. Several servers may call this
+    /// side by side; one that died is taken up again after ten minutes.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn run_queued_recount(&self) -> Result<bool, StoreError> {
+        let job = sqlx::query!(
+            "UPDATE recount r SET started_at = now()
+             FROM (SELECT books_id, id FROM recount
+                   WHERE finished_at IS NULL AND (started_at IS NULL OR started_at < now() - interval '10 minutes')
+                   ORDER BY queued_at LIMIT 1 FOR UPDATE SKIP LOCKED) q
+             WHERE r.books_id = q.books_id AND r.id = q.id RETURNING r.books_id, r.id"
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        let Some(job) = job else { return Ok(false) };
+        let found = self.recount_books(BooksId(job.books_id)).await?;
+        sqlx::query!(
+            "UPDATE recount SET finished_at = now(), lines = $3, misses = $4 WHERE books_id = $1 AND id = $2",
+            job.books_id,
+            job.id,
+            i64::try_from(found.lines).map_err(StoreError::damaged)?,
+            Json(&found.misses) as _
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(true)
+    }
+
+    /// How the recount stands that an application queued.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn recount_state(
+        &self,
+        member: Member,
+        application: i64,
+    ) -> Result<Option<RecountState>, StoreError> {
+        let row = sqlx::query!(
+            r#"SELECT finished_at, misses AS "misses: Json<Vec<String>>" FROM recount
+               WHERE books_id = $1 AND application_id = $2"#,
+            member.books().0,
+            application
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        Ok(row.map(|r| RecountState { finished_at: r.finished_at, misses: r.misses.map(|m| m.0) }))
+    }
+
+    async fn recount_books(&self, books: BooksId) -> Result<Recount, StoreError> {
+        let mut tx = self.pool.begin().await?;
+        // Lines and totals must be of one instant, or a posting in between would look like a miss.
+        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+            .execute(&mut *tx)
+            .await?;
+        let settings = crate::books::read(&mut tx, books).await?;
+        let mut counted: BTreeMap<(i64, Slot), (Totals, Date)> = BTreeMap::new();
+        let mut entries: BTreeMap<i64, i128> = BTreeMap::new();
+        let mut lines = 0;
+        let mut rows = sqlx::query!(
+            "SELECT id, entry_id, date, strand_id, amount, foreign_amount, currency, payee, memo, reference, dimensions
+             FROM line WHERE books_id = $1",
+            books.0
+        )
+        .fetch(&mut *tx);
+        while let Some(row) = rows.try_next().await? {
+            let currency = row.currency.as_deref().map(Currency::parse).transpose();
+            let foreign = row.foreign_amount.zip(currency.map_err(StoreError::damaged)?);
+            let slot = Slot {
+                period: settings.calendar.period_of(row.date),
+                currency: foreign.map_or(settings.currency, |(_, currency)| currency),
+            };
+            let totals = Totals::of_line(&LineContent {
+                id: row.id,
+                entry: row.entry_id,
+                date: row.date,
+                amount: row.amount,
+                foreign,
+                payee: &row.payee,
+                memo: &row.memo,
+                reference: &row.reference,
+                dimensions: &row.dimensions,
+            });
+            let sum = counted.entry((row.strand_id, slot)).or_insert((Totals::default(), row.date));
+            sum.0 += totals;
+            sum.1 = sum.1.max(row.date);
+            *entries.entry(row.entry_id).or_default() += i128::from(row.amount);
+            lines += 1;
+        }
+        drop(rows);
+        let mut misses = compare(&mut tx, books, counted).await?;
+        misses.extend(
+            entries
+                .into_iter()
+                .filter(|(_, sum)| *sum != 0)
+                .map(|(entry, _)| format!("the lines of entry {entry} do not balance")),
+        );
+        misses.extend(compare_entries(&mut tx, books).await?);
+        tx.commit().await?;
+        Ok(Recount { lines, misses })
+    }
+}
+
+/// Entries and cleared marks against what the totals say of them.
+async fn compare_entries(
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+) -> Result<Vec<String>, StoreError> {
+    let empty = sqlx::query_scalar!(
+        "SELECT number FROM entry e WHERE books_id = $1 AND NOT EXISTS
+             (SELECT FROM line l WHERE l.books_id = e.books_id AND l.entry_id = e.id)",
+        books.0
+    )
+    .fetch_all(&mut *connection)
+    .await?;
+    let cleared = sqlx::query!(
+        r#"SELECT (SELECT count(*) FROM line_cleared WHERE books_id = $1) AS "marks!",
+                  (SELECT COALESCE(sum(cleared), 0)::bigint FROM strand_total WHERE books_id = $1) AS "totals!""#,
+        books.0
+    )
+    .fetch_one(connection)
+    .await?;
+    let mut misses: Vec<_> = empty.iter().map(|n| format!("entry {n} has no lines left")).collect();
+    if cleared.marks != cleared.totals {
+        misses.push(format!(
+            "{} lines are cleared, the totals say {}",
+            cleared.marks, cleared.totals
+        ));
+    }
+    Ok(misses)
+}
+
+async fn compare(
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+    mut counted: BTreeMap<(i64, Slot), (Totals, Date)>,
+) -> Result<Vec<String>, StoreError> {
+    let rows = sqlx::query_as!(
+        TotalsRow,
+        r#"SELECT strand_id AS owner, period, currency AS "currency!", debit, credit, foreign_debit, foreign_credit,
+                  lines, digest::text AS "digest!", last_date, cleared
+           FROM strand_total WHERE books_id = $1"#,
+        books.0
+    )
+    .fetch_all(connection)
+    .await?;
+    let mut wrong = BTreeSet::new();
+    for row in rows {
+        let (owner, slot) = (row.owner, row.slot()?);
+        let found = counted.remove(&(owner, slot));
+        if found != Some((row.totals()?, row.last_date)) {
+            let lines = found.map_or(0, |(totals, _)| totals.lines);
+            let kind = if i64::try_from(lines) == Ok(row.lines) { "content" } else { "number" };
+            wrong.insert(format!(
+                "strand {owner}, period {}, {}: the {kind} of its {lines} lines is not what its totals say",
+                slot.period.0, slot.currency
+            ));
+        }
+    }
+    wrong.extend(counted.into_iter().map(|((owner, slot), (totals, _))| {
+        format!("strand {owner}, period {}: {} lines have no totals", slot.period.0, totals.lines)
+    }));
+    Ok(wrong.into_iter().collect())
+}
+
+/// Queues a recount for an application.
+pub(crate) async fn queue(
+    store: &Store,
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+    application: i64,
+) -> Result<(), StoreError> {
+    let id = take(&store.pool, Counter::Recount, 1).await?;
+    sqlx::query!(
+        "INSERT INTO recount (books_id, id, application_id) VALUES ($1, $2, $3)",
+        books.0,
+        id,
+        application
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}

@@ -1,0 +1,139 @@
+//! The books as they stand: all that a rehearsal looks at, read in one go.
+
+use crate::books::{self, Books};
+use crate::people::Member;
+use crate::{Store, StoreError, chart_rows, ledger};
+use sqlx::PgConnection;
+use std::collections::HashMap;
+use time::OffsetDateTime;
+use zf_core::code::Code;
+use zf_core::former::FormerCodes;
+use zf_core::ids::{AccountId, BooksId};
+use zf_core::rehearsal::{Today, Usage};
+
+/// A stretch of time in which an account bore a code.
+#[derive(Clone, Debug)]
+pub struct CodeUse {
+    /// The account that bore it.
+    pub account: AccountId,
+    /// The code.
+    pub code: Code,
+    /// The name it had with it.
+    pub name: String,
+    /// Since when; `None` when the account came with it.
+    pub from: Option<OffsetDateTime>,
+    /// Until when; `None` while it still bears it.
+    pub to: Option<OffsetDateTime>,
+}
+
+/// The books with everything that is looked at together.
+#[derive(Clone, Debug)]
+pub struct Snapshot {
+    /// The books.
+    pub books: Books,
+    /// What a rehearsal looks at.
+    pub today: Today,
+    /// Which codes were borne when.
+    pub code_uses: Vec<CodeUse>,
+    /// The import that brought an account in.
+    pub imports: HashMap<AccountId, i64>,
+}
+
+impl Store {
+    /// Reads the books as they stand, all at one instant.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn snapshot(&self, member: Member) -> Result<Snapshot, StoreError> {
+        let mut tx = self.pool.begin().await?;
+        // Without one instant for all statements, a plan applied in between would tear the picture.
+        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+            .execute(&mut *tx)
+            .await?;
+        let snapshot = read(&mut tx, member.books()).await?;
+        tx.commit().await?;
+        Ok(snapshot)
+    }
+
+    /// The revision of the books: a snapshot of the same revision still holds.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn revision(&self, member: Member) -> Result<i64, StoreError> {
+        let revision =
+            sqlx::query_scalar!("SELECT revision FROM books WHERE id = $1", member.books().0);
+        Ok(revision.fetch_one(&self.pool).await?)
+    }
+}
+
+pub(crate) async fn read(
+    connection: &mut PgConnection,
+    id: BooksId,
+) -> Result<Snapshot, StoreError> {
+    let books = books::read(connection, id).await?;
+    let chart = chart_rows::read(connection, id).await?;
+    let activity = ledger::read_activity(connection, id).await?;
+    let code_uses = read_code_uses(connection, id).await?;
+    let usage = read_usage(connection, &books).await?;
+    let imports = sqlx::query!(
+        r#"SELECT id, import_id AS "import_id!" FROM account WHERE books_id = $1 AND import_id IS NOT NULL"#,
+        id.0
+    )
+    .fetch_all(connection)
+    .await?;
+    let past = code_uses.iter().filter(|u| u.to.is_some());
+    let former: FormerCodes = past.map(|u| (u.code.key(), u.account)).collect();
+    let today = Today {
+        chart,
+        activity,
+        usage,
+        former,
+        policy: books.policy.clone(),
+        currency: books.currency,
+        calendar: books.calendar,
+        locked: books.locked,
+    };
+    let imports = imports.into_iter().map(|row| (AccountId(row.id), row.import_id)).collect();
+    Ok(Snapshot { books, today, code_uses, imports })
+}
+
+async fn read_code_uses(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> Result<Vec<CodeUse>, StoreError> {
+    let rows = sqlx::query!(
+        "SELECT account_id, code, name, used_from, used_to FROM code_use WHERE books_id = $1 ORDER BY id",
+        books.0
+    )
+    .fetch_all(connection)
+    .await?;
+    rows.into_iter()
+        .map(|row| {
+            Ok(CodeUse {
+                account: AccountId(row.account_id),
+                code: Code::parse(&row.code).map_err(StoreError::damaged)?,
+                name: row.name,
+                from: row.used_from,
+                to: row.used_to,
+            })
+        })
+        .collect()
+}
+
+async fn read_usage(connection: &mut PgConnection, books: &Books) -> Result<Usage, StoreError> {
+    let rows = sqlx::query!(
+        "SELECT account_id, used_by, label FROM account_use WHERE books_id = $1 ORDER BY used_by, label",
+        books.id.0
+    )
+    .fetch_all(connection)
+    .await?;
+    let mut by_account: HashMap<AccountId, Vec<String>> = HashMap::new();
+    for row in rows {
+        let name = match row.label.as_str() {
+            "" => row.used_by,
+            label => format!("{} “{label}”", row.used_by),
+        };
+        by_account.entry(AccountId(row.account_id)).or_default().push(name);
+    }
+    Ok(Usage { given: books.usage_given, journal_complete: books.journal_complete, by_account })
+}

@@ -1,0 +1,93 @@
+//! The demo books, loaded the way a person's files are.
+
+use anyhow::{Context, anyhow};
+use std::path::Path;
+use zf_core::calendar::FiscalCalendar;
+use zf_core::chart::Class;
+use zf_core::code::Interval;
+use zf_core::intake::columns::FileKind;
+use zf_core::money::Currency;
+use zf_core::policy::{Block, CodeFormat, Policy};
+use zf_scenario::{NAME, SEED, Scenario};
+use zf_server::{App, intake};
+use zf_sheets::{csv, xlsx};
+use zf_store::books::NewBooks;
+
+/// Whom the demo books belong to.
+pub(crate) const EMAIL: &str = "hazel@larkfell.example";
+/// A colleague, who is no reviewer.
+const COLLEAGUE: &str = "marcus@larkfell.example";
+/// The password of both; the books are made up and served on loopback only.
+pub(crate) const PASSWORD: &str = "larkfell";
+
+/// Writes the files of the demo books.
+pub(crate) fn write_files(out: &Path) -> anyhow::Result<()> {
+    std::fs::create_dir_all(out).with_context(|| format!("{} cannot be made", out.display()))?;
+    let scenario = Scenario::new(SEED);
+    for (name, table) in scenario.files() {
+        for (ending, content) in
+            [("csv", csv(table)?), ("xlsx", xlsx(std::slice::from_ref(table))?)]
+        {
+            let path = out.join(format!("{name}.{ending}"));
+            std::fs::write(&path, content)
+                .with_context(|| format!("{} cannot be written", path.display()))?;
+            println!("{}", path.display());
+        }
+    }
+    Ok(())
+}
+
+/// Loads the demo books when their owner has none.
+pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
+    let hash = password_auth::generate_hash(PASSWORD);
+    let owner = app.store.add_person(EMAIL, "Hazel Brook", &hash).await?;
+    let colleague = app.store.add_person(COLLEAGUE, "Marcus Tunnard", &hash).await?;
+    if !app.store.books_of(owner).await?.is_empty() {
+        return Ok(());
+    }
+    eprintln!("Loading the demo books");
+    let new = NewBooks {
+        name: NAME.to_owned(),
+        currency: Currency::parse("GBP")?,
+        calendar: FiscalCalendar::starting(2, 1)?,
+        journal_complete: true,
+        policy: policy()?,
+    };
+    let member = app.store.create_books(owner, &new).await?;
+    app.store.admit(member, colleague, false).await?;
+    let scenario = Scenario::new(SEED);
+    for (kind, table) in [
+        (FileKind::Chart, &scenario.chart),
+        (FileKind::Journal, &scenario.journal),
+        (FileKind::Usage, &scenario.usage),
+    ] {
+        let name = format!("{}.csv", table.name.to_lowercase().replace(' ', "-"));
+        let id = app.store.keep_upload(member, kind, &name, &csv(table)?).await?;
+        let upload = app.store.upload(member, id).await?;
+        let looked =
+            intake::look(app, member, upload).await.map_err(|p| anyhow!("{name}: {}", p.detail))?;
+        if let Some(rejected) = looked.rejected.first() {
+            return Err(anyhow!("{name}, row {}: {}", rejected.row, rejected.reason));
+        }
+        intake::store(app, member, id, looked)
+            .await
+            .map_err(|p| anyhow!("{name}: {}", p.detail))?;
+    }
+    Ok(())
+}
+
+/// Four digits, a block for each class.
+fn policy() -> anyhow::Result<Policy> {
+    let mut blocks = Vec::new();
+    for (class, codes) in [
+        (Class::Asset, "1000 to 1999"),
+        (Class::Liability, "2000 to 2999"),
+        (Class::Equity, "3000 to 3999"),
+        (Class::Income, "4000 to 4999"),
+        (Class::Expense, "5000 to 8999"),
+    ] {
+        blocks.extend(Interval::parse_list(codes)?.into_iter().map(|codes| Block { class, codes }));
+    }
+    let format = CodeFormat { min: 4, max: 4, digits_only: true };
+    Ok(Policy { format, blocks, ..Policy::default() })
+}

@@ -1,0 +1,111 @@
+//! The program: serves the application, loads the demo books, writes their files, recounts.
+
+mod demo;
+
+use anyhow::Context;
+use clap::{Parser, Subcommand};
+use std::path::PathBuf;
+use tracing_subscriber::EnvFilter;
+use zf_server::App;
+use zf_store::Store;
+
+/// Restructures a chart of accounts and proves that nothing was lost.
+#[derive(Parser)]
+#[command(version)]
+struct Arguments {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Serves the application on loopback until it is stopped.
+    Serve {
+        /// The database, PostgreSQL 15 or later.
+        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+        database: String,
+        /// The port; 0 takes a free one.
+        #[arg(long, env = "PORT", default_value_t = 4870)]
+        port: u16,
+        /// Loads the demo books first when there are none, and prints a sign-in for them.
+        #[arg(long)]
+        demo: bool,
+    },
+    /// Writes the files of the demo books, as CSV and XLSX.
+    Scenario {
+        /// The folder to write them to.
+        #[arg(long)]
+        out: PathBuf,
+    },
+    /// Recounts books from their lines and compares with the totals that reports read.
+    Verify {
+        /// The database, PostgreSQL 15 or later.
+        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+        database: String,
+        /// Whose books: the e-mail address of a member.
+        #[arg(long)]
+        member: String,
+    },
+    /// Prints the OpenAPI document of the server.
+    Openapi,
+}
+
+#[tokio::main]
+async fn main() -> anyhow::Result<()> {
+    let filter =
+        EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("warn,zf_server=info"));
+    tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
+    match Arguments::parse().command {
+        Command::Serve { database, port, demo } => serve(&database, port, demo).await,
+        Command::Scenario { out } => demo::write_files(&out),
+        Command::Verify { database, member } => verify(&database, &member).await,
+        Command::Openapi => {
+            print!("{}", zf_server::openapi());
+            Ok(())
+        }
+    }
+}
+
+async fn serve(database: &str, port: u16, with_demo: bool) -> anyhow::Result<()> {
+    let store = Store::connect(database).await.context("the database cannot be used")?;
+    let app = App::new(store);
+    if with_demo {
+        demo::load(&app).await?;
+    }
+    let listener = tokio::net::TcpListener::bind(("127.0.0.1", port))
+        .await
+        .with_context(|| format!("port {port} is taken; set PORT to another"))?;
+    println!("Zero Fold is at http://{}", listener.local_addr()?);
+    if with_demo {
+        println!("Sign in as {} with the password {}", demo::EMAIL, demo::PASSWORD);
+    }
+    zf_server::serve(app, listener, stopped()).await?;
+    Ok(())
+}
+
+/// Ends on Ctrl-C, and when the command that started the server ends it.
+async fn stopped() {
+    use tokio::signal::unix::{SignalKind, signal};
+    let Ok(mut terminated) = signal(SignalKind::terminate()) else {
+        return std::future::pending().await;
+    };
+    tokio::select! {
+        _ = tokio::signal::ctrl_c() => {}
+        _ = terminated.recv() => {}
+    }
+}
+
+async fn verify(database: &str, email: &str) -> anyhow::Result<()> {
+    let store = Store::connect(database).await.context("the database cannot be used")?;
+    let person = store.person_by_email(email).await?.context("nobody has this e-mail address")?;
+    let mut sound = true;
+    for summary in store.books_of(person.id).await? {
+        let member = store.member(person.id, summary.books.id).await?;
+        let found = store.recount(member).await?;
+        println!("{}: {} lines, {} misses", summary.books.name, found.lines, found.misses.len());
+        found.misses.iter().for_each(|miss| println!("  {miss}"));
+        sound &= found.misses.is_empty();
+    }
+    anyhow::ensure!(sound, "the lines and their totals disagree");
+    Ok(())
+}

@@ -1,0 +1,41 @@
+// The server, with the types that are generated from its own.
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+export type Schemas = components['schemas'];
+export type Problem = Schemas['Problem'];
+
+export const api = createClient<paths>({ baseUrl: '/' });
+
+/** What the server answers when it cannot do what was asked. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+const unreachable: Problem = {
+  status: 0,
+  code: 'unreachable',
+  detail: 'The server does not answer. Nothing was changed; try again in a moment.',
+};
+
+/** The answer to a call, or a {@link Refusal}. */
+export async function answer<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  const { data, error, response } = await call.catch(() => {
+    throw new Refusal(unreachable);
+  });
+  if (response.ok) return data as T;
+  const problem = error as Partial<Problem> | undefined;
+  throw new Refusal(
+    problem?.detail ? (problem as Problem) : { ...unreachable, status: response.status },
+  );
+}
+
+/** What to say of anything that went wrong. */
+export function sentence(error: unknown): string {
+  const text = error instanceof Error ? error.message : String(error);
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}

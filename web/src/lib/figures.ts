@@ -1,0 +1,47 @@
+// How figures and dates are written. Amounts come as decimal text and never become numbers.
+
+/** An amount without its sign, with commas between thousands. */
+export function magnitude(amount: string): string {
+  const [whole = '0', fraction] = amount.replace('-', '').split('.');
+  const grouped = whole.replace(/\B(?=(\d{3})+(?!\d))/g, ',');
+  return fraction === undefined ? grouped : `${grouped}.${fraction}`;
+}
+
+export const isCredit = (amount: string): boolean => amount.startsWith('-');
+
+export const isZero = (amount: string): boolean => /^-?[0.]+$/.test(amount);
+
+/** A signed amount for differences, with a true minus sign. */
+export function signed(amount: string): string {
+  return (isCredit(amount) && !isZero(amount) ? '−' : '') + magnitude(amount);
+}
+
+export function count(n: number): string {
+  return n.toLocaleString('en-GB');
+}
+
+export function plural(n: number, one: string, many = `${one}s`): string {
+  return `${count(n)} ${n === 1 ? one : many}`;
+}
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+const long = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+const moment = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'long',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+});
+
+/** A date, without its year when it lies in the fiscal year that ends on `yearEnd`. */
+export function shortDate(date: string, yearEnd: string | null | undefined): string {
+  const [year = '', month = '', day = ''] = date.split('-');
+  const text = `${day} ${MONTHS[Number(month) - 1]}`;
+  const start = yearEnd ? `${Number(yearEnd.slice(0, 4)) - 1}${yearEnd.slice(4)}` : '9999';
+  return date > start ? text : `${text} ${year.slice(2)}`;
+}
+
+export const longDate = (date: string): string => long.format(new Date(`${date}T00:00:00`));
+
+export const instant = (at: string): string => moment.format(new Date(at));

@@ -1,0 +1,75 @@
+<!-- The last look before a plan is applied: what was counted, and every caution to be read. -->
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { sentence } from '../api/client';
+  import { getBooks } from '../books.svelte';
+  import { count, plural } from '../figures';
+  import Dialog from '../ui/Dialog.svelte';
+
+  let { close }: { close: () => void } = $props();
+  const books = getBooks();
+  const report = $derived(books.plan?.report);
+  let read = $state(false);
+  let busy = $state(false);
+  let problem = $state('');
+
+  async function apply(event: SubmitEvent) {
+    event.preventDefault();
+    busy = true;
+    problem = '';
+    try {
+      const proof = await books.apply();
+      await goto(`/books/${books.id}/proof/${proof}`);
+    } catch (error) {
+      problem = sentence(error);
+      read = false;
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<Dialog title="Apply “{books.plan?.name}”?" {close} wide>
+  {#if report}
+    <form onsubmit={apply}>
+      <p class="mb-3">
+        {plural(report.accounts_today, 'row')} of the chart become {count(report.accounts_after)}.
+        {plural(report.accounted, 'line')} of {count(report.lines)} are accounted for; the difference
+        is
+        <b>{report.difference}</b>. The plan can be undone.
+      </p>
+      {#if books.stops.length}
+        <p class="text-error mb-2" role="alert">
+          {plural(books.stops.length, 'stop')} stand in the way now.
+        </p>
+        <ul class="border-rule mb-3 max-h-56 overflow-y-auto border-y py-2">
+          {#each books.stops as stop (stop.key)}<li class="py-1">{stop.sentence}</li>{/each}
+        </ul>
+      {/if}
+      {#if books.cautions.length}
+        <ul class="border-rule mb-3 max-h-56 overflow-y-auto border-y py-2">
+          {#each books.cautions as caution (caution.key)}
+            <li class="py-1">
+              <b class="text-warning">{caution.title}.</b>
+              {caution.sentence}
+              {#if caution.overridden}<i>Overridden: {caution.overridden}</i>{/if}
+            </li>
+          {/each}
+        </ul>
+        <label class="flex items-center gap-2">
+          <input type="checkbox" class="checkbox checkbox-sm" required bind:checked={read} />
+          I have read {books.cautions.length === 1
+            ? 'this caution'
+            : `these ${count(books.cautions.length)} cautions`}.
+        </label>
+      {/if}
+      {#if problem}<p class="text-error mt-3" role="alert">{problem}</p>{/if}
+      <div class="mt-4 flex justify-end gap-2">
+        <button type="button" class="btn btn-quiet" onclick={close}>Not yet</button>
+        <button class="btn btn-primary" disabled={busy || books.stops.length > 0}>
+          {busy ? 'Applying and reading back…' : 'Apply'}
+        </button>
+      </div>
+    </form>
+  {/if}
+</Dialog>

@@ -1,0 +1,45 @@
+<!-- Somebody else was first: mine, theirs and today, and a choice for each field. -->
+<script lang="ts">
+  import { getBooks, type Conflict, type Field } from '../books.svelte';
+  import Dialog from '../ui/Dialog.svelte';
+
+  const books = getBooks();
+  const shown = (value: string | null | undefined) => value ?? 'as it is today';
+
+  function settle(conflict: Conflict) {
+    books.conflicts = books.conflicts.filter((other) => other !== conflict);
+  }
+
+  async function useMine(conflict: Conflict) {
+    settle(conflict);
+    const field = conflict.field as Field;
+    await books.edit([{ account: conflict.account, field, value: conflict.mine ?? null }]);
+  }
+</script>
+
+<Dialog title="Somebody else changed this too" close={() => (books.conflicts = [])} wide>
+  <p class="mb-3">Nothing was overwritten. Choose what the plan should say.</p>
+  <table class="ledger">
+    <thead>
+      <tr><th>Account</th><th>Today</th><th>Theirs</th><th>Mine</th><th></th></tr>
+    </thead>
+    <tbody>
+      {#each books.conflicts as conflict (`${conflict.account} ${conflict.field}`)}
+        <tr>
+          <td>{books.label(conflict.account)}<span class="label block">{conflict.field}</span></td>
+          <td>{conflict.today ?? '–'}</td>
+          <td>{shown(conflict.theirs)}<span class="label block">{conflict.by ?? ''}</span></td>
+          <td>{shown(conflict.mine)}</td>
+          <td class="num">
+            <button class="btn btn-sm btn-quiet" onclick={() => settle(conflict)}
+              >Keep theirs</button
+            >
+            <button class="btn btn-sm btn-primary" onclick={() => useMine(conflict)}
+              >Use mine</button
+            >
+          </td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+</Dialog>

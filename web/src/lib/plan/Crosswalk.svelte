@@ -1,0 +1,86 @@
+<!-- The crosswalk: every account that changes, grouped by the kind of change. -->
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import { count, plural } from '../figures';
+  import Money from '../ui/Money.svelte';
+
+  let {
+    crosswalk,
+    takeBack,
+  }: { crosswalk: Schemas['Crossing'][]; takeBack?: (account: number) => void } = $props();
+
+  const KINDS: [string, string][] = [
+    ['merged', 'Merged'],
+    ['renumbered', 'Renumbered'],
+    ['renamed', 'Renamed'],
+    ['regrouped', 'Under another heading'],
+    ['reclassified', 'Class or section changed'],
+    ['added', 'Added'],
+    ['deactivated', 'Deactivated'],
+    ['archived', 'Archived'],
+    ['restored', 'Restored'],
+    ['deleted', 'Deleted, never used'],
+    ['rewritten', 'Sum lines that follow'],
+  ];
+  const groups = $derived(
+    KINDS.map(([key, title]) => ({
+      key,
+      title,
+      rows: crosswalk.filter((crossing) => crossing.changes.includes(key)),
+    })).filter((group) => group.rows.length > 0),
+  );
+</script>
+
+{#each groups as group (group.key)}
+  <h3 class="mt-5 mb-1 text-base">
+    {group.title} <span class="label font-sans">{plural(group.rows.length, 'account')}</span>
+  </h3>
+  <table class="ledger table-fixed">
+    <colgroup>
+      <col class="w-16" /><col /><col class="w-16" /><col /><col class="w-20" /><col class="w-32" />
+      {#if takeBack}<col class="w-24" />{/if}
+    </colgroup>
+    <thead>
+      <tr>
+        <th>Old</th><th></th><th>New</th><th></th><th class="num">Lines</th><th class="num"
+          >Balance</th
+        >
+        {#if takeBack}<th></th>{/if}
+      </tr>
+    </thead>
+    <tbody>
+      {#each group.rows as crossing (crossing.account)}
+        <tr>
+          <td class="text-soft font-medium">{crossing.old_code ?? ''}</td>
+          <td>{crossing.old_name ?? '–'}</td>
+          <td
+            class={crossing.old_code === crossing.new_code
+              ? 'text-soft'
+              : 'text-warning font-semibold'}
+          >
+            {crossing.new_code ?? ''}
+          </td>
+          <td
+            class={crossing.old_name === crossing.new_name
+              ? 'text-soft'
+              : 'text-warning font-semibold'}
+          >
+            {crossing.new_name ?? 'deleted'}
+            {#if crossing.detail}<span class="label block font-normal">{crossing.detail}</span>{/if}
+          </td>
+          <td class="num text-soft">{count(crossing.lines)}</td>
+          <td class="num"><Money amount={crossing.balance} /></td>
+          {#if takeBack}
+            <td class="num">
+              {#if group.key !== 'rewritten'}
+                <button class="btn btn-xs btn-quiet" onclick={() => takeBack(crossing.account)}
+                  >Take back</button
+                >
+              {/if}
+            </td>
+          {/if}
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+{/each}

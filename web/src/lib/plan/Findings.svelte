@@ -1,0 +1,91 @@
+<!-- Stops and cautions, each with its sentence and its ways out. -->
+<script lang="ts">
+  import { sentence } from '../api/client';
+  import { getBooks, type Field, type Finding } from '../books.svelte';
+  import Dialog from '../ui/Dialog.svelte';
+
+  let { findings, show }: { findings: Finding[]; show: (account: number) => void } = $props();
+  const books = getBooks();
+  let overriding = $state.raw<Finding | null>(null);
+  let reason = $state('');
+  let problem = $state('');
+
+  async function remedy(way: Finding['remedies'][number]) {
+    const field = way.field as Field;
+    await books.edit([{ account: way.account ?? 0, field, value: way.value ?? null }]);
+  }
+
+  async function override(event: SubmitEvent) {
+    event.preventDefault();
+    try {
+      await books.override(overriding?.key ?? '', reason);
+      overriding = null;
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+</script>
+
+<ul>
+  {#each findings as finding (finding.key)}
+    {@const stop = finding.severity === 'stop' && !finding.overridden}
+    <li class="border-rule border-b py-3">
+      <p class="leading-snug">
+        <b class={stop ? 'text-error' : 'text-warning'}
+          >{stop ? 'Stop' : 'Caution'}: {finding.title}.</b
+        >
+        {finding.sentence}
+      </p>
+      {#if finding.overridden}<p class="mt-1 italic">
+          Going on, because: {finding.overridden}
+        </p>{/if}
+      <div class="mt-2 flex flex-wrap items-center gap-2">
+        {#each finding.remedies as way (way.label)}
+          {#if way.account && way.field}
+            <button class="btn btn-xs btn-quiet" onclick={() => remedy(way)}>{way.label}</button>
+          {:else}<span class="label">{way.label}</span>{/if}
+        {/each}
+        {#if finding.accounts[0] !== undefined}
+          <button class="btn btn-xs btn-quiet" onclick={() => show(finding.accounts[0] ?? 0)}
+            >Show the row</button
+          >
+        {/if}
+        {#if finding.can_override && books.chart?.reviewer}
+          {#if finding.overridden}
+            <button class="btn btn-xs btn-quiet" onclick={() => books.override(finding.key, null)}
+              >Stop again</button
+            >
+          {:else}
+            <button
+              class="btn btn-xs btn-quiet"
+              onclick={() => {
+                overriding = finding;
+                reason = '';
+                problem = '';
+              }}>Go on, with a reason…</button
+            >
+          {/if}
+        {/if}
+      </div>
+    </li>
+  {/each}
+</ul>
+
+{#if overriding}
+  <Dialog title="Go on in spite of this stop" close={() => (overriding = null)}>
+    <form onsubmit={override}>
+      <p class="mb-3">{overriding.sentence}</p>
+      <!-- svelte-ignore a11y_autofocus -->
+      <textarea
+        class="textarea w-full"
+        aria-label="Reason"
+        placeholder="The reason; it is kept in the trail and shown in the proof"
+        required
+        autofocus
+        bind:value={reason}
+      ></textarea>
+      {#if problem}<p class="text-error mt-2" role="alert">{problem}</p>{/if}
+      <div class="mt-3 flex justify-end"><button class="btn btn-primary">Go on</button></div>
+    </form>
+  </Dialog>
+{/if}

@@ -1,0 +1,100 @@
+<!-- Which plan is open; begins, renames and discards drafts. -->
+<script lang="ts">
+  import { sentence } from '../api/client';
+  import { getBooks } from '../books.svelte';
+  import Dialog from '../ui/Dialog.svelte';
+
+  const books = getBooks();
+  let asked = $state<'begin' | 'rename' | 'discard' | null>(null);
+  let name = $state('');
+  let problem = $state('');
+
+  function ask(what: 'begin' | 'rename' | 'discard') {
+    asked = what;
+    name = what === 'rename' ? (books.plan?.name ?? '') : '';
+    problem = '';
+  }
+
+  async function carryOut(event: SubmitEvent) {
+    event.preventDefault();
+    try {
+      if (asked === 'begin') await books.begin(name);
+      else if (asked === 'rename') await books.rename(name);
+      else await books.discard();
+      asked = null;
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+</script>
+
+<details class="dropdown dropdown-top" data-keeps-focus>
+  <summary class="cursor-pointer list-none">
+    <b class="font-serif text-base font-semibold">{books.plan?.name ?? 'No plan'}</b>
+    <span class="label block">
+      {#if books.saving}rehearsing…{:else if books.plan}rehearsed in {books.plan.took_ms} ms{:else}begin
+        one{/if}
+      ▾
+    </span>
+  </summary>
+  <div class="dropdown-content paper border-rule-strong z-30 mb-2 w-64 border p-2">
+    {#each books.drafts as draft (draft.id)}
+      <button
+        class={['menu-row', draft.id === books.plan?.id && 'text-primary font-semibold']}
+        onclick={() => books.open(draft.id)}
+        >{draft.name}<span class="label">{draft.accounts}</span></button
+      >
+    {/each}
+    <hr class="border-rule my-1" />
+    <button class="menu-row" onclick={() => ask('begin')}>Begin another plan…</button>
+    {#if books.plan}
+      <button class="menu-row" onclick={() => ask('rename')}>Rename this plan…</button>
+      <button class="menu-row" onclick={() => ask('discard')}>Discard this plan…</button>
+    {/if}
+  </div>
+</details>
+
+{#if asked}
+  {@const titles = {
+    begin: 'Begin a plan',
+    rename: 'Rename the plan',
+    discard: 'Discard the plan?',
+  }}
+  <Dialog title={titles[asked]} close={() => (asked = null)}>
+    <form onsubmit={carryOut}>
+      {#if asked === 'discard'}
+        <p>Everything staged in “{books.plan?.name}” is dropped. The books stay as they are.</p>
+      {:else}
+        <!-- svelte-ignore a11y_autofocus -->
+        <input
+          class="input w-full"
+          aria-label="Name of the plan"
+          required
+          autofocus
+          bind:value={name}
+        />
+      {/if}
+      {#if problem}<p class="text-error mt-2" role="alert">{problem}</p>{/if}
+      <div class="mt-4 flex justify-end gap-2">
+        <button type="button" class="btn btn-quiet" onclick={() => (asked = null)}>Not now</button>
+        <button class="btn btn-primary">{asked === 'discard' ? 'Discard' : 'Save'}</button>
+      </div>
+    </form>
+  </Dialog>
+{/if}
+
+<style>
+  .menu-row {
+    display: flex;
+    width: 100%;
+    justify-content: space-between;
+    padding: 6px 8px;
+    border-radius: 6px;
+    text-align: left;
+    cursor: pointer;
+  }
+  .menu-row:hover,
+  .menu-row:focus-visible {
+    background: var(--color-secondary);
+  }
+</style>

@@ -1,0 +1,92 @@
+<!-- The undo of an applied plan, rehearsed before it is done. -->
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { getBooks } from '../books.svelte';
+  import { count, plural } from '../figures';
+  import Dialog from '../ui/Dialog.svelte';
+
+  let { proof, close }: { proof: Schemas['ProofView']; close: () => void } = $props();
+  const books = getBooks();
+  let rehearsed = $state.raw<Schemas['UndoView'] | null>(null);
+  let problem = $state('');
+  let busy = $state(false);
+  let read = $state(false);
+  const path = $derived({ params: { path: { books: books.id, application: proof.id } } });
+  const findings = $derived(rehearsed?.report.findings ?? []);
+  const stops = $derived(findings.filter((f) => f.severity === 'stop'));
+  const cautions = $derived(findings.filter((f) => f.severity === 'caution'));
+
+  async function rehearse() {
+    try {
+      rehearsed = await answer(api.GET('/api/books/{books}/applications/{application}/undo', path));
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+  $effect(() => void rehearse());
+
+  async function undo(event: SubmitEvent) {
+    event.preventDefault();
+    busy = true;
+    problem = '';
+    try {
+      const { id } = await answer(
+        api.POST('/api/books/{books}/applications/{application}/undo', {
+          ...path,
+          body: {
+            fingerprint: rehearsed?.fingerprint ?? '',
+            acknowledged: cautions.map((caution) => caution.key),
+          },
+        }),
+      );
+      await books.load();
+      close();
+      await goto(`/books/${books.id}/proof/${id}`);
+    } catch (error) {
+      problem = sentence(error);
+      await rehearse();
+    } finally {
+      busy = false;
+    }
+  }
+</script>
+
+<Dialog title="Undo “{proof.name}”?" {close} wide>
+  {#if rehearsed}
+    <form onsubmit={undo}>
+      <p class="mb-3">
+        {plural(rehearsed.report.accounts_today, 'row')} of the chart become {count(
+          rehearsed.report.accounts_after,
+        )}; {plural(rehearsed.report.accounted, 'line')} of {count(rehearsed.report.lines)} are accounted
+        for; the difference is <b>{rehearsed.report.difference}</b>.
+      </p>
+      {#each findings as finding (finding.key)}
+        <p class="border-rule border-b py-2">
+          <b class={finding.severity === 'stop' ? 'text-error' : 'text-warning'}>
+            {finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.
+          </b>
+          {finding.sentence}
+          {#each finding.remedies as way (way.label)}<span class="label">{way.label}</span>{/each}
+        </p>
+      {/each}
+      {#if cautions.length && !stops.length}
+        <label class="mt-3 flex items-center gap-2">
+          <input type="checkbox" class="checkbox checkbox-sm" required bind:checked={read} /> I have read
+          this.
+        </label>
+      {/if}
+      {#if problem}<p class="text-error mt-3" role="alert">{problem}</p>{/if}
+      <div class="mt-4 flex justify-end gap-2">
+        <button type="button" class="btn btn-quiet" onclick={close}>Not yet</button>
+        <button class="btn btn-primary" disabled={busy || stops.length > 0}>
+          {busy ? 'Undoing and reading back…' : 'Undo the plan'}
+        </button>
+      </div>
+    </form>
+  {:else if problem}
+    <p class="text-error" role="alert">{problem}</p>
+  {:else}
+    <p class="text-soft">Rehearsing…</p>
+  {/if}
+</Dialog>

@@ -1,0 +1,113 @@
+<!-- The captions of both sides: how much there is, the filters, and the plan. -->
+<script lang="ts">
+  import { count, longDate, plural } from '../figures';
+  import { getSheet } from './sheet.svelte';
+
+  const sheet = getSheet();
+  const books = sheet.books;
+  const CLASSES = ['asset', 'liability', 'equity', 'income', 'expense'];
+  const chart = $derived(books.chart);
+  const accounts = $derived(chart?.rows.filter((row) => row.kind === 'account').length ?? 0);
+  const years = $derived.by(() => {
+    const ends = new Map<number, string>();
+    for (const { period, last } of chart?.periods ?? []) {
+      ends.set(Math.floor(period / 12) * 12, last);
+    }
+    return [...ends].reverse();
+  });
+
+  function between(from: number, to: number) {
+    void books.between(from, to);
+  }
+</script>
+
+<div class="caps">
+  <div class="cap">
+    <h2 class="text-lg">Today</h2>
+    <em class="text-soft font-serif text-sm">
+      {#if sheet.rows.length < sheet.all.length}
+        {count(sheet.rows.length)} of {plural(sheet.all.length, 'row')}
+      {:else}
+        {plural(accounts, 'account')}, {plural(chart?.lines ?? 0, 'line')}
+      {/if}
+    </em>
+    <div class="ml-auto flex items-center gap-2">
+      <select class="select select-sm w-28" aria-label="Class" bind:value={sheet.class}>
+        <option value="">Every class</option>
+        {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
+      </select>
+      <details class="dropdown dropdown-end" data-keeps-focus>
+        <summary class="btn btn-sm btn-quiet">Net change over…</summary>
+        <div class="dropdown-content paper border-rule-strong z-20 mt-1 w-72 border p-3">
+          <p class="label mb-2">The column Net change adds up what was posted</p>
+          <div class="mb-3 grid grid-cols-[3rem_1fr] items-center gap-2">
+            <label for="from">from</label>
+            <select
+              id="from"
+              class="select select-sm"
+              value={chart?.from}
+              onchange={(e) => between(Number(e.currentTarget.value), chart?.to ?? 0)}
+            >
+              {#each chart?.periods ?? [] as { period, first } (period)}
+                <option value={period}>{longDate(first)}</option>
+              {/each}
+            </select>
+            <label for="to">up to</label>
+            <select
+              id="to"
+              class="select select-sm"
+              value={chart?.to}
+              onchange={(e) => between(chart?.from ?? 0, Number(e.currentTarget.value))}
+            >
+              {#each chart?.periods ?? [] as { period, last } (period)}
+                <option value={period}>{longDate(last)}</option>
+              {/each}
+            </select>
+          </div>
+          <div class="flex flex-wrap gap-1.5">
+            {#each years as [start, last] (start)}
+              <button class="btn btn-xs btn-quiet" onclick={() => between(start, start + 11)}
+                >year to {longDate(last)}</button
+              >
+            {/each}
+          </div>
+        </div>
+      </details>
+    </div>
+  </div>
+  <div class="cap after">
+    <h2 class="text-lg">After</h2>
+    <em class="text-soft truncate font-serif text-sm">
+      {books.plan ? `“${books.plan.name}”` : 'no plan yet: type to begin one'}
+    </em>
+    <div class="ml-auto flex shrink-0 items-center gap-2">
+      <label class="flex cursor-pointer items-center gap-1.5 text-xs">
+        <input type="checkbox" class="checkbox checkbox-xs" bind:checked={sheet.changesOnly} />
+        Only what changes
+      </label>
+      <button class="btn btn-sm btn-quiet" onclick={() => (sheet.asked = 'add')}
+        >Add <kbd class="key">+</kbd></button
+      >
+    </div>
+  </div>
+</div>
+
+<style>
+  .caps {
+    display: grid;
+    grid-template-columns: 1fr var(--after);
+    border-bottom: 1px solid var(--rule-strong);
+  }
+  .cap {
+    height: 44px;
+    display: flex;
+    align-items: center;
+    gap: 12px;
+    padding: 0 16px;
+  }
+  .cap.after {
+    background: var(--color-base-200);
+    border-radius: 0 10px 0 0;
+    padding-left: 26px;
+  }
+</style>

@@ -1,0 +1,180 @@
+<!-- The card of an account: years side by side, former codes, where used, lines, and the plan. -->
+<script lang="ts">
+  import X from '@lucide/svelte/icons/x';
+  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { count, instant, longDate, plural, shortDate } from '../figures';
+  import Money from '../ui/Money.svelte';
+  import { after, type SheetRow } from './rows';
+  import { getSheet } from './sheet.svelte';
+
+  let { row }: { row: SheetRow } = $props();
+  const sheet = getSheet();
+  let card = $state.raw<Schemas['CardView'] | null>(null);
+  let lines = $state.raw<Schemas['LineView'][]>([]);
+  let page = $state(0);
+  let problem = $state('');
+  const PAGE = 50;
+  const path = $derived({ books: sheet.books.id, account: row.id });
+
+  // Follows the cursor from row to row.
+  $effect(() => {
+    page = 0;
+    void show(path);
+  });
+  $effect(() => {
+    void turn(path, page);
+  });
+
+  async function show(at: typeof path) {
+    try {
+      const found = await answer(
+        api.GET('/api/books/{books}/accounts/{account}', { params: { path: at } }),
+      );
+      if (at === path) card = found;
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+
+  async function turn(at: typeof path, to: number) {
+    const found = await answer(
+      api.GET('/api/books/{books}/accounts/{account}/lines', {
+        params: { path: at, query: { page: to } },
+      }),
+    );
+    if (at === path) lines = found;
+  }
+
+  const side = $derived(after(row, sheet.books));
+  const findings = $derived(sheet.books.findings.get(row.id) ?? []);
+  const from = (at: string | null | undefined) => (at ? instant(at) : 'the beginning');
+</script>
+
+<aside class="card" aria-label="Account card" data-keeps-focus>
+  <div class="mb-2 flex items-start gap-2">
+    <div class="grow">
+      <h2 class="text-xl">{row.code} {row.name}</h2>
+      <p class="label mt-1">
+        {card?.class ?? row.class}{card?.section ? `, ${card.section}` : ''}
+        {card?.heading ? ` · under ${card.heading}` : ''}
+        {card?.contra ? ' · contra' : ''}
+        {card?.currency ? ` · ${card.currency} only` : ''}
+        {row.role ? ` · control account: ${row.role}` : ''}
+        {row.status !== 'active' ? ` · ${row.status}` : ''}
+      </p>
+    </div>
+    <button class="btn btn-sm btn-ghost" aria-label="Close" onclick={() => (sheet.asked = null)}>
+      <X size={16} />
+    </button>
+  </div>
+  {#if problem}<p class="text-error">{problem}</p>{/if}
+  {#if side.state !== 'quiet'}
+    <div
+      class={[
+        'mb-3 rounded px-3 py-2',
+        side.state === 'stopped' ? 'bg-brick-wash' : 'bg-ochre-wash',
+      ]}
+    >
+      <b>In the plan:</b>
+      {side.code}
+      {side.name}
+      {side.what ? `· ${side.what}` : ''}
+      {#each findings as finding (finding.key)}<p class="mt-1">{finding.sentence}</p>{/each}
+    </div>
+  {/if}
+  {#if card}
+    <h3 class="mb-1 text-base">Years</h3>
+    <table class="ledger mb-3">
+      <thead>
+        <tr>
+          <th>Year to</th><th class="num">Debit</th><th class="num">Credit</th><th class="num"
+            >Net</th
+          >
+          <th class="num">Lines</th>
+        </tr>
+      </thead>
+      <tbody>
+        {#each card.years as year (year.end)}
+          <tr>
+            <td>{longDate(year.end)}</td>
+            <td class="num"><Money amount={year.debit} /></td>
+            <td class="num"><Money amount={year.credit} /></td>
+            <td class="num"><Money amount={year.net} /></td>
+            <td class="num text-soft">{count(year.lines)}</td>
+          </tr>
+        {:else}
+          <tr><td colspan="5" class="text-soft">Nothing was ever posted here.</td></tr>
+        {/each}
+      </tbody>
+    </table>
+    {#if card.former.length}
+      <h3 class="mb-1 text-base">Former codes</h3>
+      <ul class="mb-3">
+        {#each card.former as former, n (n)}
+          <li>
+            <b class="font-semibold">{former.code}</b>
+            {former.name} <span class="label">from {from(former.from)} to {from(former.to)}</span>
+          </li>
+        {/each}
+      </ul>
+    {/if}
+    {#if card.uses.length}
+      <h3 class="mb-1 text-base">Where used</h3>
+      <p class="text-soft mb-3">{card.uses.join(' · ')}</p>
+    {/if}
+    <h3 class="mb-1 text-base">{plural(card.lines, 'line')}</h3>
+    <table class="ledger">
+      <tbody>
+        {#each lines as line (line.id)}
+          <tr>
+            <td class="text-soft whitespace-nowrap"
+              >{shortDate(line.date, sheet.books.chart?.year_end)}</td
+            >
+            <td>
+              {line.payee || line.memo}
+              <span class="label block">
+                {[line.entry, line.payee && line.memo, line.foreign, line.dimensions]
+                  .filter(Boolean)
+                  .join(' · ')}
+                {#if line.posted_code !== row.code}<b>· posted under {line.posted_code}</b>{/if}
+              </span>
+            </td>
+            <td class="num"><Money amount={line.amount} /></td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    {#if card.lines > PAGE}
+      <div class="mt-2 flex items-center gap-2">
+        <button class="btn btn-sm btn-quiet" disabled={page === 0} onclick={() => (page -= 1)}
+          >Later</button
+        >
+        <button
+          class="btn btn-sm btn-quiet"
+          disabled={(page + 1) * PAGE >= card.lines}
+          onclick={() => (page += 1)}>Earlier</button
+        >
+        <span class="label">page {page + 1} of {Math.ceil(card.lines / PAGE)}</span>
+      </div>
+    {/if}
+  {:else if !row.added}
+    <p class="text-soft">Reading…</p>
+  {/if}
+</aside>
+
+<style>
+  .card {
+    position: absolute;
+    top: 0;
+    bottom: 0;
+    right: 0;
+    width: min(500px, 90%);
+    overflow-y: auto;
+    padding: 16px 18px;
+    background: var(--color-base-100);
+    border-left: 1px solid var(--rule-strong);
+    box-shadow: -8px 0 24px var(--shadow);
+    border-radius: 0 10px 0 0;
+    z-index: 6;
+  }
+</style>

@@ -1,0 +1,211 @@
+<!-- The two-sided sheet: Today left of the crease, After right of it, rows running through. -->
+<script lang="ts">
+  import { createVirtualizer } from '@tanstack/svelte-virtual';
+  import { get } from 'svelte/store';
+  import { after } from './rows';
+  import AfterCells from './AfterCells.svelte';
+  import { getSheet } from './sheet.svelte';
+  import TodayCells from './TodayCells.svelte';
+  import WayOut from './WayOut.svelte';
+
+  const ROW = 27;
+  const sheet = getSheet();
+  let scroller = $state<HTMLDivElement | null>(null);
+  const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
+    count: 0,
+    getScrollElement: () => scroller,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
+
+  // The virtualiser lives outside of Svelte's state and is told of every change of the rows.
+  $effect(() => {
+    const [count, element] = [sheet.rows.length, scroller];
+    const list = get(virtualizer);
+    list.setOptions({ count, getScrollElement: () => element });
+    list.measure();
+  });
+  // Rows may have gone by a filter or a closed heading.
+  $effect(() => {
+    if (sheet.cursor.row > Math.max(sheet.rows.length - 1, 0)) sheet.go(sheet.rows.length - 1);
+  });
+  // The cursor is always in sight.
+  $effect(() => {
+    get(virtualizer).scrollToIndex(sheet.cursor.row, { align: 'auto' });
+  });
+  // Keys go to the sheet unless a dialog, the card or a cell is being worked in.
+  $effect(() => {
+    if (sheet.editing === null && (sheet.asked === null || sheet.asked === 'card')) {
+      if (!document.activeElement?.closest('[data-keeps-focus]')) {
+        scroller?.focus({ preventScroll: true });
+      }
+    }
+  });
+
+  const items = $derived($virtualizer.getVirtualItems());
+  const findings = $derived(
+    sheet.current ? (sheet.books.findings.get(sheet.current.id) ?? []) : [],
+  );
+  const top = $derived(sheet.cursor.row * ROW);
+  const above = $derived(top - (scroller?.scrollTop ?? 0) > (scroller?.clientHeight ?? 0) / 2);
+
+  function paste(event: ClipboardEvent) {
+    const text = event.clipboardData?.getData('text/plain');
+    if (text) void sheet.paste(text);
+    event.preventDefault();
+  }
+
+  function copy(event: ClipboardEvent) {
+    const side = (n: number) => after(sheet.rows[n]!, sheet.books);
+    const lines = sheet.selected.map((row, n) => {
+      const { code, name } = side(sheet.range[0] + n);
+      return `${code || row.code}\t${name || row.name}`;
+    });
+    event.clipboardData?.setData('text/plain', lines.join('\n'));
+    event.preventDefault();
+  }
+</script>
+
+<div class="head row-grid" aria-hidden="true">
+  <div class="today">
+    <span></span><span>Code</span><span>Name</span><span>Class</span><span class="num">Lines</span>
+    <span class="num">Last</span><span class="num">six years</span><span class="num pr-4"
+      >Balance</span
+    >
+    <span class="num pr-4">Net change</span>
+  </div>
+  <div class="after">
+    <span></span><span class="px-1.5">Code</span><span class="px-1.5">Name</span>
+    <span class="num pr-4.5">What happens</span>
+  </div>
+</div>
+<div
+  bind:this={scroller}
+  class="scroller"
+  role="grid"
+  tabindex="0"
+  aria-label="Chart of accounts, today and after"
+  aria-rowcount={sheet.rows.length}
+  aria-multiselectable="true"
+  aria-activedescendant={sheet.current ? `cell-${sheet.current.id}-${sheet.column}` : undefined}
+  onkeydown={(event) => sheet.key(event)}
+  onpaste={paste}
+  oncopy={copy}
+>
+  <div class="rows" style:height="{$virtualizer.getTotalSize()}px">
+    {#each items as item (item.key)}
+      {@const row = sheet.rows[item.index]}
+      {#if row}
+        {@const state = after(row, sheet.books).state}
+        <div
+          class={['row row-grid', state, sheet.isSelected(item.index) && 'selected']}
+          role="row"
+          tabindex="-1"
+          aria-rowindex={item.index + 1}
+          data-code={row.code}
+          style:transform="translateY({item.start}px)"
+          onmousedown={(event) =>
+            event.target instanceof Element &&
+            !event.target.closest('.cell, button') &&
+            sheet.go(item.index, undefined, event.shiftKey)}
+          ondblclick={(event) =>
+            event.target instanceof Element &&
+            !event.target.closest('.cell, button') &&
+            (sheet.asked = 'card')}
+        >
+          <div class="today" role="presentation"><TodayCells {row} /></div>
+          <div class={['after', state !== 'quiet' && 'folded', state]} role="presentation">
+            <AfterCells {row} at={item.index} />
+          </div>
+        </div>
+      {/if}
+    {/each}
+    {#if findings.length > 0 && sheet.editing === null}
+      <WayOut {findings} top={above ? top - 4 : top + ROW + 4} {above} />
+    {/if}
+  </div>
+  {#if sheet.rows.length === 0}
+    <p class="text-soft p-10 text-center">
+      Nothing here has that code, name or former code. <button
+        class="link"
+        onclick={() => {
+          sheet.text = '';
+          sheet.class = '';
+          sheet.changesOnly = false;
+        }}>Show all rows</button
+      >
+    </p>
+  {/if}
+</div>
+
+<style>
+  .row-grid {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) var(--after);
+  }
+  .today,
+  .after {
+    display: grid;
+    align-items: center;
+    height: 26px;
+  }
+  .today {
+    grid-template-columns: 26px 52px minmax(0, 1fr) 52px 48px 62px 80px 108px 104px;
+    padding-right: 6px;
+  }
+  .after {
+    grid-template-columns: 24px 72px minmax(0, 1fr) 138px;
+    position: relative;
+    background: var(--color-base-200);
+  }
+  .after.staged {
+    background: var(--ochre-wash);
+  }
+  .after.stopped {
+    background: var(--brick-wash);
+  }
+  .after::before {
+    /* The crease: the fold casts a soft shadow on the After side. */
+    content: '';
+    position: absolute;
+    inset: 0 auto -1px 0;
+    width: 24px;
+    background: var(--fold);
+    border-left: 1px solid var(--rule-strong);
+    pointer-events: none;
+  }
+  .head {
+    color: var(--color-soft);
+    font-size: 11.5px;
+    border-bottom: 1px solid var(--rule-strong);
+    scrollbar-gutter: stable;
+    scrollbar-width: thin;
+    overflow: hidden;
+  }
+  .scroller {
+    flex: 1;
+    min-height: 0;
+    overflow-y: auto;
+    outline: none;
+    scrollbar-gutter: stable;
+    scrollbar-width: thin;
+    scrollbar-color: var(--rule-strong) transparent;
+  }
+  .rows {
+    position: relative;
+  }
+  .row {
+    position: absolute;
+    left: 0;
+    right: 0;
+    top: 0;
+    height: 27px;
+    border-bottom: 1px solid var(--rule);
+  }
+  .row.selected {
+    background: var(--color-secondary);
+  }
+  .row.selected .after {
+    background: color-mix(in srgb, var(--color-secondary) 80%, var(--color-accent) 8%);
+  }
+</style>

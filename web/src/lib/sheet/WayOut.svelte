@@ -1,0 +1,59 @@
+<!-- What stands against the row under the cursor, and the ways out, beside the row. -->
+<script lang="ts">
+  import type { Finding, Field } from '../books.svelte';
+  import { getSheet } from './sheet.svelte';
+
+  let { findings, top, above }: { findings: Finding[]; top: number; above: boolean } = $props();
+  const sheet = getSheet();
+</script>
+
+<div class={['pop', above && 'above']} role="note" style:top="{top}px">
+  {#each findings.slice(0, 3) as finding (finding.key)}
+    <p class="mb-2 leading-snug">
+      <b class={finding.severity === 'stop' ? 'text-error' : 'text-warning'}>
+        {finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.
+      </b>
+      {finding.sentence}
+    </p>
+    <div class="mb-2 flex flex-wrap gap-2">
+      {#each finding.remedies as remedy (remedy.label)}
+        {#if remedy.account && remedy.field}
+          <button
+            class="btn btn-sm btn-quiet"
+            onclick={() =>
+              sheet.stage([
+                {
+                  account: remedy.account ?? 0,
+                  field: remedy.field as Field,
+                  value: remedy.value ?? null,
+                },
+              ])}>{remedy.label}</button
+          >
+        {:else}
+          <span class="label">{remedy.label}</span>
+        {/if}
+      {/each}
+    </div>
+  {/each}
+  {#if findings.length > 3}<p class="label">
+      and {findings.length - 3} more on the plan’s page
+    </p>{/if}
+</div>
+
+<style>
+  .pop {
+    position: absolute;
+    right: 22px;
+    z-index: 5;
+    width: 340px;
+    padding: 10px 12px 4px;
+    background: var(--color-base-100);
+    border: 1px solid var(--rule-strong);
+    border-radius: 8px;
+    box-shadow: 0 8px 24px var(--shadow);
+    font-size: 13px;
+  }
+  .pop.above {
+    transform: translateY(-100%);
+  }
+</style>

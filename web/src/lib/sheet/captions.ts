@@ -1,0 +1,40 @@
+// The classes and the sections of the statements, with the keys that the server uses.
+
+export const CLASSES = ['asset', 'liability', 'equity', 'income', 'expense'] as const;
+
+export const SECTIONS: Record<string, [key: string, words: string][]> = {
+  asset: [
+    ['cash', 'cash and cash equivalents'],
+    ['receivables', 'trade and other receivables'],
+    ['inventories', 'inventories'],
+    ['prepayments', 'prepayments'],
+    ['taxes', 'taxes'],
+    ['property', 'property, plant and equipment'],
+    ['intangibles', 'intangible assets'],
+    ['investments', 'investments'],
+  ],
+  liability: [
+    ['payables', 'trade and other payables'],
+    ['taxes', 'taxes'],
+    ['deferred_income', 'deferred income'],
+    ['borrowings', 'borrowings'],
+    ['provisions', 'provisions'],
+  ],
+  equity: [
+    ['capital', 'capital and funds'],
+    ['retained_earnings', 'retained earnings'],
+  ],
+  income: [
+    ['revenue', 'revenue'],
+    ['other_income', 'other income'],
+  ],
+  expense: [
+    ['cost_of_sales', 'cost of sales'],
+    ['staff', 'employee benefits'],
+    ['depreciation', 'depreciation and amortisation'],
+    ['administration', 'administrative expenses'],
+    ['other_expense', 'other expenses'],
+    ['finance_costs', 'finance costs'],
+    ['income_tax', 'income tax'],
+  ],
+};

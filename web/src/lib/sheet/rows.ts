@@ -1,0 +1,162 @@
+// Which rows the sheet shows, in which order, and what stands on their After side.
+import type { BooksState, Row } from '../books.svelte';
+
+/** A row of the sheet: of today's chart, or of an account that the plan adds. */
+export type SheetRow = Row & { added?: boolean };
+
+const collator = new Intl.Collator('en', { numeric: true });
+
+/** Today's outline with the accounts that the plan adds put where they would stand. */
+export function outline(books: BooksState): SheetRow[] {
+  const rows: SheetRow[] = [...(books.chart?.rows ?? [])];
+  for (const [id, fields] of books.staged) {
+    if (fields.get('fate') !== 'add') continue;
+    const parent = Number(fields.get('parent')) || null;
+    const code = fields.get('code') ?? '';
+    const above = parent === null ? -1 : rows.findIndex((row) => row.id === parent);
+    const depth = above < 0 ? 0 : (rows[above]?.depth ?? 0) + 1;
+    let at = above + 1;
+    while (at < rows.length && (rows[at]?.depth ?? 0) >= depth) {
+      const row = rows[at];
+      if (row?.depth === depth && collator.compare(row.code, code) > 0) break;
+      at += 1;
+    }
+    rows.splice(at, 0, addedRow(id, fields, parent, depth));
+  }
+  return rows;
+}
+
+function addedRow(
+  id: number,
+  fields: Map<string, string>,
+  parent: number | null,
+  depth: number,
+): SheetRow {
+  return {
+    id,
+    added: true,
+    code: fields.get('code') ?? '',
+    name: fields.get('name') ?? '',
+    kind: fields.get('kind') ?? 'account',
+    class: fields.get('class') ?? '',
+    section: null,
+    parent,
+    depth,
+    status: 'active',
+    role: null,
+    lines: 0,
+    last: null,
+    strip: '',
+    balance: '0.00',
+    net_change: '0.00',
+    former: [],
+    uses: 0,
+  };
+}
+
+export interface Filter {
+  text: string;
+  class: string;
+  changesOnly: boolean;
+  closed: ReadonlySet<number>;
+}
+
+/** The rows that pass the filter. Without one, rows under a closed heading are left out. */
+export function visible(rows: SheetRow[], filter: Filter, books: BooksState): SheetRow[] {
+  const words = filter.text.toLowerCase().split(/\s+/).filter(Boolean);
+  const asked = words.length > 0 || filter.class !== '' || filter.changesOnly;
+  if (!asked) return withoutClosed(rows, filter.closed);
+  return rows.filter((row) => {
+    if (filter.class && row.class !== filter.class) return false;
+    if (filter.changesOnly && !isTouched(row, books)) return false;
+    return matches(row, words);
+  });
+}
+
+/** Whether each word begins the row's code or one it used to bear, or stands in its name. */
+export function matches(row: Row, words: string[]): boolean {
+  const codes = [row.code, ...row.former].map((code) => code.toLowerCase());
+  const name = row.name.toLowerCase();
+  return words.every((word) => codes.some((code) => code.startsWith(word)) || name.includes(word));
+}
+
+function withoutClosed(rows: SheetRow[], closed: ReadonlySet<number>): SheetRow[] {
+  if (closed.size === 0) return rows;
+  let hiddenBelow = Infinity;
+  return rows.filter((row) => {
+    if (row.depth > hiddenBelow) return false;
+    hiddenBelow = closed.has(row.id) ? row.depth : Infinity;
+    return true;
+  });
+}
+
+function isTouched(row: SheetRow, books: BooksState): boolean {
+  return books.staged.has(row.id) || books.crossings.has(row.id) || books.findings.has(row.id);
+}
+
+/** The After side of a row. */
+export interface After {
+  code: string;
+  name: string;
+  what: string;
+  codeIsNew: boolean;
+  nameIsNew: boolean;
+  state: 'quiet' | 'staged' | 'stopped';
+}
+
+const quiet: After = {
+  code: '',
+  name: '',
+  what: '',
+  codeIsNew: false,
+  nameIsNew: false,
+  state: 'quiet',
+};
+
+const fates: Record<string, string> = {
+  deactivate: 'deactivate',
+  archive: 'archive',
+  restore: 'restore',
+  delete: 'delete',
+};
+
+export function after(row: SheetRow, books: BooksState): After {
+  const staged = books.staged.get(row.id);
+  const crossing = books.crossings.get(row.id);
+  const findings = books.findings.get(row.id) ?? [];
+  const stop = findings.find((f) => f.severity === 'stop' && !f.overridden);
+  if (!staged && !crossing && !stop) return quiet;
+  const fate = staged?.get('fate') ?? '';
+  const state = stop ? 'stopped' : 'staged';
+  const note = stop?.title ?? '';
+  if (fate.startsWith('merge:')) {
+    const lines = row.lines === 1 ? '1 line' : `${row.lines.toLocaleString('en-GB')} lines`;
+    const into = crossing?.new_code
+      ? `${crossing.new_code} ${crossing.new_name}`
+      : books.label(Number(fate.slice('merge:'.length)));
+    const what = note || `merge · ${lines}`;
+    return { code: '↳ into', name: into, what, codeIsNew: true, nameIsNew: true, state };
+  }
+  if (fate === 'delete') {
+    const what = note || 'never used';
+    return { code: '✕', name: 'delete', what, codeIsNew: true, nameIsNew: true, state };
+  }
+  const code = staged?.get('code');
+  const name = staged?.get('name');
+  const moved = staged?.has('parent') ? `under ${headingOf(staged.get('parent'), books)}` : '';
+  const sorted = staged?.has('class') || staged?.has('section') ? 'other class or section' : '';
+  const rewritten = crossing?.changes.includes('rewritten') ? 'same accounts' : '';
+  const words = [fate === 'add' ? 'new' : (fates[fate] ?? ''), moved, sorted, rewritten];
+  return {
+    code: code ?? row.code,
+    name: name ?? row.name,
+    what: note || words.filter(Boolean).join(' · '),
+    codeIsNew: code !== undefined,
+    nameIsNew: name !== undefined,
+    state,
+  };
+}
+
+function headingOf(parent: string | undefined, books: BooksState): string {
+  return parent ? books.label(Number(parent)) : 'no heading';
+}

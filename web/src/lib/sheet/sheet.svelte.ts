@@ -1,0 +1,286 @@
+// The state of the sheet: cursor, selection, editing in place, paste and fill. The components draw
+// it; all keys are handled here.
+import { createContext } from 'svelte';
+import { Refusal } from '../api/client';
+import type { BooksState, Edit, Field } from '../books.svelte';
+import { outline, visible, type SheetRow } from './rows';
+
+/** The columns of the After side that the cursor stands in. */
+export const COLUMNS = ['code', 'name', 'fate'] as const;
+export type Column = (typeof COLUMNS)[number];
+
+/** What a person asks of the selected rows; the dialogs answer to it. */
+export type Ask = 'merge' | 'regroup' | 'sort' | 'add' | 'fates' | 'card';
+
+const LETTERS: Record<string, Ask | string> = {
+  m: 'merge',
+  g: 'regroup',
+  s: 'sort',
+  d: 'deactivate',
+  a: 'archive',
+  r: 'restore',
+  x: 'delete',
+};
+
+/** The deed that a letter stands for in the last column and in the menu of fates. */
+export const deedOf = (letter: string): string | undefined => LETTERS[letter.toLowerCase()];
+
+const cell = (account: number, field: string) => `${account} ${field}`;
+
+export class SheetState {
+  readonly books: BooksState;
+  text = $state('');
+  class = $state('');
+  changesOnly = $state(false);
+  closed = $state.raw<ReadonlySet<number>>(new Set());
+  cursor = $state({ row: 0, column: 0 });
+  anchor = $state<number | null>(null);
+  /** The text of the cell that is being edited. */
+  editing = $state<string | null>(null);
+  asked = $state<Ask | null>(null);
+  /** Cells that could not be taken, with the text and the reason. */
+  refused = $state.raw<ReadonlyMap<string, { value: string; reason: string }>>(new Map());
+  message = $state('');
+
+  readonly all = $derived.by(() => outline(this.books));
+  readonly rows = $derived.by(() => visible(this.all, this, this.books));
+  readonly current = $derived<SheetRow | undefined>(this.rows[this.cursor.row]);
+  readonly column = $derived<Column>(COLUMNS[this.cursor.column] ?? 'code');
+  readonly range = $derived.by(() => {
+    const other = this.anchor ?? this.cursor.row;
+    return [Math.min(other, this.cursor.row), Math.max(other, this.cursor.row)] as const;
+  });
+  readonly selected = $derived(this.rows.slice(this.range[0], this.range[1] + 1));
+
+  constructor(books: BooksState) {
+    this.books = books;
+  }
+
+  isSelected(row: number): boolean {
+    return row >= this.range[0] && row <= this.range[1];
+  }
+
+  refusal(row: SheetRow, field: Column) {
+    return this.refused.get(cell(row.id, field));
+  }
+
+  go(row: number, column = this.cursor.column, keepAnchor = false): void {
+    const last = Math.max(this.rows.length - 1, 0);
+    this.anchor = keepAnchor ? (this.anchor ?? this.cursor.row) : null;
+    this.cursor = {
+      row: Math.min(Math.max(row, 0), last),
+      column: Math.min(Math.max(column, 0), COLUMNS.length - 1),
+    };
+  }
+
+  /** Shows the row of an account, whatever the filter. */
+  reveal(account: number): void {
+    if (!this.rows.some((row) => row.id === account)) {
+      this.text = '';
+      this.class = '';
+      this.changesOnly = false;
+      this.closed = new Set();
+    }
+    this.go(this.rows.findIndex((row) => row.id === account));
+  }
+
+  toggle(heading: number): void {
+    const closed = new Set(this.closed);
+    if (!closed.delete(heading)) closed.add(heading);
+    this.closed = closed;
+  }
+
+  begin(text?: string): void {
+    const row = this.current;
+    if (!row) return;
+    if (this.column === 'fate') {
+      this.asked = 'fates';
+      return;
+    }
+    const field = this.column;
+    const refused = this.refused.get(cell(row.id, field));
+    this.editing = text ?? refused?.value ?? this.books.seen(row.id, field) ?? row[field];
+  }
+
+  /** Ends the editing of a cell, stages what was typed and moves on. */
+  async commit(down = 1, across = 0): Promise<void> {
+    const [row, text, column] = [this.current, this.editing, this.column];
+    this.editing = null;
+    if (!row || text === null || column === 'fate') return;
+    this.go(this.cursor.row + down, this.cursor.column + across);
+    await this.stage([this.#typed(row, column, text)]);
+  }
+
+  cancel(): void {
+    this.editing = null;
+    this.anchor = null;
+  }
+
+  /** What typing a text into a cell means; an empty cell is as today. */
+  #typed(row: SheetRow, column: Column, text: string): Edit {
+    const value = text.trim();
+    const into = /^into\s+(.+)$/i.exec(value)?.[1];
+    if (column === 'code' && into) {
+      const survivor = this.all.find((r) => r.code.toLowerCase() === into.toLowerCase());
+      if (survivor) return { account: row.id, field: 'fate', value: `merge:${survivor.id}` };
+    }
+    const field: Field = column;
+    return { account: row.id, field, value: value === '' && !row.added ? null : value };
+  }
+
+  /** Stages edits. Those that cannot be taken are marked and explained; the others are staged. */
+  async stage(edits: Edit[]): Promise<void> {
+    const refused = new Map(this.refused);
+    edits.forEach((e) => refused.delete(cell(e.account, e.field)));
+    this.message = '';
+    try {
+      await this.books.edit(edits);
+    } catch (error) {
+      const fields = error instanceof Refusal ? (error.problem.refused ?? []) : [];
+      if (fields.length === 0) {
+        this.message = error instanceof Error ? error.message : String(error);
+        return;
+      }
+      const wanted = new Map(edits.map((e) => [cell(e.account, e.field), e]));
+      for (const { account, field, reason } of fields) {
+        const key = cell(account ?? 0, field);
+        refused.set(key, { value: wanted.get(key)?.value ?? '', reason });
+        wanted.delete(key);
+      }
+      this.message = `${fields.length} of ${edits.length} cells cannot be taken; they are marked.`;
+      await this.books.edit([...wanted.values()]);
+    } finally {
+      this.refused = refused;
+    }
+  }
+
+  /** Gives the selected rows a fate. */
+  async fate(value: string): Promise<void> {
+    await this.stage(this.selected.map((row) => ({ account: row.id, field: 'fate', value })));
+  }
+
+  /** Takes everything back that is staged for the selected rows, or one column of it. */
+  async clear(): Promise<void> {
+    const edits = this.selected.flatMap((row) => {
+      const fields = [...(this.books.staged.get(row.id)?.keys() ?? [])] as Field[];
+      const own = this.column === 'fate' ? fields : fields.filter((f) => f === this.column);
+      const gone = row.added ? fields : own;
+      return gone.map((field) => ({ account: row.id, field, value: null }));
+    });
+    const refused = new Map(this.refused);
+    this.selected.forEach((row) => COLUMNS.forEach((c) => refused.delete(cell(row.id, c))));
+    this.refused = refused;
+    await this.stage(edits);
+  }
+
+  /** Copies the first selected cell into those below it; a code counts on from row to row. */
+  async fillDown(): Promise<void> {
+    const [first, ...rest] = this.selected;
+    if (!first || rest.length === 0) return;
+    const column = this.column;
+    const value = this.books.seen(first.id, column) ?? (column === 'fate' ? null : first[column]);
+    if (value === null) return;
+    const edits = rest.map((row, n) => {
+      const text = column === 'code' ? countedOn(value, n + 1) : value;
+      return { account: row.id, field: column, value: text };
+    });
+    await this.stage(edits);
+  }
+
+  /** Pastes a block of cells: one column into the cursor's, two into code and name. */
+  async paste(text: string): Promise<void> {
+    const lines = text.replace(/\r/g, '').replace(/\n$/, '').split('\n');
+    const start = this.range[0];
+    const edits: Edit[] = [];
+    lines.forEach((line, n) => {
+      const row = this.rows[start + n];
+      if (!row) return;
+      line.split('\t').forEach((value, k) => {
+        const column = COLUMNS[this.cursor.column + k];
+        if (column && column !== 'fate') edits.push(this.#typed(row, column, value));
+      });
+    });
+    const over = lines.length - (this.rows.length - start);
+    this.anchor = start;
+    this.cursor = {
+      row: Math.min(start + lines.length, this.rows.length) - 1,
+      column: this.cursor.column,
+    };
+    await this.stage(edits);
+    if (over > 0) this.message = `${over} pasted rows lie below the last row and were left out.`;
+  }
+
+  async key(event: KeyboardEvent): Promise<void> {
+    const { key, shiftKey } = event;
+    const command = event.ctrlKey || event.metaKey;
+    const { row, column } = this.cursor;
+    const moves: Record<string, [number, number]> = {
+      ArrowUp: [row - 1, column],
+      ArrowDown: [row + 1, column],
+      ArrowLeft: [row, column - 1],
+      ArrowRight: [row, column + 1],
+      PageUp: [row - 20, column],
+      PageDown: [row + 20, column],
+    };
+    if (command) moves['Home'] = [0, 0];
+    if (command) moves['End'] = [this.rows.length - 1, column];
+    const move = moves[key];
+    let act: (() => void | Promise<void>) | undefined;
+    if (move) act = () => this.go(move[0], move[1], shiftKey);
+    else if (command && key === 'd') act = () => this.fillDown();
+    else if (command && key === 'z') act = () => this.books.takeBack();
+    else if (command && key === 'a') act = () => this.#selectAll();
+    else if (command || event.altKey) return;
+    else if (key === 'Enter' || key === 'F2') act = () => this.begin();
+    else if (key === 'Escape') act = () => this.#escape();
+    else if (key === 'Delete' || key === 'Backspace') act = () => this.clear();
+    else if (key === ' ') act = () => this.#space();
+    else if (key === '/' || key === '?') return;
+    else if (key === '+') act = () => void (this.asked = 'add');
+    else if (key.length === 1) act = () => this.#letter(key);
+    if (!act) return;
+    event.preventDefault();
+    await act();
+  }
+
+  #selectAll(): void {
+    this.anchor = 0;
+    this.cursor = { ...this.cursor, row: this.rows.length - 1 };
+  }
+
+  #escape(): void {
+    this.anchor = null;
+    if (this.asked === 'card') this.asked = null;
+  }
+
+  #space(): void {
+    if (this.current?.kind === 'heading') this.toggle(this.current.id);
+    else this.asked = this.asked === 'card' ? null : 'card';
+  }
+
+  /** In the last column a letter is a deed; elsewhere typing begins to edit. */
+  async #letter(key: string): Promise<void> {
+    const deed = deedOf(key);
+    if (this.column !== 'fate') this.begin(key);
+    else if (deed) await this.do(deed);
+  }
+
+  /** Carries a deed out on the selected rows, or opens what it needs to know. */
+  async do(deed: string): Promise<void> {
+    this.asked = null;
+    if (deed === 'merge' || deed === 'regroup' || deed === 'sort' || deed === 'add') {
+      this.asked = deed;
+    } else if (deed === 'clear') {
+      await this.clear();
+    } else {
+      await this.fate(deed);
+    }
+  }
+}
+
+/** A code counted on by so many: 5010 by 2 is 5012. Codes that end in a letter stay. */
+function countedOn(code: string, by: number): string {
+  return code.replace(/\d+$/, (digits) => String(Number(digits) + by).padStart(digits.length, '0'));
+}
+
+export const [getSheet, setSheet] = createContext<SheetState>();

@@ -1,0 +1,49 @@
+<!-- Finds rows of the chart by code, name or former code as one types; Enter goes to the sheet. -->
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import { getBooks } from '../books.svelte';
+  import { getSheet } from '../sheet/sheet.svelte';
+
+  const books = getBooks();
+  const sheet = getSheet();
+  let input: HTMLInputElement;
+
+  async function typed() {
+    sheet.go(0, 0);
+    if (!page.url.pathname.endsWith('/chart')) {
+      await goto(`/books/${books.id}/chart`, { keepFocus: true });
+    }
+  }
+
+  function key(event: KeyboardEvent) {
+    if (event.key === 'Escape') sheet.text = '';
+    if (event.key === 'Escape' || event.key === 'Enter' || event.key === 'ArrowDown') {
+      document.querySelector<HTMLElement>('[role="grid"]')?.focus();
+      event.preventDefault();
+    }
+  }
+
+  function slash(event: KeyboardEvent) {
+    const typing =
+      event.target instanceof Element && event.target.closest('input, textarea, select');
+    if (event.key !== '/' || typing) return;
+    input.focus();
+    input.select();
+    event.preventDefault();
+  }
+</script>
+
+<svelte:window onkeydown={slash} />
+<label class="input input-sm bg-base-100 hidden w-60 md:flex" data-keeps-focus>
+  <input
+    bind:this={input}
+    class="grow"
+    aria-label="Find by code, name or former code"
+    placeholder="Code, name or former code"
+    bind:value={sheet.text}
+    oninput={typed}
+    onkeydown={key}
+  />
+  <kbd class="key">/</kbd>
+</label>

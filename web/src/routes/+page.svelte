@@ -1,0 +1,104 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { api, answer, Refusal, sentence, type Schemas } from '$lib/api/client';
+  import { count } from '$lib/figures';
+  import Account from '$lib/ui/Account.svelte';
+  import Dialog from '$lib/ui/Dialog.svelte';
+
+  let me = $state.raw<Schemas['Me'] | null>(null);
+  let books = $state.raw<Schemas['BooksView'][] | null>(null);
+  let opening = $state(false);
+  let problem = $state('');
+  let form = $state({ name: '', currency: 'GBP', year_month: 1, year_day: 1 });
+  const MONTHS = Array.from({ length: 12 }, (_, n) =>
+    new Date(2026, n, 1).toLocaleString('en-GB', { month: 'long' }),
+  );
+
+  async function load() {
+    try {
+      me = await answer(api.GET('/api/session'));
+      books = await answer(api.GET('/api/books'));
+    } catch (error) {
+      if (error instanceof Refusal && error.problem.status === 401) await goto('/sign-in');
+      else problem = sentence(error);
+    }
+  }
+  void load();
+
+  async function create(event: SubmitEvent) {
+    event.preventDefault();
+    problem = '';
+    try {
+      const { id } = await answer(api.POST('/api/books', { body: form }));
+      await goto(`/books/${id}/import`);
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+</script>
+
+<svelte:head><title>Books · Zero Fold</title></svelte:head>
+<header class="flex h-[50px] items-center px-5">
+  <span class="font-serif text-lg font-semibold">Zero Fold</span>
+  <span class="ml-auto"
+    >{#if me}<Account name={me.name} />{/if}</span
+  >
+</header>
+<main class="mx-auto max-w-3xl p-6">
+  <div class="mb-4 flex items-end justify-between">
+    <h1 class="text-2xl">Your books</h1>
+    <button class="btn btn-primary" onclick={() => (opening = true)}>Open new books</button>
+  </div>
+  {#if problem && !opening}<p class="text-error mb-3" role="alert">{problem}</p>{/if}
+  <div class="paper divide-rule divide-y">
+    {#each books ?? [] as one (one.id)}
+      <a
+        href="/books/{one.id}/{one.accounts ? 'chart' : 'import'}"
+        class="hover:bg-plum-wash flex items-baseline gap-4 px-5 py-4 first:rounded-t-[10px] last:rounded-b-[10px]"
+      >
+        <b class="font-serif text-lg font-semibold">{one.name}</b>
+        <span class="label">{one.currency}</span>
+        <span class="text-soft ml-auto">{count(one.accounts)} rows · {count(one.lines)} lines</span>
+      </a>
+    {:else}
+      <p class="text-soft px-5 py-8 text-center">
+        {books ? 'No books yet. Open new ones, then bring in a chart and its journal.' : 'Reading…'}
+      </p>
+    {/each}
+  </div>
+</main>
+
+{#if opening}
+  <Dialog title="Open new books" close={() => (opening = false)}>
+    <form class="grid grid-cols-[8rem_1fr] items-center gap-3" onsubmit={create}>
+      <label for="name">Company</label>
+      <!-- svelte-ignore a11y_autofocus -->
+      <input id="name" class="input w-full" required autofocus bind:value={form.name} />
+      <label for="currency">Base currency</label>
+      <input
+        id="currency"
+        class="input w-24 uppercase"
+        required
+        maxlength="3"
+        bind:value={form.currency}
+      />
+      <label for="day">Fiscal year from</label>
+      <div class="flex gap-2">
+        <input
+          id="day"
+          class="input w-20"
+          type="number"
+          min="1"
+          max="28"
+          required
+          bind:value={form.year_day}
+        />
+        <select class="select" aria-label="Month" bind:value={form.year_month}>
+          {#each MONTHS as month, n (month)}<option value={n + 1}>{month}</option>{/each}
+        </select>
+      </div>
+      {#if problem}<p class="text-error col-span-2" role="alert">{problem}</p>{/if}
+      <button class="btn btn-primary col-span-2 justify-self-end">Open the books</button>
+    </form>
+  </Dialog>
+{/if}

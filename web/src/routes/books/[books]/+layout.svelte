@@ -1,0 +1,96 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import { api, answer, Refusal, sentence, type Schemas } from '$lib/api/client';
+  import { BooksState, setBooks } from '$lib/books.svelte';
+  import { longDate } from '$lib/figures';
+  import ConflictDialog from '$lib/plan/ConflictDialog.svelte';
+  import { SheetState, setSheet } from '$lib/sheet/sheet.svelte';
+  import Account from '$lib/ui/Account.svelte';
+  import Find from '$lib/ui/Find.svelte';
+  import Shortcuts from '$lib/ui/Shortcuts.svelte';
+
+  let { children } = $props();
+  const books = setBooks(new BooksState(Number(page.params.books)));
+  setSheet(new SheetState(books));
+  let me = $state.raw<Schemas['Me'] | null>(null);
+  let problem = $state('');
+
+  async function load() {
+    try {
+      [me] = await Promise.all([answer(api.GET('/api/session')), books.load()]);
+    } catch (error) {
+      if (error instanceof Refusal && error.problem.status === 401) await goto('/sign-in');
+      else problem = sentence(error);
+    }
+  }
+  void load();
+
+  const here = $derived(page.url.pathname.split('/')[3]);
+  const changes = $derived(books.plan?.report.crosswalk.length ?? 0);
+  const places = $derived([
+    { key: 'import', title: 'Import', count: 0 },
+    { key: 'chart', title: 'Chart', count: 0 },
+    { key: 'plan', title: 'Plan', count: changes },
+    { key: 'trail', title: 'Trail', count: 0 },
+  ]);
+</script>
+
+<svelte:head><title>{books.chart?.name ?? 'Books'} · Zero Fold</title></svelte:head>
+<div class="flex h-full flex-col px-4.5 pb-3">
+  <header class="flex h-[50px] shrink-0 items-center gap-5">
+    <p class="shrink-0 truncate">
+      <b class="font-serif text-lg font-semibold">{books.chart?.name ?? ''}</b>
+      {#if books.chart}
+        <span class="label ml-1.5 hidden lg:inline">
+          {books.chart.year_end ? `year to ${longDate(books.chart.year_end)} · ` : ''}{books.chart
+            .currency}
+        </span>
+      {/if}
+    </p>
+    <nav class="flex gap-0.5" aria-label="Places">
+      {#each places as place (place.key)}
+        {@const on = here === place.key || (here === 'proof' && place.key === 'plan')}
+        <a
+          href="/books/{books.id}/{place.key}"
+          aria-current={on ? 'page' : undefined}
+          class={['rounded px-3 py-2', on ? 'on text-primary font-semibold' : 'text-soft']}
+        >
+          {place.title}{#if place.count}<b class="text-warning ml-1 text-[11.5px]">{place.count}</b
+            >{/if}
+        </a>
+      {/each}
+    </nav>
+    <div class="ml-auto flex items-center gap-4">
+      <Find />
+      {#if me}<Account name={me.name} />{/if}
+    </div>
+  </header>
+  {#if problem}
+    <p class="paper text-error p-6" role="alert">
+      {problem} <a class="link" href="/">All books</a>
+    </p>
+  {:else if books.chart}
+    {@render children()}
+  {:else}
+    <p class="paper text-soft grow p-10 text-center">Reading the books…</p>
+  {/if}
+</div>
+<Shortcuts />
+{#if books.conflicts.length}<ConflictDialog />{/if}
+
+<style>
+  nav a {
+    position: relative;
+  }
+  nav a.on::after {
+    content: '';
+    position: absolute;
+    left: 12px;
+    right: 12px;
+    bottom: 3px;
+    height: 2px;
+    border-radius: 2px;
+    background: var(--color-primary);
+  }
+</style>

@@ -1,0 +1,41 @@
+<script lang="ts">
+  import { getBooks } from '$lib/books.svelte';
+  import Hem from '$lib/plan/Hem.svelte';
+  import Asks from '$lib/sheet/Asks.svelte';
+  import Caps from '$lib/sheet/Caps.svelte';
+  import Card from '$lib/sheet/Card.svelte';
+  import Sheet from '$lib/sheet/Sheet.svelte';
+  import { getSheet } from '$lib/sheet/sheet.svelte';
+
+  const books = getBooks();
+  const sheet = getSheet();
+</script>
+
+{#if books.chart?.rows.length}
+  <main class="sheet paper">
+    <Caps />
+    <Sheet />
+    {#if sheet.asked === 'card' && sheet.current}<Card row={sheet.current} />{/if}
+  </main>
+  <Asks />
+  <Hem message={sheet.message} />
+{:else}
+  <main class="paper grid grow place-content-center gap-3 p-10 text-center">
+    <h1 class="text-2xl">These books have no chart yet</h1>
+    <p class="text-soft">Bring in a chart of accounts from a spreadsheet, then its journal.</p>
+    <a class="btn btn-primary justify-self-center" href="/books/{books.id}/import">Import a chart</a
+    >
+  </main>
+{/if}
+
+<style>
+  .sheet {
+    position: relative;
+    display: flex;
+    flex-direction: column;
+    flex: 1;
+    min-height: 0;
+    border-radius: 10px 10px 0 0;
+    --after: 39%;
+  }
+</style>

@@ -1,0 +1,96 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { getBooks, type Field } from '$lib/books.svelte';
+  import { count, instant, isZero, signed } from '$lib/figures';
+  import Crosswalk from '$lib/plan/Crosswalk.svelte';
+  import Findings from '$lib/plan/Findings.svelte';
+  import Hem from '$lib/plan/Hem.svelte';
+  import TrialBalance from '$lib/plan/TrialBalance.svelte';
+  import { getSheet } from '$lib/sheet/sheet.svelte';
+
+  const books = getBooks();
+  const sheet = getSheet();
+  const report = $derived(books.plan?.report);
+  const applied = $derived(books.plans.filter((plan) => plan.status === 'applied'));
+  let view = $state<'changes' | 'trial'>('changes');
+
+  async function show(account: number) {
+    sheet.reveal(account);
+    await goto(`/books/${books.id}/chart`);
+  }
+
+  async function takeBack(account: number) {
+    const fields = [...(books.staged.get(account)?.keys() ?? [])] as Field[];
+    await books.edit(fields.map((field) => ({ account, field, value: null })));
+  }
+</script>
+
+<main class="paper flex min-h-0 grow overflow-hidden rounded-b-none!">
+  <section class="min-w-0 grow overflow-auto px-11 py-6">
+    {#if report && books.plan}
+      <h1 class="text-3xl">{books.plan.name}</h1>
+      <p class="text-soft mt-1">
+        {count(report.accounts_today)} rows of the chart become {count(report.accounts_after)}.
+        Nothing is changed until the plan is applied.
+      </p>
+      <div role="tablist" class="mt-5 flex gap-5">
+        {#each [['changes', 'Every change'], ['trial', 'Trial balance, today and after']] as const as [key, title] (key)}
+          <button
+            role="tab"
+            aria-selected={view === key}
+            class={[
+              'cursor-pointer pb-1',
+              view === key ? 'border-primary text-primary border-b-2 font-semibold' : 'text-soft',
+            ]}
+            onclick={() => (view = key)}>{title}</button
+          >
+        {/each}
+      </div>
+      {#if view === 'trial'}
+        <div class="mt-4"><TrialBalance {report} detailed /></div>
+      {:else if report.crosswalk.length}
+        <Crosswalk crosswalk={report.crosswalk} {takeBack} />
+      {:else}
+        <p class="text-soft mt-6">
+          Nothing is staged yet. <a class="link" href="/books/{books.id}/chart">Go to the chart</a> and
+          type on its After side.
+        </p>
+      {/if}
+    {:else}
+      <h1 class="text-2xl">No plan is open</h1>
+      <p class="text-soft mt-2">
+        Begin one below, or type on the After side of
+        <a class="link" href="/books/{books.id}/chart">the chart</a>.
+      </p>
+    {/if}
+  </section>
+  <aside class="bg-base-200 border-rule-strong w-80 shrink-0 overflow-auto border-l p-5">
+    {#if report}
+      <h2 class="text-lg">Stands in the way</h2>
+      {#if books.stops.length === 0}
+        <p class="text-soft py-2">
+          Nothing. {isZero(report.difference)
+            ? 'The difference is 0.00.'
+            : `But ${signed(report.difference)} is missing.`}
+        </p>
+      {/if}
+      <Findings findings={books.stops} {show} />
+      <h2 class="mt-5 text-lg">To be read first</h2>
+      {#if books.cautions.length === 0}<p class="text-soft py-2">Nothing.</p>{/if}
+      <Findings findings={books.cautions} {show} />
+    {/if}
+    {#if applied.length}
+      <h2 class="mt-5 mb-1 text-lg">Applied</h2>
+      <ul>
+        {#each applied as plan (plan.id)}
+          <li class="border-rule border-b py-2">
+            {plan.name}
+            <span class="label block">{plan.person}, begun {instant(plan.created_at)}</span>
+          </li>
+        {/each}
+      </ul>
+      <a class="link mt-2 inline-block" href="/books/{books.id}/trail">Proofs are on the trail</a>
+    {/if}
+  </aside>
+</main>
+<Hem />

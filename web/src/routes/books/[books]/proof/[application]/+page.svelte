@@ -1,0 +1,181 @@
+<script lang="ts">
+  import { page } from '$app/state';
+  import { api, answer, sentence, type Schemas } from '$lib/api/client';
+  import { getBooks } from '$lib/books.svelte';
+  import { count, instant, isZero, magnitude, plural, signed } from '$lib/figures';
+  import Crosswalk from '$lib/plan/Crosswalk.svelte';
+  import TrialBalance from '$lib/plan/TrialBalance.svelte';
+  import UndoDialog from '$lib/plan/UndoDialog.svelte';
+
+  const books = getBooks();
+  let proof = $state.raw<Schemas['ProofView'] | null>(null);
+  let undoing = $state(false);
+  let detailed = $state(false);
+  let problem = $state('');
+  const application = $derived(Number(page.params.application));
+
+  async function load(id: number) {
+    try {
+      proof = await answer(
+        api.GET('/api/books/{books}/applications/{application}', {
+          params: { path: { books: books.id, application: id } },
+        }),
+      );
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+  $effect(() => void load(application));
+  // The recount goes on after the proof is first shown.
+  $effect(() => {
+    if (!proof || proof.recounted_at) return;
+    const timer = setTimeout(() => void load(application), 1500);
+    return () => clearTimeout(timer);
+  });
+
+  const report = $derived(proof?.report);
+  const sound = $derived(!!report && isZero(report.difference) && !proof?.recount_misses.length);
+  const WORDS: [string, string][] = [
+    ['merged', 'merged'],
+    ['renumbered', 'renumbered'],
+    ['renamed', 'renamed'],
+    ['regrouped', 'under another heading'],
+    ['reclassified', 'class or section'],
+    ['added', 'added'],
+    ['deactivated', 'deactivated'],
+    ['archived', 'archived'],
+    ['restored', 'restored'],
+    ['deleted', 'deleted, never used'],
+    ['rewritten', 'sum lines rewritten'],
+  ];
+  const counts = $derived(
+    WORDS.map(([key, words]) => ({
+      words,
+      count: report?.crosswalk.filter((c) => c.changes.includes(key)).length ?? 0,
+    })).filter((c) => c.count > 0),
+  );
+</script>
+
+<main class="paper flex min-h-0 grow overflow-hidden">
+  <section class="min-w-0 grow overflow-auto px-11 py-7">
+    {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
+    {#if proof && report}
+      <h1 class="text-3xl">Proof of “{proof.name}”</h1>
+      <p class="text-soft mt-2 mb-5">
+        Applied by {proof.person}, {instant(proof.applied_at)}. {plural(
+          report.accounts_today,
+          'row',
+        )} became
+        {count(report.accounts_after)}; {plural(report.crosswalk.length, 'change')}, {plural(
+          report.findings.length,
+          'caution',
+        )} acknowledged.
+      </p>
+      <div class="stitch band">
+        <p>
+          <b class={['font-serif text-5xl font-semibold', sound ? 'text-success' : 'text-error']}
+            >{signed(report.difference)}</b
+          >
+          <span class="label mt-2 block">difference, in all {report.periods} periods</span>
+        </p>
+        <p>
+          <b class="text-base font-semibold">{count(report.lines)} = {count(report.accounted)}</b>
+          <span class="label block">lines before and after</span>
+        </p>
+        <p>
+          <b class="text-base font-semibold">{magnitude(report.debits)}</b>
+          <span class="label block"
+            >debits, {report.debits === report.credits ? 'the same' : 'other'} credits</span
+          >
+        </p>
+        <p>
+          <b class="text-base font-semibold"
+            >{report.digest.slice(-8, -4)} {report.digest.slice(-4)}</b
+          >
+          <span class="label block">content of every line</span>
+        </p>
+        <p>
+          <b class={['text-base font-semibold', proof.recount_misses.length && 'text-error']}>
+            {proof.recounted_at ? instant(proof.recounted_at).split(' at ')[1] : 'not yet'}
+          </b>
+          <span class="label block">recounted from the lines</span>
+        </p>
+      </div>
+      {#each proof.recount_misses as miss (miss)}<p class="text-error mt-2">{miss}</p>{/each}
+      <div class="stitch mb-6"></div>
+      <div class="mb-1 flex items-baseline justify-between">
+        <h2 class="text-xl">Trial balance</h2>
+        <label class="label flex cursor-pointer gap-1.5">
+          <input type="checkbox" class="checkbox checkbox-xs" bind:checked={detailed} /> every account
+        </label>
+      </div>
+      <TrialBalance {report} proved={sound} {detailed} />
+      <h2 class="mt-7 text-xl">Crosswalk</h2>
+      <Crosswalk crosswalk={report.crosswalk} />
+      {#if report.findings.length}
+        <h2 class="mt-7 mb-1 text-xl">Read and acknowledged</h2>
+        {#each report.findings as finding (finding.key)}
+          <p class="border-rule border-b py-2">
+            <b class="text-warning">{finding.title}.</b>
+            {finding.sentence}
+            {#if finding.overridden}<i>Going on, because: {finding.overridden}</i>{/if}
+          </p>
+        {/each}
+      {/if}
+    {:else if !problem}
+      <p class="text-soft">Reading the proof…</p>
+    {/if}
+  </section>
+  {#if proof && report}
+    <aside class="bg-base-200 border-rule-strong w-72 shrink-0 overflow-auto border-l p-6">
+      <h2 class="mb-1 text-lg">What changed</h2>
+      <dl>
+        {#each counts as one (one.words)}
+          <div class="border-rule flex justify-between border-b py-1.5">
+            <dt>{one.words}</dt>
+            <dd class="font-semibold">{count(one.count)}</dd>
+          </div>
+        {/each}
+      </dl>
+      <h2 class="mt-6 mb-2 text-lg">Hand it over</h2>
+      <a
+        class="btn btn-quiet w-full justify-between"
+        href="/api/books/{books.id}/applications/{proof.id}/proof.xlsx"
+        download>This proof <kbd class="key">xlsx</kbd></a
+      >
+      <h2 class="mt-6 mb-2 text-lg">The way back</h2>
+      {#if proof.undone_by}
+        <p>
+          This plan was undone. <a class="link" href="/books/{books.id}/proof/{proof.undone_by}"
+            >Proof of the undo</a
+          >
+        </p>
+      {:else if proof.undo_of}
+        <p>
+          This is an undo of <a class="link" href="/books/{books.id}/proof/{proof.undo_of}"
+            >this plan</a
+          >.
+        </p>
+      {:else}
+        <p class="text-soft mb-3">
+          The plan can be undone; the undo is rehearsed first and proved the same way. Lines posted
+          since stay where they were posted.
+        </p>
+        <button class="btn btn-quiet w-full" onclick={() => (undoing = true)}
+          >Rehearse the undo</button
+        >
+      {/if}
+    </aside>
+  {/if}
+</main>
+{#if undoing && proof}<UndoDialog {proof} close={() => (undoing = false)} />{/if}
+
+<style>
+  .band {
+    display: flex;
+    gap: 36px;
+    align-items: center;
+    padding: 14px 0;
+    flex-wrap: wrap;
+  }
+</style>
