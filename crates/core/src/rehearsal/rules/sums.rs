@@ -67,12 +67,12 @@ fn follow_one(
             added(&account.id) || inside.contains(&account.id) == members.contains(&account.id)
         })
     };
-    if exact(&sum.intervals) {
+    let lost = !members.is_empty() && !row.accounts.iter().any(|(_, a)| members.contains(&a.id));
+    if !lost && exact(&sum.intervals) {
         return None;
     }
-    let staying = row.accounts.iter().filter(|(_, a)| members.contains(&a.id)).count();
     let intervals = rewrite(row, &members, added);
-    if staying == 0 || !exact(&intervals) {
+    if lost || !exact(&intervals) {
         let sentence = format!(
             "{} adds up {}, and none of its accounts would be left to follow.",
             sum.label(),

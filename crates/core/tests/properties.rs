@@ -1,0 +1,229 @@
+//! What holds of every plan on every chart, tried on random ones. How often the interesting cases
+//! really came up is counted, printed, and must not be zero.
+
+mod books;
+
+use books::{account, by_id, carried_out, strand, today};
+use proptest::prelude::*;
+use proptest::test_runner::{Config, TestRunner};
+use std::cell::RefCell;
+use std::collections::BTreeMap;
+use time::Date;
+use zf_core::activity::{Activity, Totals};
+use zf_core::chart::{Class, Kind};
+use zf_core::code::Interval;
+use zf_core::ids::{AccountId, ApplicationId};
+use zf_core::plan::{Change, Fate, Field, Plan};
+use zf_core::rehearsal::proof::{compare_ledgers, predicted_ledger};
+use zf_core::rehearsal::undo::{Application, rehearse_undo};
+use zf_core::rehearsal::{Rehearsal, Today, rehearse};
+
+/// Posting accounts: two classes, so that most random merges are allowed.
+const ACCOUNTS: i64 = 14;
+
+/// One random change: which account, what kind of change, and a number to make it of.
+type Raw = (i64, u8, i64);
+
+fn books_strategy() -> impl Strategy<Value = Today> {
+    let amounts = proptest::collection::vec((0..ACCOUNTS, 0..1500i32, -900..900i64), 1..40);
+    amounts.prop_map(|amounts| {
+        let class = |n| if n % 2 == 0 { Class::Expense } else { Class::Asset };
+        let mut rows: Vec<_> = (0..ACCOUNTS)
+            .map(|n| {
+                account(n + 1, &format!("{}", 1000 + n * 10), &format!("Account {n}"), class(n))
+            })
+            .collect();
+        let mut sum = account(100, "1999", "In all", Class::Expense);
+        sum.kind = Kind::Sum;
+        sum.intervals = Interval::parse_list("1000 to 1060").unwrap();
+        rows.push(sum);
+        let mut lines: BTreeMap<i64, Vec<(Date, i64)>> = BTreeMap::new();
+        for (n, day, amount) in amounts {
+            let date = Date::from_julian_day(2_459_600 + day).unwrap();
+            lines.entry(n + 1).or_default().push((date, amount));
+            // The other side of the entry.
+            lines.entry(ACCOUNTS).or_default().push((date, -amount));
+        }
+        let strands = lines.iter().map(|(account, lines)| strand(*account, *account, lines));
+        today(zf_core::chart::Chart::new(rows), Activity::new(strands.collect::<Vec<_>>()))
+    })
+}
+
+fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
+    let mut plan = Plan::default();
+    for &(n, kind, value) in raw {
+        let id = AccountId(n + 1);
+        let change = match kind {
+            // Codes near by make swaps, chains and clashes likely.
+            0..=4 => Change::parse(Field::Code, &format!("{}", 1000 + value % 30 * 10)).unwrap(),
+            5 | 6 => Change::parse(Field::Name, &format!("Renamed {value}")).unwrap(),
+            // Of the same class.
+            7..=9 => Change::Fate(Fate::MergeInto(AccountId(
+                (n + 2 * (1 + value)).rem_euclid(ACCOUNTS) + 1,
+            ))),
+            10 => Change::Fate(Fate::Deactivate),
+            _ => Change::Fate(Fate::Delete),
+        };
+        let base = today.chart.get(id).map(|a| Change::today(a, change.field()));
+        plan.stage(id, base, change);
+    }
+    plan
+}
+
+#[derive(Debug, Default)]
+struct Seen {
+    plans: u32,
+    applicable: u32,
+    swaps: u32,
+    chains: u32,
+    merges: u32,
+    postings_before_undo: u32,
+}
+
+impl Seen {
+    fn note(&mut self, today: &Today, rehearsal: &Rehearsal) {
+        self.applicable += 1;
+        let rows: Vec<_> = rehearsal
+            .effects
+            .rows
+            .iter()
+            .filter_map(|r| Some((r.before.as_ref()?, r.after.as_ref()?)))
+            .filter(|(before, after)| before.code != after.code)
+            .collect();
+        let takes = |a: usize, b: usize| rows[a].1.code == rows[b].0.code;
+        let pairs = || (0..rows.len()).flat_map(|a| (0..rows.len()).map(move |b| (a, b)));
+        self.swaps += u32::from(pairs().any(|(a, b)| a < b && takes(a, b) && takes(b, a)));
+        self.chains += u32::from(pairs().any(|(a, b)| a != b && takes(a, b) && !takes(b, a)));
+        self.merges += u32::from(rehearsal.effects.rows.iter().any(|row| {
+            row.after
+                .as_ref()
+                .is_some_and(|a| a.merged_into.is_some() && today.chart.get(a.id).is_some())
+        }));
+    }
+}
+
+/// What lines posted after an application look like to the undo.
+fn with_postings(books: &Today, fresh: &[(i64, i64)]) -> Today {
+    let mut strands: Vec<_> =
+        books.activity.strands().map(|(s, a, _)| (s.clone(), a.clone())).collect();
+    let date = Date::from_julian_day(2_461_300).unwrap();
+    for (n, (account, amount)) in (1000..).zip(fresh) {
+        if books.chart.get(AccountId(*account)).is_some_and(|a| a.is_live()) {
+            strands.push(strand(n, *account, &[(date, *amount)]));
+        }
+    }
+    Today { activity: Activity::new(strands), ..books.clone() }
+}
+
+fn all_lines(today: &Today) -> Totals {
+    let mut all = Totals::default();
+    today.activity.strands().for_each(|(_, _, figures)| all += figures.all);
+    all
+}
+
+#[test]
+fn every_plan_conserves_and_can_be_undone() {
+    let seen = RefCell::new(Seen::default());
+    let raw = proptest::collection::vec((0..ACCOUNTS, 0..12u8, 0..30i64), 1..4);
+    let swap = (0..ACCOUNTS, 0..ACCOUNTS);
+    let fresh = proptest::collection::vec((1..=ACCOUNTS, -50..50i64), 0..4);
+    let mut runner =
+        TestRunner::new(Config { cases: 2_000, failure_persistence: None, ..Config::default() });
+    runner
+        .run(
+            &(books_strategy(), raw, proptest::option::of(swap), fresh),
+            |(today, raw, swap, fresh)| {
+                let mut plan = plan_of(&today, &raw);
+                if let Some((a, b)) = swap.filter(|(a, b)| a != b) {
+                    for (from, to) in [(a, b), (b, a)] {
+                        let code =
+                            Change::parse(Field::Code, &format!("{}", 1000 + to * 10)).unwrap();
+                        plan.stage(
+                            AccountId(from + 1),
+                            Some(format!("{}", 1000 + from * 10)),
+                            code,
+                        );
+                    }
+                }
+                let rehearsal = rehearse(&today, &plan);
+                let mut seen = seen.borrow_mut();
+                seen.plans += 1;
+
+                // Nothing that was staged first counts more than what was staged last.
+                let mut backwards = Plan::default();
+                for (id, target) in plan.targets.iter().rev() {
+                    for staged in target.values().rev() {
+                        backwards.stage(*id, staged.base.clone(), staged.change.clone());
+                    }
+                }
+                prop_assert_eq!(
+                    rehearse(&today, &backwards).fingerprint(),
+                    rehearsal.fingerprint()
+                );
+
+                if rehearsal.stops().next().is_some() {
+                    return Ok(());
+                }
+                seen.note(&today, &rehearsal);
+                let after = carried_out(&today, &rehearsal.effects);
+                prop_assert_eq!(by_id(&after.chart), by_id(&rehearsal.after));
+                prop_assert_eq!(all_lines(&after), all_lines(&today));
+                prop_assert_eq!(rehearsal.proof.difference, 0);
+                prop_assert_eq!(rehearsal.proof.after.total(), rehearsal.proof.today.total());
+                let predicted = predicted_ledger(&today.activity, &rehearsal.effects);
+                let read = predicted_ledger(&after.activity, &Default::default());
+                prop_assert_eq!(compare_ledgers(&predicted, &read), vec![]);
+                let codes: Vec<_> = after.chart.live().map(|a| a.code.key()).collect();
+                let unique: std::collections::HashSet<_> = codes.iter().collect();
+                prop_assert_eq!(unique.len(), codes.len());
+
+                // Undo gives every field and strand back, and leaves what was posted since alone.
+                let posted = with_postings(&after, &fresh);
+                seen.postings_before_undo +=
+                    u32::from(all_lines(&posted).lines > all_lines(&after).lines);
+                let applied = Application {
+                    id: ApplicationId(1),
+                    name: "plan".to_owned(),
+                    effects: rehearsal.effects.clone(),
+                };
+                let undo = rehearse_undo(&posted, &applied, &[]);
+                prop_assert_eq!(undo.stops().count(), 0);
+                let undone = carried_out(&posted, &undo.effects);
+                prop_assert_eq!(by_id(&undone.chart), by_id(&today.chart));
+                for (strand, ..) in today.activity.strands() {
+                    prop_assert_eq!(undone.activity.strand(strand.id), Some(strand));
+                }
+                for (strand, ..) in
+                    posted.activity.strands().filter(|s| today.activity.strand(s.0.id).is_none())
+                {
+                    prop_assert_eq!(undone.activity.strand(strand.id), Some(strand));
+                }
+
+                // A later plan on one of the same accounts stands in the way, by name.
+                if let Some(touched) = rehearsal.effects.rows.first().and_then(|row| row.account())
+                {
+                    let later = Application {
+                        id: ApplicationId(2),
+                        name: "later one".to_owned(),
+                        effects: rehearse(
+                            &after,
+                            &books::plan(&after, &format!("{touched} name Later")),
+                        )
+                        .effects,
+                    };
+                    if !later.effects.is_empty() {
+                        let stopped = rehearse_undo(&after, &applied, &[later]);
+                        prop_assert!(stopped.stops().any(|f| f.sentence.contains("“later one”")));
+                    }
+                }
+                Ok(())
+            },
+        )
+        .unwrap();
+    let seen = seen.into_inner();
+    println!("{seen:?}");
+    assert!(seen.applicable * 2 >= seen.plans, "at least half of the plans must apply: {seen:?}");
+    for count in [seen.swaps, seen.chains, seen.merges, seen.postings_before_undo] {
+        assert!(count > 0, "a case never came up: {seen:?}");
+    }
+}
