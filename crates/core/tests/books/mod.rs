@@ -1,5 +1,6 @@
 //! Small books for tests, and plans written in a line each.
 #![allow(dead_code, reason = "each test file uses its part")]
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
 use std::collections::BTreeMap;
 use time::macros::date;
@@ -58,7 +59,11 @@ pub(crate) fn today(chart: Chart, activity: Activity) -> Today {
 }
 
 /// A strand of an account with amounts by day.
-pub(crate) fn strand(id: i64, account: i64, lines: &[(time::Date, i64)]) -> (Strand, StrandActivity) {
+pub(crate) fn strand(
+    id: i64,
+    account: i64,
+    lines: &[(time::Date, i64)],
+) -> (Strand, StrandActivity) {
     let mut activity = StrandActivity::default();
     for (n, (date, amount)) in (0..).zip(lines) {
         let slot = Slot { period: calendar().period_of(*date), currency: gbp() };

@@ -1,0 +1,124 @@
+//! Random plans on a real database: what the core predicted is what is read back, a recount from the
+//! lines agrees, and undo gives everything back.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+use proptest::prelude::*;
+use proptest::strategy::ValueTree;
+use proptest::test_runner::TestRunner;
+use std::collections::BTreeMap;
+use time::Date;
+use zf_core::activity::{Strand, StrandActivity};
+use zf_core::chart::{Account, Status};
+use zf_core::ids::AccountId;
+use zf_core::plan::{Change, Fate, Field};
+use zf_store::applying::NotApplied;
+use zf_testing::Books;
+
+const CODES: [&str; 8] = ["1010", "1020", "5010", "5020", "5030", "5040", "6010", "6020"];
+
+/// Cases tried; each is a handful of transactions.
+const CASES: usize = 60;
+
+fn day(n: i32) -> Date {
+    Date::from_julian_day(2_460_000 + n).unwrap()
+}
+
+/// Everything that undo has to give back.
+async fn state(books: &Books) -> (BTreeMap<AccountId, Account>, Vec<(Strand, StrandActivity)>) {
+    let today = books.store.snapshot(books.member).await.unwrap().today;
+    let chart = today.chart.iter().map(|a| (a.id, a.clone())).collect();
+    let strands = today.activity.strands().map(|(s, a, _)| (s.clone(), a.clone()));
+    (chart, strands.collect())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_was_predicted_is_read_back_and_can_be_undone() {
+    let books = Books::railway().await;
+    let mut ids = Vec::new();
+    for code in CODES {
+        ids.push(books.id(code).await);
+    }
+    let changes = proptest::collection::vec((0..8usize, 0..9u8, 0..12usize), 1..4);
+    let entries = proptest::collection::vec((0..8usize, 0..8usize, 0..700i32, 1..5000i64), 0..6);
+    let cases = (changes, entries, 0..5u8);
+    let mut runner = TestRunner::deterministic();
+    let (mut applied, mut swaps, mut merges, mut chains, mut posted_between) = (0, 0, 0, 0, 0);
+    for _ in 0..CASES {
+        let (raw, entries, shape) = cases.new_tree(&mut runner).unwrap().current();
+        let journal: Vec<_> = entries
+            .iter()
+            .map(|(a, b, n, amount)| books.entry(day(*n), ids[*a], ids[*b], *amount))
+            .collect();
+        books.post(&journal).await;
+        let before = state(&books).await;
+        let plan = books.store.create_plan(books.member, "Random").await.unwrap();
+        let mut changes = BTreeMap::new();
+        for (n, kind, value) in raw {
+            let change = match kind {
+                0..=2 => Change::parse(Field::Code, &format!("{}", 5010 + value * 10)).unwrap(),
+                3 => Change::parse(Field::Name, &format!("Named {value}")).unwrap(),
+                4..=7 if n > 1 => Change::Fate(Fate::MergeInto(ids[2 + value % 6])),
+                _ => Change::Fate(Fate::Deactivate),
+            };
+            changes.insert((ids[n], change.field()), change);
+        }
+        let codes: &[(usize, &str)] = match shape {
+            0 => &[(2, "5020"), (3, "5010")],
+            1 => &[(2, "5020"), (3, "5030"), (4, "5999")],
+            _ => &[],
+        };
+        for (n, code) in codes {
+            changes.insert((ids[*n], Field::Code), Change::parse(Field::Code, code).unwrap());
+        }
+        let staged = changes.into_iter().map(|((account, _), change)| (account, change)).collect();
+        books.stage_changes(plan, staged).await;
+        let rehearsal = books.rehearse(plan).await;
+        let application = match books.apply(plan).await {
+            Ok(application) => application,
+            Err(NotApplied::Stopped(_) | NotApplied::Nothing) => {
+                assert_eq!(state(&books).await, before, "a refused plan changes nothing");
+                continue;
+            }
+            Err(other) => panic!("{other}"),
+        };
+        applied += 1;
+        merges += usize::from(!rehearsal.effects.moves.is_empty());
+        let codes: Vec<_> = rehearsal
+            .effects
+            .rows
+            .iter()
+            .filter_map(|r| Some((r.before.as_ref()?.code.clone(), r.after.as_ref()?.code.clone())))
+            .filter(|(old, new)| old != new)
+            .collect();
+        let taken_back = |(old, new): &(_, _)| codes.iter().any(|(o, n)| o == new && n == old);
+        swaps += usize::from(codes.iter().any(taken_back));
+        chains +=
+            usize::from(codes.iter().any(|c| codes.iter().any(|d| d.0 == c.1) && !taken_back(c)));
+        books.must_recount().await;
+        // Lines posted in between stay with the account they were posted to.
+        let after = books.store.snapshot(books.member).await.unwrap().today.chart;
+        let open: Vec<_> = after.live().filter(|a| a.is_posting()).collect();
+        let open: Vec<_> = open.iter().filter(|a| a.status == Status::Active).collect();
+        let between = applied % 2 == 0 && open.len() > 1;
+        if between {
+            posted_between += 1;
+            books.post(&[books.entry(day(720), open[0].id, open[1].id, 99)]).await;
+        }
+        books.undo(application).await.unwrap();
+        books.must_recount().await;
+        let (chart, strands) = state(&books).await;
+        assert_eq!(chart, before.0);
+        if !between {
+            assert_eq!(strands, before.1);
+        }
+        for (strand, _) in &before.1 {
+            assert!(strands.iter().any(|(s, _)| s == strand), "{strand:?} is not back");
+        }
+    }
+    println!(
+        "{applied} of {CASES} applied; {swaps} swaps, {chains} chains, {merges} merges, {posted_between} with postings before the undo"
+    );
+    assert!(applied * 2 >= CASES);
+    assert!(swaps > 0 && chains > 0 && merges > 0 && posted_between > 0);
+}

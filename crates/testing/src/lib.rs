@@ -1,0 +1,236 @@
+//! What tests on a real PostgreSQL share: a database of their own, and small books in it.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
+
+use std::collections::BTreeSet;
+use std::sync::atomic::{AtomicU32, Ordering};
+use time::Date;
+use zf_core::calendar::FiscalCalendar;
+use zf_core::chart::{Account, Class, Kind, Status};
+use zf_core::code::{Code, Interval};
+use zf_core::ids::{AccountId, ApplicationId};
+use zf_core::intake::columns::FileKind;
+use zf_core::intake::journal::{EntryKind, NewEntry, NewLine};
+use zf_core::money::Currency;
+use zf_core::plan::{Change, Field};
+use zf_core::policy::Policy;
+use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_store::Store;
+use zf_store::applying::{Agreement, NotApplied};
+use zf_store::books::NewBooks;
+use zf_store::imports::Ready;
+use zf_store::people::Member;
+use zf_store::plans::Edit;
+
+/// Makes a database that no other test knows and answers its address.
+///
+/// # Panics
+/// When `DATABASE_URL` does not name a PostgreSQL in which databases may be made.
+pub async fn fresh_database() -> String {
+    static COUNT: AtomicU32 = AtomicU32::new(0);
+    let url = std::env::var("DATABASE_URL").unwrap_or_else(|_| {
+        panic!("DATABASE_URL must name a PostgreSQL in which databases may be made; bin/test starts one")
+    });
+    let count = COUNT.fetch_add(1, Ordering::SeqCst);
+    let name = format!("zf_{}_{count}", std::process::id());
+    let pool = sqlx::PgPool::connect(&url).await.unwrap();
+    sqlx::query(&format!("DROP DATABASE IF EXISTS {name} WITH (FORCE)"))
+        .execute(&pool)
+        .await
+        .unwrap();
+    sqlx::query(&format!("CREATE DATABASE {name}")).execute(&pool).await.unwrap();
+    pool.close().await;
+    let (server, _) = url.rsplit_once('/').unwrap();
+    format!("{server}/{name}")
+}
+
+/// Small books of one member.
+pub struct Books {
+    /// The store.
+    pub store: Store,
+    /// Their member, a reviewer.
+    pub member: Member,
+    /// The address of the database.
+    pub url: String,
+    entries: AtomicU32,
+}
+
+/// An account of small books.
+pub fn account(code: &str, name: &str, class: Class) -> Account {
+    Account {
+        id: AccountId(0),
+        code: Code::parse(code).unwrap(),
+        name: name.to_owned(),
+        kind: Kind::Account,
+        class,
+        section: None,
+        parent: None,
+        status: Status::Active,
+        contra: false,
+        role: None,
+        currency: None,
+        description: String::new(),
+        tax_code: None,
+        merged_into: None,
+        intervals: Vec::new(),
+    }
+}
+
+impl Books {
+    /// Opens books with these accounts in a database of their own.
+    pub async fn open(accounts: Vec<Account>) -> Self {
+        let url = fresh_database().await;
+        let store = Store::connect(&url).await.unwrap();
+        let person = store.add_person("ann@books.example", "Ann Tester", "-").await.unwrap();
+        let new = NewBooks {
+            name: "Small books".to_owned(),
+            currency: Currency::parse("GBP").unwrap(),
+            calendar: FiscalCalendar::starting(2, 1).unwrap(),
+            journal_complete: true,
+            policy: Policy::default(),
+        };
+        let member = store.create_books(person, &new).await.unwrap();
+        let books = Self { store, member, url, entries: AtomicU32::new(1) };
+        books.import_chart(accounts).await;
+        books
+    }
+
+    /// Six accounts of expense and two of asset, with a sum line.
+    pub async fn railway() -> Self {
+        let expense = |n: i64, name| account(&n.to_string(), name, Class::Expense);
+        let mut sum = expense(5099, "In all");
+        sum.kind = Kind::Sum;
+        sum.intervals = Interval::parse_list("5000 to 5098").unwrap();
+        Self::open(vec![
+            account("1010", "Bank", Class::Asset),
+            account("1020", "Till", Class::Asset),
+            expense(5010, "Coal"),
+            expense(5020, "Coal and firewood"),
+            expense(5030, "Diesel"),
+            expense(5040, "Oil"),
+            expense(6010, "Telephone"),
+            expense(6020, "Telegraph"),
+            sum,
+        ])
+        .await
+    }
+
+    async fn import_chart(&self, mut accounts: Vec<Account>) {
+        let first = self.store.take_account_ids(accounts.len()).await.unwrap();
+        (first.0..).zip(&mut accounts).for_each(|(id, account)| account.id = AccountId(id));
+        self.import(FileKind::Chart, Ready::Chart(&accounts)).await;
+    }
+
+    async fn import(&self, kind: FileKind, ready: Ready<'_>) {
+        let id = self.store.keep_upload(self.member, kind, "test.csv", b"").await.unwrap();
+        let seen = self.store.snapshot(self.member).await.unwrap();
+        self.store.commit_import(self.member, id, &seen, ready).await.unwrap();
+    }
+
+    /// The account that bears a code today.
+    pub async fn id(&self, code: &str) -> AccountId {
+        let snapshot = self.store.snapshot(self.member).await.unwrap();
+        let key = Code::parse(code).unwrap().key();
+        snapshot.today.chart.bearing(&key).unwrap_or_else(|| panic!("no account bears {code}")).id
+    }
+
+    /// An entry from one account to another, in minor units.
+    pub fn entry(&self, date: Date, debit: AccountId, credit: AccountId, amount: i64) -> NewEntry {
+        let line = |account, amount| NewLine {
+            account,
+            amount,
+            foreign: None,
+            payee: "Harrock".to_owned(),
+            memo: format!("for {amount}"),
+            reference: String::new(),
+            dimensions: "site=Larkfell".to_owned(),
+            cleared: amount % 3 == 0,
+        };
+        let number = format!("J{}", self.entries.fetch_add(1, Ordering::SeqCst));
+        let lines = vec![line(debit, amount), line(credit, -amount)];
+        NewEntry { number, date, kind: EntryKind::Ordinary, lines }
+    }
+
+    /// Posts entries as an import does.
+    pub async fn post(&self, entries: &[NewEntry]) {
+        self.import(FileKind::Journal, Ready::Journal(entries)).await;
+    }
+
+    /// Stages a plan in words, `5010 code 5110; 5020 fate merge 5030`, and answers its number.
+    pub async fn stage(&self, words: &str) -> i64 {
+        let plan = self.store.create_plan(self.member, "Tidy up").await.unwrap();
+        let mut edits = Vec::new();
+        for change in words.split(';') {
+            let mut parts = change.trim().splitn(3, ' ');
+            let account = self.id(parts.next().unwrap()).await;
+            let field = Field::from_key(parts.next().unwrap()).unwrap();
+            let value = parts.next().unwrap_or_default();
+            let value = match value.strip_prefix("merge ") {
+                Some(code) => format!("merge:{}", self.id(code).await),
+                None => value.to_owned(),
+            };
+            edits.push((account, Change::parse(field, &value).unwrap()));
+        }
+        self.stage_changes(plan, edits).await;
+        plan
+    }
+
+    /// Stages changes in a plan, based on today.
+    pub async fn stage_changes(&self, plan: i64, changes: Vec<(AccountId, Change)>) {
+        let chart = self.store.snapshot(self.member).await.unwrap().today.chart;
+        let edit = |(account, change): (AccountId, Change)| Edit {
+            account,
+            field: change.field(),
+            seen: None,
+            base: chart.get(account).map(|a| Change::today(a, change.field())),
+            change: Some(change),
+        };
+        let edits: Vec<_> = changes.into_iter().map(edit).collect();
+        assert_eq!(self.store.edit_plan(self.member, plan, &edits).await.unwrap(), []);
+    }
+
+    /// Rehearses a plan on the books as they stand.
+    pub async fn rehearse(&self, plan: i64) -> Rehearsal {
+        let snapshot = self.store.snapshot(self.member).await.unwrap();
+        let (_, plan) = self.store.plan(self.member, plan).await.unwrap();
+        rehearse(&snapshot.today, &plan)
+    }
+
+    /// Applies a plan, with everything read and acknowledged.
+    ///
+    /// # Errors
+    /// When it is refused.
+    pub async fn apply(&self, plan: i64) -> Result<ApplicationId, NotApplied> {
+        let agreed = agreement(&self.rehearse(plan).await);
+        self.store.apply(self.member, plan, &agreed).await
+    }
+
+    /// Undoes an application, with everything read and acknowledged.
+    ///
+    /// # Errors
+    /// When it is refused.
+    pub async fn undo(&self, application: ApplicationId) -> Result<ApplicationId, NotApplied> {
+        let (_, rehearsal) = self.store.rehearse_undo(self.member, application.0).await?;
+        self.store.undo(self.member, application.0, &agreement(&rehearsal)).await
+    }
+
+    /// Recounts everything from the lines.
+    ///
+    /// # Panics
+    /// When lines and totals disagree.
+    pub async fn must_recount(&self) {
+        let found = self.store.recount(self.member).await.unwrap();
+        assert_eq!(found.misses, [""; 0]);
+    }
+
+    /// Carries out a statement behind the store's back.
+    pub async fn tamper(&self, sql: &str) {
+        sqlx::raw_sql(sql).execute(self.store.pool()).await.unwrap();
+    }
+}
+
+/// Agreement to everything that a rehearsal says.
+pub fn agreement(rehearsal: &Rehearsal) -> Agreement {
+    let acknowledged: BTreeSet<String> = rehearsal.cautions().map(|c| c.key.clone()).collect();
+    Agreement { fingerprint: rehearsal.fingerprint(), acknowledged }
+}
