@@ -1,1 +1,248 @@
+//! The real interface in headless Chromium, over a real server and database: what the journeys and
+//! the screenshots share.
 
+#![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
+
+use std::net::TcpListener;
+use std::path::PathBuf;
+use std::process::{Child, Command, Stdio};
+use std::time::Duration;
+use thirtyfour::extensions::query::ElementQueryable;
+use thirtyfour::prelude::*;
+use zf_scenario::{SEED, Scenario};
+use zf_server::App;
+use zf_store::Store;
+
+/// How long a page may take to show what is waited for.
+const PATIENCE: Duration = Duration::from_secs(30);
+
+/// The password of everybody.
+pub const PASSWORD: &str = "not a secret";
+
+/// Where a server answers.
+pub struct Site {
+    /// Its address.
+    pub address: String,
+    /// Its store.
+    pub store: Store,
+}
+
+impl Site {
+    /// Serves a fresh database with these people, each named by the part before the @.
+    pub async fn open(people: &[&str]) -> Self {
+        let store = Store::connect(&zf_testing::fresh_database().await).await.unwrap();
+        let hash = password_auth::generate_hash(PASSWORD);
+        for email in people {
+            let name = email.split('@').next().unwrap_or_default();
+            store.add_person(email, name, &hash).await.unwrap();
+        }
+        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let address = format!("http://{}", listener.local_addr().unwrap());
+        let app = App::new(store.clone());
+        tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
+        Self { address, store }
+    }
+}
+
+/// A browser with a profile of its own.
+pub struct Browser {
+    driver: WebDriver,
+    chromedriver: Child,
+    profile: PathBuf,
+    site: String,
+}
+
+impl Browser {
+    /// Opens a browser on a site, 1280 by 800.
+    pub async fn open(site: &Site) -> Self {
+        let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
+        let chromedriver = Command::new("chromedriver")
+            .arg(format!("--port={port}"))
+            .stdout(Stdio::null())
+            .stderr(Stdio::null())
+            .spawn()
+            .expect("chromedriver is missing; bin/test installs it");
+        let profile = std::env::temp_dir().join(format!("zerofold-browser-{port}"));
+        let mut wanted = DesiredCapabilities::chrome();
+        for argument in [
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--disable-dev-shm-usage",
+            "--hide-scrollbars",
+            "--window-size=1280,800",
+        ] {
+            wanted.add_arg(argument).unwrap();
+        }
+        wanted.add_arg(&format!("--user-data-dir={}", profile.display())).unwrap();
+        let mut tries = 0;
+        let driver = loop {
+            match WebDriver::new(format!("http://127.0.0.1:{port}"), wanted.clone()).await {
+                Ok(driver) => break driver,
+                // The driver's port is not open yet.
+                Err(_) if tries < 50 => tokio::time::sleep(Duration::from_millis(100)).await,
+                Err(error) => panic!("no browser: {error}"),
+            }
+            tries += 1;
+        };
+        let metrics = serde_json::json!({ "width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": false });
+        driver.cdp().send_raw("Emulation.setDeviceMetricsOverride", metrics).await.unwrap();
+        Self { driver, chromedriver, profile, site: site.address.clone() }
+    }
+
+    /// Goes to an address of the site.
+    pub async fn go(&self, path: &str) {
+        self.driver.goto(format!("{}{path}", self.site)).await.unwrap();
+    }
+
+    /// Waits for an element and answers it.
+    pub async fn see(&self, css: &str) -> WebElement {
+        let found = self.driver.query(By::Css(css)).wait(PATIENCE, Duration::from_millis(40));
+        match found.and_displayed().first().await {
+            Ok(element) => element,
+            Err(_) => panic!("{css} is not to be seen on: {}", self.text().await),
+        }
+    }
+
+    /// Waits for a text anywhere on the page.
+    pub async fn see_text(&self, text: &str) {
+        self.wait_for(&format!("document.body.innerText.includes({text:?})"), text).await;
+    }
+
+    /// Waits until a script says yes.
+    pub async fn wait_for(&self, script: &str, what: &str) {
+        let until = std::time::Instant::now() + PATIENCE;
+        while std::time::Instant::now() < until {
+            if self.ask(script).await == true {
+                return;
+            }
+            tokio::time::sleep(Duration::from_millis(40)).await;
+        }
+        panic!("“{what}” is not to be seen on: {}", self.text().await);
+    }
+
+    /// The answer of a script.
+    pub async fn ask(&self, script: &str) -> serde_json::Value {
+        let answer = self.driver.execute(format!("return {script}"), vec![]).await;
+        answer.map_or(serde_json::Value::Null, |a| a.json().clone())
+    }
+
+    /// The text of the page.
+    pub async fn text(&self) -> String {
+        self.ask("document.body.innerText").await.as_str().unwrap_or_default().to_owned()
+    }
+
+    /// Clicks on an element.
+    pub async fn click(&self, css: &str) {
+        let mut tries = 0;
+        // What is being drawn anew can go away between being found and being clicked.
+        while let Err(error) = self.see(css).await.click().await {
+            assert!(tries < 20, "{css} cannot be clicked: {error}");
+            tries += 1;
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+    }
+
+    /// Clicks on a button or link by its words.
+    pub async fn click_words(&self, words: &str) {
+        let path = format!(
+            "//*[self::button or self::a or self::summary or self::label][contains(normalize-space(.), {words:?})]"
+        );
+        let found = self.driver.query(By::XPath(path)).wait(PATIENCE, Duration::from_millis(40));
+        let found = found.and_clickable().first().await;
+        let element = match found {
+            Ok(element) => element,
+            Err(_) => panic!("“{words}” cannot be clicked on: {}", self.text().await),
+        };
+        element.click().await.unwrap();
+    }
+
+    /// Double-clicks on an element.
+    pub async fn double_click(&self, css: &str) {
+        let element = self.see(css).await;
+        self.driver.action_chain().double_click_element(&element).perform().await.unwrap();
+    }
+
+    /// Types into an element, replacing what is there.
+    pub async fn fill(&self, css: &str, text: &str) {
+        let element = self.see(css).await;
+        element.clear().await.unwrap();
+        element.send_keys(text).await.unwrap();
+    }
+
+    /// Gives a file to the file field of the page.
+    pub async fn choose_file(&self, path: &std::path::Path) {
+        let field = self.driver.query(By::Css("input[type=file]")).first().await.unwrap();
+        field.send_keys(path.to_string_lossy()).await.unwrap();
+    }
+
+    /// Presses keys where the focus is.
+    pub async fn keys(&self, keys: impl Into<TypingData>) {
+        self.driver.action_chain().send_keys(keys).perform().await.unwrap();
+    }
+
+    /// Presses a key while Control is held.
+    pub async fn control(&self, key: impl Into<TypingData>) {
+        let chain = self.driver.action_chain().key_down(Key::Control).send_keys(key);
+        chain.key_up(Key::Control).perform().await.unwrap();
+    }
+
+    /// Presses Tab until the element with the focus matches.
+    pub async fn tab_to(&self, css: &str) {
+        for _ in 0..80 {
+            if self.ask(&format!("document.activeElement?.matches({css:?})")).await == true {
+                return;
+            }
+            self.keys(Key::Tab + "").await;
+        }
+        panic!("{css} cannot be reached by Tab on: {}", self.text().await);
+    }
+
+    /// Signs somebody in.
+    pub async fn sign_in(&self, email: &str) {
+        self.go("/sign-in").await;
+        self.fill("input[type=email]", email).await;
+        self.fill("input[type=password]", PASSWORD).await;
+        self.keys(Key::Enter + "").await;
+        self.see_text("Your books").await;
+    }
+
+    /// Pastes a text where the focus is, as from another program.
+    pub async fn paste(&self, text: &str) {
+        let script = "const data = new DataTransfer(); data.setData('text/plain', arguments[0]); \
+                      document.activeElement.dispatchEvent(new ClipboardEvent('paste', \
+                      { clipboardData: data, bubbles: true, cancelable: true }));";
+        self.driver.execute(script, vec![text.into()]).await.unwrap();
+    }
+
+    /// Saves a picture of the page.
+    pub async fn picture(&self, path: &std::path::Path) {
+        self.driver.screenshot(path).await.unwrap();
+    }
+
+    /// Ends the browser.
+    pub async fn close(mut self) {
+        self.driver.clone().quit().await.unwrap();
+        let _ = self.chromedriver.kill();
+        let _ = self.chromedriver.wait();
+        let _ = std::fs::remove_dir_all(&self.profile);
+    }
+}
+
+/// Writes the demo books' files to a folder of their own and answers it.
+pub fn scenario_files() -> PathBuf {
+    let folder = std::env::temp_dir().join(format!("zerofold-files-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let scenario = Scenario::new(SEED);
+    for (name, table) in scenario.files() {
+        std::fs::write(folder.join(format!("{name}.csv")), zf_sheets::csv(table).unwrap()).unwrap();
+    }
+    let chart = zf_sheets::xlsx(std::slice::from_ref(&scenario.chart)).unwrap();
+    std::fs::write(folder.join("chart.xlsx"), chart).unwrap();
+    folder
+}

@@ -55,8 +55,7 @@ pub struct Books {
     entries: AtomicU32,
 }
 
-/// An account of small books.
-pub fn account(code: &str, name: &str, class: Class) -> Account {
+fn account(code: &str, name: &str, class: Class) -> Account {
     Account {
         id: AccountId(0),
         code: Code::parse(code).unwrap(),
@@ -76,12 +75,27 @@ pub fn account(code: &str, name: &str, class: Class) -> Account {
     }
 }
 
+fn railway() -> Vec<Account> {
+    let expense = |n: i64, name| account(&n.to_string(), name, Class::Expense);
+    let mut sum = expense(5099, "In all");
+    sum.kind = Kind::Sum;
+    sum.intervals = Interval::parse_list("5000 to 5098").unwrap();
+    vec![
+        account("1010", "Bank", Class::Asset),
+        account("1020", "Till", Class::Asset),
+        expense(5010, "Coal"),
+        expense(5020, "Coal and firewood"),
+        expense(5030, "Diesel"),
+        expense(5040, "Oil"),
+        expense(6010, "Telephone"),
+        expense(6020, "Telegraph"),
+        sum,
+    ]
+}
+
 impl Books {
-    /// Opens books with these accounts in a database of their own.
-    pub async fn open(accounts: Vec<Account>) -> Self {
-        let url = fresh_database().await;
-        let store = Store::connect(&url).await.unwrap();
-        let person = store.add_person("ann@books.example", "Ann Tester", "-").await.unwrap();
+    /// Opens books with these accounts for a person.
+    async fn open(store: Store, url: String, person: i64, accounts: Vec<Account>) -> Self {
         let new = NewBooks {
             name: "Small books".to_owned(),
             currency: Currency::parse("GBP").unwrap(),
@@ -95,24 +109,17 @@ impl Books {
         books
     }
 
-    /// Six accounts of expense and two of asset, with a sum line.
+    /// Six accounts of expense and two of asset, with a sum line, in a database of their own.
     pub async fn railway() -> Self {
-        let expense = |n: i64, name| account(&n.to_string(), name, Class::Expense);
-        let mut sum = expense(5099, "In all");
-        sum.kind = Kind::Sum;
-        sum.intervals = Interval::parse_list("5000 to 5098").unwrap();
-        Self::open(vec![
-            account("1010", "Bank", Class::Asset),
-            account("1020", "Till", Class::Asset),
-            expense(5010, "Coal"),
-            expense(5020, "Coal and firewood"),
-            expense(5030, "Diesel"),
-            expense(5040, "Oil"),
-            expense(6010, "Telephone"),
-            expense(6020, "Telegraph"),
-            sum,
-        ])
-        .await
+        let url = fresh_database().await;
+        let store = Store::connect(&url).await.unwrap();
+        let person = store.add_person("ann@books.example", "Ann Tester", "-").await.unwrap();
+        Self::open(store, url, person, railway()).await
+    }
+
+    /// The same accounts, for a person of a store that is there already.
+    pub async fn railway_of(store: Store, person: i64) -> Self {
+        Self::open(store, String::new(), person, railway()).await
     }
 
     async fn import_chart(&self, mut accounts: Vec<Account>) {

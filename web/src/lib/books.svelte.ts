@@ -154,8 +154,9 @@ export class BooksState {
       if (!isWayBack) this.#taken = [...this.#taken, before];
     } catch (error) {
       if (!(error instanceof Refusal) || error.problem.code !== 'edit_conflict') throw error;
-      this.conflicts = error.problem.conflicts ?? [];
+      // First what is staged now, so that a choice made in the dialog is made on that.
       this.plan = await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan)));
+      this.conflicts = error.problem.conflicts ?? [];
     } finally {
       this.saving = false;
     }

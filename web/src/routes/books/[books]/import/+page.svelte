@@ -59,10 +59,11 @@
   async function store() {
     await during('Storing all of it…', async () => {
       const { rows } = await answer(api.POST('/api/books/{books}/imports/{import}', path()));
-      stored = `${plural(rows, 'row')} of ${looked?.file_name} stored.`;
-      looked = null;
+      const words = `${plural(rows, 'row')} of ${looked?.file_name} stored.`;
       await books.load();
+      looked = null;
       if (kind === 'chart') kind = 'journal';
+      stored = words;
     });
   }
 
