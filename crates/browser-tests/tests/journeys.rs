@@ -153,7 +153,7 @@ async fn without_a_mouse() {
     browser.keys(TypingData::from("into 5010") + Key::Enter).await;
     browser.see_text("2\nchanges").await;
     to("1250").await;
-    browser.keys(TypingData::from(Key::Right + "") + Key::Right + "x").await;
+    browser.keys((Key::Right + "") + Key::Right + "x").await;
     browser.see_text("3\nchanges").await;
     browser.control("z").await;
     browser.see_text("2\nchanges").await;
