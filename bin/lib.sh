@@ -74,7 +74,8 @@ stop_postgres() {
 build_web() {
     if [ ! -d web/node_modules ] || [ web/package-lock.json -nt web/node_modules ]; then
         say "Installing the front end's packages"
-        npm --prefix web ci --no-audit --no-fund --loglevel error >&2
+        # Not `npm ci`, which also wants entries for the native parts of other systems.
+        npm --prefix web install --no-save --no-audit --no-fund --loglevel error >&2
         touch web/node_modules
     fi
     if [ ! -f web/build/index.html ] || [ -n "$(find web/src web/package.json web/*.ts web/*.js web/static -newer web/build/index.html 2>/dev/null | head -n 1)" ]; then

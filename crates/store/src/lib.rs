@@ -19,6 +19,7 @@ mod posting;
 pub mod recount;
 pub mod today;
 pub mod trail;
+mod trial;
 
 pub use error::StoreError;
 pub use sqlx::PgPool;

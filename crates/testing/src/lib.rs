@@ -55,7 +55,8 @@ pub struct Books {
     entries: AtomicU32,
 }
 
-fn account(code: &str, name: &str, class: Class) -> Account {
+/// An active posting account without any settings.
+pub fn account(code: &str, name: &str, class: Class) -> Account {
     Account {
         id: AccountId(0),
         code: Code::parse(code).unwrap(),
@@ -95,7 +96,7 @@ fn railway() -> Vec<Account> {
 
 impl Books {
     /// Opens books with these accounts for a person.
-    async fn open(store: Store, url: String, person: i64, accounts: Vec<Account>) -> Self {
+    pub async fn open(store: Store, url: String, person: i64, accounts: Vec<Account>) -> Self {
         let new = NewBooks {
             name: "Small books".to_owned(),
             currency: Currency::parse("GBP").unwrap(),

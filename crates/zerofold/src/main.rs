@@ -8,6 +8,8 @@ use std::path::PathBuf;
 use tracing_subscriber::EnvFilter;
 use zf_server::App;
 use zf_store::Store;
+use zf_store::books::BooksSummary;
+use zf_store::people::Member;
 
 /// Restructures a chart of accounts and proves that nothing was lost.
 #[derive(Parser)]
@@ -37,6 +39,15 @@ enum Command {
         #[arg(long)]
         out: PathBuf,
     },
+    /// Prints the trial balance of books by class.
+    Inspect {
+        /// The database, PostgreSQL 15 or later.
+        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+        database: String,
+        /// Whose books: the e-mail address of a member.
+        #[arg(long)]
+        member: String,
+    },
     /// Recounts books from their lines and compares with the totals that reports read.
     Verify {
         /// The database, PostgreSQL 15 or later.
@@ -58,6 +69,7 @@ async fn main() -> anyhow::Result<()> {
     match Arguments::parse().command {
         Command::Serve { database, port, demo } => serve(&database, port, demo).await,
         Command::Scenario { out } => demo::write_files(&out),
+        Command::Inspect { database, member } => inspect(&database, &member).await,
         Command::Verify { database, member } => verify(&database, &member).await,
         Command::Openapi => {
             print!("{}", zf_server::openapi());
@@ -95,12 +107,34 @@ async fn stopped() {
     }
 }
 
+/// The books of the person with an e-mail address, each with the right to open it.
+async fn books_of(store: &Store, email: &str) -> anyhow::Result<Vec<(Member, BooksSummary)>> {
+    let person = store.person_by_email(email).await?.context("nobody has this e-mail address")?;
+    let mut opened = Vec::new();
+    for summary in store.books_of(person.id).await? {
+        opened.push((store.member(person.id, summary.books.id).await?, summary));
+    }
+    Ok(opened)
+}
+
+async fn inspect(database: &str, email: &str) -> anyhow::Result<()> {
+    let store = Store::connect(database).await.context("the database cannot be used")?;
+    for (member, summary) in books_of(&store, email).await? {
+        let currency = summary.books.currency;
+        println!("{}: {} rows, {} lines", summary.books.name, summary.accounts, summary.lines);
+        let trial = store.trial_balance(member).await?;
+        for (class, sum) in &trial.classes {
+            println!("  {:10} {:>18} {currency}", class.words(), currency.format(*sum));
+        }
+        println!("  {:10} {:>18} {currency}", "all", currency.format(trial.total()));
+    }
+    Ok(())
+}
+
 async fn verify(database: &str, email: &str) -> anyhow::Result<()> {
     let store = Store::connect(database).await.context("the database cannot be used")?;
-    let person = store.person_by_email(email).await?.context("nobody has this e-mail address")?;
     let mut sound = true;
-    for summary in store.books_of(person.id).await? {
-        let member = store.member(person.id, summary.books.id).await?;
+    for (member, summary) in books_of(&store, email).await? {
         let found = store.recount(member).await?;
         println!("{}: {} lines, {} misses", summary.books.name, found.lines, found.misses.len());
         found.misses.iter().for_each(|miss| println!("  {miss}"));

@@ -1,0 +1,85 @@
+//! Measures what the design promises, each against its own baseline in the same run. These are not
+//! timed tests: the machine is noisy, and only ratios are worth keeping.
+
+mod large;
+mod merge;
+mod rehearsal;
+mod trial;
+
+use serde::Serialize;
+use std::time::{Duration, Instant};
+
+/// How often each thing is measured; the median counts.
+const RUNS: usize = 5;
+
+/// One line of the result.
+#[derive(Serialize)]
+struct Measured {
+    name: &'static str,
+    ours_ms: f64,
+    baseline: &'static str,
+    baseline_ms: f64,
+    /// Baseline over ours: how many times faster we are.
+    ratio: f64,
+    target: f64,
+    met: bool,
+}
+
+impl Measured {
+    /// At least `target` times faster than the baseline.
+    fn new(
+        name: &'static str,
+        ours: Duration,
+        baseline: &'static str,
+        against: Duration,
+        target: f64,
+    ) -> Self {
+        let ms = |d: Duration| d.as_secs_f64() * 1000.0;
+        let ratio = ms(against) / ms(ours).max(0.001);
+        Self {
+            name,
+            ours_ms: ms(ours),
+            baseline,
+            baseline_ms: ms(against),
+            ratio,
+            target,
+            met: ratio >= target,
+        }
+    }
+
+    fn print(&self, json: bool) -> anyhow::Result<()> {
+        if json {
+            println!("{}", serde_json::to_string(self)?);
+        } else {
+            let verdict = if self.met { "met" } else { "short" };
+            println!(
+                "{}: ours {:.1} ms, {} {:.1} ms, ratio {:.2}, target {:.2}, {verdict}",
+                self.name, self.ours_ms, self.baseline, self.baseline_ms, self.ratio, self.target
+            );
+        }
+        Ok(())
+    }
+}
+
+fn median(mut times: Vec<Duration>) -> Duration {
+    times.sort();
+    times[times.len() / 2]
+}
+
+/// Times a future.
+async fn timed<T>(work: impl Future<Output = T>) -> (Duration, T) {
+    let began = Instant::now();
+    let done = work.await;
+    (began.elapsed(), done)
+}
+
+#[tokio::main]
+async fn main() -> anyhow::Result<()> {
+    let json = std::env::args().any(|argument| argument == "--json");
+    rehearsal::measure()?.print(json)?;
+    for measured in merge::measure().await? {
+        measured.print(json)?;
+    }
+    trial::measure().await?.print(json)?;
+    Ok(())
+}
