@@ -80,6 +80,6 @@ build_web() {
     fi
     if [ ! -f web/build/index.html ] || [ -n "$(find web/src web/package.json web/*.ts web/*.js web/static -newer web/build/index.html 2>/dev/null | head -n 1)" ]; then
         say "Building the front end"
-        npm --prefix web run --silent build >&2
+        npm --prefix web run --silent build -- --logLevel error >&2
     fi
 }

@@ -28,12 +28,11 @@ pub struct Site {
 }
 
 impl Site {
-    /// Serves a fresh database with these people, each named by the part before the @.
-    pub async fn open(people: &[&str]) -> Self {
+    /// Serves a fresh database with these people, given by e-mail address and name.
+    pub async fn open(people: &[(&str, &str)]) -> Self {
         let store = Store::connect(&zf_testing::fresh_database().await).await.unwrap();
         let hash = password_auth::generate_hash(PASSWORD);
-        for email in people {
-            let name = email.split('@').next().unwrap_or_default();
+        for (email, name) in people {
             store.add_person(email, name, &hash).await.unwrap();
         }
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
@@ -171,8 +170,9 @@ impl Browser {
     /// Types into an element, replacing what is there.
     pub async fn fill(&self, css: &str, text: &str) {
         let element = self.see(css).await;
-        element.clear().await.unwrap();
-        element.send_keys(text).await.unwrap();
+        // As a person does it; clearing by the driver tells the page nothing.
+        element.send_keys(Key::Control + "a").await.unwrap();
+        element.send_keys(Key::Delete + text).await.unwrap();
     }
 
     /// Gives a file to the file field of the page.

@@ -19,7 +19,7 @@ async fn find(browser: &Browser, text: &str) {
 #[tokio::test(flavor = "multi_thread")]
 async fn by_mouse() {
     let files = scenario_files();
-    let site = Site::open(&["ann@books.example"]).await;
+    let site = Site::open(&[("ann@books.example", "Ann Tester")]).await;
     let browser = Browser::open(&site).await;
     browser.go("/").await;
     browser.fill("input[type=email]", "ann@books.example").await;
@@ -113,7 +113,7 @@ async fn by_mouse() {
 #[tokio::test(flavor = "multi_thread")]
 async fn without_a_mouse() {
     let files = scenario_files();
-    let site = Site::open(&["ann@books.example"]).await;
+    let site = Site::open(&[("ann@books.example", "Ann Tester")]).await;
     let browser = Browser::open(&site).await;
     browser.sign_in("ann@books.example").await;
     let watch = "(sessionStorage.mouse ??= '0', addEventListener('pointerdown', () => sessionStorage.mouse++, true))";
@@ -211,7 +211,9 @@ async fn without_a_mouse() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overwritten() {
-    let site = Site::open(&["ann@books.example", "bob@books.example"]).await;
+    let site =
+        Site::open(&[("ann@books.example", "Ann Tester"), ("bob@books.example", "Bob Tester")])
+            .await;
     let ann = site.store.person_by_email("ann@books.example").await.unwrap().unwrap().id;
     let bob = site.store.person_by_email("bob@books.example").await.unwrap().unwrap().id;
     let books = zf_testing::Books::railway_of(site.store.clone(), ann).await;
@@ -235,7 +237,7 @@ async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overw
     }
     second.see_text("Somebody else changed this too").await;
     let shown = second.see("dialog tbody").await.text().await.unwrap();
-    for value in ["5010", "5110", "5120", "ann"] {
+    for value in ["5010", "5110", "5120", "Ann"] {
         assert!(shown.contains(value), "{value} is not in: {shown}");
     }
     second.click_words("Use mine").await;

@@ -51,6 +51,15 @@ impl Currency {
         }
     }
 
+    /// Writes minor units for a sentence, with commas between thousands.
+    pub fn say(self, minor: i128) -> String {
+        let text = self.format(minor);
+        let (whole, fraction) = text.split_once('.').unwrap_or((&text, ""));
+        let (sign, digits) = whole.strip_prefix('-').map_or(("", whole), |digits| ("-", digits));
+        let point = if fraction.is_empty() { "" } else { "." };
+        format!("{sign}{}{point}{fraction}", grouped(digits))
+    }
+
     /// Reads an amount as accountants write it: thousands by comma, apostrophe or space, decimals
     /// by point, negative by a sign before or after, or by parentheses.
     ///
@@ -84,6 +93,18 @@ impl Currency {
             .map(|minor| if negative { -minor } else { minor })
             .map_err(|_| wrong(AmountProblem::TooLarge))
     }
+}
+
+/// Puts commas between thousands: `1234567` becomes `1,234,567`.
+pub fn grouped(digits: &str) -> String {
+    let mut text = String::with_capacity(digits.len() + digits.len() / 3);
+    for (at, digit) in digits.chars().enumerate() {
+        if at > 0 && (digits.len() - at) % 3 == 0 {
+            text.push(',');
+        }
+        text.push(digit);
+    }
+    text
 }
 
 impl fmt::Display for Currency {
@@ -149,6 +170,12 @@ mod tests {
         ] {
             assert_eq!(gbp().parse_amount(text), Ok(minor), "{text}");
         }
+    }
+
+    #[test]
+    fn sentences_have_commas_between_thousands() {
+        assert_eq!(gbp().say(-123_456_789), "-1,234,567.89");
+        assert_eq!(Currency::parse("JPY").unwrap().say(999), "999");
     }
 
     #[test]

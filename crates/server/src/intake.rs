@@ -9,6 +9,7 @@ use zf_core::intake::columns::{FileKind, Layout};
 use zf_core::intake::journal::{self, NewEntry};
 use zf_core::intake::usage::NewUse;
 use zf_core::intake::{Intake, RawRow, Rejected, chart, usage};
+use zf_core::money::grouped;
 use zf_store::imports::{Ready, Upload};
 use zf_store::people::Member;
 use zf_store::today::Snapshot;
@@ -77,8 +78,8 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
                     entries: &entries,
                 };
                 let read = journal::read(&layout, &rows, &books);
-                let count = read.intake.ready.len();
-                let debits = today.currency.format(read.debits);
+                let count = grouped(&read.intake.ready.len().to_string());
+                let debits = today.currency.say(read.debits);
                 notes.push(format!("{count} entries; debits and credits are {debits} each."));
                 for (code, account) in &read.mapped {
                     let holder = today.chart.get(*account).map_or_else(String::new, Account::label);

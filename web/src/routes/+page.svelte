@@ -57,7 +57,7 @@
         class="hover:bg-plum-wash flex items-baseline gap-4 px-5 py-4 first:rounded-t-[10px] last:rounded-b-[10px]"
       >
         <b class="font-serif text-lg font-semibold">{one.name}</b>
-        <span class="label">{one.currency}</span>
+        <span class="hint">{one.currency}</span>
         <span class="text-soft ml-auto">{count(one.accounts)} rows · {count(one.lines)} lines</span>
       </a>
     {:else}

@@ -170,7 +170,7 @@ impl Group<'_> {
         let sum: i128 = lines.iter().map(|(_, l)| i128::from(l.line.amount)).sum();
         if sum != 0 {
             let over = if sum > 0 { "debits" } else { "credits" };
-            let by = books.currency.format(sum.abs());
+            let by = books.currency.say(sum.abs());
             let reason = format!("entry {number} does not balance: its {over} are {by} too much");
             return Err(reject_all(reason, Column::Entry));
         }

@@ -24,7 +24,7 @@
             {@const column = byPlace.get(at)}
             <th class={column ? 'text-primary' : 'text-soft'}>
               {column?.meaning ?? 'not used'}
-              <span class="label block font-normal">{column ? `“${column.heading}”` : ''}</span>
+              <span class="hint block font-normal">{column ? `“${column.heading}”` : ''}</span>
             </th>
           {/each}
         </tr>
@@ -32,7 +32,7 @@
       <tbody>
         {#each looked.sample as row (row.row)}
           <tr>
-            <td class="label num">{row.row}</td>
+            <td class="hint num">{row.row}</td>
             {#each places as at (at)}
               {@const meaning = byPlace.get(at)?.meaning ?? ''}
               <td class={[!meaning && 'text-soft', MONEY.includes(meaning) && 'num']}
@@ -62,7 +62,7 @@
       </tbody>
     </table>
     {#if looked.rejected_rows > looked.rejected.length}
-      <p class="label mt-2">and {count(looked.rejected_rows - looked.rejected.length)} more</p>
+      <p class="hint mt-2">and {count(looked.rejected_rows - looked.rejected.length)} more</p>
     {/if}
   {/if}
 </section>

@@ -26,9 +26,9 @@
     <tbody>
       {#each books.conflicts as conflict (`${conflict.account} ${conflict.field}`)}
         <tr>
-          <td>{books.label(conflict.account)}<span class="label block">{conflict.field}</span></td>
+          <td>{books.label(conflict.account)}<span class="hint block">{conflict.field}</span></td>
           <td>{conflict.today ?? '–'}</td>
-          <td>{shown(conflict.theirs)}<span class="label block">{conflict.by ?? ''}</span></td>
+          <td>{shown(conflict.theirs)}<span class="hint block">{conflict.by ?? ''}</span></td>
           <td>{shown(conflict.mine)}</td>
           <td class="num">
             <button class="btn btn-sm btn-quiet" onclick={() => settle(conflict)}

@@ -33,7 +33,7 @@
 
 {#each groups as group (group.key)}
   <h3 class="mt-5 mb-1 text-base">
-    {group.title} <span class="label font-sans">{plural(group.rows.length, 'account')}</span>
+    {group.title} <span class="hint font-sans">{plural(group.rows.length, 'account')}</span>
   </h3>
   <table class="ledger table-fixed">
     <colgroup>
@@ -66,7 +66,7 @@
               : 'text-warning font-semibold'}
           >
             {crossing.new_name ?? 'deleted'}
-            {#if crossing.detail}<span class="label block font-normal">{crossing.detail}</span>{/if}
+            {#if crossing.detail}<span class="hint block font-normal">{crossing.detail}</span>{/if}
           </td>
           <td class="num text-soft">{count(crossing.lines)}</td>
           <td class="num"><Money amount={crossing.balance} /></td>

@@ -43,7 +43,7 @@
         {#each finding.remedies as way (way.label)}
           {#if way.account && way.field}
             <button class="btn btn-xs btn-quiet" onclick={() => remedy(way)}>{way.label}</button>
-          {:else}<span class="label">{way.label}</span>{/if}
+          {:else}<span class="hint">{way.label}</span>{/if}
         {/each}
         {#if finding.accounts[0] !== undefined}
           <button class="btn btn-xs btn-quiet" onclick={() => show(finding.accounts[0] ?? 0)}

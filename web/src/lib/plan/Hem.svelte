@@ -29,7 +29,7 @@
       <b>{count(report.accounted)} of {count(report.lines)}</b><span>lines accounted for</span>
     </div>
     <div class="flex items-baseline gap-2">
-      <span class="label">difference</span>
+      <span class="hint">difference</span>
       <output
         class={[
           'font-serif text-[25px] leading-none font-semibold',
@@ -43,8 +43,8 @@
       Type on the After side to begin a plan; nothing is changed until it is applied.
     </p>
   {/if}
-  <p class="text-error max-w-72 grow text-xs leading-tight" role="status">{message}</p>
-  <div class="flex shrink-0 items-center gap-2">
+  <p class="text-error max-w-72 text-xs leading-tight" role="status">{message}</p>
+  <div class="ml-auto flex shrink-0 items-center gap-2">
     <button class="btn btn-quiet" disabled={!books.canTakeBack} onclick={() => books.takeBack()}
       >Take back <kbd class="key">Ctrl Z</kbd></button
     >

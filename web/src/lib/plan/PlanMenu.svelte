@@ -31,7 +31,7 @@
 <details class="dropdown dropdown-top" data-keeps-focus>
   <summary class="cursor-pointer list-none">
     <b class="font-serif text-base font-semibold">{books.plan?.name ?? 'No plan'}</b>
-    <span class="label block">
+    <span class="hint block">
       {#if books.saving}rehearsing…{:else if books.plan}rehearsed in {books.plan.took_ms} ms{:else}begin
         one{/if}
       ▾
@@ -42,7 +42,7 @@
       <button
         class={['menu-row', draft.id === books.plan?.id && 'text-primary font-semibold']}
         onclick={() => books.open(draft.id)}
-        >{draft.name}<span class="label">{draft.accounts}</span></button
+        >{draft.name}<span class="hint">{draft.accounts}</span></button
       >
     {/each}
     <hr class="border-rule my-1" />

@@ -67,7 +67,7 @@
             {finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.
           </b>
           {finding.sentence}
-          {#each finding.remedies as way (way.label)}<span class="label">{way.label}</span>{/each}
+          {#each finding.remedies as way (way.label)}<span class="hint">{way.label}</span>{/each}
         </p>
       {/each}
       {#if cautions.length && !stops.length}

@@ -120,9 +120,7 @@
 {:else if sheet.asked === 'merge'}
   <Dialog title="Merge {whom} into" {close}>
     <Picker rows={survivors} label="Account that stays" choose={merge} />
-    <p class="label mt-2">
-      Its lines are not rewritten; they keep the code they were posted under.
-    </p>
+    <p class="hint mt-2">Its lines are not rewritten; they keep the code they were posted under.</p>
   </Dialog>
 {:else if sheet.asked === 'regroup'}
   <Dialog title="Put {whom} under" {close}>

@@ -39,7 +39,7 @@
       <details class="dropdown dropdown-end" data-keeps-focus>
         <summary class="btn btn-sm btn-quiet">Net change over…</summary>
         <div class="dropdown-content paper border-rule-strong z-20 mt-1 w-72 border p-3">
-          <p class="label mb-2">The column Net change adds up what was posted</p>
+          <p class="hint mb-2">The column Net change adds up what was posted</p>
           <div class="mb-3 grid grid-cols-[3rem_1fr] items-center gap-2">
             <label for="from">from</label>
             <select

@@ -54,7 +54,7 @@
   <div class="mb-2 flex items-start gap-2">
     <div class="grow">
       <h2 class="text-xl">{row.code} {row.name}</h2>
-      <p class="label mt-1">
+      <p class="hint mt-1">
         {card?.class ?? row.class}{card?.section ? `, ${card.section}` : ''}
         {card?.heading ? ` · under ${card.heading}` : ''}
         {card?.contra ? ' · contra' : ''}
@@ -113,7 +113,7 @@
         {#each card.former as former, n (n)}
           <li>
             <b class="font-semibold">{former.code}</b>
-            {former.name} <span class="label">from {from(former.from)} to {from(former.to)}</span>
+            {former.name} <span class="hint">from {from(former.from)} to {from(former.to)}</span>
           </li>
         {/each}
       </ul>
@@ -127,12 +127,12 @@
       <tbody>
         {#each lines as line (line.id)}
           <tr>
-            <td class="text-soft whitespace-nowrap"
+            <td class="text-soft w-20 whitespace-nowrap"
               >{shortDate(line.date, sheet.books.chart?.year_end)}</td
             >
             <td>
               {line.payee || line.memo}
-              <span class="label block">
+              <span class="hint block">
                 {[line.entry, line.payee && line.memo, line.foreign, line.dimensions]
                   .filter(Boolean)
                   .join(' · ')}
@@ -154,7 +154,7 @@
           disabled={(page + 1) * PAGE >= card.lines}
           onclick={() => (page += 1)}>Earlier</button
         >
-        <span class="label">page {page + 1} of {Math.ceil(card.lines / PAGE)}</span>
+        <span class="hint">page {page + 1} of {Math.ceil(card.lines / PAGE)}</span>
       </div>
     {/if}
   {:else if !row.added}

@@ -30,12 +30,12 @@
               ])}>{remedy.label}</button
           >
         {:else}
-          <span class="label">{remedy.label}</span>
+          <span class="hint">{remedy.label}</span>
         {/if}
       {/each}
     </div>
   {/each}
-  {#if findings.length > 3}<p class="label">
+  {#if findings.length > 3}<p class="hint">
       and {findings.length - 3} more on the plan’s page
     </p>{/if}
 </div>

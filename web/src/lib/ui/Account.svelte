@@ -38,7 +38,7 @@
     aria-label="{name}: account and light">{initials}</summary
   >
   <div class="dropdown-content paper border-rule-strong z-30 mt-1 w-52 border p-2">
-    <p class="label px-2 pb-2">{name}</p>
+    <p class="hint px-2 pb-2">{name}</p>
     {#each [['paper', 'Day light'], ['lamp', 'Lamp light'], ['', 'As the computer has it']] as const as [theme, words] (theme)}
       <button class="menu-row" onclick={() => light(theme)}>{words}</button>
     {/each}

@@ -64,9 +64,9 @@
       <span class="text-soft w-14 shrink-0 font-medium">{row.code}</span>
       <span class="grow truncate">{row.name}</span>
       {#if formerly(row).length}
-        <span class="label shrink-0">formerly {formerly(row).join(', ')}</span>
+        <span class="hint shrink-0">formerly {formerly(row).join(', ')}</span>
       {/if}
-      <span class="label shrink-0">{row.class}</span>
+      <span class="hint shrink-0">{row.class}</span>
     </li>
   {:else}
     <li class="text-soft px-2 py-3">{empty}</li>

@@ -32,7 +32,7 @@
       </p>
       <form class="grid gap-4" onsubmit={signIn}>
         <label class="grid gap-1">
-          <span class="label">E-mail address</span>
+          <span class="hint">E-mail address</span>
           <!-- svelte-ignore a11y_autofocus -->
           <input
             class="input w-full"
@@ -44,7 +44,7 @@
           />
         </label>
         <label class="grid gap-1">
-          <span class="label">Password</span>
+          <span class="hint">Password</span>
           <input
             class="input w-full"
             type="password"
@@ -68,7 +68,7 @@
         <span>↳ into 5110 Locomotive coal</span><span>2,053 lines</span>
       </p>
       <p class="stitch mt-2 flex items-baseline justify-between pt-4">
-        <span class="label">difference</span>
+        <span class="hint">difference</span>
         <span class="text-success font-serif text-4xl font-semibold">0.00</span>
       </p>
     </div>

@@ -139,8 +139,8 @@ fn note_crossing_merges(
     let sentence = format!(
         "{} would change from {} to {}: a merge takes {names} across its edge.",
         sum.label(),
-        matter.today.currency.format(before),
-        matter.today.currency.format(after),
+        matter.today.currency.say(before),
+        matter.today.currency.say(after),
     );
     found.raise(Rule::SumEdge, std::iter::once(sum.id).chain(crossing), sentence, []);
 }

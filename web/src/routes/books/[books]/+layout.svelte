@@ -42,7 +42,7 @@
     <p class="shrink-0 truncate">
       <b class="font-serif text-lg font-semibold">{books.chart?.name ?? ''}</b>
       {#if books.chart}
-        <span class="label ml-1.5 hidden lg:inline">
+        <span class="hint ml-1.5 hidden lg:inline">
           {books.chart.year_end ? `year to ${longDate(books.chart.year_end)} · ` : ''}{books.chart
             .currency}
         </span>

@@ -89,19 +89,19 @@
       <b class="font-serif text-base font-semibold"
         >{KINDS.find(([key]) => key === looked?.kind)?.[1]}</b
       >
-      <span class="label block">{busy || 'nothing is stored yet'}</span>
+      <span class="hint block">{busy || 'nothing is stored yet'}</span>
     </p>
     <p>
-      <b class="block text-[15px]">{count(looked.ready_rows)}</b><span class="label">ready</span>
+      <b class="block text-[15px]">{count(looked.ready_rows)}</b><span class="hint">ready</span>
     </p>
     <p class={looked.rejected_rows ? 'text-error' : ''}>
-      <b class="block text-[15px]">{count(looked.rejected_rows)}</b><span class="label"
+      <b class="block text-[15px]">{count(looked.rejected_rows)}</b><span class="hint"
         >rejected</span
       >
     </p>
     <p>
       <b class="block text-[15px]">{looked.unused.length}</b>
-      <span class="label">{looked.unused.length === 1 ? 'column' : 'columns'} not used</span>
+      <span class="hint">{looked.unused.length === 1 ? 'column' : 'columns'} not used</span>
     </p>
     <p class="text-error grow text-xs" role="alert">{problem}</p>
     <button class="btn btn-quiet" disabled={busy !== ''} onclick={leave}>Leave the file</button>
@@ -130,13 +130,13 @@
       </p>
     {/if}
     <fieldset class="mb-6 grid max-w-2xl gap-1">
-      <legend class="label mb-1">What it is</legend>
+      <legend class="hint mb-1">What it is</legend>
       {#each KINDS as [key, title, columns] (key)}
         <label
           class="hover:bg-plum-wash flex cursor-pointer items-baseline gap-3 rounded px-2 py-2"
         >
           <input type="radio" class="radio radio-sm radio-primary" value={key} bind:group={kind} />
-          <span>{title}<span class="label block">{columns}</span></span>
+          <span>{title}<span class="hint block">{columns}</span></span>
         </label>
       {/each}
     </fieldset>
@@ -144,7 +144,7 @@
       class="border-rule-strong bg-base-200 grid max-w-2xl cursor-pointer place-items-center gap-2 rounded-lg border-2 border-dashed p-10 focus-within:outline-2"
     >
       <b class="text-primary font-semibold">{busy || 'Choose a file, or drop it here'}</b>
-      <span class="label">headings are found by themselves, also below title rows</span>
+      <span class="hint">headings are found by themselves, also below title rows</span>
       <input
         type="file"
         class="sr-only"

@@ -85,7 +85,7 @@
         {#each applied as plan (plan.id)}
           <li class="border-rule border-b py-2">
             {plan.name}
-            <span class="label block">{plan.person}, begun {instant(plan.created_at)}</span>
+            <span class="hint block">{plan.person}, begun {instant(plan.created_at)}</span>
           </li>
         {/each}
       </ul>

@@ -76,15 +76,15 @@
           <b class={['font-serif text-5xl font-semibold', sound ? 'text-success' : 'text-error']}
             >{signed(report.difference)}</b
           >
-          <span class="label mt-2 block">difference, in all {report.periods} periods</span>
+          <span class="hint mt-2 block">difference, in all {report.periods} periods</span>
         </p>
         <p>
           <b class="text-base font-semibold">{count(report.lines)} = {count(report.accounted)}</b>
-          <span class="label block">lines before and after</span>
+          <span class="hint block">lines before and after</span>
         </p>
         <p>
           <b class="text-base font-semibold">{magnitude(report.debits)}</b>
-          <span class="label block"
+          <span class="hint block"
             >debits, {report.debits === report.credits ? 'the same' : 'other'} credits</span
           >
         </p>
@@ -92,20 +92,20 @@
           <b class="text-base font-semibold"
             >{report.digest.slice(-8, -4)} {report.digest.slice(-4)}</b
           >
-          <span class="label block">content of every line</span>
+          <span class="hint block">content of every line</span>
         </p>
         <p>
           <b class={['text-base font-semibold', proof.recount_misses.length && 'text-error']}>
             {proof.recounted_at ? instant(proof.recounted_at).split(' at ')[1] : 'not yet'}
           </b>
-          <span class="label block">recounted from the lines</span>
+          <span class="hint block">recounted from the lines</span>
         </p>
       </div>
       {#each proof.recount_misses as miss (miss)}<p class="text-error mt-2">{miss}</p>{/each}
       <div class="stitch mb-6"></div>
       <div class="mb-1 flex items-baseline justify-between">
         <h2 class="text-xl">Trial balance</h2>
-        <label class="label flex cursor-pointer gap-1.5">
+        <label class="hint flex cursor-pointer gap-1.5">
           <input type="checkbox" class="checkbox checkbox-xs" bind:checked={detailed} /> every account
         </label>
       </div>

@@ -1,0 +1,125 @@
+//! Makes the pictures of the documentation: drives the real interface over the demo books.
+
+#![allow(clippy::unwrap_used, reason = "without its picture the command has failed")]
+
+use std::path::PathBuf;
+use thirtyfour::prelude::*;
+use zf_browser_tests::{Browser, Site, scenario_files};
+
+struct Album {
+    browser: Browser,
+    folder: PathBuf,
+}
+
+impl Album {
+    async fn take(&self, name: &str) {
+        // Fonts and the last change of the page are drawn.
+        self.browser.wait_for("document.fonts.status === 'loaded'", "fonts").await;
+        tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+        self.browser.picture(&self.folder.join(format!("{name}.png"))).await;
+    }
+
+    /// Puts the cursor on the row of a code, with the filter given.
+    async fn row(&self, code: &str, filter: &str) {
+        self.browser.fill("header input", filter).await;
+        self.browser.click(&format!("[data-code='{code}'] [data-column='code']")).await;
+    }
+
+    /// Types into the cells of a row from the cursor on, each ended by Tab.
+    async fn stage(&self, code: &str, typed: &str) {
+        self.row(code, code).await;
+        self.browser.keys(TypingData::from(typed) + Key::Enter).await;
+        self.browser.wait_for("!document.body.innerText.includes('rehearsing')", "rehearsed").await;
+    }
+}
+
+#[tokio::main]
+async fn main() {
+    let folder =
+        PathBuf::from(std::env::args().nth(1).unwrap_or_else(|| "docs/screenshots".to_owned()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let site = Site::open(&[("hazel@larkfell.example", "Hazel Brook")]).await;
+    let files = scenario_files();
+    let album = Album { browser: Browser::open(&site).await, folder };
+    let browser = &album.browser;
+    browser.go("/sign-in").await;
+    browser.see_text("prove that nothing was lost").await;
+    album.take("sign-in").await;
+    browser.sign_in("hazel@larkfell.example").await;
+    browser.click_words("Open new books").await;
+    browser.fill("#name", zf_scenario::NAME).await;
+    browser.click("select option[value='2']").await;
+    browser.click_words("Open the books").await;
+    browser.see_text("Bring in a file").await;
+    for (file, kind) in
+        [("chart.xlsx", "chart"), ("journal.csv", "journal"), ("where-used.csv", "usage")]
+    {
+        browser.click(&format!("input[value='{kind}']")).await;
+        browser.choose_file(&files.join(file)).await;
+        browser.see_text("nothing is stored yet").await;
+        if kind == "journal" {
+            album.take("import").await;
+        }
+        browser.click("footer button.btn-primary").await;
+        browser.see_text(&format!("of {file} stored")).await;
+    }
+    browser.click("nav a[href$='/chart']").await;
+    for (code, typed) in [
+        ("5012", "into 5010"),
+        ("5014", "into 5010"),
+        ("5021", "into 5020"),
+        ("5031", "5081"),
+        ("5032", "5082"),
+        ("5034", "5083"),
+        ("5042", "5041"),
+    ] {
+        album.stage(code, typed).await;
+    }
+    for (code, name) in [
+        ("5031", "Track and permanent way materials"),
+        ("5025", "Boiler water treatment and testing"),
+    ] {
+        album.row(code, code).await;
+        browser.keys(TypingData::from(Key::Right + "") + name + Key::Enter).await;
+    }
+    album.row("5070", "5070").await;
+    browser.keys((Key::Right + "") + Key::Right + "d").await;
+    browser.fill("header input", "").await;
+    browser.click("nav a[href$='/plan']").await;
+    browser.see_text("Every change").await;
+    album.take("plan").await;
+    browser.click("nav a[href$='/chart']").await;
+    album.stage("5060", "5055").await;
+    browser.see_text("code is taken").await;
+    browser.fill("header input", "").await;
+    browser.click("select option[value='expense']").await;
+    browser.click("[data-code='5060'] [data-column='code']").await;
+    album.take("chart").await;
+    browser.click("[data-code='5010'] [data-column='code']").await;
+    browser.keys(" ").await;
+    browser.see_text("Years").await;
+    album.take("card").await;
+    browser.ask("(document.documentElement.dataset.theme = 'lamp')").await;
+    browser.keys(Key::Escape + "").await;
+    browser.click("[data-code='5060'] [data-column='code']").await;
+    album.take("chart-dark").await;
+    browser
+        .ask("(localStorage.removeItem('theme'), delete document.documentElement.dataset.theme)")
+        .await;
+    browser.keys(Key::Delete + "").await;
+    browser
+        .wait_for("!document.body.innerText.includes('code is taken')", "the stop is gone")
+        .await;
+    browser.click("footer button.btn-primary").await;
+    if browser.ask("!!document.querySelector('dialog [type=checkbox]')").await == true {
+        browser.click("dialog [type=checkbox]").await;
+    }
+    browser.click("dialog button.btn-primary").await;
+    browser.see_text("Proof of").await;
+    browser.wait_for("!document.body.innerText.includes('not yet')", "recounted").await;
+    album.take("proof").await;
+    browser.click("nav a[href$='/trail']").await;
+    browser.see_text("applied").await;
+    album.take("trail").await;
+    album.browser.close().await;
+}
