@@ -218,6 +218,27 @@ pub struct Account {
 }
 
 impl Account {
+    /// An active posting account without any settings.
+    pub fn new(id: AccountId, code: Code, name: String, class: Class) -> Self {
+        Self {
+            id,
+            code,
+            name,
+            kind: Kind::Account,
+            class,
+            section: None,
+            parent: None,
+            status: Status::Active,
+            contra: false,
+            role: None,
+            currency: None,
+            description: String::new(),
+            tax_code: None,
+            merged_into: None,
+            intervals: Vec::new(),
+        }
+    }
+
     /// Whether the account is a row of the chart (a merged one is not).
     pub fn is_live(&self) -> bool {
         self.status != Status::Merged

@@ -6,7 +6,7 @@ use std::collections::BTreeSet;
 use std::sync::atomic::{AtomicU32, Ordering};
 use time::Date;
 use zf_core::calendar::FiscalCalendar;
-use zf_core::chart::{Account, Class, Kind, Status};
+use zf_core::chart::{Account, Class, Kind};
 use zf_core::code::{Code, Interval};
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::intake::columns::FileKind;
@@ -57,23 +57,7 @@ pub struct Books {
 
 /// An active posting account without any settings.
 pub fn account(code: &str, name: &str, class: Class) -> Account {
-    Account {
-        id: AccountId(0),
-        code: Code::parse(code).unwrap(),
-        name: name.to_owned(),
-        kind: Kind::Account,
-        class,
-        section: None,
-        parent: None,
-        status: Status::Active,
-        contra: false,
-        role: None,
-        currency: None,
-        description: String::new(),
-        tax_code: None,
-        merged_into: None,
-        intervals: Vec::new(),
-    }
+    Account::new(AccountId(0), Code::parse(code).unwrap(), name.to_owned(), class)
 }
 
 fn railway() -> Vec<Account> {

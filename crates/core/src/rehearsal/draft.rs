@@ -3,7 +3,7 @@
 use super::Today;
 use super::effects::StrandMove;
 use super::finding::{Finding, Findings, Remedy, Rule};
-use crate::chart::{Account, Chart, Kind, Status};
+use crate::chart::{Account, Chart};
 use crate::ids::{AccountId, StrandId};
 use crate::plan::{Change, Fate, Field, Plan, Target};
 use std::collections::{BTreeMap, BTreeSet};
@@ -71,23 +71,7 @@ fn added(id: AccountId, target: &Target) -> Option<Account> {
     let Change::Class(class) = target.get(&Field::Class)?.change else {
         return None;
     };
-    let mut account = Account {
-        id,
-        code: code.clone(),
-        name: name.clone(),
-        kind: Kind::Account,
-        class,
-        section: None,
-        parent: None,
-        status: Status::Active,
-        contra: false,
-        role: None,
-        currency: None,
-        description: String::new(),
-        tax_code: None,
-        merged_into: None,
-        intervals: Vec::new(),
-    };
+    let mut account = Account::new(id, code.clone(), name.clone(), class);
     target.values().for_each(|staged| staged.change.carry_out(&mut account));
     Some(account)
 }

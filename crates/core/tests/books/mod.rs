@@ -26,23 +26,7 @@ pub(crate) fn calendar() -> FiscalCalendar {
 }
 
 pub(crate) fn account(id: i64, code: &str, name: &str, class: Class) -> Account {
-    Account {
-        id: AccountId(id),
-        code: Code::parse(code).unwrap(),
-        name: name.to_owned(),
-        kind: Kind::Account,
-        class,
-        section: None,
-        parent: None,
-        status: Status::Active,
-        contra: false,
-        role: None,
-        currency: None,
-        description: String::new(),
-        tax_code: None,
-        merged_into: None,
-        intervals: Vec::new(),
-    }
+    Account::new(AccountId(id), Code::parse(code).unwrap(), name.to_owned(), class)
 }
 
 pub(crate) fn today(chart: Chart, activity: Activity) -> Today {
