@@ -89,9 +89,9 @@ impl Browser {
             }
             tries += 1;
         };
-        let metrics = serde_json::json!({ "width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": false });
-        driver.cdp().send_raw("Emulation.setDeviceMetricsOverride", metrics).await.unwrap();
-        Self { driver, chromedriver, profile, site: site.address.clone() }
+        let browser = Self { driver, chromedriver, profile, site: site.address.clone() };
+        browser.resize(1280, 800).await;
+        browser
     }
 
     /// Goes to an address of the site.
@@ -218,6 +218,26 @@ impl Browser {
                       document.activeElement.dispatchEvent(new ClipboardEvent('paste', \
                       { clipboardData: data, bubbles: true, cancelable: true }));";
         self.driver.execute(script, vec![text.into()]).await.unwrap();
+    }
+
+    /// What the page breaks of those rules of WCAG 2.2, A and AA, that a program can check, as
+    /// `rule: element` with what is wrong.
+    pub async fn barriers(&self) -> Vec<String> {
+        const RUN: &str = "const done = arguments[0]; \
+            axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }) \
+               .then(({ violations }) => done(violations.flatMap(({ id, nodes }) => \
+                   nodes.map((n) => `${id}: ${n.html.slice(0, 160)} (${n.failureSummary})`))));";
+        let source =
+            concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
+        let source = std::fs::read_to_string(source).expect("bin/test installs axe-core");
+        self.driver.execute(source, vec![]).await.unwrap();
+        self.driver.execute_async(RUN, vec![]).await.unwrap().convert().unwrap()
+    }
+
+    /// Makes the window another size.
+    pub async fn resize(&self, width: u32, height: u32) {
+        let metrics = serde_json::json!({ "width": width, "height": height, "deviceScaleFactor": 1, "mobile": false });
+        self.driver.cdp().send_raw("Emulation.setDeviceMetricsOverride", metrics).await.unwrap();
     }
 
     /// Saves a picture of the page.

@@ -99,7 +99,7 @@ impl Currency {
 pub fn grouped(digits: &str) -> String {
     let mut text = String::with_capacity(digits.len() + digits.len() / 3);
     for (at, digit) in digits.chars().enumerate() {
-        if at > 0 && (digits.len() - at) % 3 == 0 {
+        if at > 0 && (digits.len() - at).is_multiple_of(3) {
             text.push(',');
         }
         text.push(digit);

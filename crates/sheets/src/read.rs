@@ -51,13 +51,20 @@ fn read_csv(content: &[u8]) -> Result<Vec<RawRow>, CannotRead> {
         .delimiter(delimiter(&text))
         .from_reader(text.as_bytes());
     let mut rows = Vec::new();
-    for (at, record) in reader.records().enumerate() {
-        if at >= MAX_ROWS {
+    // A spreadsheet shows a row for each blank line, which the reader passes over, and one row for a
+    // record, even when a quoted cell has several lines.
+    let mut folded = 0;
+    for record in reader.records() {
+        if rows.len() >= MAX_ROWS {
             return Err(CannotRead::TooLong);
         }
         let record = record.map_err(|e| damaged(e.to_string()))?;
-        // A spreadsheet shows one row for a record, even when a quoted cell has several lines.
-        let number = u32::try_from(at + 1).unwrap_or(u32::MAX);
+        let (line, byte) = record.position().map_or((1, 0), |p| (p.line(), p.byte()));
+        let rest = usize::try_from(byte).ok().and_then(|byte| text.as_bytes().get(byte..));
+        let blank = rest.unwrap_or_default().iter().take_while(|b| matches!(b, b'\r' | b'\n'));
+        let blank = blank.filter(|b| **b == b'\n').count() as u64;
+        let number = u32::try_from(line + blank - folded).unwrap_or(u32::MAX);
+        folded += record.iter().flat_map(str::bytes).filter(|b| *b == b'\n').count() as u64;
         rows.push(RawRow { number, cells: record.iter().map(str::to_owned).collect() });
     }
     Ok(rows)

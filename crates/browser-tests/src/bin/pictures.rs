@@ -80,7 +80,7 @@ async fn main() {
         ("5025", "Boiler water treatment and testing"),
     ] {
         album.row(code, code).await;
-        browser.keys(TypingData::from(Key::Right + "") + name + Key::Enter).await;
+        browser.keys((Key::Right + "") + name + Key::Enter).await;
     }
     album.row("5070", "5070").await;
     browser.keys((Key::Right + "") + Key::Right + "d").await;

@@ -42,7 +42,7 @@
     </colgroup>
     <thead>
       <tr>
-        <th>Old</th><th></th><th>New</th><th></th><th class="num">Lines</th><th class="num"
+        <th>Old</th><th></th><th>New</th><th></th><th class="num">Lines</th><th class="num amount"
           >Balance</th
         >
         {#if takeBack}<th></th>{/if}

@@ -61,10 +61,12 @@
 <style>
   .hem {
     display: flex;
+    flex-wrap: wrap;
+    flex-shrink: 0;
     align-items: center;
-    gap: 24px;
+    gap: 4px 24px;
     min-height: 54px;
-    padding: 0 16px;
+    padding: 4px 16px;
     border-radius: 0 0 10px 10px;
   }
   .score {

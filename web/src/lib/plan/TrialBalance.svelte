@@ -43,8 +43,10 @@
 <table class="ledger">
   <thead>
     <tr>
-      <th></th><th class="num">{proved ? 'Before' : 'Today'}</th><th class="num">After</th>
-      <th class="num">Difference</th>
+      <th></th><th class="num amount">{proved ? 'Before' : 'Today'}</th><th class="num amount"
+        >After</th
+      >
+      <th class="num amount">Difference</th>
     </tr>
   </thead>
   <tbody>

@@ -24,7 +24,7 @@
 <div class="caps">
   <div class="cap">
     <h2 class="text-lg">Today</h2>
-    <em class="text-soft font-serif text-sm">
+    <em class="text-soft font-serif text-sm max-md:sr-only">
       {#if sheet.rows.length < sheet.all.length}
         {count(sheet.rows.length)} of {plural(sheet.all.length, 'row')}
       {:else}
@@ -32,12 +32,16 @@
       {/if}
     </em>
     <div class="ml-auto flex items-center gap-2">
-      <select class="select select-sm w-28" aria-label="Class" bind:value={sheet.class}>
+      <select
+        class="select select-sm w-28 max-md:w-24 max-md:px-2"
+        aria-label="Class"
+        bind:value={sheet.class}
+      >
         <option value="">Every class</option>
         {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
       </select>
       <details class="dropdown dropdown-end" data-keeps-focus>
-        <summary class="btn btn-sm btn-quiet">Net change over…</summary>
+        <summary class="btn btn-sm btn-quiet">Net change…</summary>
         <div class="dropdown-content paper border-rule-strong z-20 mt-1 w-72 border p-3">
           <p class="hint mb-2">The column Net change adds up what was posted</p>
           <div class="mb-3 grid grid-cols-[3rem_1fr] items-center gap-2">
@@ -77,13 +81,13 @@
   </div>
   <div class="cap after">
     <h2 class="text-lg">After</h2>
-    <em class="text-soft truncate font-serif text-sm">
+    <em class="text-soft truncate font-serif text-sm max-md:sr-only">
       {books.plan ? `“${books.plan.name}”` : 'no plan yet: type to begin one'}
     </em>
     <div class="ml-auto flex shrink-0 items-center gap-2">
       <label class="flex cursor-pointer items-center gap-1.5 text-xs">
         <input type="checkbox" class="checkbox checkbox-xs" bind:checked={sheet.changesOnly} />
-        Only what changes
+        <span class="max-lg:sr-only">Only what changes</span>
       </label>
       <button class="btn btn-sm btn-quiet" onclick={() => (sheet.asked = 'add')}
         >Add <kbd class="key">+</kbd></button
@@ -95,11 +99,11 @@
 <style>
   .caps {
     display: grid;
-    grid-template-columns: 1fr var(--after);
+    grid-template-columns: var(--today) minmax(0, 1fr);
     border-bottom: 1px solid var(--rule-strong);
   }
   .cap {
-    height: 44px;
+    min-height: 44px;
     display: flex;
     align-items: center;
     gap: 12px;

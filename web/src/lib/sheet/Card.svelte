@@ -87,8 +87,8 @@
     <table class="ledger mb-3">
       <thead>
         <tr>
-          <th>Year to</th><th class="num">Debit</th><th class="num">Credit</th><th class="num"
-            >Net</th
+          <th>Year to</th><th class="num amount">Debit</th><th class="num amount">Credit</th><th
+            class="num amount">Net</th
           >
           <th class="num">Lines</th>
         </tr>

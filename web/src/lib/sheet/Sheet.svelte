@@ -11,6 +11,7 @@
   const ROW = 27;
   const sheet = getSheet();
   let scroller = $state<HTMLDivElement | null>(null);
+  let grid = $state<HTMLDivElement | null>(null);
   const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
     count: 0,
     getScrollElement: () => scroller,
@@ -37,7 +38,7 @@
   $effect(() => {
     if (sheet.editing === null && (sheet.asked === null || sheet.asked === 'card')) {
       if (!document.activeElement?.closest('[data-keeps-focus]')) {
-        scroller?.focus({ preventScroll: true });
+        grid?.focus({ preventScroll: true });
       }
     }
   });
@@ -79,47 +80,50 @@
     <span class="num pr-4.5">What happens</span>
   </div>
 </div>
-<div
-  bind:this={scroller}
-  class="scroller"
-  role="grid"
-  tabindex="0"
-  aria-label="Chart of accounts, today and after"
-  aria-rowcount={sheet.rows.length}
-  aria-multiselectable="true"
-  aria-activedescendant={sheet.current ? `cell-${sheet.current.id}-${sheet.column}` : undefined}
-  onkeydown={(event) => sheet.key(event)}
-  onpaste={paste}
-  oncopy={copy}
->
+<div bind:this={scroller} class="scroller">
   <div class="rows" style:height="{$virtualizer.getTotalSize()}px">
-    {#each items as item (item.key)}
-      {@const row = sheet.rows[item.index]}
-      {#if row}
-        {@const state = after(row, sheet.books).state}
-        <div
-          class={['row row-grid', state, sheet.isSelected(item.index) && 'selected']}
-          role="row"
-          tabindex="-1"
-          aria-rowindex={item.index + 1}
-          data-code={row.code}
-          style:transform="translateY({item.start}px)"
-          onmousedown={(event) =>
-            event.target instanceof Element &&
-            !event.target.closest('.cell, button') &&
-            sheet.go(item.index, undefined, event.shiftKey)}
-          ondblclick={(event) =>
-            event.target instanceof Element &&
-            !event.target.closest('.cell, button') &&
-            (sheet.asked = 'card')}
-        >
-          <div class="today" role="presentation"><TodayCells {row} /></div>
-          <div class={['after', state !== 'quiet' && 'folded', state]} role="presentation">
-            <AfterCells {row} at={item.index} />
+    <div
+      bind:this={grid}
+      class="grid-of-rows"
+      role="grid"
+      tabindex="0"
+      aria-label="Chart of accounts, today and after"
+      aria-rowcount={sheet.rows.length}
+      aria-multiselectable="true"
+      aria-activedescendant={sheet.current ? `cell-${sheet.current.id}-${sheet.column}` : undefined}
+      onkeydown={(event) => sheet.key(event)}
+      onpaste={paste}
+      oncopy={copy}
+    >
+      {#each items as item (item.key)}
+        {@const row = sheet.rows[item.index]}
+        {#if row}
+          {@const state = after(row, sheet.books).state}
+          <div
+            class={['row row-grid', state, sheet.isSelected(item.index) && 'selected']}
+            role="row"
+            tabindex="-1"
+            aria-rowindex={item.index + 1}
+            data-code={row.code}
+            style:transform="translateY({item.start}px)"
+            onmousedown={(event) =>
+              event.target instanceof Element &&
+              !event.target.closest('.cell, button') &&
+              sheet.go(item.index, undefined, event.shiftKey)}
+            ondblclick={(event) =>
+              event.target instanceof Element &&
+              !event.target.closest('.cell, button') &&
+              (sheet.asked = 'card')}
+          >
+            <div class="today" role="presentation"><TodayCells {row} /></div>
+            <div class={['after', state !== 'quiet' && 'folded', state]} role="presentation">
+              <AfterCells {row} at={item.index} />
+            </div>
           </div>
-        </div>
-      {/if}
-    {/each}
+        {/if}
+      {/each}
+    </div>
+    <!-- Beside the grid, whose keys are not those of its buttons. -->
     {#if findings.length > 0 && sheet.editing === null}
       <WayOut {findings} top={above ? top - 4 : top + ROW + 4} {above} />
     {/if}
@@ -141,7 +145,7 @@
 <style>
   .row-grid {
     display: grid;
-    grid-template-columns: minmax(0, 1fr) var(--after);
+    grid-template-columns: var(--today) minmax(0, 1fr);
   }
   .today,
   .after {
@@ -153,10 +157,35 @@
     grid-template-columns: 26px 52px minmax(0, 1fr) 52px 48px 62px 80px 108px 104px;
     padding-right: 6px;
   }
+  /* Narrower windows keep what tells rows apart and what a plan does to them. */
+  @media (max-width: 1180px) {
+    .today {
+      grid-template-columns: 26px 52px minmax(0, 1fr) 44px 62px 104px 96px;
+    }
+    .today > :global(:nth-child(4)),
+    .today > :global(:nth-child(7)) {
+      display: none;
+    }
+  }
+  @media (max-width: 900px) {
+    .today {
+      grid-template-columns: 22px 46px minmax(0, 1fr) 92px;
+    }
+    .today > :global(:nth-child(5)),
+    .today > :global(:nth-child(6)),
+    .today > :global(:nth-child(9)) {
+      display: none;
+    }
+  }
   .after {
     grid-template-columns: 24px 72px minmax(0, 1fr) 138px;
     position: relative;
     background: var(--color-base-200);
+  }
+  @media (max-width: 900px) {
+    .after {
+      grid-template-columns: 14px 62px minmax(0, 1fr) 92px;
+    }
   }
   .after.staged {
     background: var(--ochre-wash);
@@ -174,6 +203,15 @@
     border-left: 1px solid var(--rule-strong);
     pointer-events: none;
   }
+  .head,
+  .scroller {
+    /* The After side goes on below the last row and under the scroll bar. */
+    background: linear-gradient(
+      to right,
+      transparent var(--today),
+      var(--color-base-200) var(--today)
+    );
+  }
   .head {
     color: var(--color-soft);
     font-size: 11.5px;
@@ -185,14 +223,18 @@
   .scroller {
     flex: 1;
     min-height: 0;
+    overflow-x: hidden;
     overflow-y: auto;
-    outline: none;
     scrollbar-gutter: stable;
     scrollbar-width: thin;
     scrollbar-color: var(--rule-strong) transparent;
   }
   .rows {
     position: relative;
+  }
+  .grid-of-rows {
+    height: 100%;
+    outline: none;
   }
   .row {
     position: absolute;

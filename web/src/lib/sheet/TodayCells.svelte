@@ -29,7 +29,7 @@
   {/if}
 </div>
 {#if row.added}
-  <div class="hint col-span-8 italic" role="gridcell">not in today’s chart</div>
+  <div class="hint col-[2/-1] italic" role="gridcell">not in today’s chart</div>
 {:else}
   <div class="text-soft font-medium" role="gridcell">{row.code}</div>
   <div class={['name depth', isHeading && 'font-semibold', isSum && 'text-soft']} role="gridcell">

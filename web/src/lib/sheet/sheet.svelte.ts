@@ -25,6 +25,13 @@ const LETTERS: Record<string, Ask | string> = {
 /** The deed that a letter stands for in the last column and in the menu of fates. */
 export const deedOf = (letter: string): string | undefined => LETTERS[letter.toLowerCase()];
 
+/** A text in a cell, as typed or pasted. */
+interface Typed {
+  row: SheetRow;
+  column: 'code' | 'name';
+  text: string;
+}
+
 const cell = (account: number, field: string) => `${account} ${field}`;
 
 export class SheetState {
@@ -108,7 +115,7 @@ export class SheetState {
     this.editing = null;
     if (!row || text === null || column === 'fate') return;
     this.go(this.cursor.row + down, this.cursor.column + across);
-    await this.stage([this.#typed(row, column, text)]);
+    await this.#take([{ row, column, text }]);
   }
 
   cancel(): void {
@@ -116,23 +123,45 @@ export class SheetState {
     this.anchor = null;
   }
 
-  /** What typing a text into a cell means; an empty cell is as today. */
-  #typed(row: SheetRow, column: Column, text: string): Edit {
-    const value = text.trim();
-    const into = /^into\s+(.+)$/i.exec(value)?.[1];
-    if (column === 'code' && into) {
-      const survivor = this.all.find((r) => r.code.toLowerCase() === into.toLowerCase());
-      if (survivor) return { account: row.id, field: 'fate', value: `merge:${survivor.id}` };
-    }
-    const field: Field = column;
-    return { account: row.id, field, value: value === '' && !row.added ? null : value };
+  /** Stages what was typed or pasted into cells. */
+  async #take(cells: Typed[]): Promise<void> {
+    const strangers: [string, { value: string; reason: string }][] = [];
+    const edits = cells.flatMap((typed) => {
+      const edit = this.#meaning(typed);
+      if ('account' in edit) return [edit];
+      strangers.push([cell(typed.row.id, typed.column), { value: typed.text.trim(), ...edit }]);
+      return [];
+    });
+    if (strangers.length > 0) this.refused = new Map([...this.refused, ...strangers]);
+    await this.stage(edits, strangers.length);
   }
 
-  /** Stages edits. Those that cannot be taken are marked and explained; the others are staged. */
-  async stage(edits: Edit[]): Promise<void> {
+  /** What a text in a cell means: an edit, or why it cannot be one. An empty cell is as today. */
+  #meaning({ row, column, text }: Typed): Edit | { reason: string } {
+    const value = text.trim();
+    const into = /^into\s+(.+)$/i.exec(value)?.[1]?.toLowerCase();
+    if (column === 'code' && into) {
+      const bears = (r: SheetRow) => r.code.toLowerCase() === into;
+      const bore = (r: SheetRow) => r.former.some((code) => code.toLowerCase() === into);
+      const survivor = this.all.find(bears) ?? this.all.find(bore);
+      if (!survivor) return { reason: `no account has, or ever had, the code ${into}` };
+      return { account: row.id, field: 'fate', value: `merge:${survivor.id}` };
+    }
+    return { account: row.id, field: column, value: value === '' && !row.added ? null : value };
+  }
+
+  /**
+   * Stages edits. Those that cannot be taken are marked and explained, as were `strangers` cells
+   * before; the others are staged.
+   */
+  async stage(edits: Edit[], strangers = 0): Promise<void> {
     const refused = new Map(this.refused);
     edits.forEach((e) => refused.delete(cell(e.account, e.field)));
-    this.message = '';
+    const explain = (marked: number) => {
+      const all = edits.length + strangers;
+      this.message = marked ? `${marked} of ${all} cells cannot be taken; they are marked.` : '';
+    };
+    explain(strangers);
     try {
       await this.books.edit(edits);
     } catch (error) {
@@ -147,7 +176,7 @@ export class SheetState {
         refused.set(key, { value: wanted.get(key)?.value ?? '', reason });
         wanted.delete(key);
       }
-      this.message = `${fields.length} of ${edits.length} cells cannot be taken; they are marked.`;
+      explain(fields.length + strangers);
       await this.books.edit([...wanted.values()]);
     } finally {
       this.refused = refused;
@@ -191,13 +220,13 @@ export class SheetState {
   async paste(text: string): Promise<void> {
     const lines = text.replace(/\r/g, '').replace(/\n$/, '').split('\n');
     const start = this.range[0];
-    const edits: Edit[] = [];
+    const cells: Typed[] = [];
     lines.forEach((line, n) => {
       const row = this.rows[start + n];
       if (!row) return;
-      line.split('\t').forEach((value, k) => {
+      line.split('\t').forEach((text, k) => {
         const column = COLUMNS[this.cursor.column + k];
-        if (column && column !== 'fate') edits.push(this.#typed(row, column, value));
+        if (column && column !== 'fate') cells.push({ row, column, text });
       });
     });
     const over = lines.length - (this.rows.length - start);
@@ -206,7 +235,7 @@ export class SheetState {
       row: Math.min(start + lines.length, this.rows.length) - 1,
       column: this.cursor.column,
     };
-    await this.stage(edits);
+    await this.#take(cells);
     if (over > 0) this.message = `${over} pasted rows lie below the last row and were left out.`;
   }
 

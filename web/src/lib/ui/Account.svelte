@@ -35,7 +35,7 @@
 <details class="dropdown dropdown-end" data-keeps-focus>
   <summary
     class="bg-plum-wash text-primary grid size-8 cursor-pointer list-none place-items-center rounded-full text-xs font-semibold"
-    aria-label="{name}: account and light">{initials}</summary
+    aria-label="{initials}: {name}, account and light">{initials}</summary
   >
   <div class="dropdown-content paper border-rule-strong z-30 mt-1 w-52 border p-2">
     <p class="hint px-2 pb-2">{name}</p>

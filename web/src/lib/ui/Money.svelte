@@ -1,4 +1,4 @@
-<!-- An amount: debits plain, credits marked by a word, zero by a dash that cannot be overlooked. -->
+<!-- An amount: debits plain, credits marked by a word, zero in grey. -->
 <script lang="ts">
   import { isCredit, isZero, magnitude } from '../figures';
 

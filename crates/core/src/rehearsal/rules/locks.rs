@@ -3,7 +3,7 @@
 use super::Matter;
 use crate::chart::{Account, Class, Section};
 use crate::ids::AccountId;
-use crate::plan::{Change, Fate};
+use crate::plan::{Change, Fate, Field};
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use std::collections::BTreeSet;
 
@@ -44,14 +44,29 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
             name(before),
             name(after),
         );
-        let deactivate = Remedy::Stage {
-            label: format!("Deactivate {} instead", before.code),
-            account: from,
-            change: Change::Fate(Fate::Deactivate),
-        };
         let advice =
             "Use the other account from now on, or have a reviewer go on with a typed reason.";
-        let ways = [deactivate, Remedy::Advice(advice.to_owned())];
+        let ways = way_out(before, after).into_iter().chain([Remedy::Advice(advice.to_owned())]);
         found.raise(Rule::LockedTotal, [from, to], sentence, ways);
     }
+}
+
+/// What one button can do: leave the old account in place of a merge, or take back the one field
+/// that moves the amounts. With class and section both changed neither alone would help.
+fn way_out(before: &Account, after: &Account) -> Option<Remedy> {
+    let account = before.id;
+    if account != after.id {
+        let label = format!("Deactivate {} instead", before.code);
+        return Some(Remedy::Stage { label, account, change: Change::Fate(Fate::Deactivate) });
+    }
+    let field = match (before.class == after.class, before.section == after.section) {
+        (true, false) => Field::Section,
+        (false, true) => Field::Class,
+        _ => return None,
+    };
+    Some(Remedy::TakeBack {
+        label: format!("Leave the {} as it was", field.words()),
+        account,
+        field,
+    })
 }

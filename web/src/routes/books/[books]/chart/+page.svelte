@@ -36,6 +36,13 @@
     flex: 1;
     min-height: 0;
     border-radius: 10px 10px 0 0;
-    --after: 39%;
+    /* Of the sheet, not of the rows, which are narrower by their scroll bar: the crease runs through. */
+    container-type: inline-size;
+    --today: 61cqw;
+  }
+  @media (max-width: 900px) {
+    .sheet {
+      --today: 52cqw;
+    }
   }
 </style>

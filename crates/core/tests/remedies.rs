@@ -1,0 +1,113 @@
+//! Ways out lead out: whatever a stop offers as a button settles that stop.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+mod books;
+
+use books::{plan, railway};
+use time::macros::date;
+use zf_core::ids::AccountId;
+use zf_core::plan::{Change, Plan};
+use zf_core::rehearsal::finding::{Finding, Remedy, Severity};
+use zf_core::rehearsal::{Today, rehearse};
+
+/// Plans that each raise something, of every rule that offers a button.
+const PLANS: &[&str] = &[
+    "6010 code 5010",
+    "5010 code 5555; 6010 code 5555",
+    "6010 code 60\u{2013}10; 5040 code 60-10",
+    "1050 fate merge:2010",
+    "5099 fate merge:5010",
+    "5010 fate merge:6000",
+    "6010 fate merge:6020",
+    "1030 fate merge:1010",
+    "1010 fate merge:1050",
+    "1020 fate merge:1010",
+    "5020 fate merge:5010; 5010 fate merge:5020",
+    "6010 fate merge:5010",
+    "5030 fate delete",
+    "1030 fate delete",
+    "5030 fate archive",
+    "1030 fate archive",
+    "6010 fate restore",
+    "5030 parent 6010",
+    "5000 parent 6000; 6000 parent 5000",
+    "5030 parent 1000",
+    "5010 class asset; 5010 section ; 5010 parent 1000",
+    "5030 section cash",
+    "5010 section administration",
+];
+
+fn strict() -> Today {
+    let mut today = railway();
+    today.locked = Some(books::period(date!(2024 - 12 - 31)));
+    today.usage.by_account.insert(AccountId(5040), vec!["bank rule “Coal”".to_owned()]);
+    today
+}
+
+/// The plan with a way out taken; `None` for advice.
+fn taken(today: &Today, plan: &Plan, way: &Remedy) -> Option<Plan> {
+    let mut plan = plan.clone();
+    match way {
+        Remedy::Advice(_) => return None,
+        Remedy::Stage { account, change, .. } => {
+            let base = today.chart.get(*account).map(|a| Change::today(a, change.field()));
+            plan.stage(*account, base, change.clone());
+        }
+        Remedy::TakeBack { account, field, .. } => {
+            let target = plan.targets.get_mut(account).unwrap();
+            target.remove(field).unwrap();
+        }
+    }
+    Some(plan)
+}
+
+fn stands(found: &[Finding], other: &Finding) -> bool {
+    found.iter().any(|f| f.rule == other.rule && f.accounts == other.accounts)
+}
+
+#[test]
+fn every_button_settles_what_it_is_offered_for() {
+    let today = strict();
+    let mut buttons = 0;
+    for words in PLANS {
+        let plan = plan(&today, words);
+        let findings = rehearse(&today, &plan).findings;
+        assert!(!findings.is_empty(), "{words} raises nothing");
+        for finding in &findings {
+            for way in &finding.remedies {
+                let Some(other) = taken(&today, &plan, way) else { continue };
+                buttons += 1;
+                let left = rehearse(&today, &other).findings;
+                // Taking one of three clashing codes back may leave the other two to clash.
+                assert!(!stands(&left, finding), "{words}: {way:?} leaves {}", finding.sentence);
+            }
+        }
+    }
+    assert!(buttons > PLANS.len(), "most stops offer a button, {buttons} did");
+}
+
+#[test]
+fn every_stop_offers_a_way_out_and_every_finding_a_sentence() {
+    let today = strict();
+    for words in PLANS {
+        for finding in rehearse(&today, &plan(&today, words)).findings {
+            assert!(finding.sentence.ends_with('.'), "{}", finding.sentence);
+            assert!(!finding.sentence.contains("  ") && !finding.sentence.contains("{}"));
+            let names = finding.accounts.iter().filter(|id| today.chart.get(**id).is_some());
+            assert!(names.count() > 0, "{} is about somebody", finding.sentence);
+            if finding.severity == Severity::Stop {
+                assert!(!finding.remedies.is_empty(), "{}", finding.sentence);
+            }
+        }
+    }
+}
+
+#[test]
+fn a_key_names_one_finding_and_changes_with_what_it_says() {
+    let today = strict();
+    let of = |words: &str| rehearse(&today, &plan(&today, words)).findings.remove(0).key;
+    assert_eq!(of("6010 code 5010"), of("6010 code 5010"));
+    assert_ne!(of("6010 code 5010"), of("6010 code 5020"), "another sentence is another finding");
+    assert_ne!(of("5030 fate delete"), of("5010 fate delete"));
+}

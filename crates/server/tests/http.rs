@@ -1,0 +1,344 @@
+//! The server over real HTTP: who may ask, what is refused and how it is said, and that nothing is
+//! stored when it is.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
+
+use reqwest::multipart::{Form, Part};
+use reqwest::{Client, Method, Response, StatusCode};
+use serde_json::{Value, json};
+use zf_server::App;
+use zf_testing::Books;
+
+const PASSWORD: &str = "not a secret";
+
+struct Site {
+    books: Books,
+    address: String,
+}
+
+impl Site {
+    async fn open() -> Self {
+        let books = Books::railway().await;
+        let hash = password_auth::generate_hash(PASSWORD);
+        for name in ["Ann", "Sly"] {
+            let email = format!("{}@books.example", name.to_lowercase());
+            books.store.add_person(&email, name, &hash).await.unwrap();
+        }
+        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let address = format!("http://{}", listener.local_addr().unwrap());
+        let app = App::new(books.store.clone());
+        tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
+        Self { books, address }
+    }
+
+    fn at(&self, path: &str) -> String {
+        let books = self.books.member.books();
+        format!("{}{}", self.address, path.replace("BOOKS", &format!("/api/books/{books}")))
+    }
+
+    async fn sign_in(&self, email: &str, password: &str) -> (Client, Response) {
+        let client = Client::builder().cookie_store(true).build().unwrap();
+        let body = json!({ "email": email, "password": password });
+        let answer = client.post(self.at("/api/session")).json(&body).send().await.unwrap();
+        (client, answer)
+    }
+
+    async fn ann(&self) -> Client {
+        let (client, answer) = self.sign_in("ann@books.example", PASSWORD).await;
+        assert_eq!(answer.status(), StatusCode::OK);
+        client
+    }
+
+    /// Sends a request and answers status and JSON.
+    async fn ask(&self, client: &Client, method: Method, path: &str, body: Value) -> (u16, Value) {
+        let answer = client.request(method, self.at(path)).json(&body).send().await.unwrap();
+        (answer.status().as_u16(), answer.json().await.unwrap_or(Value::Null))
+    }
+
+    async fn upload(&self, client: &Client, kind: &str, name: &str, content: &str) -> (u16, Value) {
+        let file = Part::bytes(content.as_bytes().to_vec()).file_name(name.to_owned());
+        let form = Form::new().text("kind", kind.to_owned()).part("file", file);
+        let answer = client.post(self.at("BOOKS/imports")).multipart(form).send().await.unwrap();
+        (answer.status().as_u16(), answer.json().await.unwrap())
+    }
+
+    async fn lines(&self) -> u64 {
+        let today = self.books.store.snapshot(self.books.member).await.unwrap().today;
+        today.figures().values().map(|f| f.all.lines).sum()
+    }
+}
+
+/// Everything of a set of books that can be read.
+const READS: [&str; 9] = [
+    "BOOKS/chart",
+    "BOOKS/accounts/1",
+    "BOOKS/accounts/1/lines",
+    "BOOKS/plans",
+    "BOOKS/plans/1",
+    "BOOKS/applications/1",
+    "BOOKS/applications/1/undo",
+    "BOOKS/applications/1/proof.xlsx",
+    "BOOKS/trail",
+];
+
+#[tokio::test]
+async fn who_is_not_signed_in_sees_nothing() {
+    let site = Site::open().await;
+    for path in READS.iter().chain(&["/api/books", "/api/session", "BOOKS/imports/1"]) {
+        let answer = Client::new().get(site.at(path)).send().await.unwrap();
+        assert_eq!(answer.status(), StatusCode::UNAUTHORIZED, "{path}");
+        assert_eq!(answer.headers()["content-type"], "application/problem+json");
+        assert_eq!(answer.json::<Value>().await.unwrap()["code"], "signed_out");
+    }
+}
+
+#[tokio::test]
+async fn who_is_no_member_sees_and_changes_nothing() {
+    let site = Site::open().await;
+    let plan = site.books.stage("5010 name Steam coal").await;
+    let (sly, _) = site.sign_in("sly@books.example", PASSWORD).await;
+    for path in READS {
+        let (status, _) = site.ask(&sly, Method::GET, path, Value::Null).await;
+        assert_eq!(status, 404, "{path}");
+    }
+    let changes = [
+        (Method::POST, "BOOKS/plans".to_owned(), json!({ "name": "x" })),
+        (Method::DELETE, format!("BOOKS/plans/{plan}"), Value::Null),
+        (Method::POST, format!("BOOKS/plans/{plan}/edits"), json!({ "edits": [] })),
+        (
+            Method::POST,
+            format!("BOOKS/plans/{plan}/apply"),
+            json!({ "fingerprint": "", "acknowledged": [] }),
+        ),
+        (
+            Method::PUT,
+            format!("BOOKS/plans/{plan}/override"),
+            json!({ "finding": "x", "reason": "y" }),
+        ),
+    ];
+    for (method, path, body) in changes {
+        let (status, _) = site.ask(&sly, method, &path, body).await;
+        assert_eq!(status, 404, "{path}");
+    }
+    assert_eq!(site.upload(&sly, "chart", "a.csv", "Code,Name\n1,x").await.0, 404);
+    assert_eq!(site.ask(&sly, Method::GET, "/api/books", Value::Null).await.1, json!([]));
+}
+
+#[tokio::test]
+async fn sessions_are_kept_by_the_server_and_end() {
+    let site = Site::open().await;
+    let (client, answer) = site.sign_in("ANN@books.example", PASSWORD).await;
+    let cookie = answer.headers()["set-cookie"].to_str().unwrap().to_owned();
+    assert!(cookie.contains("HttpOnly") && cookie.contains("SameSite=Strict"), "{cookie}");
+    let name = site.ask(&client, Method::GET, "/api/session", Value::Null).await.1;
+    assert_eq!(name["name"], "Ann");
+    assert_eq!(site.ask(&client, Method::DELETE, "/api/session", Value::Null).await.0, 204);
+    assert_eq!(site.ask(&client, Method::GET, "/api/books", Value::Null).await.0, 401);
+    // The old cookie is worth nothing, even when somebody kept it.
+    let kept = cookie.split(';').next().unwrap();
+    let again =
+        Client::new().get(site.at("/api/books")).header("cookie", kept).send().await.unwrap();
+    assert_eq!(again.status(), StatusCode::UNAUTHORIZED);
+}
+
+#[tokio::test]
+async fn guessing_passwords_is_slowed_down() {
+    let site = Site::open().await;
+    for _ in 0..8 {
+        let (_, answer) = site.sign_in("ann@books.example", "guess").await;
+        assert_eq!(answer.status(), StatusCode::UNAUTHORIZED);
+    }
+    let (_, answer) = site.sign_in("ann@books.example", PASSWORD).await;
+    assert_eq!(answer.status(), StatusCode::TOO_MANY_REQUESTS);
+    let (_, other) = site.sign_in("sly@books.example", PASSWORD).await;
+    assert_eq!(other.status(), StatusCode::OK, "others are not kept out");
+    let (_, nobody) = site.sign_in("nobody@books.example", "x").await;
+    let (_, wrong) = site.sign_in("sly@books.example", "x").await;
+    assert_eq!(
+        nobody.text().await.unwrap(),
+        wrong.text().await.unwrap(),
+        "nobody learns who there is"
+    );
+}
+
+#[tokio::test]
+async fn every_answer_carries_the_security_headers() {
+    let site = Site::open().await;
+    for path in ["/", "/books/1/chart", "/api/session", "/icon.svg"] {
+        let answer = Client::new().get(site.at(path)).send().await.unwrap();
+        let policy = answer.headers()["content-security-policy"].to_str().unwrap();
+        assert!(
+            policy.contains("default-src 'none'") && !policy.contains("unsafe-inline"),
+            "{policy}"
+        );
+        assert_eq!(answer.headers()["x-content-type-options"], "nosniff", "{path}");
+        assert_eq!(answer.headers()["x-frame-options"], "DENY", "{path}");
+    }
+    let unknown = Client::new().get(site.at("/api/nothing")).send().await.unwrap();
+    assert_eq!(unknown.status(), StatusCode::NOT_FOUND);
+}
+
+#[tokio::test]
+async fn files_that_cannot_be_read_are_refused_and_nothing_is_kept() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    for (name, content, code) in [
+        ("chart.pdf", "x", "file_unreadable"),
+        ("chart.xlsx", "not a workbook", "file_unreadable"),
+        ("chart.csv", "a\0b", "file_unreadable"),
+        ("chart.csv", "", "headings_not_found"),
+        ("chart.csv", "1;2\n3;4", "headings_not_found"),
+    ] {
+        let (status, problem) = site.upload(&ann, "chart", name, content).await;
+        assert_eq!((status, problem["code"].as_str()), (422, Some(code)), "{name}");
+    }
+    let (status, problem) = site.upload(&ann, "poem", "a.csv", "x").await;
+    assert_eq!((status, problem["refused"][0]["field"].as_str()), (422, Some("kind")));
+    let large = "x".repeat(65 << 20);
+    assert_eq!(site.upload(&ann, "chart", "a.csv", &large).await.0, 413);
+}
+
+#[tokio::test]
+async fn a_journal_is_shown_first_and_stored_when_agreed_to() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let journal = "Entry,Date,Code,Debit,Credit,Colour\n\
+                   1,2026-03-01,5010,12.00,,red\n1,2026-03-01,1010,,12.00,\n\
+                   2,2026-03-01,5010,12.00,,\n2,2026-03-01,1010,,11.00,\n\
+                   3,2026-03-01,9999,1.00,,\n";
+    let (status, shown) = site.upload(&ann, "journal", "march.csv", journal).await;
+    assert_eq!(status, 200);
+    assert_eq!((&shown["ready_rows"], &shown["rejected_rows"]), (&json!(2), &json!(3)));
+    assert_eq!(shown["unused"], json!(["Colour"]));
+    assert_eq!(shown["rejected"][2]["reason"], "no account has, or ever had, the code 9999");
+    assert_eq!(site.lines().await, 0, "nothing is stored before somebody agrees");
+    let path = format!("BOOKS/imports/{}", shown["id"]);
+    assert_eq!(site.ask(&ann, Method::GET, &path, Value::Null).await.1, shown);
+    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await, (200, json!({ "rows": 2 })));
+    assert_eq!(site.lines().await, 2);
+    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await.0, 404, "it is stored once");
+    let (_, again) = site.upload(&ann, "journal", "march.csv", journal).await;
+    assert_eq!(again["ready_rows"], 0);
+    let path = format!("BOOKS/imports/{}", again["id"]);
+    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await.1["code"], "nothing_ready");
+    assert_eq!(site.ask(&ann, Method::DELETE, &path, Value::Null).await.0, 204);
+    assert_eq!(site.ask(&ann, Method::GET, &path, Value::Null).await.0, 404);
+    let trail = site.ask(&ann, Method::GET, "BOOKS/trail", Value::Null).await.1;
+    assert_eq!(trail[0]["detail"], "journal from march.csv, 2 rows");
+}
+
+#[tokio::test]
+async fn what_cannot_be_staged_is_named_and_nothing_else_is_staged() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let (coal, oil) = (site.books.id("5010").await.0, site.books.id("5040").await.0);
+    let (_, created) =
+        site.ask(&ann, Method::POST, "BOOKS/plans", json!({ "name": "Spring" })).await;
+    let plan = format!("BOOKS/plans/{}", created["id"]);
+    let edit = |account: i64, field: &str, value: &str| json!({ "account": account, "field": field, "seen": null, "value": value });
+    let edits = json!({ "edits": [edit(coal, "name", "Steam coal"), edit(oil, "code", " ")] });
+    let (status, problem) = site.ask(&ann, Method::POST, &format!("{plan}/edits"), edits).await;
+    assert_eq!((status, problem["code"].as_str()), (422, Some("fields_refused")));
+    assert_eq!(
+        problem["refused"],
+        json!([{ "account": oil, "field": "code", "reason": "the code is empty" }])
+    );
+    let (_, view) = site.ask(&ann, Method::GET, &plan, Value::Null).await;
+    assert_eq!(view["staged"], json!([]));
+
+    // What is as today is no change; what is new is answered with its rehearsal.
+    let edits = json!({ "edits": [edit(coal, "name", "Coal"), edit(oil, "name", "Oils")] });
+    let (status, view) = site.ask(&ann, Method::POST, &format!("{plan}/edits"), edits).await;
+    assert_eq!((status, view["staged"].as_array().unwrap().len()), (200, 1));
+    assert_eq!(view["report"]["crosswalk"][0]["new_name"], "Oils");
+    let account = json!({ "code": "5050", "name": "Gas", "kind": "account", "class": "expense",
+                          "section": null, "parent": null });
+    let (status, view) = site.ask(&ann, Method::POST, &format!("{plan}/accounts"), account).await;
+    assert_eq!((status, view["report"]["accounts_after"].as_u64()), (200, Some(10)));
+    let wrong = json!({ "code": "", "name": "", "kind": "account", "class": "x", "section": null, "parent": null });
+    let (status, problem) = site.ask(&ann, Method::POST, &format!("{plan}/accounts"), wrong).await;
+    assert_eq!((status, problem["refused"].as_array().unwrap().len()), (422, 3));
+
+    let renamed = site.ask(&ann, Method::PUT, &plan, json!({ "name": "Summer" })).await;
+    assert_eq!(renamed.0, 204);
+    let (_, plans) = site.ask(&ann, Method::GET, "BOOKS/plans", Value::Null).await;
+    assert_eq!((&plans[0]["name"], &plans[0]["accounts"]), (&json!("Summer"), &json!(2)));
+    assert_eq!(site.ask(&ann, Method::DELETE, &plan, Value::Null).await.0, 204);
+    assert_eq!(site.ask(&ann, Method::GET, &plan, Value::Null).await.0, 404);
+}
+
+#[tokio::test]
+async fn a_plan_is_applied_proved_handed_over_and_undone() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let (bank, wood) = (site.books.id("1010").await, site.books.id("5020").await);
+    let day = time::macros::date!(2026 - 03 - 01);
+    site.books.post(&[site.books.entry(day, wood, bank, 700)]).await;
+    let plan =
+        format!("BOOKS/plans/{}", site.books.stage("5020 fate merge 5010; 5030 code 5031").await);
+    let (_, view) = site.ask(&ann, Method::GET, &plan, Value::Null).await;
+    let stale = json!({ "fingerprint": "something else", "acknowledged": [] });
+    let (status, problem) = site.ask(&ann, Method::POST, &format!("{plan}/apply"), stale).await;
+    assert_eq!((status, problem["code"].as_str()), (409, Some("changed_since")));
+    let agreed = json!({ "fingerprint": view["fingerprint"], "acknowledged": [] });
+    let (status, applied) = site.ask(&ann, Method::POST, &format!("{plan}/apply"), agreed).await;
+    assert_eq!(status, 201, "{applied}");
+    let proof = format!("BOOKS/applications/{}", applied["id"]);
+    let (_, shown) = site.ask(&ann, Method::GET, &proof, Value::Null).await;
+    let report = &shown["report"];
+    assert_eq!((&report["lines"], &report["accounted"]), (&json!(2), &json!(2)));
+    assert_eq!(
+        (report["difference"].as_str(), report["debits"].as_str()),
+        (Some("0.00"), Some("7.00"))
+    );
+
+    let book = ann
+        .get(site.at(&format!("{proof}/proof.xlsx")))
+        .send()
+        .await
+        .unwrap()
+        .bytes()
+        .await
+        .unwrap();
+    let rows = zf_sheets::read("proof.xlsx", &book).unwrap();
+    assert!(rows.iter().any(|row| row.cells.iter().any(|cell| cell == "2 = 2")), "{rows:?}");
+
+    let id = site.books.id("5010").await;
+    let (_, card) = site.ask(&ann, Method::GET, &format!("BOOKS/accounts/{id}"), Value::Null).await;
+    assert_eq!((&card["former"][0]["code"], &card["lines"]), (&json!("5020"), &json!(1)));
+    assert!(card["former"][0]["to"].is_string() && card["former"][0]["from"].is_null());
+    let (_, lines) =
+        site.ask(&ann, Method::GET, &format!("BOOKS/accounts/{id}/lines"), Value::Null).await;
+    assert_eq!((&lines[0]["posted_code"], &lines[0]["amount"]), (&json!("5020"), &json!("7.00")));
+    let (_, chart) = site.ask(&ann, Method::GET, "BOOKS/chart", Value::Null).await;
+    let row = chart["rows"].as_array().unwrap().iter().find(|row| row["code"] == "5010").unwrap();
+    assert_eq!((&row["former"], &row["net_change"]), (&json!(["5020"]), &json!("7.00")));
+
+    let (_, undo) = site.ask(&ann, Method::GET, &format!("{proof}/undo"), Value::Null).await;
+    let agreed = json!({ "fingerprint": undo["fingerprint"], "acknowledged": [] });
+    let (status, undone) = site.ask(&ann, Method::POST, &format!("{proof}/undo"), agreed).await;
+    assert_eq!(status, 201);
+    let (_, shown) = site.ask(&ann, Method::GET, &proof, Value::Null).await;
+    assert_eq!(shown["undone_by"], undone["id"]);
+    site.books.must_recount().await;
+    assert_eq!(site.books.id("5020").await, wood);
+}
+
+#[tokio::test]
+async fn new_books_say_which_field_is_wrong() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let form = |name: &str, currency: &str, day: u8| json!({ "name": name, "currency": currency, "year_month": 4, "year_day": day });
+    for (body, field) in [
+        (form(" ", "GBP", 6), "name"),
+        (form("A", "pounds", 6), "currency"),
+        (form("A", "GBP", 31), "year_day"),
+    ] {
+        let (status, problem) = site.ask(&ann, Method::POST, "/api/books", body).await;
+        assert_eq!((status, problem["refused"][0]["field"].as_str()), (422, Some(field)));
+    }
+    let (status, _) = site.ask(&ann, Method::POST, "/api/books", form("Alpha", "jpy", 6)).await;
+    assert_eq!(status, 201);
+    let (_, list) = site.ask(&ann, Method::GET, "/api/books", Value::Null).await;
+    assert_eq!((&list[0]["name"], &list[0]["currency"]), (&json!("Alpha"), &json!("JPY")));
+}

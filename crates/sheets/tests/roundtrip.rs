@@ -1,0 +1,83 @@
+//! Whatever is written reads back, and no input makes the reader panic.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+use proptest::prelude::*;
+use zf_sheets::{ColumnKind, Table, csv, read, xlsx};
+
+/// Texts that a person could type, some of them dangerous.
+fn cell() -> impl Strategy<Value = String> {
+    prop_oneof![
+        "[ -~]{0,12}",
+        "[a-zé£€\u{a0}ßø…“”]{1,8}",
+        "0[0-9]{1,6}",
+        Just("line one\nline two".to_owned()),
+        Just("\"quoted\", and more".to_owned()),
+        Just("1,234.50".to_owned()),
+    ]
+}
+
+fn table() -> impl Strategy<Value = Table> {
+    // The first column is never empty, so that no row is blank.
+    prop::collection::vec(("[a-z]{1,6}", cell(), cell()), 1..12).prop_map(|rows| Table {
+        name: "Sheet".to_owned(),
+        columns: ["One", "Two", "Three"].map(|t| (t.to_owned(), ColumnKind::Text)).to_vec(),
+        rows: rows.into_iter().map(|(a, b, c)| vec![a, b, c]).collect(),
+    })
+}
+
+fn cells(name: &str, content: &[u8]) -> Vec<Vec<String>> {
+    read(name, content).unwrap().into_iter().skip(1).map(|row| row.cells).collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+
+    #[test]
+    fn workbooks_read_back_to_the_letter(table in table()) {
+        let rows = cells("a.xlsx", &xlsx(std::slice::from_ref(&table)).unwrap());
+        prop_assert_eq!(rows, table.rows);
+    }
+
+    #[test]
+    fn csv_reads_back_but_for_disarmed_formulas(table in table()) {
+        let rows = cells("a.csv", &csv(&table).unwrap());
+        let disarmed = |text: &String| match text.chars().next() {
+            Some('=' | '+' | '@' | '-') => format!("'{text}"),
+            _ => text.clone(),
+        };
+        let wanted: Vec<Vec<_>> = table.rows.iter().map(|r| r.iter().map(disarmed).collect()).collect();
+        prop_assert_eq!(rows, wanted);
+    }
+
+    #[test]
+    fn no_bytes_make_the_reader_panic(
+        bytes in prop::collection::vec(any::<u8>(), 0..400),
+        name in "[a-z]{1,4}\\.(csv|tsv|txt|xlsx|xls|ods|pdf)",
+    ) {
+        let _ = read(&name, &bytes);
+    }
+
+    #[test]
+    fn no_damage_to_a_workbook_makes_the_reader_panic(
+        table in table(),
+        damage in prop::collection::vec((any::<prop::sample::Index>(), any::<u8>()), 1..12),
+        kept in any::<prop::sample::Index>(),
+    ) {
+        let mut bytes = xlsx(std::slice::from_ref(&table)).unwrap();
+        for (at, byte) in damage {
+            let at = at.index(bytes.len());
+            bytes[at] = byte;
+        }
+        let _ = read("a.xlsx", &bytes);
+        bytes.truncate(kept.index(bytes.len()));
+        let _ = read("a.xlsx", &bytes);
+    }
+}
+
+#[test]
+fn row_numbers_are_those_of_a_spreadsheet() {
+    let rows = read("a.csv", b"Code,Name\n\n1000,\"Bank,\nnotice\"\n1010,Till\n").unwrap();
+    let numbers: Vec<_> = rows.iter().map(|row| (row.number, row.cells[0].as_str())).collect();
+    assert_eq!(numbers, [(1, "Code"), (3, "1000"), (4, "1010")]);
+}

@@ -1,0 +1,117 @@
+//! Imports on a real database: a file waits, and is then stored once and whole or not at all.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+use time::macros::date;
+use zf_core::chart::{Class, Kind};
+use zf_core::ids::AccountId;
+use zf_core::intake::columns::FileKind;
+use zf_core::intake::usage::NewUse;
+use zf_store::StoreError;
+use zf_store::imports::Ready;
+use zf_testing::{Books, account};
+
+#[tokio::test]
+async fn a_file_waits_until_it_is_stored_or_dropped() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let id = store.keep_upload(member, FileKind::Usage, "uses.csv", b"a,b").await.unwrap();
+    let upload = store.upload(member, id).await.unwrap();
+    assert_eq!((upload.kind, upload.file_name.as_str()), (FileKind::Usage, "uses.csv"));
+    assert_eq!(upload.content, b"a,b");
+    store.drop_upload(member, id).await.unwrap();
+    assert!(matches!(store.upload(member, id).await, Err(StoreError::NotFound(_))));
+}
+
+#[tokio::test]
+async fn a_file_that_was_stored_is_kept_by_name_and_not_by_content() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let coal = books.id("5010").await;
+    let id = store.keep_upload(member, FileKind::Usage, "uses.csv", b"a,b").await.unwrap();
+    let seen = store.snapshot(member).await.unwrap();
+    let uses =
+        [NewUse { account: coal, used_by: "bank rule".to_owned(), label: "Tarn".to_owned() }];
+    store.commit_import(member, id, &seen, Ready::Usage(&uses)).await.unwrap();
+    assert!(matches!(store.upload(member, id).await, Err(StoreError::NotFound(_))));
+    // Dropping what was stored drops nothing.
+    store.drop_upload(member, id).await.unwrap();
+    let today = store.snapshot(member).await.unwrap().today;
+    assert_eq!(today.usage.of(coal), ["bank rule “Tarn”"]);
+    assert!(today.usage.given);
+    let trail = store.trail(member, 0, 1).await.unwrap().remove(0);
+    assert_eq!((trail.what.as_str(), trail.person.as_str()), ("imported", "Ann Tester"));
+    assert_eq!(trail.detail, "where-used list from uses.csv, 1 rows");
+    // And once only.
+    let seen = store.snapshot(member).await.unwrap();
+    let again = store.commit_import(member, id, &seen, Ready::Usage(&uses)).await;
+    assert!(matches!(again, Err(StoreError::NotFound(_))), "{again:?}");
+}
+
+#[tokio::test]
+async fn what_was_read_against_older_books_is_refused_and_nothing_is_stored() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let (bank, coal) = (books.id("1010").await, books.id("5010").await);
+    let id = store.keep_upload(member, FileKind::Journal, "may.csv", b"").await.unwrap();
+    let seen = store.snapshot(member).await.unwrap();
+    books.apply(books.stage("5010 name Steam coal").await).await.unwrap();
+    let entry = books.entry(date!(2026 - 05 - 01), coal, bank, 100);
+    let refused = store.commit_import(member, id, &seen, Ready::Journal(&[entry])).await;
+    assert!(matches!(refused, Err(StoreError::Refused(_))), "{refused:?}");
+    let today = store.snapshot(member).await.unwrap().today;
+    assert_eq!(today.activity.strands().count(), 0);
+    assert!(store.upload(member, id).await.is_ok(), "the file still waits");
+    books.must_recount().await;
+}
+
+#[tokio::test]
+async fn accounts_remember_the_file_they_came_from() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let first = store.take_account_ids(2).await.unwrap();
+    let mut heading = account("7000", "Fees", Class::Expense);
+    (heading.id, heading.kind) = (first, Kind::Heading);
+    let mut below = account("7010", "Audit", Class::Expense);
+    (below.id, below.parent) = (AccountId(first.0 + 1), Some(first));
+    let id = store.keep_upload(member, FileKind::Chart, "fees.csv", b"").await.unwrap();
+    let seen = store.snapshot(member).await.unwrap();
+    store.commit_import(member, id, &seen, Ready::Chart(&[heading, below.clone()])).await.unwrap();
+    let snapshot = store.snapshot(member).await.unwrap();
+    assert_eq!(snapshot.today.chart.get(below.id), Some(&below));
+    assert_eq!(snapshot.imports.get(&below.id), Some(&id));
+    assert_ne!(snapshot.imports.get(&books.id("5010").await), Some(&id));
+    // A later plan does not make them forget it.
+    books.apply(books.stage("7010 name Audit and accountancy").await).await.unwrap();
+    let snapshot = store.snapshot(member).await.unwrap();
+    assert_eq!(snapshot.imports.get(&below.id), Some(&id));
+}
+
+#[tokio::test]
+async fn a_chart_with_a_code_that_is_taken_is_stored_not_at_all() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let before = store.snapshot(member).await.unwrap().today.chart;
+    let first = store.take_account_ids(2).await.unwrap();
+    let mut free = account("7010", "Audit", Class::Expense);
+    free.id = first;
+    let mut taken = account("50 10", "Coal again", Class::Expense);
+    taken.id = AccountId(first.0 + 1);
+    let id = store.keep_upload(member, FileKind::Chart, "x.csv", b"").await.unwrap();
+    let seen = store.snapshot(member).await.unwrap();
+    let refused = store.commit_import(member, id, &seen, Ready::Chart(&[free, taken])).await;
+    assert!(refused.is_err(), "the last guard is the database's own");
+    let after = store.snapshot(member).await.unwrap().today.chart;
+    assert_eq!(after.iter().count(), before.iter().count());
+}
+
+#[tokio::test]
+async fn entry_numbers_are_those_of_the_books_alone() {
+    let books = Books::railway().await;
+    let (bank, coal) = (books.id("1010").await, books.id("5010").await);
+    books.post(&[books.entry(date!(2026 - 05 - 01), coal, bank, 100)]).await;
+    let numbers = books.store.entry_numbers(books.member).await.unwrap();
+    assert_eq!(numbers.into_iter().collect::<Vec<_>>(), ["J1"]);
+    let other = Books::railway_of(books.store.clone(), books.member.person()).await;
+    assert!(other.store.entry_numbers(other.member).await.unwrap().is_empty());
+}

@@ -1,0 +1,189 @@
+//! Posting on a real database: which strand a line goes to, and what happens when many people post
+//! and somebody applies a plan at the same time.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
+
+use std::collections::BTreeMap;
+use std::sync::Arc;
+use time::macros::date;
+use zf_core::chart::Status;
+use zf_core::ids::StrandId;
+use zf_store::StoreError;
+use zf_store::applying::NotApplied;
+use zf_testing::{Books, agreement};
+
+/// Strands by identity: code posted under, account presenting, lines.
+async fn strands(books: &Books) -> BTreeMap<StrandId, (String, String, u64)> {
+    let today = books.store.snapshot(books.member).await.unwrap().today;
+    let strands = today.activity.strands().map(|(strand, activity, _)| {
+        let account = today.chart.get(strand.account).unwrap().code.to_string();
+        let lines = activity.totals.values().map(|t| t.lines).sum();
+        (strand.id, (strand.posted_code.clone(), account, lines))
+    });
+    strands.collect()
+}
+
+async fn spend(books: &Books, code: &str) {
+    let (cost, bank) = (books.id(code).await, books.id("1010").await);
+    books.post(&[books.entry(date!(2026 - 05 - 01), cost, bank, 100)]).await;
+}
+
+fn of(strands: &BTreeMap<StrandId, (String, String, u64)>, account: &str) -> Vec<(String, u64)> {
+    let own = strands.values().filter(|s| s.1 == account);
+    own.map(|(code, _, lines)| (code.clone(), *lines)).collect()
+}
+
+#[tokio::test]
+async fn lines_of_one_code_share_a_strand() {
+    let books = Books::railway().await;
+    spend(&books, "5010").await;
+    spend(&books, "5010").await;
+    assert_eq!(of(&strands(&books).await, "5010"), [("5010".to_owned(), 2)]);
+}
+
+#[tokio::test]
+async fn a_new_code_or_name_opens_a_new_strand_and_old_ones_never_grow() {
+    let books = Books::railway().await;
+    spend(&books, "5010").await;
+    books.apply(books.stage("5010 code 5110").await).await.unwrap();
+    spend(&books, "5110").await;
+    books.apply(books.stage("5110 name Steam coal").await).await.unwrap();
+    spend(&books, "5110").await;
+    // What is no part of code, name or history leaves the strand open.
+    books.apply(books.stage("5110 section cost_of_sales").await).await.unwrap();
+    spend(&books, "5110").await;
+    let found = of(&strands(&books).await, "5110");
+    assert_eq!(found, [("5010".to_owned(), 1), ("5110".to_owned(), 1), ("5110".to_owned(), 2)]);
+    books.must_recount().await;
+}
+
+#[tokio::test]
+async fn a_merge_moves_whole_strands_and_its_undo_brings_exactly_those_back() {
+    let books = Books::railway().await;
+    spend(&books, "5010").await;
+    spend(&books, "5020").await;
+    let before = strands(&books).await;
+    let merged = books.apply(books.stage("5020 fate merge 5010").await).await.unwrap();
+    spend(&books, "5010").await;
+    let found = of(&strands(&books).await, "5010");
+    assert_eq!(found, [("5010".to_owned(), 1), ("5020".to_owned(), 1), ("5010".to_owned(), 1)]);
+    books.undo(merged).await.unwrap();
+    let after = strands(&books).await;
+    // The bank has had a line since.
+    for (id, strand) in before.iter().filter(|(_, strand)| strand.1 != "1010") {
+        assert_eq!(after.get(id), Some(strand));
+    }
+    assert_eq!(of(&after, "5010"), [("5010".to_owned(), 1), ("5010".to_owned(), 1)]);
+    assert_eq!(of(&after, "5020"), [("5020".to_owned(), 1)]);
+    books.must_recount().await;
+}
+
+#[tokio::test]
+async fn dates_tell_when_a_code_was_in_use() {
+    let books = Books::railway().await;
+    let coal = books.id("5010").await;
+    let renumbered = books.apply(books.stage("5010 code 5110").await).await.unwrap();
+    books.undo(renumbered).await.unwrap();
+    let uses = books.store.snapshot(books.member).await.unwrap().code_uses;
+    let own: Vec<_> = uses.into_iter().filter(|used| used.account == coal).collect();
+    let codes: Vec<_> = own.iter().map(|used| used.code.to_string()).collect();
+    assert_eq!(codes, ["5010", "5110", "5010"]);
+    assert_eq!(own[0].from, None, "how long it was in use before the import is not known");
+    assert_eq!((own[0].to, own[1].to), (own[1].from, own[2].from), "no gap and no overlap");
+    assert!(own[0].to < own[1].to && own[2].to.is_none());
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn postings_beside_each_other_and_beside_a_merge_lose_nothing() {
+    let books = Arc::new(Books::railway().await);
+    spend(&books, "5010").await;
+    spend(&books, "5020").await;
+    let plan = books.stage("5020 fate merge 5010").await;
+    let posters = (0..6).map(|_| {
+        let books = Arc::clone(&books);
+        tokio::spawn(async move { post_until_stored(&books).await })
+    });
+    let posters: Vec<_> = posters.collect();
+    let applied = loop {
+        match books.apply(plan).await {
+            Ok(applied) => break applied,
+            // Somebody posted between the rehearsal and the lock.
+            Err(NotApplied::Changed) => {}
+            Err(other) => panic!("{other}"),
+        }
+    };
+    for poster in posters {
+        poster.await.unwrap();
+    }
+    books.must_recount().await;
+    let lines = |strands: BTreeMap<_, (String, String, u64)>| -> u64 {
+        strands.values().map(|(.., lines)| lines).sum()
+    };
+    assert_eq!(lines(strands(&books).await), 4 + 2 * 6);
+    books.undo(applied).await.unwrap();
+    books.must_recount().await;
+    assert_eq!(lines(strands(&books).await), 4 + 2 * 6);
+}
+
+/// Posts one entry, as often as the books change under it.
+async fn post_until_stored(books: &Books) {
+    use zf_core::intake::columns::FileKind;
+    let (coal, bank) = (books.id("5010").await, books.id("1010").await);
+    let entry = [books.entry(date!(2026 - 06 - 01), coal, bank, 10)];
+    loop {
+        let id = books.store.keep_upload(books.member, FileKind::Journal, "j", b"").await.unwrap();
+        let seen = books.store.snapshot(books.member).await.unwrap();
+        let ready = zf_store::imports::Ready::Journal(&entry);
+        match books.store.commit_import(books.member, id, &seen, ready).await {
+            Ok(()) => return,
+            Err(StoreError::Refused(_)) => {}
+            Err(other) => panic!("{other}"),
+        }
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn of_two_who_apply_the_same_plan_one_does() {
+    let books = Books::railway().await;
+    let plan = books.stage("5030 fate deactivate").await;
+    let agreed = agreement(&books.rehearse(plan).await);
+    let apply = || books.store.apply(books.member, plan, &agreed);
+    let (one, other) = tokio::join!(apply(), apply());
+    assert_eq!([&one, &other].iter().filter(|done| done.is_ok()).count(), 1, "{one:?} {other:?}");
+    let oil = books.id("5030").await;
+    let chart = books.store.snapshot(books.member).await.unwrap().today.chart;
+    assert_eq!(chart.get(oil).unwrap().status, Status::Deactivated);
+    let trail = books.store.trail(books.member, 0, 50).await.unwrap();
+    assert_eq!(trail.iter().filter(|row| row.what == "applied").count(), 1);
+}
+
+#[tokio::test]
+async fn a_recount_is_queued_once_for_an_application_and_carried_out_by_whoever_comes() {
+    let books = Books::railway().await;
+    spend(&books, "5010").await;
+    let applied = books.apply(books.stage("5010 code 5110").await).await.unwrap();
+    let state = async || books.store.recount_state(books.member, applied.0).await.unwrap().unwrap();
+    assert!(state().await.finished_at.is_none(), "not yet");
+    assert!(books.store.run_queued_recount().await.unwrap());
+    let done = state().await;
+    assert!(done.finished_at.is_some() && done.misses == Some(Vec::new()));
+    assert!(!books.store.run_queued_recount().await.unwrap(), "there is nothing left to do");
+}
+
+#[tokio::test]
+async fn locked_periods_hold_until_a_reviewer_gives_a_reason() {
+    let books = Books::railway().await;
+    spend(&books, "5010").await;
+    let settings = books.store.books(books.member).await.unwrap();
+    let period = settings.calendar.period_of(date!(2026 - 05 - 31));
+    books.store.lock_periods(books.member, Some(period)).await.unwrap();
+    let plan = books.stage("5010 section administration").await;
+    let Err(NotApplied::Stopped(stops)) = books.apply(plan).await else { panic!("applied") };
+    assert_eq!(stops[0].rule, "locked_total");
+    let reason = Some("agreed with the auditor");
+    books.store.override_stop(books.member, plan, &stops[0].key, reason).await.unwrap();
+    let applied = books.apply(plan).await.unwrap();
+    let report = books.store.application(books.member, applied.0).await.unwrap().report;
+    let kept = report.findings.iter().find_map(|f| f.overridden.as_deref());
+    assert_eq!(kept, reason, "the proof shows the reason");
+}
