@@ -14,7 +14,7 @@ use zf_server::App;
 use zf_store::Store;
 
 /// How long a page may take to show what is waited for.
-const PATIENCE: Duration = Duration::from_secs(30);
+const PATIENCE: Duration = Duration::from_secs(120);
 
 /// The password of everybody.
 pub const PASSWORD: &str = "not a secret";
@@ -190,6 +190,15 @@ impl Browser {
     pub async fn control(&self, key: impl Into<TypingData>) {
         let chain = self.driver.action_chain().key_down(Key::Control).send_keys(key);
         chain.key_up(Key::Control).perform().await.unwrap();
+    }
+
+    /// Presses a key so often while Shift is held.
+    pub async fn shift(&self, key: Key, times: usize) {
+        let mut chain = self.driver.action_chain().key_down(Key::Shift);
+        for _ in 0..times {
+            chain = chain.send_keys(key.clone() + "");
+        }
+        chain.key_up(Key::Shift).perform().await.unwrap();
     }
 
     /// Presses Tab until the element with the focus matches.

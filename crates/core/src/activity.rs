@@ -133,6 +133,8 @@ pub struct StrandActivity {
 pub struct Activity {
     strands: BTreeMap<StrandId, (Strand, StrandActivity, Figures)>,
     latest: Option<Period>,
+    figures: HashMap<AccountId, Figures>,
+    by_slot: BTreeMap<Slot, Totals>,
 }
 
 /// What a strand, or an account over all strands that it presents, adds up to.
@@ -180,7 +182,21 @@ impl Activity {
             let figures = Figures::of(&activity, latest);
             (strand.id, (strand, activity, figures))
         };
-        Self { strands: strands.into_iter().map(with_figures).collect(), latest }
+        let strands: BTreeMap<_, _> = strands.into_iter().map(with_figures).collect();
+        let mut by_slot: BTreeMap<Slot, Totals> = BTreeMap::new();
+        for (_, activity, _) in strands.values() {
+            for (slot, totals) in &activity.totals {
+                *by_slot.entry(*slot).or_default() += *totals;
+            }
+        }
+        let mut activity = Self { strands, latest, figures: HashMap::new(), by_slot };
+        activity.figures = activity.by_account(|strand| strand.account);
+        activity
+    }
+
+    /// What each account adds up to today.
+    pub fn figures(&self) -> &HashMap<AccountId, Figures> {
+        &self.figures
     }
 
     /// Every strand with its totals and what they add up to.
@@ -211,13 +227,7 @@ impl Activity {
     }
 
     /// What all lines add up to by period and currency, over all strands.
-    pub fn by_slot(&self) -> BTreeMap<Slot, Totals> {
-        let mut slots: BTreeMap<Slot, Totals> = BTreeMap::new();
-        for (_, activity, _) in self.strands() {
-            for (slot, totals) in &activity.totals {
-                *slots.entry(*slot).or_default() += *totals;
-            }
-        }
-        slots
+    pub fn by_slot(&self) -> &BTreeMap<Slot, Totals> {
+        &self.by_slot
     }
 }

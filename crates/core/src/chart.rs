@@ -1,9 +1,10 @@
 //! The chart of accounts: accounts, headings and sum lines, and how they hang together.
 
-use crate::code::{Code, CodeKey, Interval, chart_order};
+use crate::code::{Code, CodeKey, Interval};
 use crate::ids::AccountId;
 use crate::money::Currency;
 use std::collections::HashMap;
+use std::sync::Arc;
 
 /// Declares an enum whose values have one stable key each, for storage and interchange, and one
 /// English word or phrase to show.
@@ -255,10 +256,11 @@ impl Account {
     }
 }
 
-/// All accounts of a set of books. Identities are unique.
+/// All accounts of a set of books. Identities are unique. Copies share the accounts that are the
+/// same in both, so that a rehearsal costs what it changes.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Chart {
-    accounts: Vec<Account>,
+    accounts: Vec<Arc<Account>>,
     places: HashMap<AccountId, usize>,
 }
 
@@ -272,12 +274,19 @@ impl Chart {
 
     /// The account with this identity.
     pub fn get(&self, id: AccountId) -> Option<&Account> {
-        self.places.get(&id).map(|&at| &self.accounts[at])
+        self.places.get(&id).map(|&at| &*self.accounts[at])
+    }
+
+    /// Whether two charts share an account, which is then the same in both.
+    pub(crate) fn shares(&self, other: &Self, id: AccountId) -> bool {
+        let own = self.places.get(&id).map(|&at| Arc::as_ptr(&self.accounts[at]));
+        let others = other.places.get(&id).map(|&at| Arc::as_ptr(&other.accounts[at]));
+        own.is_some() && own == others
     }
 
     /// All accounts, merged ones too, in no particular order.
     pub fn iter(&self) -> impl Iterator<Item = &Account> {
-        self.accounts.iter()
+        self.accounts.iter().map(|account| &**account)
     }
 
     /// The accounts that are rows of the chart.
@@ -288,10 +297,10 @@ impl Chart {
     /// Adds an account, or replaces the one with its identity.
     pub fn put(&mut self, account: Account) {
         if let Some(&at) = self.places.get(&account.id) {
-            self.accounts[at] = account;
+            self.accounts[at] = Arc::new(account);
         } else {
             self.places.insert(account.id, self.accounts.len());
-            self.accounts.push(account);
+            self.accounts.push(Arc::new(account));
         }
     }
 
@@ -306,7 +315,7 @@ impl Chart {
     }
 
     pub(crate) fn get_mut(&mut self, id: AccountId) -> Option<&mut Account> {
-        self.places.get(&id).map(|&at| &mut self.accounts[at])
+        self.places.get(&id).map(|&at| Arc::make_mut(&mut self.accounts[at]))
     }
 
     /// The live account that bears a code.
@@ -331,19 +340,19 @@ impl Chart {
     /// The live rows as an outline: each heading followed by what stands under it, by code, with
     /// the depth of each row. Rows whose parent is missing stand at the top.
     pub fn outline(&self) -> Vec<(&Account, usize)> {
-        let mut under: HashMap<Option<AccountId>, Vec<(CodeKey, &Account)>> = HashMap::new();
+        let mut under: HashMap<Option<AccountId>, Vec<&Account>> = HashMap::new();
         for account in self.live() {
             let parent = account.parent.filter(|p| self.get(*p).is_some_and(Account::is_live));
-            under.entry(parent).or_default().push((account.code.key(), account));
+            under.entry(parent).or_default().push(account);
         }
         for rows in under.values_mut() {
-            rows.sort_by(|a, b| chart_order(&b.0, &a.0).then(b.1.id.cmp(&a.1.id)));
+            rows.sort_by(|a, b| b.code.chart_order(&a.code).then(b.id.cmp(&a.id)));
         }
         let mut rows = Vec::with_capacity(self.accounts.len());
         let mut open: Vec<(&Account, usize)> = Vec::new();
         let mut push = |open: &mut Vec<_>, parent, depth| {
             open.extend(
-                under.remove(&parent).unwrap_or_default().into_iter().map(|r| (r.1, depth)),
+                under.remove(&parent).unwrap_or_default().into_iter().map(|row| (row, depth)),
             );
         };
         push(&mut open, None, 0);

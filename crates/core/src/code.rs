@@ -2,18 +2,29 @@
 
 use std::cmp::Ordering;
 use std::fmt;
+use std::sync::Arc;
 
 /// The longest code that is accepted, in characters.
 pub const MAX_CODE: usize = 24;
 
 /// An account code as a person writes it. Never empty, no white space at its ends, no control or
 /// invisible characters, at most [`MAX_CODE`] characters.
-#[derive(Clone, Debug, PartialEq, Eq, Hash)]
-pub struct Code(String);
+#[derive(Clone, PartialEq, Eq, Hash)]
+pub struct Code {
+    text: Arc<str>,
+    key: CodeKey,
+}
 
-/// A code reduced to what tells it apart: case, spaces and look-alike dashes do not.
-#[derive(Clone, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub struct CodeKey(String);
+/// A code reduced to what tells it apart: case, spaces and look-alike dashes do not. Keys are in the
+/// order of codes on a chart: runs of digits by their value, all else by letter, so that 990 comes
+/// before 1000 and A-2 before A-10.
+// A large chart is sorted and compared by keys all the time: the bytes order by themselves (see
+// `sortable`) and end with the reduced text.
+#[derive(Clone, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct CodeKey {
+    bytes: Arc<[u8]>,
+    text_at: u16,
+}
 
 /// Why a text is not a code.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
@@ -55,62 +66,84 @@ impl Code {
             let shown = trimmed.escape_debug().to_string();
             return Err(NotACode::Unprintable(shown));
         }
-        Ok(Self(trimmed.to_owned()))
+        Ok(Self { text: trimmed.into(), key: CodeKey::of(trimmed) })
     }
 
     /// The code as written.
     pub fn as_str(&self) -> &str {
-        &self.0
+        &self.text
     }
 
     /// What two codes are compared by: they clash exactly when their keys are equal.
     pub fn key(&self) -> CodeKey {
-        CodeKey(
-            self.0
-                .chars()
-                .filter(|c| !c.is_whitespace())
-                .map(|c| if is_dash(c) { '-' } else { c })
-                .flat_map(char::to_uppercase)
-                .collect(),
-        )
+        self.key.clone()
+    }
+
+    /// How two codes stand to each other on a chart: by their keys.
+    pub fn chart_order(&self, other: &Self) -> Ordering {
+        self.key.cmp(&other.key)
     }
 }
 
 impl fmt::Display for Code {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(&self.0)
+        f.write_str(&self.text)
+    }
+}
+
+impl fmt::Debug for Code {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        fmt::Debug::fmt(&*self.text, f)
     }
 }
 
 impl CodeKey {
+    fn of(code: &str) -> Self {
+        let reduced: String = code
+            .chars()
+            .filter(|c| !c.is_whitespace())
+            .map(|c| if is_dash(c) { '-' } else { c })
+            .flat_map(char::to_uppercase)
+            .collect();
+        let mut bytes = sortable(&reduced);
+        // No code is so long that this could be more.
+        let text_at = u16::try_from(bytes.len()).unwrap_or(u16::MAX);
+        bytes.extend_from_slice(reduced.as_bytes());
+        Self { bytes: bytes.into(), text_at }
+    }
+
     /// The reduced text, as stored beside the code.
     pub fn as_str(&self) -> &str {
-        &self.0
+        let text = self.bytes.get(usize::from(self.text_at)..).unwrap_or_default();
+        std::str::from_utf8(text).unwrap_or_default()
     }
 }
 
-/// The order of codes on a chart: runs of digits by their value, all else by letter, so that 990
-/// comes before 1000 and A-2 before A-10. Equal only when the keys are equal.
-pub fn chart_order(a: &CodeKey, b: &CodeKey) -> Ordering {
-    let (mut left, mut right) = (a.0.as_str(), b.0.as_str());
-    loop {
-        let (x, rest_x) = head(left);
-        let (y, rest_y) = head(right);
-        if x.is_empty() || y.is_empty() {
-            return left.cmp(right).then_with(|| a.cmp(b));
-        }
-        let digits = |t: &str| t.starts_with(|c: char| c.is_ascii_digit());
-        let order = if digits(x) && digits(y) {
-            let (m, n) = (x.trim_start_matches('0'), y.trim_start_matches('0'));
-            m.len().cmp(&n.len()).then_with(|| m.cmp(n))
-        } else {
-            x.cmp(y)
-        };
-        if order != Ordering::Equal {
-            return order;
-        }
-        (left, right) = (rest_x, rest_y);
+impl fmt::Debug for CodeKey {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        fmt::Debug::fmt(self.as_str(), f)
     }
+}
+
+/// Bytes that stand in the order of a chart: before each run of digits a one and the count of its
+/// digits without leading zeros, and at the end a zero, so that a code comes before those that it
+/// begins.
+fn sortable(text: &str) -> Vec<u8> {
+    let mut bytes = Vec::with_capacity(2 * text.len() + 4);
+    let mut rest = text;
+    while !rest.is_empty() {
+        let (run, after) = head(rest);
+        if run.starts_with(|c: char| c.is_ascii_digit()) {
+            let value = run.trim_start_matches('0');
+            bytes.extend([1, u8::try_from(value.len()).unwrap_or(u8::MAX)]);
+            bytes.extend_from_slice(value.as_bytes());
+        } else {
+            bytes.extend_from_slice(run.as_bytes());
+        }
+        rest = after;
+    }
+    bytes.push(0);
+    bytes
 }
 
 /// Splits off the first run of digits, or of other characters.
@@ -145,7 +178,7 @@ impl Interval {
     /// # Errors
     /// When it would run backwards.
     pub fn new(first: Code, last: Code) -> Result<Self, NotIntervals> {
-        if chart_order(&first.key(), &last.key()) == Ordering::Greater {
+        if first.key > last.key {
             return Err(NotIntervals::Backwards(first, last));
         }
         Ok(Self { first, last })
@@ -153,7 +186,7 @@ impl Interval {
 
     /// Whether a code lies in the stretch.
     pub fn contains(&self, key: &CodeKey) -> bool {
-        chart_order(&self.first.key(), key).is_le() && chart_order(key, &self.last.key()).is_le()
+        self.first.key <= *key && *key <= self.last.key
     }
 
     /// Reads a list such as `1000 to 1999, 2500`.
@@ -206,7 +239,7 @@ mod tests {
     #[test]
     fn digits_order_by_value() {
         let mut codes = ["1000", "990", "A-10", "A-2", "0990"].map(key);
-        codes.sort_by(chart_order);
+        codes.sort();
         assert_eq!(codes, ["0990", "990", "1000", "A-2", "A-10"].map(key));
     }
 
@@ -221,13 +254,23 @@ mod tests {
 
     proptest! {
         #[test]
-        fn chart_order_is_an_order(a in "[0-9A-C-]{1,6}", b in "[0-9A-C-]{1,6}", c in "[0-9A-C-]{1,6}") {
-            let [a, b, c] = [a, b, c].map(|t| key(&t));
-            prop_assert_eq!(chart_order(&a, &b), chart_order(&b, &a).reverse());
-            prop_assert_eq!(chart_order(&a, &b).is_eq(), a == b);
-            if chart_order(&a, &b).is_le() && chart_order(&b, &c).is_le() {
-                prop_assert!(chart_order(&a, &c).is_le());
+        fn keys_order_run_by_run(a in "[0-9A-C.-]{1,6}", b in "[0-9A-C.-]{1,6}") {
+            // Said plainly: runs of digits by value, before anything else; all else by letter.
+            fn runs(text: &str) -> Vec<(bool, u64, &str)> {
+                let (mut runs, mut rest) = (Vec::<(bool, u64, &str)>::new(), text);
+                while !rest.is_empty() {
+                    let (run, after) = head(rest);
+                    runs.push(match run.parse() {
+                        Ok(value) => (false, value, ""),
+                        Err(_) => (true, 0, run),
+                    });
+                    rest = after;
+                }
+                runs
             }
+            let order = key(&a).cmp(&key(&b));
+            prop_assert_eq!(order, runs(&a).cmp(&runs(&b)).then_with(|| a.cmp(&b)));
+            prop_assert_eq!(order.is_eq(), a == b);
         }
 
         #[test]

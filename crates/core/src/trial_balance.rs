@@ -2,7 +2,7 @@
 
 use crate::activity::Figures;
 use crate::chart::{Account, Chart, Class};
-use crate::code::{Code, chart_order};
+use crate::code::Code;
 use crate::ids::AccountId;
 use std::collections::HashMap;
 
@@ -13,8 +13,6 @@ pub struct TrialRow {
     pub account: AccountId,
     /// Its code.
     pub code: Code,
-    /// Its name.
-    pub name: String,
     /// Its class.
     pub class: Class,
     /// Minor units of the base currency; a debit balance is positive.
@@ -68,29 +66,12 @@ pub fn trial_balance(chart: &Chart, figures: &HashMap<AccountId, Figures>) -> Tr
             trial.rows.push(TrialRow {
                 account: *id,
                 code: account.code.clone(),
-                name: account.name.clone(),
                 class: account.class,
                 balance,
             });
         }
     }
     trial.classes[Class::Equity as usize].1 += trial.earlier_results;
-    trial.rows.sort_by_cached_key(|row| (row.class, SortableCode(row.code.key())));
+    trial.rows.sort_by(|a, b| a.class.cmp(&b.class).then_with(|| a.code.chart_order(&b.code)));
     trial
-}
-
-/// A code key that sorts in chart order.
-#[derive(PartialEq, Eq)]
-struct SortableCode(crate::code::CodeKey);
-
-impl Ord for SortableCode {
-    fn cmp(&self, other: &Self) -> std::cmp::Ordering {
-        chart_order(&self.0, &other.0)
-    }
-}
-
-impl PartialOrd for SortableCode {
-    fn partial_cmp(&self, other: &Self) -> Option<std::cmp::Ordering> {
-        Some(self.cmp(other))
-    }
 }

@@ -87,7 +87,7 @@ proptest! {
         let strands = (0..10).map(|n| strand(n, n, &lines[n as usize]));
         let books = today(chart, Activity::new(strands.collect::<Vec<_>>()));
         let figures = books.figures();
-        let trial = trial_balance(&books.chart, &figures);
+        let trial = trial_balance(&books.chart, figures);
         prop_assert_eq!(trial.total(), 0);
         let rows: i128 = trial.rows.iter().map(|row| row.balance).sum();
         prop_assert_eq!(rows + trial.earlier_results, 0, "nothing stands outside of the rows");
@@ -116,7 +116,7 @@ fn income_and_expense_stand_at_the_latest_year_and_all_else_to_date() {
     let figures = books.figures();
     let of = |id| balance(books.chart.get(AccountId(id)).unwrap(), &figures[&AccountId(id)]);
     assert_eq!((of(1), of(2)), (-500, 200));
-    let trial = trial_balance(&books.chart, &figures);
+    let trial = trial_balance(&books.chart, figures);
     assert_eq!((trial.earlier_results, trial.class(Class::Equity)), (300, 300));
     assert_eq!(books.activity.latest(), Some(period(this_year)));
 }

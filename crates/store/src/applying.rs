@@ -355,7 +355,7 @@ async fn read_back(
     for ((_, slot), totals) in ledger {
         *slots.entry(slot).or_insert_with(zf_core::activity::Totals::default) += totals;
     }
-    if slots != snapshot.today.activity.by_slot() {
+    if slots != *snapshot.today.activity.by_slot() {
         misses.push(
             "all lines together do not add up to what they did, by period and currency".to_owned(),
         );

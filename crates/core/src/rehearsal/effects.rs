@@ -50,7 +50,8 @@ impl Effects {
     ) -> Self {
         let gone = today.iter().filter(|a| after.get(a.id).is_none());
         let gone = gone.map(|a| RowChange { before: Some(a.clone()), after: None });
-        let kept = after.iter().filter_map(|account| {
+        let touched = after.iter().filter(|account| !today.shares(after, account.id));
+        let kept = touched.filter_map(|account| {
             let before = today.get(account.id);
             (before != Some(account))
                 .then(|| RowChange { before: before.cloned(), after: Some(account.clone()) })

@@ -67,8 +67,8 @@ impl Usage {
 
 impl Today {
     /// What each account adds up to.
-    pub fn figures(&self) -> HashMap<AccountId, Figures> {
-        self.activity.by_account(|strand| strand.account)
+    pub fn figures(&self) -> &HashMap<AccountId, Figures> {
+        self.activity.figures()
     }
 }
 

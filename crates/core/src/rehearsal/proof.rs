@@ -44,11 +44,10 @@ impl Proof {
                 difference += figures.all.net().abs();
             }
         }
-        let mut periods: Vec<_> =
-            today.activity.by_slot().into_keys().map(|slot| slot.period).collect();
+        let mut periods: Vec<_> = today.activity.by_slot().keys().map(|slot| slot.period).collect();
         periods.dedup();
         Self {
-            today: trial_balance(&today.chart, &today.figures()),
+            today: trial_balance(&today.chart, today.figures()),
             after: trial_balance(after, figures_after),
             lines,
             accounted,

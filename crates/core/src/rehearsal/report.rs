@@ -5,7 +5,7 @@ use super::Today;
 use super::effects::RowChange;
 use super::finding::{Finding, Remedy, Severity};
 use super::{Rehearsal, effects::Effects};
-use crate::chart::{Account, Kind, Status, keyed};
+use crate::chart::{Account, Chart, Kind, Status, keyed};
 use crate::money::Currency;
 use crate::trial_balance::{TrialBalance, balance};
 use serde::{Deserialize, Serialize};
@@ -190,14 +190,14 @@ impl Report {
                     difference: money(after - before),
                 })
                 .collect(),
-            trial_today: trial_lines(&proof.today, today.currency),
-            trial_after: trial_lines(&proof.after, today.currency),
+            trial_today: trial_lines(&proof.today, &today.chart, today.currency),
+            trial_after: trial_lines(&proof.after, &rehearsal.after, today.currency),
             findings: rehearsal.findings.iter().map(FindingView::of).collect(),
         }
     }
 }
 
-fn trial_lines(trial: &TrialBalance, currency: Currency) -> Vec<TrialLine> {
+fn trial_lines(trial: &TrialBalance, chart: &Chart, currency: Currency) -> Vec<TrialLine> {
     let earlier = (trial.earlier_results != 0).then(|| TrialLine {
         class: crate::chart::Class::Equity.key().to_owned(),
         code: String::new(),
@@ -207,7 +207,7 @@ fn trial_lines(trial: &TrialBalance, currency: Currency) -> Vec<TrialLine> {
     let rows = trial.rows.iter().map(|row| TrialLine {
         class: row.class.key().to_owned(),
         code: row.code.to_string(),
-        name: row.name.clone(),
+        name: chart.get(row.account).map_or_else(String::new, |account| account.name.clone()),
         balance: currency.format(row.balance),
     });
     rows.chain(earlier).collect()
@@ -260,7 +260,7 @@ fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<Chang
     changes.extend((before.name != after.name).then_some(ChangeKind::Renamed));
     if before.parent != after.parent {
         changes.push(ChangeKind::Regrouped);
-        let heading = |account: &Account, chart: &crate::chart::Chart| {
+        let heading = |account: &Account, chart: &Chart| {
             let parent = account.parent.and_then(|p| chart.get(p));
             parent.map_or_else(|| "the top".to_owned(), Account::label)
         };

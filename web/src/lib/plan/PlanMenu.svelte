@@ -3,6 +3,7 @@
   import { sentence } from '../api/client';
   import { getBooks } from '../books.svelte';
   import Dialog from '../ui/Dialog.svelte';
+  import Drop from '../ui/Drop.svelte';
 
   const books = getBooks();
   let asked = $state<'begin' | 'rename' | 'discard' | null>(null);
@@ -28,31 +29,32 @@
   }
 </script>
 
-<details class="dropdown dropdown-top" data-keeps-focus>
-  <summary class="cursor-pointer list-none">
+<Drop side="dropdown-top">
+  {#snippet summary()}
     <b class="font-serif text-base font-semibold">{books.plan?.name ?? 'No plan'}</b>
     <span class="hint block">
       {#if books.saving}rehearsing…{:else if books.plan}rehearsed in {books.plan.took_ms} ms{:else}begin
         one{/if}
       ▾
     </span>
-  </summary>
-  <div class="dropdown-content paper border-rule-strong z-30 mb-2 w-64 border p-2">
+  {/snippet}
+  {#snippet children(close)}
+    {@const choose = (act: () => unknown) => () => (close(), act())}
     {#each books.drafts as draft (draft.id)}
       <button
         class={['menu-row', draft.id === books.plan?.id && 'text-primary font-semibold']}
-        onclick={() => books.open(draft.id)}
+        onclick={choose(() => books.open(draft.id))}
         >{draft.name}<span class="hint">{draft.accounts}</span></button
       >
     {/each}
     <hr class="border-rule my-1" />
-    <button class="menu-row" onclick={() => ask('begin')}>Begin another plan…</button>
+    <button class="menu-row" onclick={choose(() => ask('begin'))}>Begin another plan…</button>
     {#if books.plan}
-      <button class="menu-row" onclick={() => ask('rename')}>Rename this plan…</button>
-      <button class="menu-row" onclick={() => ask('discard')}>Discard this plan…</button>
+      <button class="menu-row" onclick={choose(() => ask('rename'))}>Rename this plan…</button>
+      <button class="menu-row" onclick={choose(() => ask('discard'))}>Discard this plan…</button>
     {/if}
-  </div>
-</details>
+  {/snippet}
+</Drop>
 
 {#if asked}
   {@const titles = {
@@ -82,19 +84,3 @@
     </form>
   </Dialog>
 {/if}
-
-<style>
-  .menu-row {
-    display: flex;
-    width: 100%;
-    justify-content: space-between;
-    padding: 6px 8px;
-    border-radius: 6px;
-    text-align: left;
-    cursor: pointer;
-  }
-  .menu-row:hover,
-  .menu-row:focus-visible {
-    background: var(--color-secondary);
-  }
-</style>

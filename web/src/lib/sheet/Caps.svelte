@@ -1,6 +1,7 @@
 <!-- The captions of both sides: how much there is, the filters, and the plan. -->
 <script lang="ts">
   import { count, longDate, plural } from '../figures';
+  import Drop from '../ui/Drop.svelte';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
@@ -40,9 +41,9 @@
         <option value="">Every class</option>
         {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
       </select>
-      <details class="dropdown dropdown-end" data-keeps-focus>
-        <summary class="btn btn-sm btn-quiet">Net change…</summary>
-        <div class="dropdown-content paper border-rule-strong z-20 mt-1 w-72 border p-3">
+      <Drop side="dropdown-end" width="w-72" summaryClass="btn btn-sm btn-quiet">
+        {#snippet summary()}Net change…{/snippet}
+        {#snippet children(close)}
           <p class="hint mb-2">The column Net change adds up what was posted</p>
           <div class="mb-3 grid grid-cols-[3rem_1fr] items-center gap-2">
             <label for="from">from</label>
@@ -70,13 +71,15 @@
           </div>
           <div class="flex flex-wrap gap-1.5">
             {#each years as [start, last] (start)}
-              <button class="btn btn-xs btn-quiet" onclick={() => between(start, start + 11)}
+              <button
+                class="btn btn-xs btn-quiet"
+                onclick={() => (close(), between(start, start + 11))}
                 >year to {longDate(last)}</button
               >
             {/each}
           </div>
-        </div>
-      </details>
+        {/snippet}
+      </Drop>
     </div>
   </div>
   <div class="cap after">

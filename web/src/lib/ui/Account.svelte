@@ -2,6 +2,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { api, answer } from '../api/client';
+  import Drop from './Drop.svelte';
 
   let { name }: { name: string } = $props();
   const initials = $derived(
@@ -32,33 +33,20 @@
   $effect(applyTheme);
 </script>
 
-<details class="dropdown dropdown-end" data-keeps-focus>
-  <summary
-    class="bg-plum-wash text-primary grid size-8 cursor-pointer list-none place-items-center rounded-full text-xs font-semibold"
-    aria-label="{initials}: {name}, account and light">{initials}</summary
-  >
-  <div class="dropdown-content paper border-rule-strong z-30 mt-1 w-52 border p-2">
+<Drop
+  side="dropdown-end"
+  width="w-52"
+  label="{initials}: {name}, account and light"
+  summaryClass="bg-plum-wash text-primary grid size-8 place-items-center rounded-full text-xs font-semibold"
+>
+  {#snippet summary()}{initials}{/snippet}
+  {#snippet children(close)}
     <p class="hint px-2 pb-2">{name}</p>
     {#each [['paper', 'Day light'], ['lamp', 'Lamp light'], ['', 'As the computer has it']] as const as [theme, words] (theme)}
-      <button class="menu-row" onclick={() => light(theme)}>{words}</button>
+      <button class="menu-row" onclick={() => (close(), light(theme))}>{words}</button>
     {/each}
     <hr class="border-rule my-1" />
     <a class="menu-row" href="/">All books</a>
     <button class="menu-row" onclick={signOut}>Sign out</button>
-  </div>
-</details>
-
-<style>
-  .menu-row {
-    display: block;
-    width: 100%;
-    padding: 6px 8px;
-    border-radius: 6px;
-    text-align: left;
-    cursor: pointer;
-  }
-  .menu-row:hover,
-  .menu-row:focus-visible {
-    background: var(--color-secondary);
-  }
-</style>
+  {/snippet}
+</Drop>

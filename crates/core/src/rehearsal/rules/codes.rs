@@ -6,7 +6,7 @@ use crate::code::{Code, CodeKey, Interval};
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
-use std::collections::{BTreeMap, HashSet};
+use std::collections::HashSet;
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     check_unique(matter.after, |id| matter.touches(id), found);
@@ -27,16 +27,16 @@ pub(in crate::rehearsal) fn check_unique(
     touched: impl Fn(AccountId) -> bool,
     found: &mut Findings<'_>,
 ) {
-    let mut bearers: BTreeMap<CodeKey, Vec<&Account>> = BTreeMap::new();
-    for account in after.live() {
-        bearers.entry(account.code.key()).or_default().push(account);
-    }
-    let clashes: Vec<_> = bearers.values_mut().filter(|b| b.len() > 1).collect();
+    let mut rows: Vec<&Account> = after.live().collect();
+    rows.sort_by(|a, b| a.code.chart_order(&b.code));
+    let same = |a: &&Account, b: &&Account| a.code.chart_order(&b.code).is_eq();
+    let clashes: Vec<_> = rows.chunk_by(same).filter(|clash| clash.len() > 1).collect();
     if clashes.is_empty() {
         return;
     }
     let taken: HashSet<CodeKey> = after.live().map(|account| account.code.key()).collect();
     for clash in clashes {
+        let mut clash = clash.to_vec();
         clash.sort_by_key(|account| (!touched(account.id), account.id));
         let [gives, keeps, ..] = clash.as_slice() else {
             continue;

@@ -25,7 +25,7 @@ pub(super) struct Matter<'a> {
     pub(super) plan: &'a Plan,
     pub(super) after: &'a Chart,
     pub(super) merges: &'a BTreeMap<AccountId, AccountId>,
-    pub(super) figures: HashMap<AccountId, Figures>,
+    pub(super) figures: &'a HashMap<AccountId, Figures>,
 }
 
 impl Matter<'_> {

@@ -3,7 +3,7 @@
 
 use super::Matter;
 use crate::chart::{Account, Kind};
-use crate::code::{Code, CodeKey, Interval, chart_order};
+use crate::code::{Code, CodeKey, Interval};
 use crate::ids::AccountId;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use std::collections::{BTreeSet, HashSet};
@@ -36,7 +36,7 @@ impl<'a> Row<'a> {
     fn of(matter: &Matter<'a>) -> Self {
         let live = matter.after.live().filter(|account| account.is_posting());
         let mut accounts: Vec<_> = live.map(|account| (account.code.key(), account)).collect();
-        accounts.sort_by(|a, b| chart_order(&a.0, &b.0));
+        accounts.sort_by(|a, b| a.0.cmp(&b.0));
         Self { accounts }
     }
 

@@ -1,0 +1,211 @@
+//! The sheet by its keys, several rows at a time, and drafts side by side.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
+
+use thirtyfour::prelude::*;
+use time::macros::date;
+use zf_browser_tests::{Browser, Site};
+use zf_core::chart::{Account, Class, Kind};
+use zf_testing::{Books, account};
+
+/// Headings of expense and income with rows under them.
+fn chart() -> Vec<Account> {
+    let heading = |code, name, class| Account { kind: Kind::Heading, ..account(code, name, class) };
+    vec![
+        account("1010", "Bank", Class::Asset),
+        account("4010", "Tickets", Class::Income),
+        heading("5000", "Running", Class::Expense),
+        account("5010", "Coal", Class::Expense),
+        account("5020", "Wood", Class::Expense),
+        account("5030", "Diesel", Class::Expense),
+        heading("6000", "Office", Class::Expense),
+        account("6010", "Telephone", Class::Expense),
+    ]
+}
+
+struct Desk {
+    browser: Browser,
+    books: Books,
+}
+
+impl Desk {
+    async fn open() -> Self {
+        let site = Site::open(&[("ann@books.example", "Ann Tester")]).await;
+        let ann = site.store.person_by_email("ann@books.example").await.unwrap().unwrap().id;
+        let books = Books::open(site.store.clone(), String::new(), ann, chart()).await;
+        let (coal, bank) = (books.id("5010").await, books.id("1010").await);
+        let entries = [
+            books.entry(date!(2026 - 02 - 10), coal, bank, 10_000),
+            books.entry(date!(2026 - 05 - 10), coal, bank, 2_500),
+        ];
+        books.post(&entries).await;
+        let browser = Browser::open(&site).await;
+        browser.sign_in("ann@books.example").await;
+        browser.go(&format!("/books/{}/chart", books.member.books())).await;
+        browser.see("[data-code='5010']").await;
+        Self { browser, books }
+    }
+
+    /// Puts the cursor into a cell of the After side.
+    async fn at(&self, code: &str, column: &str) {
+        self.browser.click(&format!("[data-code='{code}'] [data-column='{column}']")).await;
+    }
+
+    /// What stands in a cell of the After side.
+    async fn shows(&self, code: &str, column: &str, text: &str) {
+        let script = format!(
+            "document.querySelector(\"[data-code='{code}'] [data-column='{column}']\")?.innerText.trim() === {text:?}"
+        );
+        self.browser.wait_for(&script, &format!("{text} in {code} {column}")).await;
+    }
+
+    async fn changes(&self, count: usize) {
+        let words = if count == 1 { "1\nchange" } else { &format!("{count}\nchanges") };
+        self.browser.see_text(words).await;
+    }
+
+    /// Holds Shift and goes down so often.
+    async fn select_down(&self, rows: usize) {
+        self.browser.shift(Key::Down, rows).await;
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn several_rows_are_retired_regrouped_sorted_and_taken_back_at_once() {
+    let desk = Desk::open().await;
+    desk.at("5010", "fate").await;
+    desk.select_down(2).await;
+    desk.browser.keys("d").await;
+    desk.changes(3).await;
+    desk.shows("5030", "fate", "deactivate").await;
+    desk.browser.keys(Key::Delete + "").await;
+    desk.changes(0).await;
+
+    desk.at("5010", "fate").await;
+    desk.select_down(1).await;
+    desk.browser.keys("g").await;
+    desk.browser.fill("[role=combobox]", "office").await;
+    desk.browser.keys(Key::Enter + "").await;
+    desk.changes(2).await;
+    desk.shows("5020", "fate", "under 6000 Office").await;
+    desk.browser.control("z").await;
+    desk.changes(0).await;
+
+    desk.at("5010", "fate").await;
+    desk.select_down(1).await;
+    desk.browser.keys("m").await;
+    desk.browser.fill("[role=combobox]", "5030").await;
+    desk.browser.keys(Key::Enter + "").await;
+    desk.changes(2).await;
+    desk.shows("5010", "name", "5030 Diesel").await;
+    desk.shows("5010", "fate", "merge · 2 lines").await;
+    desk.browser.control("z").await;
+
+    desk.at("6010", "fate").await;
+    desk.browser.keys("s").await;
+    desk.browser.click("#sort-section option[value='administration']").await;
+    desk.browser.click("dialog button.btn-primary").await;
+    desk.shows("6010", "fate", "other class or section").await;
+    desk.browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn cells_are_typed_over_left_pasted_and_refused_with_a_reason() {
+    let desk = Desk::open().await;
+    desk.at("5010", "name").await;
+    desk.browser.keys(TypingData::from("Steam coal") + Key::Escape).await;
+    desk.shows("5010", "name", "").await;
+    desk.browser.keys(TypingData::from("Steam coal") + Key::Enter).await;
+    desk.shows("5010", "name", "Steam coal").await;
+    // A cell as today is no change; an empty one takes the change back.
+    desk.at("5010", "name").await;
+    desk.browser.keys(Key::Enter + "").await;
+    desk.browser.control("a").await;
+    desk.browser.keys((Key::Delete + "") + Key::Enter).await;
+    desk.changes(0).await;
+
+    desk.at("5020", "code").await;
+    desk.browser.keys(TypingData::from("into 9999") + Key::Enter).await;
+    desk.browser.see_text("1 of 1 cells cannot be taken; they are marked").await;
+    let reason = "document.querySelector(\"[data-code='5020'] .refused\").title";
+    assert_eq!(desk.browser.ask(reason).await, "no account has, or ever had, the code 9999",);
+    desk.at("5020", "code").await;
+    desk.browser.keys(Key::Delete + "").await;
+    desk.browser.wait_for("!document.querySelector('.refused')", "nothing is refused").await;
+
+    desk.at("5010", "code").await;
+    desk.browser.paste("5110\tSteam coal\r\n5120\tLogs\r\n").await;
+    desk.changes(2).await;
+    desk.shows("5020", "name", "Logs").await;
+    desk.at("6010", "code").await;
+    desk.browser.paste("6110\n6120\n6130").await;
+    desk.browser.see_text("2 pasted rows lie below the last row and were left out").await;
+    desk.browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn rows_are_added_found_folded_and_shown_by_class_and_period() {
+    let desk = Desk::open().await;
+    desk.at("5000", "code").await;
+    desk.browser.keys("+").await;
+    desk.browser.fill("#add-code", "5010").await;
+    desk.browser.see_text("belongs to Coal").await;
+    desk.browser.fill("#add-code", "5040").await;
+    desk.browser.see_text("is free").await;
+    desk.browser.fill("#add-name", "Gas").await;
+    desk.browser.click("dialog button.btn-primary").await;
+    desk.browser.see_text("not in today’s chart").await;
+    desk.changes(1).await;
+
+    desk.at("5000", "code").await;
+    desk.browser.keys(" ").await;
+    desk.browser.keys("?").await;
+    desk.browser.see_text("fill down; codes count on").await;
+    desk.browser.keys(Key::Escape + "").await;
+    desk.browser.click("[aria-label='Class'] option[value='income']").await;
+    desk.browser
+        .wait_for("document.querySelectorAll('[role=row][data-code]').length === 1", "income")
+        .await;
+    desk.browser.click("[aria-label='Class'] option[value='']").await;
+
+    // The period of the net change is chosen; the balance is not touched by it.
+    let figures = "[...document.querySelectorAll(\"[data-code='5010'] .num\")].map((n) => n.innerText.trim()).slice(-2).join(' ')";
+    assert_eq!(desk.browser.ask(figures).await, "125.00 125.00");
+    desk.browser.click_words("Net change").await;
+    desk.browser.click("#from option:last-child").await;
+    desk.browser.wait_for(&format!("{figures} === '125.00 25.00'"), "May alone").await;
+    desk.browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn drafts_stand_side_by_side() {
+    let desk = Desk::open().await;
+    desk.at("5010", "name").await;
+    desk.browser.keys(TypingData::from("Steam coal") + Key::Enter).await;
+    desk.changes(1).await;
+    desk.browser.click("footer summary").await;
+    desk.browser.click_words("Begin another plan").await;
+    desk.browser.fill("[aria-label='Name of the plan']", "Winter").await;
+    desk.browser.click("dialog button.btn-primary").await;
+    desk.browser.see_text("“Winter”").await;
+    desk.changes(0).await;
+    desk.browser.click("footer summary").await;
+    desk.browser.click_words("Rename this plan").await;
+    desk.browser.fill("[aria-label='Name of the plan']", "Summer").await;
+    desk.browser.click("dialog button.btn-primary").await;
+    desk.browser.see_text("“Summer”").await;
+    desk.browser.click("footer summary").await;
+    desk.browser.click_words("First draft").await;
+    desk.changes(1).await;
+    // The draft that was open is open again after a reload.
+    desk.browser.go(&format!("/books/{}/chart", desk.books.member.books())).await;
+    desk.changes(1).await;
+    desk.browser.click("footer summary").await;
+    desk.browser.click_words("Discard this plan").await;
+    desk.browser.see_text("Everything staged in “First draft” is dropped").await;
+    desk.browser.click("dialog button.btn-primary").await;
+    desk.browser.see_text("“Summer”").await;
+    let plans = desk.books.store.plans(desk.books.member).await.unwrap();
+    assert_eq!(plans.iter().map(|p| p.name.as_str()).collect::<Vec<_>>(), ["Summer"]);
+    desk.browser.close().await;
+}
