@@ -1,9 +1,9 @@
 //! What was posted: strands, their totals by period and currency, and the digest of their lines.
 
 use crate::calendar::Period;
-use crate::ids::{AccountId, StrandId};
+use crate::ids::{AccountId, ById, StrandId};
 use crate::money::Currency;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::BTreeMap;
 use std::ops::AddAssign;
 use time::Date;
 use xxhash_rust::xxh3::Xxh3;
@@ -133,7 +133,7 @@ pub struct StrandActivity {
 pub struct Activity {
     strands: BTreeMap<StrandId, (Strand, StrandActivity, Figures)>,
     latest: Option<Period>,
-    figures: HashMap<AccountId, Figures>,
+    figures: ById<Figures>,
     by_slot: BTreeMap<Slot, Totals>,
 }
 
@@ -189,13 +189,13 @@ impl Activity {
                 *by_slot.entry(*slot).or_default() += *totals;
             }
         }
-        let mut activity = Self { strands, latest, figures: HashMap::new(), by_slot };
+        let mut activity = Self { strands, latest, figures: ById::default(), by_slot };
         activity.figures = activity.by_account(|strand| strand.account);
         activity
     }
 
     /// What each account adds up to today.
-    pub fn figures(&self) -> &HashMap<AccountId, Figures> {
+    pub fn figures(&self) -> &ById<Figures> {
         &self.figures
     }
 
@@ -215,11 +215,9 @@ impl Activity {
     }
 
     /// What each account adds up to, if each strand were presented by the account given for it.
-    pub fn by_account(
-        &self,
-        presenter: impl Fn(&Strand) -> AccountId,
-    ) -> HashMap<AccountId, Figures> {
-        let mut accounts: HashMap<AccountId, Figures> = HashMap::new();
+    pub fn by_account(&self, presenter: impl Fn(&Strand) -> AccountId) -> ById<Figures> {
+        let mut accounts =
+            ById::<Figures>::with_capacity_and_hasher(self.figures.len(), Default::default());
         for (strand, _, figures) in self.strands() {
             *accounts.entry(presenter(strand)).or_default() += *figures;
         }

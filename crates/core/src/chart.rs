@@ -1,7 +1,7 @@
 //! The chart of accounts: accounts, headings and sum lines, and how they hang together.
 
 use crate::code::{Code, CodeKey, Interval};
-use crate::ids::AccountId;
+use crate::ids::{AccountId, ById};
 use crate::money::Currency;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -261,7 +261,7 @@ impl Account {
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Chart {
     accounts: Vec<Arc<Account>>,
-    places: HashMap<AccountId, usize>,
+    places: ById<usize>,
 }
 
 impl Chart {

@@ -1,5 +1,6 @@
 //! Identities. Each is a number that the database hands out; the types keep them apart.
 
+use rustc_hash::FxHashMap;
 use std::fmt;
 
 macro_rules! id {
@@ -33,3 +34,7 @@ id!(
     /// One plan that was carried out, or the undo of one.
     ApplicationId
 );
+
+/// Something for each of many accounts. A rehearsal looks accounts up all the time, and nobody
+/// chooses identities, so the hash need not withstand attacks.
+pub type ById<T> = FxHashMap<AccountId, T>;

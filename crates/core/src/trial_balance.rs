@@ -3,8 +3,7 @@
 use crate::activity::Figures;
 use crate::chart::{Account, Chart, Class};
 use crate::code::Code;
-use crate::ids::AccountId;
-use std::collections::HashMap;
+use crate::ids::{AccountId, ById};
 
 /// One account of a trial balance.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -50,7 +49,7 @@ pub fn balance(account: &Account, figures: &Figures) -> i128 {
 }
 
 /// Draws up the trial balance of a chart, given what each account's history adds up to.
-pub fn trial_balance(chart: &Chart, figures: &HashMap<AccountId, Figures>) -> TrialBalance {
+pub fn trial_balance(chart: &Chart, figures: &ById<Figures>) -> TrialBalance {
     let mut trial = TrialBalance {
         classes: Class::ALL.iter().map(|class| (*class, 0)).collect(),
         ..TrialBalance::default()

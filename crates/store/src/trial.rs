@@ -2,10 +2,9 @@
 
 use crate::people::Member;
 use crate::{Store, StoreError, books, chart_rows};
-use std::collections::HashMap;
 use zf_core::activity::{Figures, Totals};
 use zf_core::calendar::Period;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ById};
 use zf_core::trial_balance::{TrialBalance, trial_balance};
 
 impl Store {
@@ -45,7 +44,7 @@ impl Store {
             credit: credit.into(),
             ..Totals::default()
         };
-        let figures: HashMap<AccountId, Figures> = rows
+        let figures: ById<Figures> = rows
             .into_iter()
             .map(|row| {
                 let all = sums(row.debit, row.credit);

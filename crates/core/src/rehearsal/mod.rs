@@ -15,7 +15,7 @@ use crate::activity::{Activity, Figures, Strand};
 use crate::calendar::{FiscalCalendar, Period};
 use crate::chart::Chart;
 use crate::former::FormerCodes;
-use crate::ids::AccountId;
+use crate::ids::{AccountId, ById};
 use crate::money::Currency;
 use crate::plan::Plan;
 use crate::policy::Policy;
@@ -67,7 +67,7 @@ impl Usage {
 
 impl Today {
     /// What each account adds up to.
-    pub fn figures(&self) -> &HashMap<AccountId, Figures> {
+    pub fn figures(&self) -> &ById<Figures> {
         self.activity.figures()
     }
 }
@@ -84,7 +84,7 @@ pub struct Rehearsal {
     /// The predicted reconciliation.
     pub proof: Proof,
     /// What every account adds up to After.
-    pub figures_after: HashMap<AccountId, Figures>,
+    pub figures_after: ById<Figures>,
 }
 
 impl Rehearsal {

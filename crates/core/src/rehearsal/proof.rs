@@ -5,9 +5,9 @@ use super::Today;
 use super::effects::Effects;
 use crate::activity::{Activity, Figures, Slot, Totals};
 use crate::chart::{Account, Chart, Class};
-use crate::ids::AccountId;
+use crate::ids::{AccountId, ById};
 use crate::trial_balance::{TrialBalance, trial_balance};
-use std::collections::{BTreeMap, HashMap};
+use std::collections::BTreeMap;
 
 /// The reconciliation of Today with After.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -32,7 +32,7 @@ impl Proof {
         today: &Today,
         after: &Chart,
         effects: &Effects,
-        figures_after: &HashMap<AccountId, Figures>,
+        figures_after: &ById<Figures>,
     ) -> Self {
         let mut lines = Totals::default();
         let (mut accounted, mut difference) = (0, 0);

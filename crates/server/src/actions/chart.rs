@@ -10,7 +10,7 @@ use std::collections::HashMap;
 use zf_core::activity::Figures;
 use zf_core::calendar::Period;
 use zf_core::chart::{Account, Kind};
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ById};
 use zf_core::trial_balance::balance;
 use zf_store::today::Snapshot;
 
@@ -99,7 +99,7 @@ fn view(snapshot: &Snapshot, reviewer: bool, between: &Between) -> ChartView {
     let former = former_codes(snapshot);
     let money = |minor| today.currency.format(minor);
     let row = |(account, depth): (&Account, usize)| {
-        let sum = Sum::of(account, snapshot, &figures, &history);
+        let sum = Sum::of(account, snapshot, figures, &history);
         ChartRow {
             id: account.id.0,
             code: account.code.to_string(),
@@ -192,7 +192,7 @@ impl Sum {
     fn of(
         row: &Account,
         snapshot: &Snapshot,
-        figures: &HashMap<AccountId, Figures>,
+        figures: &ById<Figures>,
         history: &Histories,
     ) -> Self {
         let mut sum = Self::default();

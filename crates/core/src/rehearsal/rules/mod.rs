@@ -15,9 +15,9 @@ use super::draft::{Draft, after_or_today};
 use super::finding::Findings;
 use crate::activity::Figures;
 use crate::chart::{Account, Chart};
-use crate::ids::AccountId;
+use crate::ids::{AccountId, ById};
 use crate::plan::Plan;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::BTreeMap;
 
 /// What every rule may look at.
 pub(super) struct Matter<'a> {
@@ -25,7 +25,7 @@ pub(super) struct Matter<'a> {
     pub(super) plan: &'a Plan,
     pub(super) after: &'a Chart,
     pub(super) merges: &'a BTreeMap<AccountId, AccountId>,
-    pub(super) figures: &'a HashMap<AccountId, Figures>,
+    pub(super) figures: &'a ById<Figures>,
 }
 
 impl Matter<'_> {
