@@ -35,7 +35,32 @@ pub struct CodeFormat {
     pub digits_only: bool,
 }
 
+/// Why a text is no form of codes.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("“{0}” is not a form of codes; write `4`, `4-6 digits` or `1-12 characters`")]
+pub struct NotAFormat(String);
+
 impl CodeFormat {
+    /// Reads a form: how many, or from how many to how many, digits or characters. Without either
+    /// word digits are meant.
+    ///
+    /// # Errors
+    /// When it is no such text, or from is more than to.
+    pub fn parse(text: &str) -> Result<Self, NotAFormat> {
+        let wrong = || NotAFormat(text.to_owned());
+        let (counts, what) = text.trim().split_once(' ').unwrap_or((text.trim(), "digits"));
+        let digits_only = match what.trim() {
+            "digits" => true,
+            "characters" => false,
+            _ => return Err(wrong()),
+        };
+        let (min, max) = counts.split_once('-').unwrap_or((counts, counts));
+        let number = |part: &str| part.parse::<u8>().map_err(|_| wrong());
+        let (min, max) = (number(min)?, number(max)?);
+        let sound = 1 <= min && min <= max && usize::from(max) <= crate::code::MAX_CODE;
+        sound.then_some(Self { min, max, digits_only }).ok_or_else(wrong)
+    }
+
     /// Says in words what is wrong with a code, if anything.
     pub fn objection(&self, code: &Code) -> Option<String> {
         let length = code.as_str().chars().count();

@@ -12,9 +12,11 @@ use zf_core::chart::{Account, Chart, Kind};
 use zf_core::code::Code;
 use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
-use zf_core::intake::columns::{FileKind, Layout};
+use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::{self, EntryKind, JournalIntake};
-use zf_core::intake::{RawRow, Rejected, chart, usage};
+use zf_core::intake::reading::{Chosen, Reading};
+use zf_core::intake::{Cell, RawRow, Rejected, chart, usage};
+use zf_core::policy::Policy;
 
 /// Rows of a file, cells parted by `|`.
 fn rows(text: &str) -> Vec<RawRow> {
@@ -23,23 +25,28 @@ fn rows(text: &str) -> Vec<RawRow> {
         .zip(lines)
         .map(|(number, line)| RawRow {
             number,
-            cells: line.split('|').map(|cell| cell.trim().to_owned()).collect(),
+            cells: line.split('|').map(|cell| Cell::text(cell.trim())).collect(),
         })
         .collect()
 }
 
 fn said(rejected: &[Rejected]) -> Vec<String> {
     let line =
-        |r: &Rejected| format!("{} {}: {}", r.row, r.column.as_deref().unwrap_or(""), r.reason);
+        |r: &Rejected| format!("{} {}: {}", r.row, r.field.map_or("", |f| f.words()), r.message);
     rejected.iter().map(line).collect()
+}
+
+fn reading(kind: FileKind, rows: &[RawRow]) -> Reading {
+    Reading::of(kind, rows, gbp(), &Chosen::default()).unwrap()
 }
 
 fn read_chart(text: &str, chart: &Chart) -> (Vec<Account>, Vec<String>) {
     let rows = rows(text);
-    let layout = Layout::find(FileKind::Chart, &rows).unwrap();
-    let intake = chart::read(&layout, &rows, chart, AccountId(9_000));
+    let books = chart::Books { chart, format: Policy::default().format };
+    let reading = reading(FileKind::Chart, &rows);
+    let intake = chart::read(&reading, &rows, &books, AccountId(9_000)).intake;
     assert_eq!(intake.ready.len(), intake.ready_rows);
-    (intake.ready, said(&intake.rejected))
+    (intake.ready.into_iter().map(|(_, account)| account).collect(), said(&intake.rejected))
 }
 
 const CHART: &str =
@@ -61,8 +68,8 @@ chart_rows! {
     a_missing_code_is_named: "|Fees|Expense" => ["2 Code: the code is empty"];
     a_missing_name_is_named: "7000||Expense" => ["2 Name: the name is empty"];
     an_unknown_class_is_named:
-        "7000|Fees|Things" => ["2 Type: it is not one of the classes asset, liability, equity, income or expense"];
-    a_missing_class_is_named: "7000|Fees|" => ["2 Type: the class is missing, and no section tells it"];
+        "7000|Fees|Things" => ["2 Class: it is not one of the classes asset, liability, equity, income or expense"];
+    a_missing_class_is_named: "7000|Fees|" => ["2 Class: the class is missing, and neither section nor heading tells it"];
     an_unknown_section_is_named:
         "7000|Fees|Expense|Stuff" => ["2 Section: no such section is known; leave it empty if in doubt"];
     a_section_of_another_class_is_named:
@@ -80,7 +87,7 @@ chart_rows! {
         "7010|Fees|Expense||7010|heading" => ["2 Heading: a row cannot stand under itself"];
     rows_under_a_rejected_heading_go_with_it:
         "7000|All|Nonsense|||heading\n7010|Fees|Expense||7000" => [
-            "2 Type: it is not one of the classes asset, liability, equity, income or expense",
+            "2 Class: it is not one of the classes asset, liability, equity, income or expense",
             "3 Heading: no heading with this code is in the file or the chart"
         ];
     headings_in_a_circle_are_named:
@@ -92,7 +99,7 @@ chart_rows! {
         "7099|All|Expense|||sum line" => ["2 Adds up: a sum line needs the codes it adds up"];
     backward_intervals_are_named:
         "7099|All|Expense|||sum|20 to 10" => ["2 Adds up: the interval 20 to 10 runs backwards"];
-    an_unknown_kind_is_named: "7000|A|Expense|||thing" => ["2 Row kind: it is not account, heading or sum line"];
+    an_unknown_kind_is_named: "7000|A|Expense|||thing" => ["2 Kind: it is not account, heading or sum line"];
     an_unknown_role_is_named: "7000|A|Expense|||||boss" => ["2 Control role: no such control role is known"];
     one_account_carries_the_results:
         "3010|A|Equity|||||retained earnings\n3020|B|Equity|||||retained earnings" => [
@@ -114,10 +121,14 @@ fn a_chart_written_out_reads_back_the_same() {
     });
     let rows: Vec<RawRow> = (1..)
         .zip(std::iter::once(headings).chain(written))
-        .map(|(number, cells)| RawRow { number, cells })
+        .map(|(number, cells)| RawRow {
+            number,
+            cells: cells.iter().map(|cell| Cell::text(cell)).collect(),
+        })
         .collect();
-    let layout = Layout::find(FileKind::Chart, &rows).unwrap();
-    let intake = chart::read(&layout, &rows, &Chart::default(), AccountId(1));
+    let books = chart::Books { chart: &Chart::default(), format: Policy::default().format };
+    let reading = reading(FileKind::Chart, &rows);
+    let intake = chart::read(&reading, &rows, &books, AccountId(1)).intake;
     assert_eq!(said(&intake.rejected), [""; 0]);
     let plain = |account: &Account, chart: &Chart| {
         let parent = account.parent.and_then(|p| chart.get(p)).map(|p| p.code.clone());
@@ -125,7 +136,7 @@ fn a_chart_written_out_reads_back_the_same() {
         let id = AccountId(0);
         (Account { id, status, parent: None, ..account.clone() }, parent)
     };
-    let back = Chart::new(intake.ready);
+    let back = Chart::new(intake.ready.into_iter().map(|(_, account)| account));
     for (account, _) in today.chart.outline() {
         let found = back.bearing(&account.code.key()).unwrap();
         assert_eq!(plain(found, &back), plain(account, &today.chart));
@@ -136,7 +147,7 @@ fn a_chart_written_out_reads_back_the_same() {
 fn read_journal(text: &str) -> JournalIntake {
     let today = railway();
     let rows = rows(text);
-    let layout = Layout::find(FileKind::Journal, &rows).unwrap();
+    let reading = reading(FileKind::Journal, &rows);
     let key = Code::parse("4711").unwrap().key();
     let former = FormerCodes::from_iter([(key, AccountId(5010))]);
     let stored = HashSet::from(["OLD".to_owned()]);
@@ -148,7 +159,7 @@ fn read_journal(text: &str) -> JournalIntake {
         locked: Some(period(date!(2024 - 12 - 31))),
         entries: &stored,
     };
-    journal::read(&layout, &rows, &books)
+    journal::read(&reading, &rows, &books)
 }
 
 const JOURNAL: &str =
@@ -191,7 +202,7 @@ journal_rows! {
     a_locked_date_is_named: "1|2024-03-01|5010|12|" => ["2 Date: the date lies in a locked period"];
     two_amounts_are_named: "1|2026-03-01|5010|12|12" => ["2 Debit: the line has more than one amount"];
     no_amount_is_named: "1|2026-03-01|5010||" => ["2 Debit: the amount is missing"];
-    a_wrong_amount_is_named: "1|2026-03-01|5010|1.234|" => ["2 Debit: “1.234” has more than the 2 decimals of GBP"];
+    a_wrong_amount_is_named: "1|2026-03-01|5010|1.2345|" => ["2 Debit: “1.2345” has more than the 2 decimals of GBP"];
     a_heading_takes_no_lines:
         "1|2026-03-01|5000|12|" => ["2 Code: 5000 Running costs is a heading and takes no lines"];
     a_retired_account_takes_no_lines:
@@ -238,8 +249,8 @@ fn uses_are_read_or_named() {
     let rows = rows(
         "Code | Used by | Called\n5010 | bank rule | Coal merchant\n9999 | item | Lamp\n5020 | | x",
     );
-    let layout = Layout::find(FileKind::Usage, &rows).unwrap();
-    let intake = usage::read(&layout, &rows, &today.chart, &today.former);
+    let reading = reading(FileKind::Usage, &rows);
+    let intake = usage::read(&reading, &rows, &today.chart, &today.former);
     assert_eq!(intake.ready.len(), 1);
     assert_eq!(
         said(&intake.rejected),
@@ -270,7 +281,8 @@ proptest! {
         let rows = rows(&text).len() - 1;
         let named: HashSet<u32> = read.intake.rejected.iter().map(|r| r.row).collect();
         let body = text.lines().skip(1).filter(|l| l.split('|').any(|c| !c.trim().is_empty())).count();
-        prop_assert_eq!(read.intake.ready_rows + named.len(), body.min(rows));
+        let known = read.intake.ready_rows + named.len() + read.intake.warnings.len();
+        prop_assert_eq!(known, body.min(rows));
         for entry in &read.intake.ready {
             prop_assert_eq!(entry.lines.iter().map(|l| i128::from(l.amount)).sum::<i128>(), 0);
         }

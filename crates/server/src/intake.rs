@@ -5,11 +5,13 @@ use crate::{App, Problem};
 use std::sync::Arc;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
-use zf_core::intake::columns::{FileKind, Layout};
+use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::{self, NewEntry};
+use zf_core::intake::reading::{Chosen, Reading};
 use zf_core::intake::usage::NewUse;
-use zf_core::intake::{Intake, RawRow, Rejected, chart, usage};
+use zf_core::intake::{Intake, RawRow, Rejected, Warning, chart, usage};
 use zf_core::money::grouped;
+use zf_sheets::How;
 use zf_store::imports::{Ready, Upload};
 use zf_store::people::Member;
 use zf_store::today::Snapshot;
@@ -17,14 +19,18 @@ use zf_store::today::Snapshot;
 /// What was read of a file.
 #[derive(Debug)]
 pub struct Looked {
-    /// How the file is laid out.
-    pub layout: Layout,
+    /// How the file is read.
+    pub reading: Reading,
+    /// The name of the sheet that is read; empty for a text file.
+    pub sheet: String,
     /// The first rows, for showing.
     pub sample: Vec<RawRow>,
     /// How many rows are ready.
     pub ready_rows: usize,
     /// The rows that are left out.
     pub rejected: Vec<Rejected>,
+    /// What is worth knowing of others.
+    pub warnings: Vec<Warning>,
     /// What else is worth saying, in sentences.
     pub notes: Vec<String>,
     content: Content,
@@ -52,20 +58,29 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
         _ => std::collections::HashSet::new(),
     };
     crate::state::off_thread(move || {
-        let rows = zf_sheets::read(&upload.file_name, &upload.content)
+        let opened = zf_sheets::read(&upload.file_name, &upload.content, &How::default())
             .map_err(|e| Problem::unreadable("file_unreadable", e))?;
-        let layout = Layout::find(upload.kind, &rows)
-            .map_err(|e| Problem::unreadable("headings_not_found", e))?;
-        let sample = layout.body(&rows).take(SAMPLE).cloned().collect();
-        let mut notes = Vec::new();
         let today = &snapshot.today;
-        let (ready_rows, rejected, content) = match upload.kind {
+        let mut sheets = opened.sheets;
+        let (at, reading) = Reading::find(upload.kind, &sheets, today.currency, &Chosen::default())
+            .map_err(|e| Problem::unreadable("headings_not_found", e))?;
+        let sheet = sheets.swap_remove(at);
+        let rows = sheet.rows;
+        let body = reading.layout.body(&rows, &mut Vec::new());
+        let sample = body.into_iter().take(SAMPLE).cloned().collect();
+        let mut notes = Vec::new();
+        let (ready_rows, rejected, warnings, content) = match upload.kind {
             FileKind::Chart => {
-                let read = chart::read(&layout, &rows, &today.chart, AccountId(1));
-                parts(read, Content::Chart)
+                let books = chart::Books { chart: &today.chart, format: today.policy.format };
+                let read = chart::read(&reading, &rows, &books, AccountId(1)).intake;
+                parts(read, |accounts| Content::Chart(accounts.into_iter().map(|a| a.1).collect()))
+            }
+            FileKind::Balances | FileKind::Crosswalk => {
+                let sorry = "a file of this kind cannot be brought in yet";
+                return Err(Problem::unreadable("kind_not_taken", sorry));
             }
             FileKind::Usage => {
-                let read = usage::read(&layout, &rows, &today.chart, &today.former);
+                let read = usage::read(&reading, &rows, &today.chart, &today.former);
                 parts(read, Content::Usage)
             }
             FileKind::Journal => {
@@ -77,7 +92,7 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
                     locked: today.locked,
                     entries: &entries,
                 };
-                let read = journal::read(&layout, &rows, &books);
+                let read = journal::read(&reading, &rows, &books);
                 let count = grouped(&read.intake.ready.len().to_string());
                 let debits = today.currency.say(read.debits);
                 notes.push(format!("{count} entries; debits and credits are {debits} each."));
@@ -88,7 +103,18 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
                 parts(read.intake, Content::Journal)
             }
         };
-        Ok(Looked { layout, sample, ready_rows, rejected, notes, content, snapshot })
+        let sheet = sheet.name;
+        Ok(Looked {
+            reading,
+            sheet,
+            sample,
+            ready_rows,
+            rejected,
+            warnings,
+            notes,
+            content,
+            snapshot,
+        })
     })
     .await?
 }
@@ -96,8 +122,8 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
 fn parts<T>(
     intake: Intake<T>,
     content: impl Fn(Vec<T>) -> Content,
-) -> (usize, Vec<Rejected>, Content) {
-    (intake.ready_rows, intake.rejected, content(intake.ready))
+) -> (usize, Vec<Rejected>, Vec<Warning>, Content) {
+    (intake.ready_rows, intake.rejected, intake.warnings, content(intake.ready))
 }
 
 /// Stores what was read: all that is ready, or nothing.

@@ -1,8 +1,8 @@
-//! Open file formats: rows of text out of CSV and XLSX files, and tables into them. What the rows
+//! Open file formats: rows of cells out of CSV, XLSX, XLS and ODS files, and tables into them. What the rows
 //! mean is the core's business.
 
 mod read;
 mod write;
 
-pub use read::{CannotRead, MAX_ROWS, read};
+pub use read::{CannotRead, How, MAX_CELLS, MAX_ROWS, Opened, read};
 pub use write::{CannotWrite, ColumnKind, Table, csv, xlsx};

@@ -1,19 +1,38 @@
-//! Files in.
+//! Files in. What a file is, is told by its content; what its name says must agree.
 
-use calamine::{Data, DataType, Range, Reader};
-use std::io::Cursor;
-use zf_core::intake::RawRow;
+mod archive;
+mod text;
+mod workbook;
 
-/// The most rows that are read from a file: as many as a spreadsheet has.
+use zf_core::intake::Sheet;
+
+/// The most rows that are read from a sheet: as many as a spreadsheet has.
 pub const MAX_ROWS: usize = 1_048_576;
+
+/// The most cells that a row may have.
+pub const MAX_CELLS: usize = 1_024;
 
 /// Why a file cannot be read. Nothing of it is used then.
 #[derive(Debug, thiserror::Error)]
 pub enum CannotRead {
-    /// Neither CSV nor a spreadsheet by its name.
-    #[error("“{0}” is not a CSV or XLSX file; save it as one of these first")]
+    /// Nothing is in it.
+    #[error("the file is empty")]
+    Empty,
+    /// Neither text nor a spreadsheet.
+    #[error("“{0}” is neither a text file (CSV) nor a spreadsheet (XLSX, XLS or ODS)")]
     UnknownKind(String),
     /// Its content is not what its name says.
+    #[error("“{name}” is not what its name says: it holds {is}; rename it or save it anew")]
+    Mislabelled {
+        /// The name of the file.
+        name: String,
+        /// What is in it.
+        is: &'static str,
+    },
+    /// It is locked with a password.
+    #[error("the file is locked with a password; save it without one first")]
+    Encrypted,
+    /// It breaks off, or its parts do not fit together.
     #[error("the file is not a sound {kind} file: {reason}")]
     Damaged {
         /// What it should have been.
@@ -21,136 +40,114 @@ pub enum CannotRead {
         /// What the reader said.
         reason: String,
     },
+    /// It would expand beyond [`archive::MAX_EXPANDED`].
+    #[error("the file expands to more than {} MB, which no chart or journal does", archive::MAX_EXPANDED >> 20)]
+    TooLarge,
     /// More than [`MAX_ROWS`].
     #[error("the file has more than {MAX_ROWS} rows; split it")]
     TooLong,
+    /// More than [`MAX_CELLS`].
+    #[error("row {0} has more than {MAX_CELLS} cells; is the delimiter right?")]
+    TooWide(u32),
+    /// The encoding that was asked for is not known.
+    #[error("no encoding is called “{0}”")]
+    UnknownEncoding(String),
 }
 
-/// Reads the rows of a file; of a workbook, those of the sheet with the most rows.
+/// How a person wants a text file to be read; what is `None` is told from the file.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct How {
+    /// The name of an encoding.
+    pub encoding: Option<String>,
+    /// The delimiter.
+    pub delimiter: Option<char>,
+}
+
+/// A file that was read.
+#[derive(Clone, Debug)]
+pub struct Opened {
+    /// What it is: `CSV`, `XLSX`, `XLS` or `ODS`.
+    pub kind: &'static str,
+    /// The encoding of a text file.
+    pub encoding: Option<&'static str>,
+    /// The delimiter of a text file.
+    pub delimiter: Option<char>,
+    /// Its sheets; a text file has one.
+    pub sheets: Vec<Sheet>,
+}
+
+/// Reads a file.
 ///
 /// # Errors
-/// When the file is of another kind, damaged or too long.
-pub fn read(file_name: &str, content: &[u8]) -> Result<Vec<RawRow>, CannotRead> {
+/// When it is empty, of another kind than its name says, locked, damaged or too large.
+pub fn read(file_name: &str, content: &[u8], how: &How) -> Result<Opened, CannotRead> {
     let ending = file_name.rsplit_once('.').map(|(_, e)| e.to_ascii_lowercase());
-    match ending.as_deref() {
-        Some("csv" | "tsv" | "txt") => read_csv(content),
-        Some("xlsx") => read_xlsx(content),
+    let mislabelled = |is| CannotRead::Mislabelled { name: file_name.to_owned(), is };
+    match (Content::of(content)?, ending.as_deref()) {
+        (Content::Text, Some("csv" | "tsv" | "tab" | "txt" | "prn") | None) => {
+            text::read(content, how)
+        }
+        (Content::Workbook(kind), Some(ending)) if ending == kind => workbook::read(kind, content),
+        // A workbook with macros is a workbook; the macros are not read.
+        (Content::Workbook("xlsx"), Some("xlsm")) => workbook::read("xlsx", content),
+        (Content::Encrypted, Some("xlsx" | "xlsm" | "xls" | "ods")) => Err(CannotRead::Encrypted),
+        (Content::Markup, Some("xls" | "xlsx" | "csv" | "txt")) => Err(mislabelled("a web page")),
+        (Content::Text, Some("xls" | "xlsx" | "ods")) => Err(mislabelled("plain text")),
+        (Content::Workbook(kind), Some("csv" | "tsv" | "txt" | "xls" | "xlsx" | "ods")) => {
+            Err(mislabelled(match kind {
+                "xlsx" => "an XLSX workbook",
+                "xls" => "an XLS workbook",
+                _ => "an ODS workbook",
+            }))
+        }
+        (Content::Other, Some(kind @ ("xls" | "xlsx" | "ods"))) => Err(CannotRead::Damaged {
+            kind: match kind {
+                "xls" => "XLS",
+                "xlsx" => "XLSX",
+                _ => "ODS",
+            },
+            reason: "its beginning or its end is missing".to_owned(),
+        }),
+        (Content::Other, Some("csv" | "tsv" | "txt")) => {
+            Err(CannotRead::Damaged { kind: "CSV", reason: "it holds binary data".to_owned() })
+        }
         _ => Err(CannotRead::UnknownKind(file_name.to_owned())),
     }
 }
 
-fn read_csv(content: &[u8]) -> Result<Vec<RawRow>, CannotRead> {
-    let text = decode(content);
-    let damaged = |reason: String| CannotRead::Damaged { kind: "CSV", reason };
-    if text.contains('\0') {
-        return Err(damaged("it holds binary data".to_owned()));
-    }
-    let mut reader = csv::ReaderBuilder::new()
-        .has_headers(false)
-        .flexible(true)
-        .delimiter(delimiter(&text))
-        .from_reader(text.as_bytes());
-    let mut rows = Vec::new();
-    // A spreadsheet shows a row for each blank line, which the reader passes over, and one row for a
-    // record, even when a quoted cell has several lines.
-    let mut folded = 0;
-    for record in reader.records() {
-        if rows.len() >= MAX_ROWS {
-            return Err(CannotRead::TooLong);
-        }
-        let record = record.map_err(|e| damaged(e.to_string()))?;
-        let (line, byte) = record.position().map_or((1, 0), |p| (p.line(), p.byte()));
-        let rest = usize::try_from(byte).ok().and_then(|byte| text.as_bytes().get(byte..));
-        let blank = rest.unwrap_or_default().iter().take_while(|b| matches!(b, b'\r' | b'\n'));
-        let blank = blank.filter(|b| **b == b'\n').count() as u64;
-        let number = u32::try_from(line + blank - folded).unwrap_or(u32::MAX);
-        folded += record.iter().flat_map(str::bytes).filter(|b| *b == b'\n').count() as u64;
-        rows.push(RawRow { number, cells: record.iter().map(str::to_owned).collect() });
-    }
-    Ok(rows)
+/// What bytes are, whatever their name.
+enum Content {
+    Text,
+    Markup,
+    Workbook(&'static str),
+    Encrypted,
+    Other,
 }
 
-/// UTF-8 and UTF-16 by their marks, UTF-8 when it is sound, else Windows-1252.
-fn decode(content: &[u8]) -> String {
-    if let Some((encoding, mark)) = encoding_rs::Encoding::for_bom(content) {
-        return encoding.decode_without_bom_handling(&content[mark..]).0.into_owned();
-    }
-    match std::str::from_utf8(content) {
-        Ok(text) => text.to_owned(),
-        Err(_) => encoding_rs::WINDOWS_1252.decode(content).0.into_owned(),
-    }
-}
-
-/// The delimiter that stands most often in the first lines, outside of quotes.
-fn delimiter(text: &str) -> u8 {
-    let mut counts = [(b',', 0), (b';', 0), (b'\t', 0), (b'|', 0)];
-    let mut quoted = false;
-    for byte in text.lines().take(20).flat_map(str::bytes) {
-        quoted ^= byte == b'"';
-        if let Some(count) = counts.iter_mut().find(|(d, _)| *d == byte && !quoted) {
-            count.1 += 1;
-        }
-    }
-    // Of equals the first wins: max_by_key would take the last.
-    counts.iter().rev().max_by_key(|(_, count)| *count).map_or(b',', |(d, _)| *d)
-}
-
-fn read_xlsx(content: &[u8]) -> Result<Vec<RawRow>, CannotRead> {
-    let damaged =
-        |e: calamine::XlsxError| CannotRead::Damaged { kind: "XLSX", reason: e.to_string() };
-    let mut book = calamine::Xlsx::new(Cursor::new(content)).map_err(damaged)?;
-    let mut largest: Range<Data> = Range::empty();
-    for name in book.sheet_names() {
-        let range = book.worksheet_range(&name).map_err(damaged)?;
-        if range.height() > largest.height() {
-            largest = range;
-        }
-    }
-    let first = largest.start().map_or(0, |(row, _)| row);
-    let rows = (first + 1..).zip(largest.rows());
-    Ok(rows
-        .map(|(number, cells)| RawRow { number, cells: cells.iter().map(text_of).collect() })
-        .collect())
-}
-
-/// The text of a cell: dates as 2026-09-24, whole numbers without decimals.
-fn text_of(cell: &Data) -> String {
-    if cell.is_datetime() || cell.is_datetime_iso() {
-        return cell.as_date().map_or_else(|| cell.to_string(), |date| date.to_string());
-    }
-    match cell {
-        Data::Empty => String::new(),
-        Data::Bool(true) => "yes".to_owned(),
-        Data::Bool(false) => "no".to_owned(),
-        other => other.to_string(),
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    fn cells(name: &str, content: &[u8]) -> Vec<Vec<String>> {
-        read(name, content).unwrap().into_iter().map(|row| row.cells).collect()
-    }
-
-    #[test]
-    fn encodings_and_delimiters_are_told_by_content() {
-        let wanted = vec![vec!["Code", "Name"], vec!["1000", "Café, till"]];
-        let utf16: Vec<u8> = std::iter::once(0xfeff)
-            .chain("Code\tName\n1000\tCafé, till\n".encode_utf16())
-            .flat_map(u16::to_le_bytes)
-            .collect();
-        assert_eq!(cells("a.csv", "Code,Name\n1000,\"Café, till\"\n".as_bytes()), wanted);
-        assert_eq!(cells("a.csv", b"Code;Name\r\n1000;Caf\xe9, till\r\n"), wanted);
-        assert_eq!(cells("a.txt", &utf16), wanted);
-    }
-
-    #[test]
-    fn what_is_not_what_its_name_says_is_refused() {
-        let says = |name: &str, content: &[u8]| read(name, content).unwrap_err().to_string();
-        assert!(says("a.pdf", b"").contains("is not a CSV or XLSX file"));
-        assert!(says("a.xlsx", b"not a zip").contains("not a sound XLSX file"));
-        assert!(says("a.csv", b"a\0b").contains("binary data"));
+impl Content {
+    fn of(content: &[u8]) -> Result<Self, CannotRead> {
+        Ok(match content {
+            [] => return Err(CannotRead::Empty),
+            [b'P', b'K', ..] => archive::kind(content)?,
+            [0xd0, 0xcf, 0x11, 0xe0, ..] => {
+                // The names of streams lie in UTF-16 in the directory of the compound file.
+                let named = |name: &str| {
+                    let name: Vec<u8> = name.encode_utf16().flat_map(u16::to_le_bytes).collect();
+                    content.windows(name.len()).any(|window| window == name)
+                };
+                match () {
+                    () if named("EncryptedPackage") => Self::Encrypted,
+                    () if named("Workbook") || named("Book") => Self::Workbook("xls"),
+                    () => Self::Other,
+                }
+            }
+            _ if text::is_text(content) => {
+                let start = String::from_utf8_lossy(&content[..content.len().min(400)]);
+                let start = start.trim_start_matches(['\u{feff}']).trim_start().to_lowercase();
+                let page = start.starts_with("<!doctype html") || start.starts_with("<html");
+                if page { Self::Markup } else { Self::Text }
+            }
+            _ => Self::Other,
+        })
     }
 }

@@ -67,7 +67,7 @@ pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
         let looked =
             intake::look(app, member, upload).await.map_err(|p| anyhow!("{name}: {}", p.detail))?;
         if let Some(rejected) = looked.rejected.first() {
-            return Err(anyhow!("{name}, row {}: {}", rejected.row, rejected.reason));
+            return Err(anyhow!("{name}, row {}: {}", rejected.row, rejected.message));
         }
         intake::store(app, member, id, looked)
             .await

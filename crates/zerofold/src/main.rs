@@ -1,10 +1,13 @@
-//! The program: serves the application, loads the demo books, writes their files, recounts.
+//! The program: serves the application, loads the demo books, writes their files, recounts, inspects files.
 
 mod demo;
+mod inspect;
 
 use anyhow::Context;
 use clap::{Parser, Subcommand};
+use inspect::Inspect;
 use std::path::PathBuf;
+use std::process::ExitCode;
 use tracing_subscriber::EnvFilter;
 use zf_server::App;
 use zf_store::Store;
@@ -39,15 +42,8 @@ enum Command {
         #[arg(long)]
         out: PathBuf,
     },
-    /// Prints the trial balance of books by class.
-    Inspect {
-        /// The database, PostgreSQL 15 or later.
-        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
-        database: String,
-        /// Whose books: the e-mail address of a member.
-        #[arg(long)]
-        member: String,
-    },
+    /// Reads a file as an import would and says what it found, without a database.
+    Inspect(Inspect),
     /// Recounts books from their lines and compares with the totals that reports read.
     Verify {
         /// The database, PostgreSQL 15 or later.
@@ -62,18 +58,25 @@ enum Command {
 }
 
 #[tokio::main]
-async fn main() -> anyhow::Result<()> {
+async fn main() -> ExitCode {
     let filter =
         EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("warn,zf_server=info"));
     tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
-    match Arguments::parse().command {
+    let done = match Arguments::parse().command {
         Command::Serve { database, port, demo } => serve(&database, port, demo).await,
         Command::Scenario { out } => demo::write_files(&out),
-        Command::Inspect { database, member } => inspect(&database, &member).await,
+        Command::Inspect(asked) => return inspect::run(&asked),
         Command::Verify { database, member } => verify(&database, &member).await,
         Command::Openapi => {
             print!("{}", zf_server::openapi());
             Ok(())
+        }
+    };
+    match done {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(error) => {
+            eprintln!("{error:#}");
+            ExitCode::FAILURE
         }
     }
 }
@@ -115,20 +118,6 @@ async fn books_of(store: &Store, email: &str) -> anyhow::Result<Vec<(Member, Boo
         opened.push((store.member(person.id, summary.books.id).await?, summary));
     }
     Ok(opened)
-}
-
-async fn inspect(database: &str, email: &str) -> anyhow::Result<()> {
-    let store = Store::connect(database).await.context("the database cannot be used")?;
-    for (member, summary) in books_of(&store, email).await? {
-        let currency = summary.books.currency;
-        println!("{}: {} rows, {} lines", summary.books.name, summary.accounts, summary.lines);
-        let trial = store.trial_balance(member).await?;
-        for (class, sum) in &trial.classes {
-            println!("  {:10} {:>18} {currency}", class.words(), currency.format(*sum));
-        }
-        println!("  {:10} {:>18} {currency}", "all", currency.format(trial.total()));
-    }
-    Ok(())
 }
 
 async fn verify(database: &str, email: &str) -> anyhow::Result<()> {

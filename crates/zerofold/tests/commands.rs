@@ -26,8 +26,11 @@ fn the_scenario_is_written_as_files_a_person_could_have() {
     for name in ["chart", "journal", "where-used"] {
         let csv = std::fs::read(folder.join(format!("{name}.csv"))).unwrap();
         let xlsx = std::fs::read(folder.join(format!("{name}.xlsx"))).unwrap();
-        let (a, b) =
-            (zf_sheets::read("a.csv", &csv).unwrap(), zf_sheets::read("a.xlsx", &xlsx).unwrap());
+        let rows = |name: &str, content: &[u8]| {
+            let opened = zf_sheets::read(name, content, &zf_sheets::How::default()).unwrap();
+            opened.sheets.into_iter().next().unwrap().rows
+        };
+        let (a, b) = (rows("a.csv", &csv), rows("a.xlsx", &xlsx));
         assert_eq!(a.len(), b.len(), "{name} has the same rows in both forms");
         assert_eq!(a[0].cells, b[0].cells);
     }
@@ -58,8 +61,6 @@ async fn verify_recounts_and_fails_when_something_was_touched() {
     let output = verify();
     assert!(output.status.success(), "{}", said(&output));
     assert!(said(&output).contains("2 lines, 0 misses"), "{}", said(&output));
-    let inspect = zerofold(&["inspect", "--database", &books.url, "--member", "ann@books.example"]);
-    assert!(said(&inspect).contains("-123.00 GBP"), "{}", said(&inspect));
     books.tamper("UPDATE line SET amount = amount + 1 WHERE amount > 0").await;
     let output = verify();
     assert!(!output.status.success(), "{}", said(&output));

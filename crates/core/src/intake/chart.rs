@@ -1,54 +1,270 @@
 //! Intake of a chart of accounts.
 
-use super::columns::{Column, Layout, reduce};
-use super::{Intake, RawRow, Rejected};
+use super::OutlineBy;
+use super::columns::{Column, reduce};
+use super::outline::{Node, told};
+use super::reading::Reading;
+use super::reason::Reason;
+use super::wordings::{Caption, caption};
+use super::{Intake, RawRow, Rejected, Warning};
 use crate::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
 use crate::code::{Code, CodeKey, Interval};
 use crate::ids::AccountId;
 use crate::money::Currency;
 use crate::plan::{Change, Field};
+use crate::policy::CodeFormat;
 use std::collections::{HashMap, HashSet};
+
+/// What a chart is read against.
+pub struct Books<'a> {
+    /// The chart that is there already.
+    pub chart: &'a Chart,
+    /// The form that codes must have.
+    pub format: CodeFormat,
+}
+
+/// What a file of accounts holds.
+#[derive(Clone, Debug)]
+pub struct ChartIntake {
+    /// The accounts, with the number of the row that each came from, and the rejected rows.
+    pub intake: Intake<(u32, Account)>,
+    /// How the outline was told.
+    pub outline: OutlineBy,
+    /// Wordings of classes and sections that nothing is known of, with how many rows have each.
+    pub unsettled: Vec<(String, usize)>,
+}
 
 /// Reads the accounts of a file. Their identities count up from `first_id`; their parents are
 /// accounts of the file or of the chart.
 pub fn read(
-    layout: &Layout,
+    reading: &Reading,
     rows: &[RawRow],
-    chart: &Chart,
+    books: &Books<'_>,
     first_id: AccountId,
-) -> Intake<Account> {
-    let mut rejected = Vec::new();
-    let mut taken: HashMap<CodeKey, String> =
-        chart.live().map(|a| (a.code.key(), "the chart".to_owned())).collect();
-    let mut roles: HashMap<ControlRole, String> =
-        chart.live().filter_map(|a| Some((a.role?, a.label()))).collect();
-    let mut read = Vec::new();
-    for row in layout.body(rows) {
-        let id = AccountId(first_id.0 + read.len() as i64);
-        let account = read_row(layout, row, id).and_then(|account| {
-            let key = account.code.key();
-            if let Some(by) = taken.get(&key) {
-                let reason = format!("code {} is already in {by}", account.code);
-                return Err(layout.reject(row, Column::Code, reason));
-            }
-            if let Some(role) = account.role.filter(|role| one_only(*role))
-                && let Some(other) = roles.get(&role)
-            {
-                let reason = format!("{other} is already the {} account", role.words());
-                return Err(layout.reject(row, Column::Role, reason));
-            }
-            taken.insert(key, format!("row {}", row.number));
-            roles.extend(account.role.map(|role| (role, account.label())));
-            Ok(account)
-        });
-        match account {
-            Ok(account) => read.push((row, account)),
-            Err(why) => rejected.push(why),
+) -> ChartIntake {
+    let mut warnings = Vec::new();
+    let body = reading.layout.body(rows, &mut warnings);
+    let mut reader = Reader::new(reading, books);
+    for row in body {
+        reader.take(row);
+    }
+    let (mut drafts, mut rejected, unsettled) = (reader.drafts, reader.rejected, reader.unsettled);
+    for (draft, id) in drafts.iter_mut().zip(first_id.0..) {
+        draft.account.id = AccountId(id);
+    }
+    let outline = stand_under(reading, &mut drafts, books.chart, &mut rejected);
+    settle_classes(reading, &mut drafts, books.chart, &mut rejected);
+    drop_orphans(reading, &mut drafts, books.chart, &mut rejected);
+    warn_of_classes(&drafts, books.chart, &mut warnings);
+    let ready: Vec<_> = drafts.into_iter().map(|d| (d.row.number, d.account)).collect();
+    let mut unsettled: Vec<_> = unsettled.into_values().collect();
+    unsettled.sort_by(|a, b| b.1.cmp(&a.1).then_with(|| a.0.cmp(&b.0)));
+    let count = ready.len();
+    let intake = Intake::of(ready, count, rejected, warnings);
+    ChartIntake { intake, outline, unsettled }
+}
+
+/// An account as far as its own row tells it.
+struct Draft<'a> {
+    row: &'a RawRow,
+    account: Account,
+    /// Whether the file says that it is an account, a heading or a sum line.
+    kind_given: bool,
+    class: Option<Class>,
+}
+
+struct Reader<'a> {
+    reading: &'a Reading,
+    books: &'a Books<'a>,
+    taken: HashMap<CodeKey, (Reason, String)>,
+    roles: HashMap<ControlRole, String>,
+    drafts: Vec<Draft<'a>>,
+    rejected: Vec<Rejected>,
+    unsettled: HashMap<String, (String, usize)>,
+}
+
+impl<'a> Reader<'a> {
+    fn new(reading: &'a Reading, books: &'a Books<'a>) -> Self {
+        let live = || books.chart.live();
+        let taken = live().map(|a| (a.code.key(), (Reason::CodeTaken, "the chart".to_owned())));
+        let roles = live().filter_map(|a| Some((a.role?, a.label())));
+        Self {
+            reading,
+            books,
+            taken: taken.collect(),
+            roles: roles.collect(),
+            drafts: Vec::new(),
+            rejected: Vec::new(),
+            unsettled: HashMap::new(),
         }
     }
-    let read = settle_parents(layout, read, chart, &mut rejected);
-    let ready = read.len();
-    Intake::of(read, ready, rejected)
+
+    fn take(&mut self, row: &'a RawRow) {
+        match self.read(row) {
+            Ok(draft) => {
+                let account = &draft.account;
+                let place = (Reason::CodeTwice, format!("row {}", row.number));
+                self.taken.insert(account.code.key(), place);
+                self.roles.extend(account.role.map(|role| (role, account.label())));
+                self.drafts.push(draft);
+            }
+            Err(why) => self.rejected.push(why),
+        }
+    }
+
+    fn read(&mut self, row: &'a RawRow) -> Result<Draft<'a>, Rejected> {
+        let reading = self.reading;
+        let cell = |field| reading.layout.cell(row, field);
+        let reject =
+            |field, reason, message: String| reading.layout.reject(row, field, reason, message);
+        let code = self.code(row)?;
+        let name = Change::parse(Field::Name, reading.name(row))
+            .map_err(|e| reject(Column::Name, Reason::from(&e), e.to_string()))?
+            .text();
+        let kind = kind_of(cell(Column::Kind)).ok_or_else(|| {
+            let message = "it is not account, heading or sum line".to_owned();
+            reject(Column::Kind, Reason::KindUnknown, message)
+        })?;
+        let (class, section) = self.captions(row)?;
+        let intervals = Interval::parse_list(cell(Column::Intervals))
+            .map_err(|e| reject(Column::Intervals, Reason::IntervalsMalformed, e.to_string()))?;
+        if kind == Some(Kind::Sum) && intervals.is_empty() {
+            let message = "a sum line needs the codes it adds up".to_owned();
+            return Err(reject(Column::Intervals, Reason::IntervalsMissing, message));
+        }
+        let role = self.role(row)?;
+        let currency =
+            match cell(Column::Currency) {
+                "" => None,
+                text => Some(Currency::parse(text).map_err(|e| {
+                    reject(Column::Currency, Reason::CurrencyUnknown, e.to_string())
+                })?),
+            };
+        if currency.is_some() && !may_fix_currency(section, role) {
+            let message = "a fixed currency belongs to cash, receivables, payables or borrowings";
+            return Err(reject(Column::Currency, Reason::CurrencyNotAllowed, message.to_owned()));
+        }
+        let contra = is_yes(cell(Column::Contra));
+        if let (Some(class), Some(debit)) = (class, self.normal(row)?)
+            && debit != (is_debit(class) != contra)
+        {
+            let side = if debit { "debit" } else { "credit" };
+            let what = if contra { "contra " } else { "" };
+            let message = format!(
+                "its normal balance is {side}, but a {what}{} has the other",
+                class.words()
+            );
+            return Err(reject(Column::Normal, Reason::ContraContradicts, message));
+        }
+        let text = |field| Some(cell(field)).filter(|text| !text.is_empty()).map(str::to_owned);
+        // The class is settled once the headings are known, which may tell it.
+        let placeholder = class.unwrap_or(Class::Asset);
+        let account = Account {
+            kind: kind.unwrap_or(Kind::Account),
+            section,
+            status: Status::Active,
+            contra,
+            role,
+            currency,
+            description: cell(Column::Description).to_owned(),
+            tax_code: text(Column::Tax),
+            intervals,
+            ..Account::new(AccountId(0), code, name, placeholder)
+        };
+        Ok(Draft { row, account, kind_given: kind.is_some(), class })
+    }
+
+    fn code(&self, row: &RawRow) -> Result<Code, Rejected> {
+        let reject =
+            |reason, message| self.reading.layout.reject(row, Column::Code, reason, message);
+        let code = Code::parse(self.reading.code(row, Column::Code))
+            .map_err(|e| reject(Reason::from(&e), e.to_string()))?;
+        if let Some(objection) = self.books.format.objection(&code) {
+            return Err(reject(Reason::CodeFormat, format!("{code} {objection}")));
+        }
+        match self.taken.get(&code.key()) {
+            Some((reason, by)) => Err(reject(*reason, format!("code {code} is already in {by}"))),
+            None => Ok(code),
+        }
+    }
+
+    /// Class and section, each as far as the file tells it; either column may hold either.
+    fn captions(&mut self, row: &RawRow) -> Result<(Option<Class>, Option<Section>), Rejected> {
+        let (of_class, of_section) =
+            (self.caption(row, Column::Class)?, self.caption(row, Column::Section)?);
+        let section = of_section.and_then(|c| c.section).or(of_class.and_then(|c| c.section));
+        // A section may stand in two classes; the column of classes then says in which.
+        let class = match (of_class, of_section) {
+            (Some(c), _) if c.section.is_none() => Some(c.class),
+            (Some(c), _) | (None, Some(c)) => Some(c.class),
+            (None, None) => None,
+        };
+        if let (Some(class), Some(section)) = (class, section)
+            && !section.classes().contains(&class)
+        {
+            let message =
+                format!("{} is not a section of the class {}", section.words(), class.words());
+            let reason = Reason::SectionForeign;
+            return Err(self.reading.layout.reject(row, Column::Section, reason, message));
+        }
+        Ok((class, section))
+    }
+
+    fn caption(&mut self, row: &RawRow, field: Column) -> Result<Option<Caption>, Rejected> {
+        let text = self.reading.layout.cell(row, field);
+        if text.is_empty() {
+            return Ok(None);
+        }
+        if let Some(caption) = caption(text, &self.reading.settled) {
+            return Ok(Some(caption));
+        }
+        let counted = self.unsettled.entry(reduce(text)).or_insert((text.to_owned(), 0));
+        counted.1 += 1;
+        let (reason, message) = match field {
+            Column::Section => {
+                (Reason::SectionUnknown, "no such section is known; leave it empty if in doubt")
+            }
+            _ => (
+                Reason::ClassUnknown,
+                "it is not one of the classes asset, liability, equity, income or expense",
+            ),
+        };
+        Err(self.reading.layout.reject(row, field, reason, message))
+    }
+
+    fn role(&self, row: &RawRow) -> Result<Option<ControlRole>, Rejected> {
+        let reject =
+            |reason, message| Err(self.reading.layout.reject(row, Column::Role, reason, message));
+        let wording = reduce(self.reading.layout.cell(row, Column::Role));
+        if wording.is_empty() {
+            return Ok(None);
+        }
+        let known = |role: &&ControlRole| role.words() == wording || reduce(role.key()) == wording;
+        let Some(role) = ControlRole::ALL.iter().copied().find(|role| known(&role)) else {
+            return reject(Reason::RoleUnknown, "no such control role is known".to_owned());
+        };
+        match self.roles.get(&role).filter(|_| one_only(role)) {
+            Some(other) => reject(
+                Reason::RoleTaken,
+                format!("{other} is already the {} account", role.words()),
+            ),
+            None => Ok(Some(role)),
+        }
+    }
+
+    /// Whether the balance usually stands on the debit side, if the file says so.
+    fn normal(&self, row: &RawRow) -> Result<Option<bool>, Rejected> {
+        match reduce(self.reading.layout.cell(row, Column::Normal)).as_str() {
+            "" => Ok(None),
+            "debit" | "dr" | "d" => Ok(Some(true)),
+            "credit" | "cr" | "c" => Ok(Some(false)),
+            _ => {
+                let message = "it is neither debit nor credit";
+                let layout = &self.reading.layout;
+                Err(layout.reject(row, Column::Normal, Reason::SideUnknown, message))
+            }
+        }
+    }
 }
 
 /// Whether the books can have only one account of a role.
@@ -56,156 +272,126 @@ fn one_only(role: ControlRole) -> bool {
     matches!(role, ControlRole::RetainedEarnings | ControlRole::OpeningDifference)
 }
 
-fn read_row(layout: &Layout, row: &RawRow, id: AccountId) -> Result<Account, Rejected> {
-    let cell = |column| layout.cell(row, column);
-    let reject = |column, reason: String| layout.reject(row, column, reason);
-    let code = Code::parse(cell(Column::Code)).map_err(|e| reject(Column::Code, e.to_string()))?;
-    let name = match Change::parse(Field::Name, cell(Column::Name)) {
-        Ok(change) => change.text(),
-        Err(e) => return Err(reject(Column::Name, e.to_string())),
-    };
-    let kind = match reduce(cell(Column::Kind)).as_str() {
-        "" | "account" | "posting" | "posting account" => Kind::Account,
-        "heading" | "header" | "group" => Kind::Heading,
-        "sum" | "sum line" | "total" => Kind::Sum,
-        _ => {
-            return Err(reject(Column::Kind, "it is not account, heading or sum line".to_owned()));
-        }
-    };
-    let section = match cell(Column::Section) {
-        "" => None,
-        text => Some(section_of(text).ok_or_else(|| {
-            reject(
-                Column::Section,
-                "no such section is known; leave it empty if in doubt".to_owned(),
-            )
-        })?),
-    };
-    let class = match (cell(Column::Class), section) {
-        ("", Some(section)) => section.classes()[0],
-        ("", None) => {
-            return Err(reject(
-                Column::Class,
-                "the class is missing, and no section tells it".to_owned(),
-            ));
-        }
-        (text, _) => class_of(text).ok_or_else(|| {
-            let known = "asset, liability, equity, income or expense";
-            reject(Column::Class, format!("it is not one of the classes {known}"))
-        })?,
-    };
-    if let Some(section) = section.filter(|s| !s.classes().contains(&class)) {
-        let reason = format!("{} is not a section of the class {}", section.words(), class.words());
-        return Err(reject(Column::Section, reason));
-    }
-    let intervals = Interval::parse_list(cell(Column::Intervals))
-        .map_err(|e| reject(Column::Intervals, e.to_string()))?;
-    if kind == Kind::Sum && intervals.is_empty() {
-        return Err(reject(Column::Intervals, "a sum line needs the codes it adds up".to_owned()));
-    }
-    let role =
-        match reduce(cell(Column::Role)).as_str() {
-            "" => None,
-            text => {
-                Some(ControlRole::ALL.iter().copied().find(|r| r.words() == text).ok_or_else(
-                    || reject(Column::Role, "no such control role is known".to_owned()),
-                )?)
-            }
-        };
-    let currency = match cell(Column::Currency) {
-        "" => None,
-        text => Some(Currency::parse(text).map_err(|e| reject(Column::Currency, e.to_string()))?),
-    };
-    let optional = |column| Some(cell(column)).filter(|text| !text.is_empty()).map(str::to_owned);
-    Ok(Account {
-        id,
-        code,
-        name,
-        kind,
-        class,
-        section,
-        parent: None,
-        status: Status::Active,
-        contra: matches!(
-            reduce(cell(Column::Contra)).as_str(),
-            "yes" | "true" | "1" | "contra" | "x"
-        ),
-        role,
-        currency,
-        description: cell(Column::Description).to_owned(),
-        tax_code: optional(Column::Tax),
-        merged_into: None,
-        intervals,
-    })
-}
-
-/// The class that a wording of the trade means.
-fn class_of(text: &str) -> Option<Class> {
+/// The kind that a wording means: `Some(None)` when nothing is said.
+fn kind_of(text: &str) -> Option<Option<Kind>> {
     Some(match reduce(text).as_str() {
-        "asset" | "assets" => Class::Asset,
-        "liability" | "liabilities" => Class::Liability,
-        "equity" | "capital" | "net assets" | "funds" => Class::Equity,
-        "income" | "revenue" | "revenues" | "sales" => Class::Income,
-        "expense" | "expenses" | "cost" | "costs" => Class::Expense,
+        "" => None,
+        "account" | "posting" | "posting account" | "detail" | "ledger" => Some(Kind::Account),
+        "heading" | "header" | "group" | "title" => Some(Kind::Heading),
+        "sum" | "sum line" | "total" => Some(Kind::Sum),
         _ => return None,
     })
 }
 
-/// The section that a wording of the trade means.
-fn section_of(text: &str) -> Option<Section> {
-    let wording = reduce(text);
-    let same =
-        |section: &&Section| reduce(section.words()) == wording || reduce(section.key()) == wording;
-    Section::ALL.iter().find(same).copied()
+fn is_yes(text: &str) -> bool {
+    matches!(reduce(text).as_str(), "yes" | "true" | "1" | "contra" | "x" | "y")
 }
 
-/// Finds the heading of each row by its code. A row whose heading cannot be taken is rejected too,
-/// and so on down the outline.
-fn settle_parents(
-    layout: &Layout,
-    mut read: Vec<(&RawRow, Account)>,
+fn is_debit(class: Class) -> bool {
+    matches!(class, Class::Asset | Class::Expense)
+}
+
+/// Only what is settled in money holds one currency (IAS 21 calls it a monetary item).
+fn may_fix_currency(section: Option<Section>, role: Option<ControlRole>) -> bool {
+    let by_section = section.is_none_or(|section| {
+        matches!(
+            section,
+            Section::Cash | Section::Receivables | Section::Payables | Section::Borrowings
+        )
+    });
+    let by_role =
+        matches!(role, Some(ControlRole::Bank | ControlRole::Receivables | ControlRole::Payables));
+    by_section || by_role
+}
+
+/// Finds the heading of each row. A row whose heading cannot be taken is rejected too, and so on
+/// down the outline.
+fn stand_under(
+    reading: &Reading,
+    drafts: &mut Vec<Draft<'_>>,
     chart: &Chart,
     rejected: &mut Vec<Rejected>,
-) -> Vec<Account> {
+) -> OutlineBy {
+    let nodes: Vec<Node<'_>> = drafts
+        .iter()
+        .map(|draft| Node {
+            row: draft.row,
+            key: draft.account.code.key(),
+            name: draft.account.name.clone(),
+        })
+        .collect();
+    let outline = told(reading, &nodes);
+    let ids: Vec<AccountId> = drafts.iter().map(|draft| draft.account.id).collect();
+    for (at, (parent, name)) in outline.parents.iter().zip(outline.names).enumerate() {
+        drafts[at].account.parent = parent.map(|parent| ids[parent]);
+        drafts[at].account.name = name;
+        if let Some(parent) = parent.map(|parent| &mut drafts[parent])
+            && !parent.kind_given
+        {
+            parent.account.kind = Kind::Heading;
+        }
+    }
+    if outline.by == OutlineBy::Parent {
+        by_column(reading, drafts, chart, rejected);
+    }
+    outline.by
+}
+
+fn by_column(
+    reading: &Reading,
+    drafts: &mut Vec<Draft<'_>>,
+    chart: &Chart,
+    rejected: &mut Vec<Rejected>,
+) {
+    // A row that others name as their heading is one, unless the file says otherwise.
+    let named: HashSet<CodeKey> = drafts
+        .iter()
+        .filter_map(|d| Code::parse(reading.code(d.row, Column::Parent)).ok())
+        .map(|code| code.key())
+        .collect();
+    for draft in drafts.iter_mut() {
+        if !draft.kind_given && named.contains(&draft.account.code.key()) {
+            draft.account.kind = Kind::Heading;
+        }
+    }
     loop {
-        let headings: HashMap<CodeKey, (AccountId, Kind)> = chart
-            .live()
-            .chain(read.iter().map(|(_, account)| account))
-            .map(|account| (account.code.key(), (account.id, account.kind)))
-            .collect();
-        let before = read.len();
-        read.retain_mut(|(row, account)| {
-            let text = layout.cell(row, Column::Parent);
+        let rows = || chart.live().chain(drafts.iter().map(|d| &d.account));
+        let codes: HashMap<CodeKey, (AccountId, Kind)> =
+            rows().map(|a| (a.code.key(), (a.id, a.kind))).collect();
+        let before = drafts.len();
+        drafts.retain_mut(|draft| {
+            let text = reading.code(draft.row, Column::Parent);
             if text.is_empty() {
                 return true;
             }
-            let heading = Code::parse(text).ok().and_then(|code| headings.get(&code.key()));
-            let reason = match heading {
-                Some((id, Kind::Heading)) if *id != account.id => {
-                    account.parent = Some(*id);
+            let heading = Code::parse(text).ok().and_then(|code| codes.get(&code.key()));
+            let (reason, message) = match heading {
+                Some((id, Kind::Heading)) if *id != draft.account.id => {
+                    draft.account.parent = Some(*id);
                     return true;
                 }
-                Some((id, _)) if *id == account.id => "a row cannot stand under itself",
-                Some(_) => "the row it should stand under is not a heading",
-                None => "no heading with this code is in the file or the chart",
+                Some((id, _)) if *id == draft.account.id => {
+                    (Reason::HeadingItself, "a row cannot stand under itself")
+                }
+                Some(_) => (Reason::HeadingUnfit, "the row it should stand under is not a heading"),
+                None => (
+                    Reason::HeadingUnknown,
+                    "no heading with this code is in the file or the chart",
+                ),
             };
-            rejected.push(layout.reject(row, Column::Parent, reason));
+            rejected.push(reading.layout.reject(draft.row, Column::Parent, reason, message));
             false
         });
-        if read.len() == before {
+        if drafts.len() == before {
             break;
         }
     }
-    reject_circles(layout, read, rejected)
+    reject_circles(reading, drafts, rejected);
 }
 
-fn reject_circles(
-    layout: &Layout,
-    read: Vec<(&RawRow, Account)>,
-    rejected: &mut Vec<Rejected>,
-) -> Vec<Account> {
+fn reject_circles(reading: &Reading, drafts: &mut Vec<Draft<'_>>, rejected: &mut Vec<Rejected>) {
     let parents: HashMap<AccountId, Option<AccountId>> =
-        read.iter().map(|(_, account)| (account.id, account.parent)).collect();
+        drafts.iter().map(|d| (d.account.id, d.account.parent)).collect();
     let in_circle = |start: AccountId| {
         let mut seen = HashSet::new();
         let mut at = Some(start);
@@ -217,16 +403,105 @@ fn reject_circles(
         }
         false
     };
-    let mut kept = Vec::with_capacity(read.len());
-    for (row, account) in read {
-        if in_circle(account.id) {
-            let reason = "the headings above this row stand under each other in a circle";
-            rejected.push(layout.reject(row, Column::Parent, reason));
-        } else {
-            kept.push(account);
+    drafts.retain(|draft| {
+        let circle = in_circle(draft.account.id);
+        if circle {
+            let message = "the headings above this row stand under each other in a circle";
+            let reason = Reason::HeadingCircle;
+            rejected.push(reading.layout.reject(draft.row, Column::Parent, reason, message));
+        }
+        !circle
+    });
+}
+
+/// A row without a class takes that of its heading; a heading at the top that of its own name.
+fn settle_classes(
+    reading: &Reading,
+    drafts: &mut Vec<Draft<'_>>,
+    chart: &Chart,
+    rejected: &mut Vec<Rejected>,
+) {
+    let told: HashMap<AccountId, (Option<AccountId>, Option<Class>)> = drafts
+        .iter()
+        .map(|draft| {
+            let by_name = || {
+                let heading = draft.account.kind == Kind::Heading;
+                caption(&draft.account.name, &reading.settled).filter(|_| heading).map(|c| c.class)
+            };
+            (draft.account.id, (draft.account.parent, draft.class.or_else(by_name)))
+        })
+        .collect();
+    let class_of = |start: AccountId| {
+        let mut at = Some(start);
+        while let Some(id) = at {
+            match told.get(&id) {
+                Some((_, Some(class))) => return Some(*class),
+                Some((parent, None)) => at = *parent,
+                None => return chart.get(id).map(|account| account.class),
+            }
+        }
+        None
+    };
+    drafts.retain_mut(|draft| match class_of(draft.account.id) {
+        Some(class) => {
+            draft.account.class = class;
+            true
+        }
+        None => {
+            let message = "the class is missing, and neither section nor heading tells it";
+            let reason = Reason::ClassMissing;
+            rejected.push(reading.layout.reject(draft.row, Column::Class, reason, message));
+            false
+        }
+    });
+}
+
+/// Rows whose heading was rejected after they were put under it.
+fn drop_orphans(
+    reading: &Reading,
+    drafts: &mut Vec<Draft<'_>>,
+    chart: &Chart,
+    rejected: &mut Vec<Rejected>,
+) {
+    loop {
+        let ids: HashSet<AccountId> = drafts.iter().map(|d| d.account.id).collect();
+        let before = drafts.len();
+        drafts.retain(|draft| {
+            let fits = draft
+                .account
+                .parent
+                .is_none_or(|parent| ids.contains(&parent) || chart.get(parent).is_some());
+            if !fits {
+                let message = "the heading above this row cannot be taken";
+                let reason = Reason::HeadingUnknown;
+                rejected.push(reading.layout.reject(draft.row, Column::Parent, reason, message));
+            }
+            fits
+        });
+        if drafts.len() == before {
+            return;
         }
     }
-    kept
+}
+
+fn warn_of_classes(drafts: &[Draft<'_>], chart: &Chart, warnings: &mut Vec<Warning>) {
+    let own: HashMap<AccountId, &Account> =
+        drafts.iter().map(|d| (d.account.id, &d.account)).collect();
+    for draft in drafts {
+        let account = &draft.account;
+        let parent = account.parent.and_then(|id| own.get(&id).copied().or_else(|| chart.get(id)));
+        if let Some(parent) = parent.filter(|parent| parent.class != account.class) {
+            let message = format!(
+                "{} is {}, but its heading {} is {}",
+                account.label(),
+                account.class.words(),
+                parent.label(),
+                parent.class.words()
+            );
+            let reason = Reason::ClassOfHeading;
+            warnings.push(Warning { row: draft.row.number, reason, message });
+        }
+    }
 }
 
 /// The columns of a chart, in the order in which they are written out.

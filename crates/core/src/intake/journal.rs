@@ -1,10 +1,11 @@
 //! Intake of a journal: entries that balance, on accounts that exist and may be posted to.
 
-use super::columns::{Column, Layout, reduce};
-use super::dates::DateOrder;
+use super::columns::{Column, reduce};
+use super::reading::Reading;
+use super::reason::Reason;
 use super::{Intake, RawRow, Rejected};
 use crate::calendar::{FiscalCalendar, Period};
-use crate::chart::{Account, Chart, Status, keyed};
+use crate::chart::{Account, Chart, Class, Status, keyed};
 use crate::code::{Code, CodeKey};
 use crate::former::{FormerCodes, Found, current_codes, find};
 use crate::ids::AccountId;
@@ -87,37 +88,39 @@ pub struct JournalIntake {
 
 /// Reads the entries of a file. An entry is taken whole or not at all: when one of its rows cannot
 /// be taken, the others are rejected with it, and say so.
-pub fn read(layout: &Layout, rows: &[RawRow], books: &Books<'_>) -> JournalIntake {
-    let order = DateOrder::detect(layout.body(rows).map(|row| layout.cell(row, Column::Date)));
+pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> JournalIntake {
     let mut reader = Reader {
-        layout,
+        reading,
         books,
-        order,
         current: current_codes(books.chart),
         known: HashMap::new(),
         mapped: BTreeMap::new(),
     };
+    let mut warnings = Vec::new();
     let mut rejected = Vec::new();
-    let mut places: HashMap<&str, usize> = HashMap::new();
+    let mut places: HashMap<String, usize> = HashMap::new();
     let mut groups: Vec<Group<'_>> = Vec::new();
-    for row in layout.body(rows) {
-        let number = layout.cell(row, Column::Entry);
-        if number.is_empty() {
-            rejected.push(layout.reject(row, Column::Entry, "the entry number is missing"));
+    for row in reading.layout.body(rows, &mut warnings) {
+        let Some(number) = reader.entry(row, groups.last().map(|group| group.number.as_str()))
+        else {
+            let message = "the entry number is missing";
+            let reason = Reason::EntryMissing;
+            rejected.push(reading.layout.reject(row, Column::Entry, reason, message));
             continue;
-        }
-        let at = *places.entry(number).or_insert_with(|| {
-            groups.push(Group { number, lines: Vec::new(), bad: Vec::new() });
+        };
+        let at = *places.entry(number).or_insert_with_key(|number| {
+            groups.push(Group { number: number.clone(), lines: Vec::new(), bad: Vec::new() });
             groups.len() - 1
         });
-        match reader.line(row) {
+        let carried = groups[at].lines.last().map(|(_, line)| line.date);
+        match reader.line(row, carried) {
             Ok(line) => groups[at].lines.push((row, line)),
             Err(why) => groups[at].bad.push(why),
         }
     }
     let (mut ready, mut ready_rows, mut debits) = (Vec::new(), 0, 0);
     for group in groups {
-        match group.settle(layout, books) {
+        match group.settle(reading, books) {
             Ok(entry) => {
                 ready_rows += entry.lines.len();
                 debits += entry.lines.iter().map(|l| i128::from(l.amount.max(0))).sum::<i128>();
@@ -126,7 +129,20 @@ pub fn read(layout: &Layout, rows: &[RawRow], books: &Books<'_>) -> JournalIntak
             Err(why) => rejected.extend(why),
         }
     }
-    JournalIntake { intake: Intake::of(ready, ready_rows, rejected), mapped: reader.mapped, debits }
+    let intake = Intake::of(ready, ready_rows, rejected, warnings);
+    JournalIntake { intake, mapped: reader.mapped, debits }
+}
+
+/// A chart of nothing but the codes that a file names, for reading a journal without its chart.
+pub fn chart_of_codes(reading: &Reading, rows: &[RawRow]) -> Chart {
+    let mut seen = HashSet::new();
+    let body = reading.layout.body(rows, &mut Vec::new());
+    let codes = body.iter().filter_map(|row| Code::parse(reading.code(row, Column::Code)).ok());
+    let codes = codes.filter(|code| seen.insert(code.key()));
+    Chart::new((1..).zip(codes).map(|(id, code)| {
+        let name = code.to_string();
+        Account::new(AccountId(id), code, name, Class::Asset)
+    }))
 }
 
 struct DatedLine {
@@ -136,81 +152,99 @@ struct DatedLine {
 }
 
 struct Group<'a> {
-    number: &'a str,
+    number: String,
     lines: Vec<(&'a RawRow, DatedLine)>,
     bad: Vec<Rejected>,
 }
 
 impl Group<'_> {
-    fn settle(self, layout: &Layout, books: &Books<'_>) -> Result<NewEntry, Vec<Rejected>> {
+    fn settle(self, reading: &Reading, books: &Books<'_>) -> Result<NewEntry, Vec<Rejected>> {
         let Self { number, lines, mut bad } = self;
         let first_bad = bad.first().map(|b| b.row);
-        let mut reject_all = |reason: String, column| {
-            bad.extend(lines.iter().map(|(row, _)| layout.reject(row, column, &reason)));
+        let mut reject_all = |column, reason, message: String| {
+            let rows = lines.iter();
+            bad.extend(rows.map(|(row, _)| reading.layout.reject(row, column, reason, &message)));
             std::mem::take(&mut bad)
         };
-        if books.entries.contains(number) {
-            let reason = format!("entry {number} is already in the journal");
-            return Err(reject_all(reason, Column::Entry));
+        if books.entries.contains(&number) {
+            let message = format!("entry {number} is already in the journal");
+            return Err(reject_all(Column::Entry, Reason::EntryTaken, message));
         }
         if let Some(row) = first_bad {
-            let reason = format!("row {row} of the same entry, {number}, can’t be taken");
-            return Err(reject_all(reason, Column::Entry));
+            let message = format!("row {row} of the same entry, {number}, can’t be taken");
+            return Err(reject_all(Column::Entry, Reason::EntrySpoilt, message));
         }
         let Some((_, first)) = lines.first() else {
             return Err(Vec::new());
         };
         let (date, kind) = (first.date, first.kind);
         if lines.iter().any(|(_, l)| l.date != date) {
-            return Err(reject_all(
-                format!("entry {number} has lines of different dates"),
-                Column::Date,
-            ));
+            let message = format!("entry {number} has lines of different dates");
+            return Err(reject_all(Column::Date, Reason::EntryDates, message));
         }
         let sum: i128 = lines.iter().map(|(_, l)| i128::from(l.line.amount)).sum();
         if sum != 0 {
             let over = if sum > 0 { "debits" } else { "credits" };
             let by = books.currency.say(sum.abs());
-            let reason = format!("entry {number} does not balance: its {over} are {by} too much");
-            return Err(reject_all(reason, Column::Entry));
+            let message = format!("entry {number} does not balance: its {over} are {by} too much");
+            return Err(reject_all(Column::Entry, Reason::EntryUnbalanced, message));
         }
         let lines = lines.into_iter().map(|(_, l)| l.line).collect();
-        Ok(NewEntry { number: number.to_owned(), date, kind, lines })
+        Ok(NewEntry { number, date, kind, lines })
     }
 }
 
 struct Reader<'a> {
-    layout: &'a Layout,
+    reading: &'a Reading,
     books: &'a Books<'a>,
-    order: DateOrder,
     current: HashMap<CodeKey, &'a Account>,
     /// What each code of the file was found to be: most codes stand in many rows.
-    known: HashMap<String, Result<AccountId, String>>,
+    known: HashMap<String, Result<AccountId, (Reason, String)>>,
     mapped: BTreeMap<String, AccountId>,
 }
 
 impl Reader<'_> {
-    fn line(&mut self, row: &RawRow) -> Result<DatedLine, Rejected> {
-        let (layout, books) = (self.layout, self.books);
-        let cell = |column| layout.cell(row, column);
-        let date =
-            self.order.read(cell(Column::Date)).map_err(|e| layout.reject(row, Column::Date, e))?;
+    /// The number of the entry that a row belongs to. Below the first row of an entry number and
+    /// date may be left blank; in a file without numbers date and reference tell the entry.
+    fn entry(&self, row: &RawRow, last: Option<&str>) -> Option<String> {
+        let cell = |field| self.reading.layout.cell(row, field);
+        match (cell(Column::Entry), cell(Column::Date)) {
+            ("", "") => last.map(str::to_owned),
+            ("", _) if self.reading.layout.place(Column::Entry).is_some() => None,
+            ("", date) => {
+                let date = self.reading.date(row).map_or(date.to_owned(), |d| d.to_string());
+                Some(format!("{date} {}", cell(Column::Reference)).trim_end().to_owned())
+            }
+            (number, _) => Some(self.reading.codes.clean(number).to_owned()),
+        }
+    }
+
+    fn line(&mut self, row: &RawRow, carried: Option<Date>) -> Result<DatedLine, Rejected> {
+        let (reading, books) = (self.reading, self.books);
+        let layout = &reading.layout;
+        let cell = |field| layout.cell(row, field);
+        let date = match carried.filter(|_| cell(Column::Date).is_empty()) {
+            Some(date) => date,
+            None => reading.date(row)?,
+        };
         if books.locked.is_some_and(|locked| books.calendar.period_of(date) <= locked) {
-            return Err(layout.reject(row, Column::Date, "the date lies in a locked period"));
+            let message = "the date lies in a locked period";
+            return Err(layout.reject(row, Column::Date, Reason::PeriodLocked, message));
         }
         let kind = match reduce(cell(Column::EntryKind)).as_str() {
             "" => EntryKind::Ordinary,
             text => EntryKind::from_key(text).ok_or_else(|| {
-                layout.reject(row, Column::EntryKind, "it is not ordinary, opening or closing")
+                let message = "it is not ordinary, opening or closing";
+                layout.reject(row, Column::EntryKind, Reason::EntryKindUnknown, message)
             })?,
         };
         let account = self
-            .account(cell(Column::Code))
-            .map_err(|reason| layout.reject(row, Column::Code, reason))?;
-        let amount = self.amount(row)?;
+            .account(reading.code(row, Column::Code))
+            .map_err(|(reason, message)| layout.reject(row, Column::Code, reason, message))?;
+        let amount = reading.signed(row, books.currency)?;
         let foreign = self.foreign(row, account)?;
-        let dimensions = layout.dimensions.iter().filter_map(|(at, name)| {
-            let value = row.cells.get(*at)?.trim();
+        let dimensions = layout.dimensions().filter_map(|(at, name)| {
+            let value = row.cells.get(at)?.text.trim();
             (!value.is_empty()).then(|| format!("{name}={value}"))
         });
         let line = NewLine {
@@ -226,7 +260,7 @@ impl Reader<'_> {
         Ok(DatedLine { date, kind, line })
     }
 
-    fn account(&mut self, text: &str) -> Result<AccountId, String> {
+    fn account(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
         if let Some(known) = self.known.get(text) {
             return known.clone();
         }
@@ -235,8 +269,8 @@ impl Reader<'_> {
         found
     }
 
-    fn look_up(&mut self, text: &str) -> Result<AccountId, String> {
-        let code = Code::parse(text).map_err(|e| e.to_string())?;
+    fn look_up(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
+        let code = Code::parse(text).map_err(|e| (Reason::from(&e), e.to_string()))?;
         let (chart, former) = (self.books.chart, self.books.former);
         let account = match find(&code.key(), &self.current, former, chart) {
             Found::Current(account) => account,
@@ -246,46 +280,25 @@ impl Reader<'_> {
             }
             Found::Several(accounts) => {
                 let names = accounts.iter().map(|a| a.label()).collect::<Vec<_>>().join(", ");
-                return Err(format!("{code} is a former code of several accounts: {names}"));
+                let message = format!("{code} is a former code of several accounts: {names}");
+                return Err((Reason::AccountAmbiguous, message));
             }
-            Found::Nobody => return Err(format!("no account has, or ever had, the code {code}")),
+            Found::Nobody => {
+                let message = format!("no account has, or ever had, the code {code}");
+                return Err((Reason::AccountUnknown, message));
+            }
         };
         if !account.is_posting() {
-            return Err(format!(
-                "{} is a {} and takes no lines",
-                account.label(),
-                account.kind.words()
-            ));
+            let message =
+                format!("{} is a {} and takes no lines", account.label(), account.kind.words());
+            return Err((Reason::AccountNotPosting, message));
         }
         if account.status != Status::Active {
-            return Err(format!(
-                "{} is {} and takes no new lines",
-                account.label(),
-                account.status.words()
-            ));
+            let (label, status) = (account.label(), account.status.words());
+            let message = format!("{label} is {status} and takes no new lines");
+            return Err((Reason::AccountInactive, message));
         }
         Ok(account.id)
-    }
-
-    fn amount(&self, row: &RawRow) -> Result<i64, Rejected> {
-        let read = |column| match self.layout.cell(row, column) {
-            "" => Ok(None),
-            text => self
-                .books
-                .currency
-                .parse_amount(text)
-                .map(Some)
-                .map_err(|e| self.layout.reject(row, column, e)),
-        };
-        match (read(Column::Debit)?, read(Column::Credit)?, read(Column::Amount)?) {
-            (None, None, Some(amount)) => Ok(amount),
-            (Some(debit), None | Some(0), None) => Ok(debit),
-            (None | Some(0), Some(credit), None) => Ok(-credit),
-            (None, None, None) => {
-                Err(self.layout.reject(row, Column::Debit, "the amount is missing"))
-            }
-            _ => Err(self.layout.reject(row, Column::Debit, "the line has more than one amount")),
-        }
     }
 
     fn foreign(
@@ -293,27 +306,28 @@ impl Reader<'_> {
         row: &RawRow,
         account: AccountId,
     ) -> Result<Option<(i64, Currency)>, Rejected> {
-        let reject = |column, reason: String| self.layout.reject(row, column, reason);
-        let currency = match self.layout.cell(row, Column::Currency) {
+        let layout = &self.reading.layout;
+        let reject = |field, reason, message: String| layout.reject(row, field, reason, message);
+        let currency = match layout.cell(row, Column::Currency) {
             "" => self.books.currency,
-            text => Currency::parse(text).map_err(|e| reject(Column::Currency, e.to_string()))?,
+            text => Currency::parse(text)
+                .map_err(|e| reject(Column::Currency, Reason::CurrencyUnknown, e.to_string()))?,
         };
         if let Some(account) = self.books.chart.get(account)
             && let Some(fixed) = account.currency.filter(|fixed| *fixed != currency)
         {
-            let reason = format!("{} holds {fixed} only", account.label());
-            return Err(reject(Column::Currency, reason));
+            let message = format!("{} holds {fixed} only", account.label());
+            return Err(reject(Column::Currency, Reason::CurrencyOther, message));
         }
-        match self.layout.cell(row, Column::Foreign) {
-            _ if currency == self.books.currency => Ok(None),
-            "" => {
-                let reason = format!("the amount in {currency} is missing");
-                Err(reject(Column::Foreign, reason))
+        if currency == self.books.currency {
+            return Ok(None);
+        }
+        match self.reading.amount(row, Column::Foreign, currency)? {
+            Some(amount) => Ok(Some((amount, currency))),
+            None => {
+                let message = format!("the amount in {currency} is missing");
+                Err(reject(Column::Foreign, Reason::ForeignMissing, message))
             }
-            text => currency
-                .parse_amount(text)
-                .map(|amount| Some((amount, currency)))
-                .map_err(|e| reject(Column::Foreign, e.to_string())),
         }
     }
 }

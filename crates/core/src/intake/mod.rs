@@ -1,25 +1,80 @@
-//! Intake: turns the rows of a file into accounts, entries and uses, and says of each row that
-//! cannot be taken where and why. Reading the file itself is somebody else's work.
+//! Intake: turns the rows of a file into accounts, entries, balances, uses and targets of a plan,
+//! and says of each row that cannot be taken where and why. Reading the file itself is somebody
+//! else's work.
 
+pub mod balances;
 pub mod chart;
+pub mod codes;
 pub mod columns;
+pub mod crosswalk;
 pub mod dates;
 pub mod journal;
+pub mod layout;
+pub mod numbers;
+mod outline;
+pub mod reading;
+pub mod reason;
 pub mod usage;
+pub mod wordings;
+
+pub use outline::OutlineBy;
+
+use columns::Column;
+use reason::Reason;
+
+/// A cell of a file.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Cell {
+    /// What stands in it: numbers without thousands marks and dates as 2026-09-24 when native.
+    pub text: String,
+    /// Whether the spreadsheet itself holds it as a number or a date, so that nothing has to be
+    /// guessed of how it is written.
+    pub native: bool,
+}
+
+impl Cell {
+    /// A cell of text.
+    pub fn text(text: &str) -> Self {
+        Self { text: text.to_owned(), native: false }
+    }
+
+    /// A number or date as the spreadsheet holds it.
+    pub fn native(text: String) -> Self {
+        Self { text, native: true }
+    }
+}
 
 /// One row of a file, with the number that a spreadsheet shows beside it.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct RawRow {
     /// The row number, counted from 1.
     pub number: u32,
-    /// The text of each cell: numbers without thousands marks, dates as 2026-09-24.
-    pub cells: Vec<String>,
+    /// Its cells, from the first column of the sheet.
+    pub cells: Vec<Cell>,
 }
 
 impl RawRow {
-    pub(crate) fn is_blank(&self) -> bool {
-        self.cells.iter().all(|cell| cell.trim().is_empty())
+    /// Whether nothing stands in the row.
+    pub fn is_blank(&self) -> bool {
+        self.filled().next().is_none()
     }
+
+    /// The cells in which something stands, by place.
+    pub fn filled(&self) -> impl Iterator<Item = (usize, &str)> {
+        let cells = self.cells.iter().enumerate();
+        cells.map(|(at, cell)| (at, cell.text.trim())).filter(|(_, text)| !text.is_empty())
+    }
+}
+
+/// A sheet of a file; a text file has one.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Sheet {
+    /// Its name; empty for that of a text file.
+    pub name: String,
+    /// Whether the spreadsheet hides it.
+    pub hidden: bool,
+    /// Its rows.
+    pub rows: Vec<RawRow>,
 }
 
 /// A row that cannot be taken.
@@ -27,12 +82,25 @@ impl RawRow {
 pub struct Rejected {
     /// Its number in the file.
     pub row: u32,
-    /// The heading of the column that is wrong, if it is one.
-    pub column: Option<String>,
+    /// The column that is wrong, if it is one.
+    pub field: Option<Column>,
     /// What stands there.
     pub value: String,
+    /// What kind of thing is wrong.
+    pub reason: Reason,
     /// Why it cannot be taken, in a plain sentence.
-    pub reason: String,
+    pub message: String,
+}
+
+/// A row that was taken, or passed over, with something a person should know.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Warning {
+    /// Its number in the file.
+    pub row: u32,
+    /// What kind of thing it is.
+    pub reason: Reason,
+    /// What it is, in a plain sentence.
+    pub message: String,
 }
 
 /// What a file holds: what can be stored, and what cannot.
@@ -44,11 +112,19 @@ pub struct Intake<T> {
     pub ready_rows: usize,
     /// The rows that are left out, by number.
     pub rejected: Vec<Rejected>,
+    /// What is worth knowing of others, by number.
+    pub warnings: Vec<Warning>,
 }
 
 impl<T> Intake<T> {
-    fn of(ready: Vec<T>, ready_rows: usize, mut rejected: Vec<Rejected>) -> Self {
+    fn of(
+        ready: Vec<T>,
+        ready_rows: usize,
+        mut rejected: Vec<Rejected>,
+        mut warnings: Vec<Warning>,
+    ) -> Self {
         rejected.sort_by_key(|r| r.row);
-        Self { ready, ready_rows, rejected }
+        warnings.sort_by_key(|w| w.row);
+        Self { ready, ready_rows, rejected, warnings }
     }
 }

@@ -7,7 +7,8 @@ use axum::Json;
 use axum::extract::{Multipart, Path, State};
 use axum::http::StatusCode;
 use serde::Serialize;
-use zf_core::intake::columns::{Column, FileKind};
+use zf_core::intake::columns::FileKind;
+use zf_core::intake::layout::ColumnFound;
 
 /// The most rejected rows that are listed.
 const LISTED: usize = 500;
@@ -18,6 +19,8 @@ pub(crate) struct ImportView {
     id: i64,
     kind: &'static str,
     file_name: String,
+    /// The sheet of a workbook that is read; empty for a text file.
+    sheet: String,
     header_row: u32,
     columns: Vec<ColumnView>,
     unused: Vec<String>,
@@ -26,6 +29,8 @@ pub(crate) struct ImportView {
     rejected_rows: usize,
     /// The first of the rejected rows.
     rejected: Vec<RejectedView>,
+    /// Rows that were passed over, or taken with something worth knowing.
+    warnings: Vec<WarningView>,
     notes: Vec<String>,
 }
 
@@ -53,48 +58,67 @@ pub(crate) struct RejectedView {
     row: u32,
     column: Option<String>,
     value: String,
-    reason: String,
+    /// The stable key of the reason.
+    reason: &'static str,
+    /// The reason in a plain sentence.
+    message: String,
+}
+
+/// A row with something worth knowing.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct WarningView {
+    row: u32,
+    reason: &'static str,
+    message: String,
 }
 
 fn view(id: i64, kind: FileKind, file_name: String, looked: Looked) -> ImportView {
-    let layout = looked.layout;
-    let named = layout.columns.iter().map(|(column, (at, heading)): (&Column, _)| ColumnView {
-        at: *at,
-        meaning: column.words().to_owned(),
-        heading: heading.clone(),
+    let layout = looked.reading.layout;
+    let heading = |field| {
+        let column = layout.columns.iter().find(|column| column.field == Some(field));
+        column.map(|column| column.heading.clone())
+    };
+    let rejected = looked.rejected.iter().take(LISTED).map(|r| RejectedView {
+        row: r.row,
+        column: r.field.and_then(heading),
+        value: r.value.clone(),
+        reason: r.reason.key(),
+        message: r.message.clone(),
     });
-    let dimensions = layout.dimensions.iter().map(|(at, name)| ColumnView {
-        at: *at,
-        meaning: format!("Dimension {name}"),
-        heading: name.clone(),
+    let warnings = looked.warnings.iter().take(LISTED).map(|w| WarningView {
+        row: w.row,
+        reason: w.reason.key(),
+        message: w.message.clone(),
     });
-    let mut columns: Vec<_> = named.chain(dimensions).collect();
-    columns.sort_by_key(|column| column.at);
+    let meaning = |column: &ColumnFound| match (column.field, &column.dimension) {
+        (Some(field), _) => Some(field.words().to_owned()),
+        (None, Some(name)) => Some(format!("Dimension {name}")),
+        (None, None) => None,
+    };
+    let columns = layout.columns.iter().filter_map(|column| {
+        let (at, heading) = (column.at, column.heading.clone());
+        meaning(column).map(|meaning| ColumnView { at, meaning, heading })
+    });
     ImportView {
         id,
         kind: kind.key(),
         file_name,
+        sheet: looked.sheet,
         header_row: layout.header_row,
-        columns,
-        unused: layout.unused,
+        columns: columns.collect(),
+        unused: layout.unused().map(str::to_owned).collect(),
         sample: looked
             .sample
             .into_iter()
-            .map(|row| SampleRow { row: row.number, cells: row.cells })
+            .map(|row| SampleRow {
+                row: row.number,
+                cells: row.cells.into_iter().map(|cell| cell.text).collect(),
+            })
             .collect(),
         ready_rows: looked.ready_rows,
         rejected_rows: looked.rejected.len(),
-        rejected: looked
-            .rejected
-            .into_iter()
-            .take(LISTED)
-            .map(|r| RejectedView {
-                row: r.row,
-                column: r.column,
-                value: r.value,
-                reason: r.reason,
-            })
-            .collect(),
+        rejected: rejected.collect(),
+        warnings: warnings.collect(),
         notes: looked.notes,
     }
 }

@@ -520,7 +520,11 @@ export interface components {
             rejected: components["schemas"]["RejectedView"][];
             rejected_rows: number;
             sample: components["schemas"]["SampleRow"][];
+            /** @description The sheet of a workbook that is read; empty for a text file. */
+            sheet: string;
             unused: string[];
+            /** @description Rows that were passed over, or taken with something worth knowing. */
+            warnings: components["schemas"]["WarningView"][];
         };
         /** @description A journal line. */
         LineView: {
@@ -661,6 +665,9 @@ export interface components {
         /** @description A row that cannot be taken. */
         RejectedView: {
             column?: string | null;
+            /** @description The reason in a plain sentence. */
+            message: string;
+            /** @description The stable key of the reason. */
             reason: string;
             /** Format: int32 */
             row: number;
@@ -773,6 +780,13 @@ export interface components {
             file: string;
             /** @description chart, journal or usage. */
             kind: string;
+        };
+        /** @description A row with something worth knowing. */
+        WarningView: {
+            message: string;
+            reason: string;
+            /** Format: int32 */
+            row: number;
         };
         /** @description A fiscal year of an account. */
         YearView: {

@@ -13,7 +13,8 @@
 <section class="min-w-0 grow overflow-auto p-5">
   <h1 class="text-xl">{looked.file_name}</h1>
   <p class="text-soft mt-1 mb-4">
-    Headings in row {looked.header_row}. The first {plural(looked.sample.length, 'row')} as they stand:
+    {looked.sheet ? `Sheet “${looked.sheet}”, headings` : 'Headings'} in row {looked.header_row}.
+    The first {plural(looked.sample.length, 'row')} as they stand:
   </p>
   <div class="border-rule overflow-x-auto border">
     <table class="file">
@@ -56,7 +57,7 @@
             <td class="num">{row.row}</td>
             <td>{row.column ?? ''}</td>
             <td class="max-w-52 truncate">{row.value}</td>
-            <td class="text-error">{row.reason}</td>
+            <td class="text-error">{row.message}</td>
           </tr>
         {/each}
       </tbody>
@@ -87,6 +88,17 @@
     {#each looked.notes as note (note)}<p class="bg-ochre-wash mb-2 rounded px-3 py-2">
         {note}
       </p>{/each}
+  {/if}
+  {#if looked.warnings.length}
+    <h2 class="mt-5 mb-2 text-base">Rows worth a look</h2>
+    <ul>
+      {#each looked.warnings as warning, n (n)}
+        <li class="border-rule border-b py-1.5">
+          <span class="text-soft">Row {warning.row}:</span>
+          {warning.message}
+        </li>
+      {/each}
+    </ul>
   {/if}
 </aside>
 

@@ -119,7 +119,8 @@
   <main class="paper grow overflow-auto p-9" ondragover={(e) => e.preventDefault()} ondrop={drop}>
     <h1 class="text-2xl">Bring in a file</h1>
     <p class="text-soft mt-1 mb-6">
-      CSV or XLSX. It is shown first; nothing is stored until you agree, and then all of it or none.
+      CSV, XLSX, XLS or ODS. It is shown first; nothing is stored until you agree, and then all of
+      it or none.
     </p>
     {#if stored}
       <p class="bg-plum-wash mb-5 max-w-2xl rounded px-4 py-3" role="status">
@@ -144,11 +145,11 @@
       class="border-rule-strong bg-base-200 grid max-w-2xl cursor-pointer place-items-center gap-2 rounded-lg border-2 border-dashed p-10 focus-within:outline-2"
     >
       <b class="text-primary font-semibold">{busy || 'Choose a file, or drop it here'}</b>
-      <span class="hint">headings are found by themselves, also below title rows</span>
+      <span class="hint">sheet and headings are found by themselves, also below title rows</span>
       <input
         type="file"
         class="sr-only"
-        accept=".csv,.tsv,.txt,.xlsx"
+        accept=".csv,.tsv,.tab,.txt,.xlsx,.xlsm,.xls,.ods"
         onchange={(event) => choose(event.currentTarget.files?.[0])}
       />
     </label>

@@ -1,0 +1,287 @@
+//! How a file is laid out: which row has the headings, what each column means, and which rows
+//! below are neither blank, totals nor headings once more.
+
+use super::codes;
+use super::columns::{Column, FileKind, dimension, meaning, reduce, required};
+use super::dates::DateOrder;
+use super::reason::Reason;
+use super::{Cell, RawRow, Rejected, Warning};
+use std::collections::BTreeMap;
+
+/// How far down the row of headings is looked for.
+const SEARCHED: usize = 60;
+
+/// How many rows tell what a column without a known heading holds.
+const SAMPLED: usize = 300;
+
+/// What a person chose instead of what was found.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Chosen {
+    /// The number of the row of headings.
+    pub header_row: Option<u32>,
+    /// What columns mean, by their heading; `None` to leave one unused.
+    pub columns: BTreeMap<String, Option<Column>>,
+}
+
+/// One column of a file.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct ColumnFound {
+    /// Where it stands, counted from 0.
+    pub at: usize,
+    /// Its heading as written.
+    pub heading: String,
+    /// What it means; `None` when it is not used.
+    pub field: Option<Column>,
+    /// The name of the dimension whose values it holds.
+    pub dimension: Option<String>,
+}
+
+/// How a file is laid out.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Layout {
+    /// The number of the row of headings.
+    pub header_row: u32,
+    /// Its columns, from left to right.
+    pub columns: Vec<ColumnFound>,
+    /// Where each field stands.
+    places: BTreeMap<Column, usize>,
+}
+
+/// Why no layout was found.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum NoLayout {
+    /// The file has no rows.
+    #[error("the file has no rows")]
+    Empty,
+    /// No sheet is called as chosen.
+    #[error("no sheet is called “{0}”")]
+    NoSheet(String),
+    /// No row has the headings that are needed.
+    #[error(
+        "no row of headings was found in the first {SEARCHED} rows; a {} needs columns headed {needed}",
+        kind.words()
+    )]
+    NoHeadings {
+        /// What the file should have been.
+        kind: FileKind,
+        /// The columns it needs.
+        needed: String,
+    },
+}
+
+impl Layout {
+    /// Finds the row of headings: the one with most columns that are known, with every one that the
+    /// kind of file needs. What a heading does not tell, the cells below it may.
+    ///
+    /// # Errors
+    /// When there is none.
+    pub fn find(kind: FileKind, rows: &[RawRow], chosen: &Chosen) -> Result<Self, NoLayout> {
+        if rows.iter().all(RawRow::is_blank) {
+            return Err(NoLayout::Empty);
+        }
+        let candidates = rows.iter().take(SEARCHED).filter(|row| match chosen.header_row {
+            Some(number) => row.number == number,
+            None => row.filled().count() > 1,
+        });
+        let mut best: Option<(usize, Self)> = None;
+        for row in candidates {
+            let mut layout = Self::of(kind, row, chosen);
+            let known = layout.places.len();
+            if known == 0 && chosen.header_row.is_none() && chosen.columns.is_empty() {
+                continue;
+            }
+            layout.ask_the_cells(kind, rows, chosen);
+            if !layout.is_enough(kind) {
+                continue;
+            }
+            // Of equals the first: headings stand above what they head.
+            if best.as_ref().is_none_or(|(most, _)| known > *most) {
+                best = Some((known, layout));
+            }
+        }
+        best.map(|(_, layout)| layout)
+            .ok_or_else(|| NoLayout::NoHeadings { kind, needed: needed(kind) })
+    }
+
+    fn of(kind: FileKind, row: &RawRow, chosen: &Chosen) -> Self {
+        let mut layout =
+            Self { header_row: row.number, columns: Vec::new(), places: BTreeMap::new() };
+        for (at, heading) in row.filled() {
+            let wanted = chosen.columns.get(heading);
+            let field = match wanted {
+                Some(choice) => *choice,
+                None => meaning(kind, heading),
+            };
+            // A person's choice counts before what a heading says elsewhere.
+            let chosen_elsewhere = |field: Column| {
+                wanted.is_none() && chosen.columns.values().any(|c| *c == Some(field))
+            };
+            let field = field
+                .filter(|field| !layout.places.contains_key(field) && !chosen_elsewhere(*field));
+            layout.places.extend(field.map(|field| (field, at)));
+            let dimension =
+                (field.is_none() && wanted.is_none()).then(|| dimension(kind, heading)).flatten();
+            layout.columns.push(ColumnFound { at, heading: heading.to_owned(), field, dimension });
+        }
+        layout
+    }
+
+    /// Gives columns that are needed and that no heading tells to those whose cells look the part.
+    fn ask_the_cells(&mut self, kind: FileKind, rows: &[RawRow], chosen: &Chosen) {
+        for field in required(kind) {
+            if self.has(*field) || self.stands_in(kind, *field) {
+                continue;
+            }
+            let fits = |column: &&mut ColumnFound| {
+                let free = column.field.is_none() && column.dimension.is_none();
+                let kept = chosen.columns.contains_key(&column.heading);
+                let cells = || {
+                    let below = rows.iter().filter(|row| row.number > self.header_row);
+                    let cells = below.take(SAMPLED).filter_map(|row| row.cells.get(column.at));
+                    cells.filter(|cell| !cell.text.trim().is_empty())
+                };
+                free && !kept && looks_like(*field, cells)
+            };
+            if let Some(column) = self.columns.iter_mut().find(fits) {
+                column.field = Some(*field);
+                self.places.insert(*field, column.at);
+            }
+        }
+    }
+
+    fn has(&self, field: Column) -> bool {
+        self.places.contains_key(&field)
+    }
+
+    /// Whether other columns say what this one would.
+    fn stands_in(&self, kind: FileKind, field: Column) -> bool {
+        match field {
+            Column::Code | Column::Name => self.has(Column::CodeAndName),
+            // Without a number entries are told by date and reference.
+            Column::Entry => kind == FileKind::Journal && self.has(Column::Date),
+            _ => false,
+        }
+    }
+
+    fn is_enough(&self, kind: FileKind) -> bool {
+        let two = self.has(Column::Debit) && self.has(Column::Credit);
+        let amounts = self.has(Column::Amount) || two;
+        let needs_amounts = matches!(kind, FileKind::Journal | FileKind::Balances);
+        required(kind).iter().all(|field| self.has(*field) || self.stands_in(kind, *field))
+            && (amounts || !needs_amounts)
+    }
+
+    /// How many columns are known.
+    pub fn known(&self) -> usize {
+        self.places.len()
+    }
+
+    /// Where a field stands.
+    pub fn place(&self, field: Column) -> Option<usize> {
+        self.places.get(&field).copied()
+    }
+
+    /// The headings that mean nothing here.
+    pub fn unused(&self) -> impl Iterator<Item = &str> {
+        let unused = self.columns.iter().filter(|c| c.field.is_none() && c.dimension.is_none());
+        unused.map(|column| column.heading.as_str())
+    }
+
+    /// The columns that hold values of a dimension: where, and named how.
+    pub fn dimensions(&self) -> impl Iterator<Item = (usize, &str)> {
+        self.columns.iter().filter_map(|column| Some((column.at, column.dimension.as_deref()?)))
+    }
+
+    /// The rows below the headings that hold something, but for totals and headings once more,
+    /// which are named in `warnings`.
+    pub fn body<'a>(&self, rows: &'a [RawRow], warnings: &mut Vec<Warning>) -> Vec<&'a RawRow> {
+        let below = rows.iter().filter(|row| row.number > self.header_row && !row.is_blank());
+        below
+            .filter(|row| {
+                let passed = self.passed_over(row);
+                warnings.extend(passed.map(|(reason, message)| Warning {
+                    row: row.number,
+                    reason,
+                    message: message.to_owned(),
+                }));
+                passed.is_none()
+            })
+            .collect()
+    }
+
+    fn passed_over(&self, row: &RawRow) -> Option<(Reason, &'static str)> {
+        let again = self.columns.iter().all(|column| {
+            row.cells.get(column.at).is_some_and(|cell| cell.text.trim() == column.heading)
+        });
+        if again {
+            return Some((Reason::HeaderAgain, "the headings stand here once more; passed over"));
+        }
+        // A total has no code: where its words stand in the column of codes, it has no digit.
+        let code = self.cell(row, Column::Code);
+        let uncoded = code.is_empty() || is_total(code);
+        let total = uncoded && row.filled().any(|(_, text)| is_total(text));
+        total.then_some((Reason::TotalRow, "a row of totals; passed over"))
+    }
+
+    /// The trimmed text of a field in a row; empty when either is missing.
+    pub fn cell<'a>(&self, row: &'a RawRow, field: Column) -> &'a str {
+        self.raw(row, field).map_or("", |cell| cell.text.trim())
+    }
+
+    /// The cell of a field in a row, untrimmed.
+    pub fn raw<'a>(&self, row: &'a RawRow, field: Column) -> Option<&'a Cell> {
+        row.cells.get(self.place(field)?)
+    }
+
+    /// A rejection of a row for what stands in a column.
+    pub(super) fn reject(
+        &self,
+        row: &RawRow,
+        field: Column,
+        reason: Reason,
+        message: impl std::fmt::Display,
+    ) -> Rejected {
+        let value = self.cell(row, field).to_owned();
+        let message = message.to_string();
+        Rejected { row: row.number, field: Some(field), value, reason, message }
+    }
+}
+
+fn needed(kind: FileKind) -> String {
+    let mut needed: Vec<_> = required(kind).iter().map(|c| c.words()).collect();
+    if matches!(kind, FileKind::Journal | FileKind::Balances) {
+        needed.push("Debit and Credit (or Amount)");
+    }
+    needed.join(", ")
+}
+
+fn is_total(text: &str) -> bool {
+    let wording = reduce(text);
+    let first = wording.split(' ').next().unwrap_or_default();
+    let totals = matches!(first, "total" | "totals" | "subtotal" | "sum" | "summe" | "balance")
+        || wording.starts_with("grand total")
+        || wording.starts_with("sub total");
+    totals && !text.contains(|c: char| c.is_ascii_digit())
+}
+
+/// Whether the cells of a column are what a field holds: four in five of at least three.
+fn looks_like<'a, I: Iterator<Item = &'a Cell>>(field: Column, cells: impl Fn() -> I) -> bool {
+    let all = cells().count();
+    let share = |fits: &dyn Fn(&Cell) -> bool| cells().filter(|c| fits(c)).count() * 5 >= all * 4;
+    let is_date = |cell: &Cell| {
+        let read = DateOrder::read(Some(DateOrder::DayFirst), &cell.text).is_ok()
+            || DateOrder::read(Some(DateOrder::MonthFirst), &cell.text).is_ok();
+        read && cell.text.len() > 5
+    };
+    let is_code = |cell: &Cell| codes::looks_like_code(&cell.text) && !is_date(cell);
+    all >= 3
+        && match field {
+            Column::Date => share(&is_date),
+            Column::Code | Column::NewCode => share(&is_code),
+            Column::CodeAndName => share(&|cell| codes::split(&cell.text).is_some()),
+            Column::Name => {
+                share(&|cell| cell.text.chars().filter(|c| c.is_alphabetic()).count() > 3)
+            }
+            _ => false,
+        }
+}

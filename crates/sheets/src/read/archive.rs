@@ -1,0 +1,46 @@
+//! Workbooks are archives: what kind one is, and how large it would become.
+
+use super::{CannotRead, Content};
+use std::io::{Cursor, Read};
+use zip::ZipArchive;
+
+/// The most bytes that a workbook may expand to.
+pub(super) const MAX_EXPANDED: u64 = 1 << 30;
+
+/// Tells what an archive is, after measuring what it expands to: what it says of that itself is
+/// not believed.
+pub(super) fn kind(content: &[u8]) -> Result<Content, CannotRead> {
+    let Ok(mut archive) = ZipArchive::new(Cursor::new(content)) else {
+        return Ok(Content::Other);
+    };
+    let mut left = MAX_EXPANDED;
+    let (mut kind, mut encrypted) = (Content::Other, false);
+    for at in 0..archive.len() {
+        let Ok(file) = archive.by_index(at) else {
+            encrypted = true;
+            continue;
+        };
+        let name = file.name().map(|name| name.into_owned()).unwrap_or_default();
+        if name == "xl/workbook.xml" {
+            kind = Content::Workbook("xlsx");
+        }
+        let mut counted = file.take(left + 1);
+        let mut start = Vec::new();
+        let damaged = |e: std::io::Error| CannotRead::Damaged {
+            kind: "workbook",
+            reason: format!("{name}: {e}"),
+        };
+        if name == "mimetype" || name == "META-INF/manifest.xml" {
+            counted.by_ref().take(1 << 20).read_to_end(&mut start).map_err(damaged)?;
+        }
+        let rest = std::io::copy(&mut counted, &mut std::io::sink()).map_err(damaged)?;
+        let read = rest + start.len() as u64;
+        left = left.checked_sub(read).ok_or(CannotRead::TooLarge)?;
+        let start = String::from_utf8_lossy(&start);
+        if name == "mimetype" && start.contains("opendocument.spreadsheet") {
+            kind = Content::Workbook("ods");
+        }
+        encrypted |= name == "META-INF/manifest.xml" && start.contains("encryption-data");
+    }
+    Ok(if encrypted { Content::Encrypted } else { kind })
+}

@@ -1,0 +1,287 @@
+//! `zerofold inspect`: reads a file as the import would and says what was found, without a database.
+
+use anyhow::Context;
+use clap::Args;
+use serde_json::{Value, json};
+use std::collections::{BTreeMap, HashSet};
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+use zf_core::calendar::FiscalCalendar;
+use zf_core::chart::{Account, Chart};
+use zf_core::former::FormerCodes;
+use zf_core::ids::AccountId;
+use zf_core::intake::columns::FileKind;
+use zf_core::intake::dates::DateOrder;
+use zf_core::intake::reading::{Chosen, Reading};
+use zf_core::intake::{RawRow, Rejected, Warning, balances, chart, crosswalk, journal};
+use zf_core::money::{Currency, grouped};
+use zf_core::policy::{CodeFormat, Policy};
+use zf_sheets::{How, Opened};
+
+/// What to read, and what is chosen instead of being told from the file.
+#[derive(Args)]
+pub(crate) struct Inspect {
+    /// What the file holds.
+    #[arg(value_parser = ["chart", "journal", "balances", "crosswalk"])]
+    kind: String,
+    /// The file: CSV, XLSX, XLS or ODS.
+    file: PathBuf,
+    /// The sheet of a workbook.
+    #[arg(long)]
+    sheet: Option<String>,
+    /// Which of three numbers of a date comes first.
+    #[arg(long, value_parser = ["dmy", "mdy", "ymd"])]
+    date_order: Option<String>,
+    /// The form of codes: `4`, `4-6 digits` or `1-12 characters`.
+    #[arg(long)]
+    code_format: Option<String>,
+    /// The chart that a journal, balances or a crosswalk are read against.
+    #[arg(long, value_name = "CHARTFILE")]
+    chart: Option<PathBuf>,
+    /// The base currency.
+    #[arg(long, default_value = "GBP")]
+    currency: String,
+    /// Prints one JSON object.
+    #[arg(long)]
+    json: bool,
+}
+
+/// Everything that is said of a file.
+struct Findings {
+    reading: Reading,
+    opened: Opened,
+    sheet: usize,
+    ready: Vec<Value>,
+    ready_rows: usize,
+    rejected: Vec<Rejected>,
+    warnings: Vec<Warning>,
+    totals: Value,
+}
+
+/// Exit status 0 when everything is ready, 1 when rows are rejected, 2 when the file cannot be read.
+pub(crate) fn run(asked: &Inspect) -> ExitCode {
+    let found = match look(asked) {
+        Ok(found) => found,
+        Err(error) => {
+            if asked.json {
+                println!("{}", json!({ "error": format!("{error:#}") }));
+            }
+            eprintln!("{error:#}");
+            return ExitCode::from(2);
+        }
+    };
+    if asked.json {
+        println!("{:#}", found.json(&asked.kind));
+    } else {
+        found.print();
+    }
+    if found.rejected.is_empty() { ExitCode::SUCCESS } else { ExitCode::from(1) }
+}
+
+fn look(asked: &Inspect) -> anyhow::Result<Findings> {
+    let kind = FileKind::from_key(&asked.kind).context("no such kind of file")?;
+    let currency = Currency::parse(&asked.currency)?;
+    let format = match &asked.code_format {
+        Some(text) => CodeFormat::parse(text)?,
+        None => Policy::default().format,
+    };
+    let mut chosen = Chosen { sheet: asked.sheet.clone(), ..Chosen::default() };
+    chosen.dates = asked.date_order.as_deref().and_then(DateOrder::from_key);
+    let opened = open(&asked.file)?;
+    let (sheet, reading) = Reading::find(kind, &opened.sheets, currency, &chosen)?;
+    let rows = &opened.sheets[sheet].rows;
+    let given =
+        asked.chart.as_deref().map(|path| read_chart(path, currency, format)).transpose()?;
+    let told = || given.clone().unwrap_or_else(|| journal::chart_of_codes(&reading, rows));
+    let former = FormerCodes::default();
+    let money = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
+
+    let (ready, ready_rows, rejected, warnings, totals) = match kind {
+        FileKind::Chart => {
+            let books = chart::Books { chart: &Chart::default(), format };
+            let read = chart::read(&reading, rows, &books, AccountId(1)).intake;
+            let all = Chart::new(read.ready.iter().map(|(_, account)| account.clone()));
+            let rows = read.ready.iter().map(|(row, account)| account_json(*row, account, &all));
+            (rows.collect(), read.ready_rows, read.rejected, read.warnings, Value::Null)
+        }
+        FileKind::Journal => {
+            let chart = told();
+            let books = journal::Books {
+                chart: &chart,
+                former: &former,
+                currency,
+                calendar: FiscalCalendar::starting(1, 1)?,
+                locked: None,
+                entries: &HashSet::new(),
+            };
+            let read = journal::read(&reading, rows, &books);
+            let lines = read.intake.ready.iter().flat_map(|entry| &entry.lines);
+            let sums = sums(lines.map(|line| (line.account, line.amount)), &chart);
+            let totals = json!({
+                "entries": read.intake.ready.len(),
+                "lines": read.intake.ready_rows,
+                "debit": money(read.debits),
+                "credit": money(read.debits),
+                "by_account": sums,
+            });
+            let intake = read.intake;
+            (Vec::new(), intake.ready_rows, intake.rejected, intake.warnings, totals)
+        }
+        FileKind::Balances => {
+            let chart = told();
+            let read = balances::read(&reading, rows, &chart, &former, currency);
+            let side = |sign: i128| -> i128 {
+                let amounts = read.ready.iter().map(|b| i128::from(b.amount) * sign);
+                amounts.filter(|amount| *amount > 0).sum()
+            };
+            let totals = json!({
+                "debit": money(side(1)),
+                "credit": money(side(-1)),
+                "difference": money(side(1) - side(-1)),
+                "by_account": sums(read.ready.iter().map(|b| (b.account, b.amount)), &chart),
+            });
+            (Vec::new(), read.ready_rows, read.rejected, read.warnings, totals)
+        }
+        _ => {
+            let chart = told();
+            let books = crosswalk::Books { chart: &chart, former: &former, format };
+            let read = crosswalk::read(&reading, rows, &books);
+            let ready = read.ready.iter().map(|c| crossing_json(c, &chart)).collect();
+            (ready, read.ready_rows, read.rejected, read.warnings, Value::Null)
+        }
+    };
+    Ok(Findings { reading, opened, sheet, ready, ready_rows, rejected, warnings, totals })
+}
+
+fn open(path: &Path) -> anyhow::Result<Opened> {
+    let content =
+        std::fs::read(path).with_context(|| format!("{} cannot be read", path.display()))?;
+    let name = path.file_name().unwrap_or_default().to_string_lossy();
+    Ok(zf_sheets::read(&name, &content, &How::default())?)
+}
+
+fn read_chart(path: &Path, currency: Currency, format: CodeFormat) -> anyhow::Result<Chart> {
+    let opened = open(path)?;
+    let (sheet, reading) =
+        Reading::find(FileKind::Chart, &opened.sheets, currency, &Chosen::default())?;
+    let rows: &[RawRow] = &opened.sheets[sheet].rows;
+    let books = chart::Books { chart: &Chart::default(), format };
+    let read = chart::read(&reading, rows, &books, AccountId(1)).intake;
+    Ok(Chart::new(read.ready.into_iter().map(|(_, account)| account)))
+}
+
+/// Sums by code, debits positive.
+fn sums(lines: impl Iterator<Item = (AccountId, i64)>, chart: &Chart) -> BTreeMap<String, i64> {
+    let mut sums = BTreeMap::new();
+    for (account, amount) in lines {
+        if let Some(account) = chart.get(account) {
+            *sums.entry(account.code.to_string()).or_default() += amount;
+        }
+    }
+    sums
+}
+
+fn account_json(row: u32, account: &Account, chart: &Chart) -> Value {
+    let parent = account.parent.and_then(|p| chart.get(p)).map(|p| p.code.to_string());
+    json!({
+        "row": row,
+        "code": account.code.as_str(),
+        "name": account.name,
+        "kind": account.kind.key(),
+        "class": account.class.key(),
+        "section": account.section.map(|s| s.key()),
+        "parent": parent,
+        "role": account.role.map(|r| r.key()),
+        "contra": account.contra,
+        "currency": account.currency.map(|c| c.to_string()),
+        "description": account.description,
+        "tax": account.tax_code,
+        "intervals": zf_core::code::Interval::format_list(&account.intervals),
+    })
+}
+
+fn crossing_json(crossing: &crosswalk::Crossing, chart: &Chart) -> Value {
+    let account = chart.get(crossing.account);
+    let parent = account.and_then(|a| a.parent).and_then(|p| chart.get(p));
+    let into = crossing.into.and_then(|id| chart.get(id)).map(|a| a.code.to_string());
+    json!({
+        "row": crossing.row,
+        "code": crossing.code.as_str(),
+        "name": account.map(|a| a.name.clone()),
+        "class": account.map(|a| a.class.key()),
+        "section": account.and_then(|a| a.section).map(|s| s.key()),
+        "parent": parent.map(|p| p.code.to_string()),
+        "new_code": crossing.new_code.as_str(),
+        "new_name": crossing.new_name,
+        "merged_into": into,
+    })
+}
+
+impl Findings {
+    fn json(&self, kind: &str) -> Value {
+        let field = |column: &zf_core::intake::layout::ColumnFound| {
+            let dimension = column.dimension.as_ref().map(|_| "dimension");
+            column.field.map(|field| field.key()).or(dimension)
+        };
+        let columns = self.reading.layout.columns.iter();
+        let columns = columns.map(|c| json!({ "header": c.heading, "field": field(c) }));
+        let rejected = self.rejected.iter().map(|r| {
+            json!({
+                "row": r.row,
+                "field": r.field.map(|field| field.key()),
+                "value": r.value,
+                "reason": r.reason.key(),
+                "message": r.message,
+            })
+        });
+        let warnings = self
+            .warnings
+            .iter()
+            .map(|w| json!({ "row": w.row, "reason": w.reason.key(), "message": w.message }));
+        let sheet = &self.opened.sheets[self.sheet].name;
+        json!({
+            "kind": kind,
+            "format": self.opened.kind,
+            "sheet": Some(sheet).filter(|name| !name.is_empty()),
+            "encoding": self.opened.encoding,
+            "delimiter": self.opened.delimiter,
+            "header_row": self.reading.layout.header_row,
+            "date_order": self.reading.dates.map(|order| order.key()),
+            "decimal_mark": self.reading.decimal.map(|mark| mark.key()),
+            "columns": columns.collect::<Vec<_>>(),
+            "ready": self.ready,
+            "ready_rows": self.ready_rows,
+            "rejected": rejected.collect::<Vec<_>>(),
+            "warnings": warnings.collect::<Vec<_>>(),
+            "totals": self.totals,
+        })
+    }
+
+    fn print(&self) {
+        let count = |n: usize| grouped(&n.to_string());
+        let sheet = &self.opened.sheets[self.sheet].name;
+        let place = if sheet.is_empty() { String::new() } else { format!(", sheet “{sheet}”") };
+        let row = self.reading.layout.header_row;
+        println!("{}{place}, headings in row {row}", self.opened.kind);
+        for column in &self.reading.layout.columns {
+            let meaning = match (column.field, &column.dimension) {
+                (Some(field), _) => field.words().to_owned(),
+                (None, Some(name)) => format!("dimension {name}"),
+                (None, None) => "not used".to_owned(),
+            };
+            println!("  {:30} {meaning}", column.heading);
+        }
+        println!("{} rows ready, {} rejected", count(self.ready_rows), count(self.rejected.len()));
+        for rejected in &self.rejected {
+            println!("  row {}: {} ({})", rejected.row, rejected.message, rejected.reason.key());
+        }
+        for warning in &self.warnings {
+            println!("  row {}: {} (worth knowing)", warning.row, warning.message);
+        }
+        if let Some(totals) = self.totals.as_object() {
+            for (what, sum) in totals.iter().filter(|(_, sum)| sum.is_number()) {
+                println!("  {what}: {sum}");
+            }
+        }
+    }
+}
