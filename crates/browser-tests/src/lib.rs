@@ -74,6 +74,7 @@ impl Browser {
             "--disable-sync",
             "--disable-dev-shm-usage",
             "--hide-scrollbars",
+            "--force-prefers-reduced-motion",
             "--window-size=1280,800",
         ] {
             wanted.add_arg(argument).unwrap();
@@ -232,8 +233,11 @@ impl Browser {
     /// What the page breaks of those rules of WCAG 2.2, A and AA, that a program can check, as
     /// `rule: element` with what is wrong.
     pub async fn barriers(&self) -> Vec<String> {
+        // Colours are mixed while something still fades in.
         const RUN: &str = "const done = arguments[0]; \
-            axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }) \
+            const drawn = () => new Promise((then) => requestAnimationFrame(() => requestAnimationFrame(then))); \
+            drawn().then(() => Promise.allSettled(document.getAnimations().map((a) => a.finished))).then(drawn).then(() => \
+            axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })) \
                .then(({ violations }) => done(violations.flatMap(({ id, nodes }) => \
                    nodes.map((n) => `${id}: ${n.html.slice(0, 160)} (${n.failureSummary})`))));";
         let source =

@@ -209,3 +209,30 @@ async fn drafts_stand_side_by_side() {
     assert_eq!(plans.iter().map(|p| p.name.as_str()).collect::<Vec<_>>(), ["Summer"]);
     desk.browser.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_crosswalk_from_a_spreadsheet_fills_the_plan() {
+    let desk = Desk::open().await;
+    let folder = std::env::temp_dir().join(format!("zerofold-crosswalk-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let file = folder.join("autumn-map.csv");
+    let text = "Our new codes;;\nOld code;New code;New name\n5010;5020;\n5020;5010;Logs\n5030;5020;\n4711;1;\n";
+    std::fs::write(&file, text).unwrap();
+    desk.browser.go(&format!("/books/{}/import", desk.books.member.books())).await;
+    desk.browser.click("input[value='crosswalk']").await;
+    desk.browser.choose_file(&file).await;
+    desk.browser.see_text("no account has, or ever had, the code 4711").await;
+    desk.browser.see_text("Headings in row 2").await;
+    let stopped = "document.querySelector('footer .btn-primary').disabled";
+    assert_eq!(desk.browser.ask(stopped).await, true, "misfits are left out by choice only");
+    desk.browser.click("footer [type=checkbox]").await;
+    desk.browser.click_words("Stage 3 rows").await;
+    desk.browser.see_text("autumn-map").await;
+    desk.browser.see_text("Every change").await;
+    desk.browser.click("nav a[href$='/chart']").await;
+    desk.shows("5010", "code", "5020").await;
+    desk.shows("5020", "name", "Logs").await;
+    desk.shows("5030", "name", "5020 Coal").await;
+    desk.browser.close().await;
+    std::fs::remove_dir_all(folder).unwrap();
+}

@@ -21,6 +21,7 @@ use zf_core::intake::{
     Cell, Intake, OutlineBy, RawRow, Rejected, Sheet, balances, chart, crosswalk, journal,
 };
 use zf_core::money::Currency;
+use zf_core::plan::{Field, Plan};
 use zf_core::policy::{CodeFormat, Policy};
 
 /// Rows of a file: cells parted by `|`, of which only the ends of the line are trimmed. A cell that
@@ -307,8 +308,9 @@ fn crossed(text: &str) -> (Vec<String>, Vec<String>) {
     let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
     let read = crosswalk::read(&reading, &rows, &books);
     let changes = read.ready.iter().flat_map(|crossing| {
-        let changes = crossing.changes(&today.chart);
-        changes.into_iter().map(|change| format!("{} {}", crossing.code, change.text()))
+        let edits = crossing.edits(&today.chart, &Plan::default()).into_iter();
+        let changes = edits.filter_map(|(_, change)| change);
+        changes.map(|change| format!("{} {}", crossing.code, change.text())).collect::<Vec<_>>()
     });
     (changes.collect(), said(&read.rejected).chain(warned(&read)).collect())
 }
@@ -341,6 +343,25 @@ crosswalks! {
     missing_and_malformed_codes_are_misfits: "5010||\n5020|51-10|" => [] ["2: new_code_missing", "3: code_format"];
     classes_are_not_merged: "1050|2010|" => [] ["2: merge_class"];
     kinds_are_not_merged: "5000|5010|" => [] ["2: merge_kind"];
+}
+
+#[test]
+fn a_crosswalk_takes_back_what_it_contradicts_in_a_plan() {
+    let today = railway();
+    let edits = |row: &str, staged: &str| -> Vec<(Field, Option<String>)> {
+        let rows = rows(&format!("Old code|New code|New name\n{row}"));
+        let reading = reading(FileKind::Crosswalk, &rows);
+        let format = Policy::default().format;
+        let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
+        let read = crosswalk::read(&reading, &rows, &books);
+        let edits = read.ready[0].edits(&today.chart, &books::plan(&today, staged));
+        edits.into_iter().map(|(field, change)| (field, change.map(|c| c.text()))).collect()
+    };
+    assert_eq!(edits("5010|5010|", "5010 code 5110"), [(Field::Code, None)]);
+    assert_eq!(edits("5010|5010|Coal", "5010 name Fuel"), [(Field::Name, None)]);
+    let code = (Field::Code, Some("5120".to_owned()));
+    assert_eq!(edits("5010|5120|", "5010 fate merge:5020"), [code.clone(), (Field::Fate, None)]);
+    assert_eq!(edits("5010|5120|", "5010 fate deactivate"), [code]);
 }
 
 #[test]

@@ -6,14 +6,17 @@ use std::sync::Arc;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
+use zf_core::intake::crosswalk::{self, Crossing};
 use zf_core::intake::journal::{self, NewEntry};
 use zf_core::intake::reading::{Chosen, Reading};
 use zf_core::intake::usage::NewUse;
 use zf_core::intake::{Intake, RawRow, Rejected, Warning, chart, usage};
 use zf_core::money::grouped;
+use zf_core::plan::Change;
 use zf_sheets::How;
 use zf_store::imports::{Ready, Upload};
 use zf_store::people::Member;
+use zf_store::plans::Edit;
 use zf_store::today::Snapshot;
 
 /// What was read of a file.
@@ -40,6 +43,7 @@ pub struct Looked {
 #[derive(Debug)]
 enum Content {
     Chart(Vec<Account>),
+    Crosswalk(Vec<Crossing>),
     Journal(Vec<NewEntry>),
     Usage(Vec<NewUse>),
 }
@@ -75,10 +79,12 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
                 let read = chart::read(&reading, &rows, &books, AccountId(1)).intake;
                 parts(read, |accounts| Content::Chart(accounts.into_iter().map(|a| a.1).collect()))
             }
-            FileKind::Balances | FileKind::Crosswalk => {
-                let sorry = "a file of this kind cannot be brought in yet";
-                return Err(Problem::unreadable("kind_not_taken", sorry));
+            FileKind::Crosswalk => {
+                let (chart, former) = (&today.chart, &today.former);
+                let books = crosswalk::Books { chart, former, format: today.policy.format };
+                parts(crosswalk::read(&reading, &rows, &books), Content::Crosswalk)
             }
+            FileKind::Balances => return Err(not_taken()),
             FileKind::Usage => {
                 let read = usage::read(&reading, &rows, &today.chart, &today.former);
                 parts(read, Content::Usage)
@@ -126,6 +132,56 @@ fn parts<T>(
     (intake.ready_rows, intake.rejected, intake.warnings, content(intake.ready))
 }
 
+/// Balances are compared and not stored; only the command line reads them.
+pub(crate) fn not_taken() -> Problem {
+    Problem::field(
+        "kind",
+        "a trial balance is not brought in; `zerofold inspect balances` reads one",
+    )
+}
+
+/// Stages what was read of a crosswalk in a draft: all that is ready, or nothing. Rows that are
+/// misfits must have been left out by choice.
+///
+/// # Errors
+/// When it is no crosswalk, there are misfits, somebody else changed the draft just now, or the
+/// store fails.
+pub async fn stage(
+    app: &App,
+    member: Member,
+    looked: Looked,
+    plan: i64,
+    leave_out: bool,
+) -> Result<(), Problem> {
+    let Content::Crosswalk(crossings) = &looked.content else {
+        return Err(Problem::unreadable("not_a_crosswalk", "only a crosswalk is staged in a plan"));
+    };
+    if !looked.rejected.is_empty() && !leave_out {
+        let misfits = "settle the misfits first, or say that they are to be left out";
+        return Err(Problem::unreadable("misfits", misfits));
+    }
+    let chart = &looked.snapshot.today.chart;
+    let (_, staged) = app.store.plan(member, plan).await?;
+    let edits = crossings.iter().flat_map(|crossing| {
+        let account = crossing.account;
+        crossing
+            .edits(chart, &staged)
+            .into_iter()
+            .map(move |(field, change)| (account, field, change))
+    });
+    let edits = edits.map(|(account, field, change)| {
+        let seen = staged.targets.get(&account).and_then(|target| target.get(&field));
+        let seen = seen.map(|staged| staged.change.text());
+        let base = chart.get(account).map(|today| Change::today(today, field));
+        Edit { account, field, seen, base, change }
+    });
+    let edits: Vec<Edit> = edits.collect();
+    match app.store.edit_plan(member, plan, &edits).await? {
+        conflicts if conflicts.is_empty() => Ok(()),
+        conflicts => Err(Problem::conflicts(conflicts)),
+    }
+}
+
 /// Stores what was read: all that is ready, or nothing.
 ///
 /// # Errors
@@ -151,6 +207,10 @@ pub async fn store(app: &App, member: Member, id: i64, looked: Looked) -> Result
                 });
             }
             app.store.commit_import(member, id, snapshot, Ready::Chart(&accounts)).await?;
+        }
+        Content::Crosswalk(_) => {
+            let how = "a crosswalk is staged in a plan, not stored";
+            return Err(Problem::unreadable("not_stored", how));
         }
         Content::Journal(entries) => {
             app.store.commit_import(member, id, snapshot, Ready::Journal(&entries)).await?;

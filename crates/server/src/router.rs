@@ -45,6 +45,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(files::proof))
         .routes(routes!(imports::upload))
         .routes(routes!(imports::show, imports::agree, imports::discard))
+        .routes(routes!(imports::stage))
         .routes(routes!(trail::list))
 }
 

@@ -3,70 +3,11 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
-use reqwest::multipart::{Form, Part};
-use reqwest::{Client, Method, Response, StatusCode};
+mod site;
+
+use reqwest::{Client, Method, StatusCode};
 use serde_json::{Value, json};
-use zf_server::App;
-use zf_testing::Books;
-
-const PASSWORD: &str = "not a secret";
-
-struct Site {
-    books: Books,
-    address: String,
-}
-
-impl Site {
-    async fn open() -> Self {
-        let books = Books::railway().await;
-        let hash = password_auth::generate_hash(PASSWORD);
-        for name in ["Ann", "Sly"] {
-            let email = format!("{}@books.example", name.to_lowercase());
-            books.store.add_person(&email, name, &hash).await.unwrap();
-        }
-        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
-        let address = format!("http://{}", listener.local_addr().unwrap());
-        let app = App::new(books.store.clone());
-        tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
-        Self { books, address }
-    }
-
-    fn at(&self, path: &str) -> String {
-        let books = self.books.member.books();
-        format!("{}{}", self.address, path.replace("BOOKS", &format!("/api/books/{books}")))
-    }
-
-    async fn sign_in(&self, email: &str, password: &str) -> (Client, Response) {
-        let client = Client::builder().cookie_store(true).build().unwrap();
-        let body = json!({ "email": email, "password": password });
-        let answer = client.post(self.at("/api/session")).json(&body).send().await.unwrap();
-        (client, answer)
-    }
-
-    async fn ann(&self) -> Client {
-        let (client, answer) = self.sign_in("ann@books.example", PASSWORD).await;
-        assert_eq!(answer.status(), StatusCode::OK);
-        client
-    }
-
-    /// Sends a request and answers status and JSON.
-    async fn ask(&self, client: &Client, method: Method, path: &str, body: Value) -> (u16, Value) {
-        let answer = client.request(method, self.at(path)).json(&body).send().await.unwrap();
-        (answer.status().as_u16(), answer.json().await.unwrap_or(Value::Null))
-    }
-
-    async fn upload(&self, client: &Client, kind: &str, name: &str, content: &str) -> (u16, Value) {
-        let file = Part::bytes(content.as_bytes().to_vec()).file_name(name.to_owned());
-        let form = Form::new().text("kind", kind.to_owned()).part("file", file);
-        let answer = client.post(self.at("BOOKS/imports")).multipart(form).send().await.unwrap();
-        (answer.status().as_u16(), answer.json().await.unwrap())
-    }
-
-    async fn lines(&self) -> u64 {
-        let today = self.books.store.snapshot(self.books.member).await.unwrap().today;
-        today.figures().values().map(|f| f.all.lines).sum()
-    }
-}
+use site::{PASSWORD, Site};
 
 /// Everything of a set of books that can be read.
 const READS: [&str; 9] = [
@@ -342,4 +283,43 @@ async fn new_books_say_which_field_is_wrong() {
     assert_eq!(status, 201);
     let (_, list) = site.ask(&ann, Method::GET, "/api/books", Value::Null).await;
     assert_eq!((&list[0]["name"], &list[0]["currency"]), (&json!("Alpha"), &json!("JPY")));
+}
+
+#[tokio::test]
+async fn a_crosswalk_is_judged_as_a_whole_and_staged_in_a_plan() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let (_, created) =
+        site.ask(&ann, Method::POST, "BOOKS/plans", json!({ "name": "Autumn" })).await;
+    let crosswalk = "Old code,New code,New name\n5010,5020,\n5020,5010,\n5040,5030,\n9999,1,\n";
+    let (status, shown) = site.upload(&ann, "crosswalk", "map.csv", crosswalk).await;
+    assert_eq!(
+        (status, &shown["ready_rows"], &shown["rejected_rows"]),
+        (200, &json!(3), &json!(1))
+    );
+    assert_eq!(shown["rejected"][0]["reason"], "account_unknown");
+    let import = format!("BOOKS/imports/{}", shown["id"]);
+    let stage = |leave_out: bool| json!({ "plan": created["id"], "leave_out": leave_out });
+    let path = format!("{import}/stage");
+    let (status, problem) = site.ask(&ann, Method::POST, &path, stage(false)).await;
+    assert_eq!((status, problem["code"].as_str()), (422, Some("misfits")));
+    let (status, problem) = site.ask(&ann, Method::POST, &import, Value::Null).await;
+    assert_eq!((status, problem["code"].as_str()), (422, Some("not_stored")));
+
+    let (status, view) = site.ask(&ann, Method::POST, &path, stage(true)).await;
+    assert_eq!(status, 200, "{view}");
+    let changes: Vec<_> = view["report"]["crosswalk"].as_array().unwrap().iter().collect();
+    let of = |old: &str| changes.iter().find(|c| c["old_code"] == old).unwrap();
+    assert_eq!(of("5010")["new_code"], "5020");
+    assert_eq!(of("5020")["new_code"], "5010");
+    assert_eq!(of("5040")["changes"], json!(["merged"]));
+    assert_eq!(site.ask(&ann, Method::GET, &import, Value::Null).await.0, 404, "the file is gone");
+
+    let (_, chart) =
+        site.upload(&ann, "chart", "a.csv", "Code,Name,Class\n7000,Fees,Expense\n").await;
+    let path = format!("BOOKS/imports/{}/stage", chart["id"]);
+    let (status, problem) = site.ask(&ann, Method::POST, &path, stage(true)).await;
+    assert_eq!((status, problem["code"].as_str()), (422, Some("not_a_crosswalk")));
+    let (status, problem) = site.upload(&ann, "balances", "tb.csv", "Code,Debit,Credit\n").await;
+    assert_eq!((status, problem["refused"][0]["field"].as_str()), (422, Some("kind")));
 }

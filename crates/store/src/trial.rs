@@ -1,9 +1,11 @@
 //! The trial balance straight from the totals, without the rest of the snapshot.
 
 use crate::people::Member;
-use crate::{Store, StoreError, books, chart_rows};
+use crate::{Store, StoreError, books};
 use zf_core::activity::{Figures, Totals};
 use zf_core::calendar::Period;
+use zf_core::chart::{Account, Chart, Class};
+use zf_core::code::Code;
 use zf_core::ids::{AccountId, ById};
 use zf_core::trial_balance::{TrialBalance, trial_balance};
 
@@ -19,7 +21,23 @@ impl Store {
             .execute(&mut *tx)
             .await?;
         let books = books::read(&mut tx, member.books()).await?;
-        let chart = chart_rows::read(&mut tx, books.id).await?;
+        // Of an account a trial balance shows little: not all of it is read.
+        let rows = sqlx::query!(
+            "SELECT id, code, class FROM account WHERE books_id = $1 AND status <> 'merged'",
+            books.id.0
+        )
+        .fetch_all(&mut *tx)
+        .await?;
+        let accounts: Result<Vec<Account>, StoreError> = rows
+            .into_iter()
+            .map(|row| {
+                let code = Code::parse(&row.code).map_err(StoreError::damaged)?;
+                let class = Class::from_key(&row.class);
+                let class = class.ok_or_else(|| StoreError::damaged(&row.class))?;
+                Ok(Account::new(AccountId(row.id), code, String::new(), class))
+            })
+            .collect();
+        let chart = Chart::new(accounts?);
         let latest = sqlx::query_scalar!(
             "SELECT max(period) FROM strand_total WHERE books_id = $1",
             books.id.0
@@ -29,10 +47,13 @@ impl Store {
         let year = Period(latest.unwrap_or(0)).year_start();
         let rows = sqlx::query!(
             r#"SELECT s.account_id, sum(t.debit)::bigint AS "debit!", sum(t.credit)::bigint AS "credit!",
-                      COALESCE(sum(t.debit) FILTER (WHERE t.period >= $2), 0)::bigint AS "year_debit!",
-                      COALESCE(sum(t.credit) FILTER (WHERE t.period >= $2), 0)::bigint AS "year_credit!"
-               FROM strand_total t JOIN strand s ON s.books_id = t.books_id AND s.id = t.strand_id
-               WHERE t.books_id = $1 GROUP BY s.account_id"#,
+                      sum(t.year_debit)::bigint AS "year_debit!", sum(t.year_credit)::bigint AS "year_credit!"
+               FROM (SELECT strand_id, sum(debit) AS debit, sum(credit) AS credit,
+                            COALESCE(sum(debit) FILTER (WHERE period >= $2), 0) AS year_debit,
+                            COALESCE(sum(credit) FILTER (WHERE period >= $2), 0) AS year_credit
+                     FROM strand_total WHERE books_id = $1 GROUP BY strand_id) t
+               JOIN strand s ON s.books_id = $1 AND s.id = t.strand_id
+               GROUP BY s.account_id"#,
             books.id.0,
             year.0
         )

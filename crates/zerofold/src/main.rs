@@ -125,7 +125,15 @@ async fn verify(database: &str, email: &str) -> anyhow::Result<()> {
     let mut sound = true;
     for (member, summary) in books_of(&store, email).await? {
         let found = store.recount(member).await?;
-        println!("{}: {} lines, {} misses", summary.books.name, found.lines, found.misses.len());
+        let trial = store.trial_balance(member).await?.total();
+        println!(
+            "{}: {} lines, {} misses; the trial balance comes to {}",
+            summary.books.name,
+            found.lines,
+            found.misses.len(),
+            summary.books.currency.format(trial)
+        );
+        sound &= trial == 0;
         found.misses.iter().for_each(|miss| println!("  {miss}"));
         sound &= found.misses.is_empty();
     }

@@ -95,8 +95,6 @@ const CODE: Wordings = &[
     "acct no",
     "acct",
     "account",
-    "number",
-    "no",
     "nominal code",
     "nominal",
     "nominal account",
@@ -114,6 +112,8 @@ const CODE: Wordings = &[
     "compte",
     "cuenta",
     "conto",
+    "number",
+    "no",
 ];
 
 const NAME: Wordings = &[
@@ -178,6 +178,8 @@ impl Column {
             (Crosswalk, Self::NewName) => {
                 &["new name", "new account name", "target name", "name after"]
             }
+            // In a journal a bare number is more likely that of the entry.
+            (Journal, Self::Code) => &CODE[..CODE.len() - 2],
             (_, Self::Code) => CODE,
             (Chart | Journal | Balances, Self::CodeAndName) => {
                 &["code and name", "account and name", "account code and name", "code name"]
@@ -251,6 +253,8 @@ impl Column {
                 "journal id",
                 "transaction id",
                 "entry id",
+                "no",
+                "number",
             ],
             (Journal, Self::Date) => &[
                 "date",
@@ -352,10 +356,13 @@ const DIMENSIONS: Wordings = &[
     "region",
 ];
 
-/// What a heading means in a kind of file.
-pub fn meaning(kind: FileKind, heading: &str) -> Option<Column> {
+/// What a heading means in a kind of file, and how plainly: 0 is the plainest wording.
+pub fn meaning(kind: FileKind, heading: &str) -> Option<(Column, usize)> {
     let wording = reduce(heading);
-    Column::ALL.iter().copied().find(|column| column.wordings(kind).contains(&wording.as_str()))
+    Column::ALL.iter().find_map(|column| {
+        let at = column.wordings(kind).iter().position(|known| *known == wording)?;
+        Some((*column, at))
+    })
 }
 
 /// The dimension that a heading names, if such a file has dimensions.
@@ -401,8 +408,11 @@ mod tests {
 
     #[test]
     fn headings_are_known_however_they_are_written() {
-        assert_eq!(meaning(FileKind::Chart, " Acct. No "), Some(Column::Code));
-        assert_eq!(meaning(FileKind::Crosswalk, "New-Code"), Some(Column::NewCode));
+        let means = |kind, heading| meaning(kind, heading).map(|(column, _)| column);
+        assert_eq!(means(FileKind::Chart, " Acct. No "), Some(Column::Code));
+        assert_eq!(means(FileKind::Crosswalk, "New-Code"), Some(Column::NewCode));
+        assert_eq!(means(FileKind::Chart, "No."), Some(Column::Code));
+        assert_eq!(means(FileKind::Journal, "No."), Some(Column::Entry));
         assert_eq!(meaning(FileKind::Journal, "Colour"), None);
         assert_eq!(dimension(FileKind::Journal, "Cost Centre").as_deref(), Some("cost centre"));
     }

@@ -11,7 +11,7 @@ use crate::chart::{Account, Chart};
 use crate::code::{Code, CodeKey};
 use crate::former::{FormerCodes, current_codes, find};
 use crate::ids::AccountId;
-use crate::plan::{Change, Fate, Field};
+use crate::plan::{Change, Fate, Field, Plan};
 use crate::policy::CodeFormat;
 use std::collections::{BTreeMap, HashMap, HashSet};
 
@@ -33,16 +33,34 @@ pub struct Crossing {
 }
 
 impl Crossing {
-    /// What has to be staged for it: nothing when all stays as it is.
-    pub fn changes(&self, chart: &Chart) -> Vec<Change> {
-        if let Some(survivor) = self.into {
-            return vec![Change::Fate(Fate::MergeInto(survivor))];
-        }
+    /// What has to be staged for it in a plan: what differs from today, and `None` where the plan
+    /// holds what the crosswalk contradicts.
+    pub fn edits(&self, chart: &Chart, plan: &Plan) -> Vec<(Field, Option<Change>)> {
+        let wanted = match self.into {
+            Some(survivor) => vec![Change::Fate(Fate::MergeInto(survivor))],
+            None => {
+                let name = self.new_name.clone().map(Change::Name);
+                std::iter::once(Change::Code(self.new_code.clone())).chain(name).collect()
+            }
+        };
         let today = chart.get(self.account);
-        let code = Some(Change::Code(self.new_code.clone()))
-            .filter(|_| today.is_none_or(|a| a.code != self.new_code));
-        let name = self.new_name.clone().filter(|name| today.is_none_or(|a| a.name != *name));
-        code.into_iter().chain(name.map(Change::Name)).collect()
+        let staged = |field: Field| plan.targets.get(&self.account)?.get(&field);
+        let mut edits: Vec<(Field, Option<Change>)> = Vec::new();
+        for change in wanted {
+            let field = change.field();
+            let same = today.is_some_and(|a| Change::today(a, field) == change.text());
+            if !same {
+                edits.push((field, Some(change)));
+            } else if staged(field).is_some() {
+                edits.push((field, None));
+            }
+        }
+        // An account that has a code After cannot be on its way into another, or out.
+        let leaves = matches!(plan.fate(self.account), Some(Fate::MergeInto(_) | Fate::Delete));
+        if self.into.is_none() && leaves {
+            edits.push((Field::Fate, None));
+        }
+        edits
     }
 }
 

@@ -106,21 +106,24 @@ impl Layout {
     fn of(kind: FileKind, row: &RawRow, chosen: &Chosen) -> Self {
         let mut layout =
             Self { header_row: row.number, columns: Vec::new(), places: BTreeMap::new() };
+        // Of several headings that mean the same the plainest counts, and before all of them what a
+        // person chose.
+        let mut best: BTreeMap<Column, (usize, usize)> = BTreeMap::new();
         for (at, heading) in row.filled() {
-            let wanted = chosen.columns.get(heading);
-            let field = match wanted {
-                Some(choice) => *choice,
-                None => meaning(kind, heading),
+            let meant = match chosen.columns.get(heading) {
+                Some(choice) => choice.map(|field| (field, 0)),
+                None => meaning(kind, heading).map(|(field, rank)| (field, rank + 1)),
             };
-            // A person's choice counts before what a heading says elsewhere.
-            let chosen_elsewhere = |field: Column| {
-                wanted.is_none() && chosen.columns.values().any(|c| *c == Some(field))
-            };
-            let field = field
-                .filter(|field| !layout.places.contains_key(field) && !chosen_elsewhere(*field));
-            layout.places.extend(field.map(|field| (field, at)));
-            let dimension =
-                (field.is_none() && wanted.is_none()).then(|| dimension(kind, heading)).flatten();
+            if let Some((field, rank)) = meant {
+                let place = best.entry(field).or_insert((rank, at));
+                *place = (*place).min((rank, at));
+            }
+        }
+        layout.places = best.into_iter().map(|(field, (_, at))| (field, at)).collect();
+        for (at, heading) in row.filled() {
+            let field = layout.places.iter().find(|(_, place)| **place == at).map(|(f, _)| *f);
+            let free = field.is_none() && !chosen.columns.contains_key(heading);
+            let dimension = free.then(|| dimension(kind, heading)).flatten();
             layout.columns.push(ColumnFound { at, heading: heading.to_owned(), field, dimension });
         }
         layout

@@ -2,7 +2,7 @@
 //! where they allow two readings, none is guessed.
 
 use crate::chart::keyed;
-use crate::money::{AmountProblem, Currency, NotAnAmount};
+use crate::money::Currency;
 
 keyed! {
     /// The mark between whole units and their decimals.
@@ -77,6 +77,35 @@ impl DecimalMark {
             .map(|minor| if negative { -minor } else { minor })
             .map_err(|_| wrong(AmountProblem::TooLarge))
     }
+}
+
+/// Why a text is not an amount, with the text.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("“{text}” {problem}")]
+pub struct NotAnAmount {
+    /// What stood there.
+    pub text: String,
+    /// What is wrong with it.
+    pub problem: AmountProblem,
+}
+
+/// What can be wrong with an amount.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum AmountProblem {
+    /// It has letters, two decimal points, or nothing at all.
+    #[error("is not a number")]
+    NotANumber,
+    /// Minor units would have to be split.
+    #[error("has more than the {places} decimals of {currency}")]
+    TooManyDecimals {
+        /// Decimals the currency has.
+        places: usize,
+        /// The currency.
+        currency: Currency,
+    },
+    /// It does not fit 64 bits of minor units.
+    #[error("is too large")]
+    TooLarge,
 }
 
 /// Stands for any mark between thousands that is neither point nor comma.

@@ -2,9 +2,9 @@
 //! on, and what rows are grouped by.
 
 use super::dates::NotADate;
+use super::numbers::{AmountProblem, NotAnAmount};
 use crate::chart::keyed;
 use crate::code::NotACode;
-use crate::money::{AmountProblem, NotAnAmount};
 use crate::plan::NotAChange;
 
 keyed! {

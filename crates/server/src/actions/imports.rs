@@ -1,12 +1,13 @@
 //! Imports: upload a file, see what it would bring in, agree or not.
 
-use crate::intake::{Looked, look, store};
+use super::plans::{self, PlanView};
+use crate::intake::{Looked, look, not_taken, stage as stage_crosswalk, store};
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Multipart, Path, State};
 use axum::http::StatusCode;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::layout::ColumnFound;
 
@@ -169,6 +170,9 @@ pub(crate) async fn upload(
         }
     }
     let kind = kind.ok_or_else(|| Problem::field("kind", "say what the file is to bring in"))?;
+    if kind == FileKind::Balances {
+        return Err(not_taken());
+    }
     let (name, content) = file.ok_or_else(|| Problem::field("file", "choose a file"))?;
     let id = app.store.keep_upload(member, kind, &name, &content).await?;
     let shown = show_upload(&app, member, id).await;
@@ -209,6 +213,31 @@ pub(crate) async fn agree(
     let looked = look(&app, member, upload).await?;
     let rows = store(&app, member, id, looked).await?;
     Ok(Json(StoredView { rows }))
+}
+
+/// Which draft a crosswalk is staged in.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct StageForm {
+    plan: i64,
+    /// Whether rows that are misfits are left out.
+    leave_out: bool,
+}
+
+/// Stages a waiting crosswalk in a draft, and drops it.
+#[utoipa::path(post, operation_id = "imports_stage", path = "/api/books/{books}/imports/{import}/stage",
+    params(("books" = i64, Path), ("import" = i64, Path)), request_body = StageForm,
+    responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
+pub(crate) async fn stage(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+    Json(form): Json<StageForm>,
+) -> Result<Json<PlanView>, Problem> {
+    let upload = app.store.upload(member, id).await?;
+    let looked = look(&app, member, upload).await?;
+    stage_crosswalk(&app, member, looked, form.plan, form.leave_out).await?;
+    app.store.drop_upload(member, id).await?;
+    plans::view(&app, member, form.plan).await
 }
 
 /// Drops a waiting file.

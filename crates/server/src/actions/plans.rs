@@ -103,7 +103,7 @@ pub(crate) struct StagedView {
     value: String,
 }
 
-async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
+pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let (name, plan) = app.store.plan(member, id).await?;
     off_thread(move || {

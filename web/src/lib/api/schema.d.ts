@@ -161,6 +161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/imports/{import}/stage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stages a waiting crosswalk in a draft, and drops it. */
+        post: operations["imports_stage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/plans": {
         parameters: {
             query?: never;
@@ -745,6 +762,13 @@ export interface components {
             field: string;
             value: string;
         };
+        /** @description Which draft a crosswalk is staged in. */
+        StageForm: {
+            /** @description Whether rows that are misfits are left out. */
+            leave_out: boolean;
+            /** Format: int64 */
+            plan: number;
+        };
         /** @description What was stored. */
         StoredView: {
             rows: number;
@@ -1206,6 +1230,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    imports_stage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                import: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StageForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
             };
         };
     };

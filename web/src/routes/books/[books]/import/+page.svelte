@@ -17,6 +17,11 @@
       'A journal',
       'Entry, Date, Code, Debit and Credit; also Payee, Details, Currency …',
     ],
+    [
+      'crosswalk',
+      'An old-to-new crosswalk',
+      'Old code and New code; also New name. It is staged in a plan.',
+    ],
     ['usage', 'A where-used list', 'Code, Used by and Called: bank rules, budget lines, items …'],
   ];
   let kind = $state(books.chart?.rows.length ? 'journal' : 'chart');
@@ -24,6 +29,7 @@
   let busy = $state('');
   let problem = $state('');
   let stored = $state('');
+  let leaveOut = $state(false);
 
   async function during<T>(words: string, work: () => Promise<T>): Promise<void> {
     busy = words;
@@ -40,6 +46,7 @@
   async function choose(file: File | undefined) {
     if (!file) return;
     stored = '';
+    leaveOut = false;
     await during(`Reading ${file.name}…`, async () => {
       const form = new FormData();
       form.set('kind', kind);
@@ -64,6 +71,17 @@
       looked = null;
       if (kind === 'chart') kind = 'journal';
       stored = words;
+    });
+  }
+
+  /** A crosswalk fills the open plan, or one named after the file. */
+  async function stage() {
+    await during('Staging all of it…', async () => {
+      if (!books.plan) await books.begin(looked?.file_name.replace(/\.\w+$/, '') ?? 'Crosswalk');
+      const body = { plan: books.plan?.id ?? 0, leave_out: leaveOut };
+      await answer(api.POST('/api/books/{books}/imports/{import}/stage', { ...path(), body }));
+      await books.load();
+      await goto(`/books/${books.id}/plan`);
     });
   }
 
@@ -105,15 +123,31 @@
     </p>
     <p class="text-error grow text-xs" role="alert">{problem}</p>
     <button class="btn btn-quiet" disabled={busy !== ''} onclick={leave}>Leave the file</button>
-    <button
-      class="btn btn-primary"
-      disabled={busy !== '' || looked.ready_rows === 0}
-      onclick={store}
-    >
-      Store {plural(looked.ready_rows, 'row')}{looked.rejected_rows
-        ? `, leave out ${count(looked.rejected_rows)}`
-        : ''}
-    </button>
+    {#if looked.kind === 'crosswalk'}
+      {#if looked.rejected_rows}
+        <label class="flex items-center gap-2 text-xs">
+          <input type="checkbox" class="checkbox checkbox-sm" bind:checked={leaveOut} />
+          leave the {plural(looked.rejected_rows, 'misfit')} out
+        </label>
+      {/if}
+      <button
+        class="btn btn-primary"
+        disabled={busy !== '' || looked.ready_rows === 0 || (looked.rejected_rows > 0 && !leaveOut)}
+        onclick={stage}
+      >
+        Stage {plural(looked.ready_rows, 'row')}{books.plan ? ` in “${books.plan.name}”` : ''}
+      </button>
+    {:else}
+      <button
+        class="btn btn-primary"
+        disabled={busy !== '' || looked.ready_rows === 0}
+        onclick={store}
+      >
+        Store {plural(looked.ready_rows, 'row')}{looked.rejected_rows
+          ? `, leave out ${count(looked.rejected_rows)}`
+          : ''}
+      </button>
+    {/if}
   </footer>
 {:else}
   <main class="paper grow overflow-auto p-9" ondragover={(e) => e.preventDefault()} ondrop={drop}>

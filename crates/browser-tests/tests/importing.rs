@@ -1,0 +1,122 @@
+//! Bringing files in as a person does, with files that are not as they should be; and coming and
+//! going.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
+
+use std::path::PathBuf;
+use thirtyfour::prelude::*;
+use zf_browser_tests::{Browser, Site};
+
+struct Desk {
+    browser: Browser,
+    folder: PathBuf,
+}
+
+impl Desk {
+    /// Signed in, with no books yet.
+    async fn open(name: &str) -> Self {
+        let site = Site::open(&[("ann@books.example", "Ann Tester")]).await;
+        let browser = Browser::open(&site).await;
+        browser.sign_in("ann@books.example").await;
+        let folder = std::env::temp_dir().join(format!("zerofold-{name}-{}", std::process::id()));
+        std::fs::create_dir_all(&folder).unwrap();
+        Self { browser, folder }
+    }
+
+    async fn open_books(&self) {
+        self.browser.click_words("Open new books").await;
+        self.browser.fill("#name", "Small books").await;
+        self.browser.click_words("Open the books").await;
+        self.browser.see_text("Bring in a file").await;
+    }
+
+    async fn choose(&self, name: &str, content: &str) {
+        let file = self.folder.join(name);
+        std::fs::write(&file, content).unwrap();
+        self.browser.choose_file(&file).await;
+    }
+
+    async fn close(self) {
+        self.browser.close().await;
+        std::fs::remove_dir_all(self.folder).unwrap();
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn files_are_refused_left_and_stored_in_part_by_choice() {
+    let desk = Desk::open("importing").await;
+    let browser = &desk.browser;
+    desk.open_books().await;
+
+    // What cannot be read says why, and nothing waits.
+    desk.choose("chart.xlsx", "Code,Name").await;
+    browser.see_text("is not what its name says: it holds plain text").await;
+    desk.choose("notes.txt", "hello there").await;
+    browser.see_text("row of headings was found in the first 60 rows").await;
+
+    // A messy export in another encoding: titles, totals, an unused column, rows that are wrong.
+    let chart = "Small books\u{a0}Ltd;;;;\nas of 30.09.2026;;;;\n;;;;\n\
+                 Acct no;Account title;Type;Rolls up to;Asked for by\n\
+                 1000;Cash;Current assets;;HB\n1010;Bank;Bank;1000;\n1010;Bank again;Bank;1000;MT\n\
+                 5010;Coal;Moonbeams;;\n3000;Capital;Owner's equity;;\nTotal;;;;\n";
+    desk.choose("chart export.csv", chart).await;
+    browser.see_text("Headings in row 4").await;
+    browser.see_text("code 1010 is already in row 6").await;
+    browser.see_text("it is not one of the classes").await;
+    browser.see_text("a row of totals; passed over").await;
+    browser.see_text("1\ncolumn not used").await;
+    browser.click_words("Leave the file").await;
+    browser.see_text("Bring in a file").await;
+
+    desk.choose("chart export.csv", chart).await;
+    browser.click_words("Store 3 rows, leave out 2").await;
+    browser.see_text("3 rows of chart export.csv stored").await;
+
+    // The journal's dates could be read in two ways, which is asked and not guessed.
+    let journal = |day: &str| {
+        format!("No;Date;Account;Debit;Credit\nA1;{day};1010;1.250,00;\nA1;{day};3000;;1.250,00\n")
+    };
+    desk.choose("journal.csv", &journal("03.04.2026")).await;
+    browser.see_text("can be read in two ways").await;
+    let stopped = "document.querySelector('footer .btn-primary').disabled";
+    assert_eq!(browser.ask(stopped).await, true, "there is nothing to store");
+    browser.click_words("Leave the file").await;
+    desk.choose("journal.csv", &journal("2026-04-03")).await;
+    browser.see_text("debits and credits are 1,250.00 each").await;
+    browser.click_words("Store 2 rows").await;
+    browser.see_text("2 rows of journal.csv stored").await;
+    browser.click_words("Look at the chart").await;
+    browser.see("[data-code='1010']").await;
+    browser.see_text("1,250.00").await;
+    desk.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn one_comes_in_by_signing_in_and_goes_by_signing_out() {
+    let desk = Desk::open("coming").await;
+    let browser = &desk.browser;
+    desk.open_books().await;
+    browser.click("nav a[href$='/chart']").await;
+    browser.see_text("These books have no chart yet").await;
+    let summary = "header details summary";
+    browser.click(summary).await;
+    browser.click_words("Lamp light").await;
+    let light = "document.documentElement.dataset.theme";
+    browser.wait_for(&format!("{light} === 'lamp'"), "lamp light").await;
+    // The menu has closed, and the choice outlives a reload.
+    browser.wait_for("!document.querySelector('header details').open", "closed").await;
+    browser.go("/").await;
+    browser.see_text("Small books").await;
+    browser.wait_for(&format!("{light} === 'lamp'"), "lamp light").await;
+    browser.click_words("Small books").await;
+    browser.see_text("Bring in a file").await;
+    browser.click(summary).await;
+    browser.keys(Key::Escape + "").await;
+    browser.wait_for("!document.querySelector('header details').open", "closed").await;
+    browser.click(summary).await;
+    browser.click_words("Sign out").await;
+    browser.see("input[type=password]").await;
+    browser.go("/books/1/chart").await;
+    browser.see("input[type=password]").await;
+    desk.close().await;
+}

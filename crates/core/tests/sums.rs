@@ -1,0 +1,124 @@
+//! Sum lines keep their members, whatever happens to the codes around them.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+mod books;
+
+use books::{account, plan, strand, today};
+use proptest::prelude::*;
+use std::collections::BTreeSet;
+use time::macros::date;
+use zf_core::activity::Activity;
+use zf_core::chart::{Account, Chart, Class, Kind};
+use zf_core::code::Interval;
+use zf_core::ids::AccountId;
+use zf_core::rehearsal::{Today, rehearse};
+
+const ACCOUNTS: i64 = 12;
+const SUM: AccountId = AccountId(100);
+
+/// Accounts 1010, 1020, … and a sum line over some stretches of them.
+fn charts() -> impl Strategy<Value = Today> {
+    let stretches = prop::collection::vec((1..=ACCOUNTS, 0..5i64), 1..4);
+    stretches.prop_map(|stretches| {
+        let code = |n: i64| 1000 + n * 10;
+        let rows = (1..=ACCOUNTS).map(|n| account(n, &code(n).to_string(), "Row", Class::Expense));
+        let mut sum = account(SUM.0, "9999", "In all", Class::Expense);
+        sum.kind = Kind::Sum;
+        let list: Vec<String> = stretches
+            .iter()
+            .map(|(from, more)| format!("{} to {}", code(*from), code(from + more)))
+            .collect();
+        sum.intervals = Interval::parse_list(&list.join(", ")).unwrap();
+        let lines = (1..=ACCOUNTS).map(|n| strand(n, n, &[(date!(2026 - 03 - 01), n * 100)]));
+        let chart = Chart::new(rows.chain([sum]));
+        today(chart, Activity::new(lines.collect::<Vec<_>>()))
+    })
+}
+
+/// The accounts that the sum line adds up.
+fn members(chart: &Chart) -> BTreeSet<AccountId> {
+    let intervals = &chart.get(SUM).unwrap().intervals;
+    let inside = |a: &&Account| {
+        a.is_posting() && intervals.iter().any(|interval| interval.contains(&a.code.key()))
+    };
+    chart.live().filter(inside).map(|account| account.id).collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 600, failure_persistence: None, ..ProptestConfig::default() })]
+
+    #[test]
+    fn renumbering_never_changes_who_is_added_up(
+        today in charts(),
+        codes in prop::collection::btree_map(1..=ACCOUNTS, 1000..1400u32, 0..12),
+    ) {
+        let words: Vec<_> = codes.iter().map(|(id, code)| format!("{id} code {code}")).collect();
+        let rehearsal = rehearse(&today, &plan(&today, &words.join("; ")));
+        if rehearsal.stops().next().is_none() {
+            prop_assert_eq!(members(&rehearsal.after), members(&today.chart));
+        }
+    }
+
+    #[test]
+    fn a_merge_moves_a_sum_by_exactly_what_it_carries_across_the_edge(
+        today in charts(),
+        pairs in prop::collection::btree_map(1..=ACCOUNTS, 1..=ACCOUNTS, 0..4),
+    ) {
+        let words: Vec<_> = pairs.iter().filter(|(a, b)| a != b).map(|(a, b)| format!("{a} fate merge:{b}")).collect();
+        let rehearsal = rehearse(&today, &plan(&today, &words.join("; ")));
+        if rehearsal.stops().next().is_some() {
+            return Ok(());
+        }
+        let total = |chart: &Chart, figures: &dyn Fn(AccountId) -> i128| -> i128 {
+            members(chart).into_iter().map(figures).sum()
+        };
+        let before = total(&today.chart, &|id| today.figures().get(&id).map_or(0, |f| f.all.net()));
+        let after = total(&rehearsal.after, &|id| {
+            rehearsal.figures_after.get(&id).map_or(0, |f| f.all.net())
+        });
+        let said = rehearsal.findings.iter().find(|f| f.rule.key() == "sum_edge");
+        prop_assert_eq!(before != after, said.is_some_and(|f| {
+            let (a, b) = (today.currency.say(before), today.currency.say(after));
+            f.sentence.contains(&format!("from {a} to {b}"))
+        }));
+        // Those who stay are added up as before.
+        let merged: BTreeSet<AccountId> = today.chart.iter().map(|a| a.id)
+            .filter(|id| rehearsal.after.get(*id).is_some_and(|a| !a.is_live())).collect();
+        let stay: BTreeSet<_> = members(&today.chart).difference(&merged).copied().collect();
+        prop_assert_eq!(members(&rehearsal.after), stay);
+    }
+
+    #[test]
+    fn a_sum_line_is_rewritten_with_as_few_intervals_as_will_do(today in charts(), shift in 1..400u32) {
+        // All accounts move on together: the shape of the intervals stays.
+        let words: Vec<_> = (1..=ACCOUNTS).map(|n| format!("{n} code {}", 1000 + n as u32 * 10 + shift)).collect();
+        let rehearsal = rehearse(&today, &plan(&today, &words.join("; ")));
+        prop_assert_eq!(rehearsal.stops().count(), 0);
+        let count = |chart: &Chart| {
+            let inside = members(chart);
+            let row: Vec<bool> = (1..=ACCOUNTS).map(|n| inside.contains(&AccountId(n))).collect();
+            row.iter().enumerate().filter(|(at, on)| **on && (*at == 0 || !row[at - 1])).count()
+        };
+        let after = rehearsal.after.get(SUM).unwrap();
+        if after.intervals != today.chart.get(SUM).unwrap().intervals {
+            prop_assert_eq!(after.intervals.len(), count(&rehearsal.after));
+        }
+    }
+}
+
+#[test]
+fn a_new_account_between_members_is_added_up_and_no_stop() {
+    let rows =
+        ["1010", "1020"].iter().zip(1..).map(|(code, id)| account(id, code, "Row", Class::Expense));
+    let mut sum = account(100, "1999", "In all", Class::Expense);
+    sum.kind = Kind::Sum;
+    sum.intervals = Interval::parse_list("1010 to 1020").unwrap();
+    let books = today(Chart::new(rows.chain([sum])), Activity::default());
+    let words = "77 fate add; 77 code 1015; 77 name New; 77 class expense; 1 code 1011";
+    let rehearsal = rehearse(&books, &plan(&books, words));
+    assert_eq!(rehearsal.stops().count(), 0);
+    let intervals = &rehearsal.after.get(AccountId(100)).unwrap().intervals;
+    assert_eq!(Interval::format_list(intervals), "1010 to 1020", "it still holds them all");
+    assert_eq!(members(&rehearsal.after).len(), 3);
+}
