@@ -20,9 +20,9 @@
     label?: string;
   } = $props();
 
-  let open = $state(false);
-  const close = () => (open = false);
   let details: HTMLDetailsElement;
+  // The element itself knows whether it is open; its event tells of that only later.
+  const close = () => (details.open = false);
 
   function elsewhere(event: Event) {
     if (event.target instanceof Node && !details.contains(event.target)) close();
@@ -34,7 +34,7 @@
   onfocusin={elsewhere}
   onkeydown={(event) => event.key === 'Escape' && close()}
 />
-<details bind:this={details} bind:open class={['dropdown', side]} data-keeps-focus>
+<details bind:this={details} class={['dropdown', side]} data-keeps-focus>
   <summary class={['cursor-pointer list-none', summaryClass]} aria-label={label}
     >{@render summary()}</summary
   >
