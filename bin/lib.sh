@@ -3,6 +3,7 @@
 
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root"
+target=${CARGO_TARGET_DIR:-$root/target}
 
 say() { printf '%s\n' "$*" >&2; }
 
