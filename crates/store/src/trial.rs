@@ -3,7 +3,6 @@
 use crate::people::Member;
 use crate::{Store, StoreError, books};
 use zf_core::activity::{Figures, Totals};
-use zf_core::calendar::Period;
 use zf_core::chart::{Account, Chart, Class};
 use zf_core::code::Code;
 use zf_core::ids::{AccountId, ById};
@@ -38,41 +37,29 @@ impl Store {
             })
             .collect();
         let chart = Chart::new(accounts?);
-        let latest = sqlx::query_scalar!(
-            "SELECT max(period) FROM strand_total WHERE books_id = $1",
-            books.id.0
-        )
-        .fetch_one(&mut *tx)
-        .await?;
-        let year = Period(latest.unwrap_or(0)).year_start();
+        // By fiscal year, so that one pass over the totals tells which is the latest as well.
         let rows = sqlx::query!(
-            r#"SELECT s.account_id, sum(t.debit)::bigint AS "debit!", sum(t.credit)::bigint AS "credit!",
-                      sum(t.year_debit)::bigint AS "year_debit!", sum(t.year_credit)::bigint AS "year_credit!"
-               FROM (SELECT strand_id, sum(debit) AS debit, sum(credit) AS credit,
-                            COALESCE(sum(debit) FILTER (WHERE period >= $2), 0) AS year_debit,
-                            COALESCE(sum(credit) FILTER (WHERE period >= $2), 0) AS year_credit
-                     FROM strand_total WHERE books_id = $1 GROUP BY strand_id) t
+            r#"SELECT s.account_id, t.year AS "year!", sum(t.debit)::bigint AS "debit!", sum(t.credit)::bigint AS "credit!"
+               FROM (SELECT strand_id, period / 12 AS year, sum(debit) AS debit, sum(credit) AS credit
+                     FROM strand_total WHERE books_id = $1 GROUP BY strand_id, period / 12) t
                JOIN strand s ON s.books_id = $1 AND s.id = t.strand_id
-               GROUP BY s.account_id"#,
-            books.id.0,
-            year.0
+               GROUP BY s.account_id, t.year"#,
+            books.id.0
         )
         .fetch_all(&mut *tx)
         .await?;
         tx.commit().await?;
-        let sums = |debit: i64, credit: i64| Totals {
-            debit: debit.into(),
-            credit: credit.into(),
-            ..Totals::default()
-        };
-        let figures: ById<Figures> = rows
-            .into_iter()
-            .map(|row| {
-                let all = sums(row.debit, row.credit);
-                let this_year = sums(row.year_debit, row.year_credit);
-                (AccountId(row.account_id), Figures { all, this_year, ..Figures::default() })
-            })
-            .collect();
+        let latest = rows.iter().map(|row| row.year).max();
+        let mut figures: ById<Figures> = ById::default();
+        for row in rows {
+            let (debit, credit) = (row.debit.into(), row.credit.into());
+            let sums = Totals { debit, credit, ..Totals::default() };
+            let own = figures.entry(AccountId(row.account_id)).or_default();
+            own.all += sums;
+            if Some(row.year) == latest {
+                own.this_year += sums;
+            }
+        }
         Ok(trial_balance(&chart, &figures))
     }
 }
