@@ -7,10 +7,12 @@ use std::net::TcpListener;
 use std::path::PathBuf;
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
+use thirtyfour::components::SelectElement;
 use thirtyfour::extensions::query::ElementQueryable;
 use thirtyfour::prelude::*;
 use zf_scenario::{SEED, Scenario};
 use zf_server::App;
+use zf_sheets::Format;
 use zf_store::Store;
 
 /// How long a page may take to show what is waited for.
@@ -176,6 +178,18 @@ impl Browser {
         element.send_keys(Key::Delete + text).await.unwrap();
     }
 
+    /// Chooses an option of a select by its value.
+    pub async fn select(&self, css: &str, value: &str) {
+        let element = self.see(css).await;
+        let select = SelectElement::new(&element).await.unwrap();
+        select.select_by_value(value).await.unwrap();
+    }
+
+    /// Loads the page anew.
+    pub async fn reload(&self) {
+        self.driver.refresh().await.unwrap();
+    }
+
     /// Gives a file to the file field of the page.
     pub async fn choose_file(&self, path: &std::path::Path) {
         let field = self.driver.query(By::Css("input[type=file]")).first().await.unwrap();
@@ -273,9 +287,10 @@ pub fn scenario_files() -> PathBuf {
     std::fs::create_dir_all(&folder).unwrap();
     let scenario = Scenario::new(SEED);
     for (name, table) in scenario.files() {
-        std::fs::write(folder.join(format!("{name}.csv")), zf_sheets::csv(table).unwrap()).unwrap();
+        std::fs::write(folder.join(format!("{name}.csv")), table.write(Format::Csv).unwrap())
+            .unwrap();
     }
-    let chart = zf_sheets::xlsx(std::slice::from_ref(&scenario.chart)).unwrap();
+    let chart = scenario.chart.write(Format::Xlsx).unwrap();
     std::fs::write(folder.join("chart.xlsx"), chart).unwrap();
     folder
 }

@@ -1,7 +1,7 @@
 //! The chart of accounts: accounts, headings and sum lines, and how they hang together.
 
 use crate::code::{Code, CodeKey, Interval};
-use crate::ids::{AccountId, ById};
+use crate::ids::{AccountId, ById, ImportId};
 use crate::money::Currency;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -161,6 +161,13 @@ keyed! {
     }
 }
 
+impl ControlRole {
+    /// Whether the books can have only one account of this role.
+    pub const fn is_unique(self) -> bool {
+        matches!(self, Self::RetainedEarnings | Self::OpeningDifference)
+    }
+}
+
 impl Section {
     /// The classes whose accounts may stand in the section.
     pub const fn classes(self) -> &'static [Class] {
@@ -216,6 +223,8 @@ pub struct Account {
     pub merged_into: Option<AccountId>,
     /// What a sum line adds up; empty for others.
     pub intervals: Vec<Interval>,
+    /// The file it came with; `None` when it was added by hand.
+    pub origin: Option<ImportId>,
 }
 
 impl Account {
@@ -237,7 +246,22 @@ impl Account {
             tax_code: None,
             merged_into: None,
             intervals: Vec::new(),
+            origin: None,
         }
+    }
+
+    /// Whether it may hold one fixed currency: only what is settled in money does, which IAS 21.16
+    /// calls a monetary item.
+    pub fn may_fix_currency(&self) -> bool {
+        use ControlRole::{Bank, Payables, Receivables};
+        let monetary = |section| {
+            matches!(
+                section,
+                Section::Cash | Section::Receivables | Section::Payables | Section::Borrowings
+            )
+        };
+        self.section.is_none_or(monetary)
+            || matches!(self.role, Some(Bank | Receivables | Payables))
     }
 
     /// Whether the account is a row of the chart (a merged one is not).
@@ -282,6 +306,11 @@ impl Chart {
         let own = self.places.get(&id).map(|&at| Arc::as_ptr(&self.accounts[at]));
         let others = other.places.get(&id).map(|&at| Arc::as_ptr(&other.accounts[at]));
         own.is_some() && own == others
+    }
+
+    /// An identity that no account of the chart has, nor any above it.
+    pub fn next_id(&self) -> AccountId {
+        AccountId(self.iter().map(|account| account.id.0).max().unwrap_or(0) + 1)
     }
 
     /// All accounts, merged ones too, in no particular order.

@@ -35,6 +35,11 @@ id!(
     ApplicationId
 );
 
+id!(
+    /// A file that was brought in.
+    ImportId
+);
+
 /// Something for each of many accounts. A rehearsal looks accounts up all the time, and nobody
 /// chooses identities, so the hash need not withstand attacks.
 pub type ById<T> = FxHashMap<AccountId, T>;

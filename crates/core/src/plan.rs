@@ -1,13 +1,20 @@
 //! A plan: the proposed chart, as a target for each touched account and not as a list of steps.
 //! Nothing in it depends on the order in which it was staged.
 
-use crate::chart::{Account, Class, Kind, Section, Status, keyed};
-use crate::code::{Code, NotACode};
-use crate::ids::AccountId;
+use crate::chart::{Account, Class, ControlRole, Kind, Section, Status, keyed};
+use crate::code::{Code, Interval, NotACode, NotIntervals};
+use crate::ids::{AccountId, ImportId};
+use crate::money::{Currency, NotACurrency};
 use std::collections::BTreeMap;
 
 /// The longest account name that is accepted, in characters.
 pub const MAX_NAME: usize = 200;
+
+/// The longest description or tax code that is accepted, in characters.
+pub const MAX_TEXT: usize = 2_000;
+
+/// How a mark that is set is written.
+const YES: &str = "yes";
 
 keyed! {
     /// What a plan can change of an account.
@@ -16,7 +23,7 @@ keyed! {
         Code = "code", "code";
         /// Its name.
         Name = "name", "name";
-        /// Account, heading or sum line; only of an account the plan adds.
+        /// Account, heading or sum line.
         Kind = "kind", "kind";
         /// Its class.
         Class = "class", "class";
@@ -24,6 +31,20 @@ keyed! {
         Section = "section", "section";
         /// The heading it stands under.
         Parent = "parent", "heading";
+        /// Whether it is presented as a deduction from another account.
+        Contra = "contra", "contra mark";
+        /// The job the books rely on it for.
+        Role = "role", "control role";
+        /// The one currency it may hold.
+        Currency = "currency", "fixed currency";
+        /// What it is for.
+        Description = "description", "description";
+        /// The tax code that new lines start with.
+        Tax = "tax", "tax code";
+        /// What a sum line adds up.
+        Intervals = "intervals", "codes added up";
+        /// The file it came with; only of an account the plan adds.
+        Origin = "origin", "origin";
         /// What becomes of it.
         Fate = "fate", "fate";
     }
@@ -53,7 +74,7 @@ pub enum Change {
     Code(Code),
     /// A new name.
     Name(String),
-    /// The kind of an added account.
+    /// Another kind of row.
     Kind(Kind),
     /// Another class.
     Class(Class),
@@ -61,6 +82,20 @@ pub enum Change {
     Section(Option<Section>),
     /// Another heading, or none.
     Parent(Option<AccountId>),
+    /// Contra or not.
+    Contra(bool),
+    /// Another control role, or none.
+    Role(Option<ControlRole>),
+    /// Another fixed currency, or none.
+    Currency(Option<Currency>),
+    /// Another description; may be empty.
+    Description(String),
+    /// Another tax code, or none.
+    Tax(Option<String>),
+    /// Other codes that a sum line adds up.
+    Intervals(Vec<Interval>),
+    /// The file that an added account came with.
+    Origin(Option<ImportId>),
     /// A fate.
     Fate(Fate),
 }
@@ -77,6 +112,15 @@ pub enum NotAChange {
     /// Longer than [`MAX_NAME`].
     #[error("the name is longer than {MAX_NAME} characters")]
     LongName,
+    /// Longer than [`MAX_TEXT`].
+    #[error("the {} is longer than {MAX_TEXT} characters", .0.words())]
+    LongText(Field),
+    /// Not a currency.
+    #[error(transparent)]
+    Currency(#[from] NotACurrency),
+    /// Not a list of intervals.
+    #[error(transparent)]
+    Intervals(#[from] NotIntervals),
     /// None of the values the field can have.
     #[error("“{value}” is not a {}", .field.words())]
     NoSuchValue {
@@ -104,6 +148,18 @@ impl Change {
             Field::Section => Self::Section(Some(Section::from_key(text).ok_or_else(none)?)),
             Field::Parent if text.is_empty() => Self::Parent(None),
             Field::Parent => Self::Parent(Some(AccountId(text.parse().map_err(|_| none())?))),
+            Field::Contra if text.is_empty() => Self::Contra(false),
+            Field::Contra if text == YES => Self::Contra(true),
+            Field::Contra => return Err(none()),
+            Field::Role if text.is_empty() => Self::Role(None),
+            Field::Role => Self::Role(Some(ControlRole::from_key(text).ok_or_else(none)?)),
+            Field::Currency if text.is_empty() => Self::Currency(None),
+            Field::Currency => Self::Currency(Some(Currency::parse(text)?)),
+            Field::Description => Self::Description(parse_text(field, text)?),
+            Field::Tax => Self::Tax(Some(parse_text(field, text)?).filter(|code| !code.is_empty())),
+            Field::Intervals => Self::Intervals(Interval::parse_list(text)?),
+            Field::Origin if text.is_empty() => Self::Origin(None),
+            Field::Origin => Self::Origin(Some(ImportId(text.parse().map_err(|_| none())?))),
             Field::Fate => Self::Fate(Fate::parse(text).ok_or_else(none)?),
         })
     }
@@ -117,6 +173,13 @@ impl Change {
             Self::Class(_) => Field::Class,
             Self::Section(_) => Field::Section,
             Self::Parent(_) => Field::Parent,
+            Self::Contra(_) => Field::Contra,
+            Self::Role(_) => Field::Role,
+            Self::Currency(_) => Field::Currency,
+            Self::Description(_) => Field::Description,
+            Self::Tax(_) => Field::Tax,
+            Self::Intervals(_) => Field::Intervals,
+            Self::Origin(_) => Field::Origin,
             Self::Fate(_) => Field::Fate,
         }
     }
@@ -130,6 +193,13 @@ impl Change {
             Self::Class(class) => class.key().to_owned(),
             Self::Section(section) => section.map_or(String::new(), |s| s.key().to_owned()),
             Self::Parent(parent) => parent.map_or(String::new(), |p| p.to_string()),
+            Self::Contra(contra) => if *contra { YES } else { "" }.to_owned(),
+            Self::Role(role) => role.map_or(String::new(), |r| r.key().to_owned()),
+            Self::Currency(currency) => currency.map_or(String::new(), |c| c.to_string()),
+            Self::Description(text) => text.clone(),
+            Self::Tax(code) => code.clone().unwrap_or_default(),
+            Self::Intervals(intervals) => Interval::format_list(intervals),
+            Self::Origin(import) => import.map_or(String::new(), |i| i.to_string()),
             Self::Fate(fate) => fate.text(),
         }
     }
@@ -143,6 +213,13 @@ impl Change {
             Field::Class => Self::Class(account.class).text(),
             Field::Section => Self::Section(account.section).text(),
             Field::Parent => Self::Parent(account.parent).text(),
+            Field::Contra => Self::Contra(account.contra).text(),
+            Field::Role => Self::Role(account.role).text(),
+            Field::Currency => Self::Currency(account.currency).text(),
+            Field::Description => account.description.clone(),
+            Field::Tax => account.tax_code.clone().unwrap_or_default(),
+            Field::Intervals => Interval::format_list(&account.intervals),
+            Field::Origin => Self::Origin(account.origin).text(),
             Field::Fate => account.status.key().to_owned(),
         }
     }
@@ -155,6 +232,13 @@ impl Change {
             Self::Class(class) => account.class = *class,
             Self::Section(section) => account.section = *section,
             Self::Parent(parent) => account.parent = *parent,
+            Self::Contra(contra) => account.contra = *contra,
+            Self::Role(role) => account.role = *role,
+            Self::Currency(currency) => account.currency = *currency,
+            Self::Description(text) => account.description.clone_from(text),
+            Self::Tax(code) => account.tax_code.clone_from(code),
+            Self::Intervals(intervals) => account.intervals.clone_from(intervals),
+            Self::Origin(import) => account.origin = *import,
             Self::Fate(Fate::MergeInto(survivor)) => {
                 (account.status, account.merged_into) = (Status::Merged, Some(*survivor));
             }
@@ -166,6 +250,27 @@ impl Change {
     }
 }
 
+/// How the stable text of a value is said to a person; `label` names accounts.
+pub fn say(field: Field, text: &str, label: impl Fn(AccountId) -> String) -> String {
+    let known = match field {
+        _ if text.is_empty() && field == Field::Parent => Some("the top".to_owned()),
+        _ if text.is_empty() => Some("nothing".to_owned()),
+        Field::Kind => Kind::from_key(text).map(|kind| kind.words().to_owned()),
+        Field::Class => Class::from_key(text).map(|class| class.words().to_owned()),
+        Field::Section => Section::from_key(text).map(|section| section.words().to_owned()),
+        Field::Role => ControlRole::from_key(text).map(|role| role.words().to_owned()),
+        Field::Parent => text.parse().ok().map(|id| label(AccountId(id))),
+        Field::Fate => match text {
+            "restore" => Some(Status::Active.words().to_owned()),
+            "deactivate" => Some(Status::Deactivated.words().to_owned()),
+            "archive" => Some(Status::Archived.words().to_owned()),
+            _ => None,
+        },
+        _ => None,
+    };
+    known.unwrap_or_else(|| text.to_owned())
+}
+
 fn parse_name(text: &str) -> Result<String, NotAChange> {
     let name = text.split_whitespace().collect::<Vec<_>>().join(" ");
     match name.chars().count() {
@@ -173,6 +278,14 @@ fn parse_name(text: &str) -> Result<String, NotAChange> {
         n if n > MAX_NAME => Err(NotAChange::LongName),
         _ => Ok(name),
     }
+}
+
+fn parse_text(field: Field, text: &str) -> Result<String, NotAChange> {
+    let text = text.trim();
+    if text.chars().count() > MAX_TEXT {
+        return Err(NotAChange::LongText(field));
+    }
+    Ok(text.to_owned())
 }
 
 impl Fate {
@@ -250,6 +363,15 @@ mod tests {
             (Field::Section, ""),
             (Field::Section, "cash"),
             (Field::Parent, "12"),
+            (Field::Contra, "yes"),
+            (Field::Contra, ""),
+            (Field::Role, "bank"),
+            (Field::Role, ""),
+            (Field::Currency, "EUR"),
+            (Field::Description, "What the café takes in."),
+            (Field::Tax, "T1"),
+            (Field::Intervals, "1000 to 1999, 2500"),
+            (Field::Origin, "7"),
             (Field::Fate, "merge:7"),
             (Field::Fate, "archive"),
         ] {
@@ -264,5 +386,11 @@ mod tests {
         assert_eq!(says(Field::Name, "  "), "the name is empty");
         assert_eq!(says(Field::Class, "thing"), "“thing” is not a class");
         assert_eq!(says(Field::Fate, "merge:x"), "“merge:x” is not a fate");
+        assert_eq!(says(Field::Contra, "maybe"), "“maybe” is not a contra mark");
+        let long = "x".repeat(MAX_TEXT + 1);
+        assert_eq!(
+            says(Field::Tax, &long),
+            format!("the tax code is longer than {MAX_TEXT} characters")
+        );
     }
 }

@@ -1,7 +1,7 @@
 //! The trial balance: what every account stands at, by class, and what it all adds up to.
 
 use crate::activity::Figures;
-use crate::chart::{Account, Chart, Class};
+use crate::chart::{Account, Chart, Class, ControlRole};
 use crate::code::Code;
 use crate::ids::{AccountId, ById};
 
@@ -46,6 +46,27 @@ impl TrialBalance {
 /// income statement.
 pub fn balance(account: &Account, figures: &Figures) -> i128 {
     if account.class.on_balance_sheet() { figures.all.net() } else { figures.this_year.net() }
+}
+
+/// A trial balance as it is handed over: by account, with the results of earlier years where they
+/// stand, in the retained earnings account if there is one.
+pub fn reported<'a>(trial: &TrialBalance, chart: &'a Chart) -> Vec<(Option<&'a Account>, i128)> {
+    let retained = chart.live().find(|a| a.role == Some(ControlRole::RetainedEarnings));
+    let mut earlier = trial.earlier_results;
+    let mut rows: Vec<(Option<&Account>, i128)> = trial
+        .rows
+        .iter()
+        .map(|row| {
+            let own = retained.is_some_and(|retained| retained.id == row.account);
+            let added = if own { std::mem::take(&mut earlier) } else { 0 };
+            (chart.get(row.account), row.balance + added)
+        })
+        .collect();
+    if earlier != 0 {
+        rows.push((retained, earlier));
+    }
+    rows.retain(|(_, balance)| *balance != 0);
+    rows
 }
 
 /// Draws up the trial balance of a chart, given what each account's history adds up to.

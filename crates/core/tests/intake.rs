@@ -74,7 +74,6 @@ chart_rows! {
         "7000|Fees|Expense|Stuff" => ["2 Section: no such section is known; leave it empty if in doubt"];
     a_section_of_another_class_is_named:
         "7000|Fees|Expense|revenue" => ["2 Section: revenue is not a section of the class expense"];
-    a_code_of_the_chart_is_taken: "50 10|Fees|Expense" => ["2 Code: code 50 10 is already in the chart"];
     a_code_twice_in_the_file_is_named:
         "7000|Fees|Expense\n7000|Rates|Expense" => ["3 Code: code 7000 is already in row 2"];
     a_heading_may_come_after_its_rows: "7010|Fees|Expense||7000\n7000|All|Expense|||heading" => [];

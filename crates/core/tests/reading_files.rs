@@ -7,13 +7,16 @@ mod books;
 
 use books::{gbp, railway};
 use proptest::prelude::*;
+use std::collections::BTreeMap;
 use zf_core::chart::{Account, Chart, Class, Kind, Section};
 use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
 use zf_core::intake::chart::ChartIntake;
 use zf_core::intake::columns::{Column, FileKind};
 use zf_core::intake::dates::DateOrder;
-use zf_core::intake::layout::NoLayout;
+use zf_core::intake::layout::{
+    Chosen as ChosenLayout, Layout, Meaning, NoLayout, headings, met_before,
+};
 use zf_core::intake::numbers::DecimalMark;
 use zf_core::intake::reading::{Chosen, Reading};
 use zf_core::intake::wordings::Caption;
@@ -161,8 +164,8 @@ fn a_person_chooses_headings_and_columns() {
     let text = "Code|Name|Remark|Class\nCode|Name|Title|Class\n1000|b|Bank|Asset";
     let mut chosen = Chosen::default();
     chosen.layout.header_row = Some(2);
-    chosen.layout.columns.insert("Title".to_owned(), Some(Column::Name));
-    chosen.layout.columns.insert("Class".to_owned(), None);
+    chosen.layout.columns.insert("Title".to_owned(), Meaning::Field(Column::Name));
+    chosen.layout.columns.insert("Class".to_owned(), Meaning::Unused);
     let rows = rows(text);
     let reading = Reading::of(FileKind::Chart, &rows, gbp(), &chosen).unwrap();
     assert_eq!(reading.layout.header_row, 2);
@@ -175,22 +178,91 @@ fn a_person_chooses_headings_and_columns() {
 fn the_sheet_is_the_one_that_has_what_is_needed() {
     let sheet =
         |name: &str, hidden, text: &str| Sheet { name: name.to_owned(), hidden, rows: rows(text) };
-    let sheets = [
+    let mut sheets = [
         sheet("Notes", false, "Please read|first\nDear|all"),
         sheet("Old", true, "Code|Name|Class|Section|Tax\n1|x|Asset||"),
         sheet("Accounts", false, "Code|Name|Class\n1|Bank|Asset"),
     ];
-    let find = |name: Option<&str>| {
+    let mut find = |name: Option<&str>| {
         let chosen = Chosen { sheet: name.map(str::to_owned), ..Chosen::default() };
-        Reading::find(FileKind::Chart, &sheets, gbp(), &chosen).map(|(at, _)| at)
+        let found = Reading::find(FileKind::Chart, &mut sheets, gbp(), &chosen);
+        found.map(|(at, reading)| (at, reading.layout.lacking(FileKind::Chart)))
     };
-    assert_eq!(find(None), Ok(2), "a hidden sheet counts last");
-    assert_eq!(find(Some("Old")), Ok(1));
+    assert_eq!(find(None), Ok((2, vec![])), "a hidden sheet counts last");
+    assert_eq!(find(Some("Old")), Ok((1, vec![])));
     assert_eq!(find(Some("Lost")), Err(NoLayout::NoSheet("Lost".to_owned())));
-    assert!(matches!(find(Some("Notes")), Err(NoLayout::NoHeadings { .. })));
-    let empty = [sheet("a", false, "")];
-    let nothing = Reading::find(FileKind::Chart, &empty, gbp(), &Chosen::default());
+    assert_eq!(find(Some("Notes")), Ok((0, vec!["Code", "Name"])), "a person has to say");
+    let mut empty = [sheet("a", false, "")];
+    let nothing = Reading::find(FileKind::Chart, &mut empty, gbp(), &Chosen::default());
     assert_eq!(nothing.map(|f| f.0), Err(NoLayout::Empty));
+}
+
+#[test]
+fn a_person_says_what_columns_mean_and_where_the_headings_stand() {
+    let rows = rows("X|Y|Z|Kostenstelle\nA1|2026-04-03|1010|North\nA1|2026-04-03|3000|South");
+    let of = |chosen: &ChosenLayout| Layout::find(FileKind::Journal, &rows, chosen).unwrap();
+    assert!(!of(&ChosenLayout::default()).lacking(FileKind::Journal).is_empty());
+
+    let columns = [
+        ("X", Meaning::Field(Column::Entry)),
+        ("Y", Meaning::Field(Column::Date)),
+        ("Z", Meaning::Field(Column::Code)),
+        ("Kostenstelle", Meaning::Dimension),
+    ];
+    let columns: BTreeMap<_, _> = columns.map(|(h, m)| (h.to_owned(), m)).into();
+    let said = of(&ChosenLayout { columns: columns.clone(), header_row: None });
+    assert_eq!(said.header_row, 1);
+    assert_eq!(said.lacking(FileKind::Journal), ["Debit and Credit (or Amount)"]);
+    assert_eq!(said.dimensions().collect::<Vec<_>>(), [(3, "kostenstelle")]);
+
+    // What is left unused is not given a meaning by its cells either.
+    let mut unused = columns;
+    unused.insert("Y".to_owned(), Meaning::Unused);
+    let said = of(&ChosenLayout { columns: unused, header_row: Some(1) });
+    assert_eq!(said.unused().collect::<Vec<_>>(), ["Y"]);
+    assert!(said.lacking(FileKind::Journal).contains(&"Date"));
+
+    let beyond = ChosenLayout { header_row: Some(9), ..ChosenLayout::default() };
+    assert_eq!(Layout::find(FileKind::Journal, &rows, &beyond), Err(NoLayout::NoRow));
+}
+
+#[test]
+fn a_block_without_headings_is_told_by_its_cells() {
+    let rows = rows("1000|Cash\n1010|Bank\n2000|Suppliers\n3000|Capital");
+    let none = ChosenLayout { header_row: Some(0), ..ChosenLayout::default() };
+    let layout = Layout::find(FileKind::Chart, &rows, &none).unwrap();
+    assert!(layout.lacking(FileKind::Chart).is_empty());
+    assert_eq!((layout.place(Column::Code), layout.place(Column::Name)), (Some(0), Some(1)));
+    assert_eq!(layout.columns[1].heading, "Column B");
+    assert_eq!(layout.body(&rows, &mut Vec::new()).len(), 4, "the first row is one of them");
+}
+
+#[test]
+fn a_form_that_was_met_before_is_known_again_wherever_it_stands() {
+    let sheet = |hidden, text: &str| Sheet { name: "a".to_owned(), hidden, rows: rows(text) };
+    let form = |text: &str| headings(&rows(text)[0]);
+    let forms = [form("Konto|Text"), form("Acct. No|What|Kind of a/c")];
+    let file = "Small books|\n|\nacct no|WHAT|kind of a/c\n1|x|y";
+    let at = |sheets: &[Sheet]| met_before(sheets, &forms);
+    assert_eq!(at(&[sheet(false, file)]), Some((1, 0, 3)));
+    assert_eq!(at(&[sheet(true, "Konto|Text"), sheet(false, file)]), Some((1, 1, 3)));
+    assert_eq!(at(&[sheet(false, "acct no|WHAT\n1|x")]), None, "every heading counts");
+}
+
+#[test]
+fn cells_are_read_as_they_were_corrected() {
+    let mut sheets =
+        [Sheet { name: String::new(), hidden: false, rows: rows("Code|Name\n1O|Cash\n20") }];
+    let corrections = [((2, 0), "10"), ((3, 1), "Bank"), ((9, 0), "nobody’s")];
+    let corrections = corrections.map(|(at, text)| (at, text.to_owned())).into();
+    let chosen = Chosen { corrections, ..Chosen::default() };
+    Reading::find(FileKind::Chart, &mut sheets, gbp(), &chosen).unwrap();
+    let texts: Vec<Vec<&str>> = sheets[0]
+        .rows
+        .iter()
+        .map(|row| row.cells.iter().map(|cell| cell.text.as_str()).collect())
+        .collect();
+    assert_eq!(texts, [vec!["Code", "Name"], vec!["10", "Cash"], vec!["20", "Bank"]]);
 }
 
 fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {

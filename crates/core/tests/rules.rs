@@ -56,6 +56,17 @@ rules! {
     merges_in_a_circle_stop: "5020 fate merge:5010; 5010 fate merge:5020" => ["merge_circle"];
     differing_settings_are_cautions: "6010 fate merge:5010" => ["(merge_settings)", "(sum_edge)"];
 
+    settings_may_change: "5040 description For the shed; 5040 tax T9; 1050 role inventory" => [];
+    what_was_never_used_may_become_a_heading: "5040 kind heading" => [];
+    an_account_with_lines_stays_one: "5030 kind heading" => ["kind_used"];
+    a_sum_line_needs_codes: "5040 kind sum" => ["sum_empty"];
+    a_sum_line_may_be_written_anew: "5099 intervals 5000 to 5030" => [];
+    one_account_has_a_role_that_is_unique:
+        "1050 role retained_earnings; 6010 role retained_earnings" => ["role_taken", "role_taken"];
+    a_fixed_currency_belongs_to_money: "5040 currency EUR" => ["currency_not_allowed"];
+    lines_in_another_currency_stop_a_fixed_one: "1010 currency EUR" => ["currency_mixed"];
+    a_contra_mark_is_a_caution: "1050 contra yes" => ["(contra_changes)"];
+
     what_was_never_used_may_be_deleted: "5040 fate delete" => [];
     what_has_lines_is_not_deleted: "5030 fate delete" => ["delete_used"];
     what_has_a_role_is_not_deleted: "1030 fate delete" => ["delete_control"];

@@ -3,6 +3,7 @@
 
 pub mod actions;
 mod assets;
+mod files;
 mod headers;
 pub mod intake;
 mod problem;

@@ -43,8 +43,11 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(applications::show))
         .routes(routes!(applications::rehearse_undo, applications::undo))
         .routes(routes!(files::proof))
+        .routes(routes!(files::export))
+        .routes(routes!(files::form))
         .routes(routes!(imports::upload))
-        .routes(routes!(imports::show, imports::agree, imports::discard))
+        .routes(routes!(imports::show, imports::choose, imports::agree, imports::discard))
+        .routes(routes!(imports::rejected))
         .routes(routes!(imports::stage))
         .routes(routes!(trail::list))
 }

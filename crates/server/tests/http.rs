@@ -128,7 +128,7 @@ async fn files_that_cannot_be_read_are_refused_and_nothing_is_kept() {
         ("chart.xlsx", "not a workbook", "file_unreadable"),
         ("chart.csv", "a\0b", "file_unreadable"),
         ("chart.csv", "", "file_unreadable"),
-        ("chart.csv", "1;2\n3;4", "headings_not_found"),
+        ("chart.csv", "\n\n", "not_laid_out"),
     ] {
         let (status, problem) = site.upload(&ann, "chart", name, content).await;
         assert_eq!((status, problem["code"].as_str()), (422, Some(code)), "{name}");
@@ -150,7 +150,8 @@ async fn a_journal_is_shown_first_and_stored_when_agreed_to() {
     let (status, shown) = site.upload(&ann, "journal", "march.csv", journal).await;
     assert_eq!(status, 200);
     assert_eq!((&shown["ready_rows"], &shown["rejected_rows"]), (&json!(2), &json!(3)));
-    assert_eq!(shown["unused"], json!(["Colour"]));
+    let colour = json!({ "at": 5, "heading": "Colour", "field": null, "meaning": null });
+    assert_eq!(shown["columns"][5], colour);
     assert_eq!(shown["rejected"][2]["message"], "no account has, or ever had, the code 9999");
     assert_eq!(site.lines().await, 0, "nothing is stored before somebody agrees");
     let path = format!("BOOKS/imports/{}", shown["id"]);
@@ -302,7 +303,7 @@ async fn a_crosswalk_is_judged_as_a_whole_and_staged_in_a_plan() {
     let stage = |leave_out: bool| json!({ "plan": created["id"], "leave_out": leave_out });
     let path = format!("{import}/stage");
     let (status, problem) = site.ask(&ann, Method::POST, &path, stage(false)).await;
-    assert_eq!((status, problem["code"].as_str()), (422, Some("misfits")));
+    assert_eq!((status, problem["code"].as_str()), (422, Some("rows_rejected")));
     let (status, problem) = site.ask(&ann, Method::POST, &import, Value::Null).await;
     assert_eq!((status, problem["code"].as_str()), (422, Some("not_stored")));
 
@@ -315,11 +316,10 @@ async fn a_crosswalk_is_judged_as_a_whole_and_staged_in_a_plan() {
     assert_eq!(of("5040")["changes"], json!(["merged"]));
     assert_eq!(site.ask(&ann, Method::GET, &import, Value::Null).await.0, 404, "the file is gone");
 
-    let (_, chart) =
-        site.upload(&ann, "chart", "a.csv", "Code,Name,Class\n7000,Fees,Expense\n").await;
-    let path = format!("BOOKS/imports/{}/stage", chart["id"]);
+    let (_, uses) = site.upload(&ann, "usage", "a.csv", "Code,Used by,Called\n5010,rule,x\n").await;
+    let path = format!("BOOKS/imports/{}/stage", uses["id"]);
     let (status, problem) = site.ask(&ann, Method::POST, &path, stage(true)).await;
-    assert_eq!((status, problem["code"].as_str()), (422, Some("not_a_crosswalk")));
+    assert_eq!((status, problem["code"].as_str()), (422, Some("not_staged")));
     let (status, problem) = site.upload(&ann, "balances", "tb.csv", "Code,Debit,Credit\n").await;
     assert_eq!((status, problem["refused"][0]["field"].as_str()), (422, Some("kind")));
 }

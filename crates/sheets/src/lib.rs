@@ -5,4 +5,4 @@ mod read;
 mod write;
 
 pub use read::{CannotRead, How, MAX_CELLS, MAX_ROWS, Opened, read};
-pub use write::{CannotWrite, ColumnKind, Table, csv, xlsx};
+pub use write::{CannotWrite, ColumnKind, Columns, Format, Table, Writer, write};

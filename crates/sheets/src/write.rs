@@ -1,6 +1,10 @@
 //! Files out. Text is always written as text: a cell that looks like a formula never becomes one.
 
-use rust_xlsxwriter::{Format, FormatAlign, FormatBorder, Workbook, Worksheet, XlsxError};
+mod csv;
+mod ods;
+mod xlsx;
+
+pub(crate) use csv::is_armed;
 
 /// What the cells of a column hold.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -13,93 +17,187 @@ pub enum ColumnKind {
     Count,
 }
 
+/// A heading with what stands under it.
+pub type Columns = Vec<(String, ColumnKind)>;
+
 /// A table to write: a sheet of a workbook, or a CSV file.
 #[derive(Clone, Debug, Default)]
 pub struct Table {
     /// The name of the sheet.
     pub name: String,
     /// Headings with what stands under them.
-    pub columns: Vec<(String, ColumnKind)>,
+    pub columns: Columns,
     /// Rows as long as the headings.
     pub rows: Vec<Vec<String>>,
+}
+
+impl Table {
+    /// Writes a file of this table alone.
+    ///
+    /// # Errors
+    /// When it is larger than a sheet can be.
+    pub fn write(&self, format: Format) -> Result<Vec<u8>, CannotWrite> {
+        write(format, std::slice::from_ref(self))
+    }
+}
+
+/// The kinds of file that are written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Format {
+    /// Text, with commas, in UTF-8. It holds one table.
+    Csv,
+    /// An Office Open XML workbook (ISO/IEC 29500).
+    Xlsx,
+    /// An OpenDocument spreadsheet (ISO/IEC 26300).
+    Ods,
+}
+
+impl Format {
+    /// The format that a file name's ending names.
+    pub fn from_ending(ending: &str) -> Option<Self> {
+        [Self::Csv, Self::Xlsx, Self::Ods].into_iter().find(|format| format.ending() == ending)
+    }
+
+    /// The ending of its file names.
+    pub const fn ending(self) -> &'static str {
+        match self {
+            Self::Csv => "csv",
+            Self::Xlsx => "xlsx",
+            Self::Ods => "ods",
+        }
+    }
+
+    /// Its media type.
+    pub const fn media_type(self) -> &'static str {
+        match self {
+            Self::Csv => "text/csv; charset=utf-8",
+            Self::Xlsx => "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+            Self::Ods => "application/vnd.oasis.opendocument.spreadsheet",
+        }
+    }
 }
 
 /// Why a file could not be written.
 #[derive(Debug, thiserror::Error)]
 pub enum CannotWrite {
-    /// The workbook library refused.
+    /// The library for workbooks refused.
     #[error(transparent)]
-    Xlsx(#[from] XlsxError),
-    /// The CSV library refused.
+    Xlsx(#[from] rust_xlsxwriter::XlsxError),
+    /// The library for OpenDocument refused.
     #[error(transparent)]
-    Csv(#[from] csv::Error),
+    Ods(#[from] spreadsheet_ods::OdsError),
+    /// The library for CSV refused.
+    #[error(transparent)]
+    Csv(#[from] ::csv::Error),
+    /// More rows than a sheet can have.
+    #[error("a sheet has at most {} rows; choose a shorter range, or CSV", crate::read::MAX_ROWS)]
+    TooLong,
 }
 
-/// The most characters a sheet's name may have.
-const MAX_SHEET_NAME: usize = 31;
+/// A file that is written row by row, so that what is written need not all be there at once.
+pub struct Writer {
+    file: File,
+}
 
-/// Writes tables as the sheets of a workbook.
+enum File {
+    Csv(Box<csv::File>),
+    Xlsx(Box<xlsx::File>),
+    Ods(Box<ods::File>),
+}
+
+impl Writer {
+    /// Begins a file with its first table.
+    ///
+    /// # Errors
+    /// When the library refuses.
+    pub fn new(format: Format, name: &str, columns: &Columns) -> Result<Self, CannotWrite> {
+        let mut file = match format {
+            Format::Csv => File::Csv(Box::new(csv::File::new())),
+            Format::Xlsx => File::Xlsx(Box::new(xlsx::File::new())),
+            Format::Ods => File::Ods(Box::new(ods::File::new())),
+        };
+        match &mut file {
+            File::Csv(file) => file.begin(columns)?,
+            File::Xlsx(file) => file.begin(name, columns)?,
+            File::Ods(file) => file.begin(name, columns),
+        }
+        Ok(Self { file })
+    }
+
+    /// Writes a row under those before.
+    ///
+    /// # Errors
+    /// When the sheet is full or the library refuses.
+    pub fn row(&mut self, cells: &[String]) -> Result<(), CannotWrite> {
+        match &mut self.file {
+            File::Csv(file) => file.row(cells),
+            File::Xlsx(file) => file.row(cells),
+            File::Ods(file) => file.row(cells),
+        }
+    }
+
+    /// The whole file.
+    ///
+    /// # Errors
+    /// When the library refuses.
+    pub fn finish(self) -> Result<Vec<u8>, CannotWrite> {
+        match self.file {
+            File::Csv(file) => file.finish(),
+            File::Xlsx(file) => file.finish(),
+            File::Ods(file) => file.finish(),
+        }
+    }
+}
+
+/// Writes tables as the sheets of a file; CSV has room for the first only.
 ///
 /// # Errors
 /// When a table is larger than a sheet can be.
-pub fn xlsx(tables: &[Table]) -> Result<Vec<u8>, CannotWrite> {
-    let mut book = Workbook::new();
-    for table in tables {
-        write_sheet(book.add_worksheet(), table)?;
+pub fn write(format: Format, tables: &[Table]) -> Result<Vec<u8>, CannotWrite> {
+    let none = Table::default();
+    let (first, others) = tables.split_first().unwrap_or((&none, &[]));
+    let mut writer = Writer::new(format, &first.name, &first.columns)?;
+    first.rows.iter().try_for_each(|row| writer.row(row))?;
+    for table in others {
+        match &mut writer.file {
+            File::Csv(_) => break,
+            File::Xlsx(file) => file.begin(&table.name, &table.columns)?,
+            File::Ods(file) => file.begin(&table.name, &table.columns),
+        }
+        table.rows.iter().try_for_each(|row| writer.row(row))?;
     }
-    Ok(book.save_to_buffer()?)
+    writer.finish()
 }
 
-fn write_sheet(sheet: &mut Worksheet, table: &Table) -> Result<(), XlsxError> {
-    let name: String =
-        table.name.chars().filter(|c| !"[]:*?/\\".contains(*c)).take(MAX_SHEET_NAME).collect();
-    sheet.set_name(name)?;
-    sheet.set_freeze_panes(1, 0)?;
-    let heading = Format::new().set_bold().set_border_bottom(FormatBorder::Thin);
-    let money =
-        Format::new().set_num_format("#,##0.00;[Red]-#,##0.00").set_align(FormatAlign::Right);
-    for (at, (title, _)) in (0..).zip(&table.columns) {
-        sheet.write_string_with_format(0, at, title, &heading)?;
-    }
-    for (at, row) in (1..).zip(&table.rows) {
-        for (column, (text, (_, kind))) in (0..).zip(row.iter().zip(&table.columns)) {
-            // A spreadsheet holds numbers as floating point; this is the edge where ours end.
-            match (kind, text.parse::<f64>()) {
-                (_, _) if text.is_empty() => continue,
-                (ColumnKind::Money, Ok(number)) => {
-                    sheet.write_number_with_format(at, column, number, &money)?
-                }
-                (ColumnKind::Count, Ok(number)) => sheet.write_number(at, column, number)?,
-                _ => sheet.write_string(at, column, text)?,
-            };
+/// A spreadsheet holds numbers as floating point; this is the edge where ours end. `None` for what
+/// is to be written as text.
+fn number(text: &str, kind: ColumnKind) -> Option<f64> {
+    (kind != ColumnKind::Text).then(|| text.parse().ok()).flatten()
+}
+
+/// The most characters that make a column wider.
+const MAX_WIDTH: usize = 60;
+
+/// How wide the columns of a sheet have to be, in characters.
+#[derive(Debug, Default)]
+struct Widths(Vec<usize>);
+
+impl Widths {
+    fn row<'a>(&mut self, cells: impl Iterator<Item = &'a str>) {
+        for (at, text) in cells.enumerate() {
+            let width = (text.chars().count() + 2).min(MAX_WIDTH);
+            match self.0.get_mut(at) {
+                Some(widest) => *widest = (*widest).max(width),
+                None => self.0.push(width),
+            }
         }
     }
-    sheet.autofit();
-    Ok(())
 }
 
-/// Writes a table as CSV, in UTF-8 with a mark so that spreadsheet programs read it as such. A text
-/// that a spreadsheet would take for a formula gets an apostrophe in front.
-///
-/// # Errors
-/// When the memory for it is not to be had.
-pub fn csv(table: &Table) -> Result<Vec<u8>, CannotWrite> {
-    let mut writer = csv::Writer::from_writer(vec![0xef, 0xbb, 0xbf]);
-    writer.write_record(table.columns.iter().map(|(title, _)| title))?;
-    for row in &table.rows {
-        let cells = row.iter().zip(&table.columns).map(|(text, (_, kind))| match kind {
-            ColumnKind::Text if is_armed(text) => format!("'{text}"),
-            _ => text.clone(),
-        });
-        writer.write_record(cells)?;
-    }
-    writer.into_inner().map_err(|e| CannotWrite::Csv(e.into_error().into()))
-}
-
-/// Whether a spreadsheet would take a text for a formula, or one that was disarmed already would
-/// lose its apostrophe when it is read back.
-pub(crate) fn is_armed(text: &str) -> bool {
-    text.trim_start_matches('\'').starts_with(['=', '+', '@', '-', '\t', '\r'])
+/// Names of sheets are shorter than others and lack some characters.
+fn sheet_name(name: &str) -> String {
+    const LONGEST: usize = 31;
+    name.chars().filter(|c| !"[]:*?/\\".contains(*c)).take(LONGEST).collect()
 }
 
 #[cfg(test)]
@@ -128,15 +226,36 @@ mod tests {
 
     #[test]
     fn workbooks_keep_leading_zeros_and_never_run_formulas() {
-        assert_eq!(
-            cells("a.xlsx", &xlsx(&[table()]).unwrap()),
-            [["Code", "Balance"], ["0100", "-12.5"], ["=1+1", ""]]
-        );
+        for format in [Format::Xlsx, Format::Ods] {
+            let written = write(format, &[table()]).unwrap();
+            let read = cells(&format!("a.{}", format.ending()), &written);
+            let read: Vec<Vec<&str>> = read
+                .iter()
+                .map(|row| row.iter().map(String::as_str).filter(|c| !c.is_empty()).collect())
+                .collect();
+            assert_eq!(read, [vec!["Code", "Balance"], vec!["0100", "-12.5"], vec!["=1+1"]]);
+        }
+    }
+
+    #[test]
+    fn a_workbook_has_a_sheet_for_each_table() {
+        for format in [Format::Xlsx, Format::Ods] {
+            let second = Table { name: "Second".to_owned(), ..table() };
+            let written = write(format, &[table(), second]).unwrap();
+            let name = format!("a.{}", format.ending());
+            let opened = crate::read(&name, &written, &crate::How::default()).unwrap();
+            let names: Vec<_> = opened.sheets.iter().map(|sheet| sheet.name.as_str()).collect();
+            assert_eq!(
+                names,
+                ["Chart of accounts2026 which is a", "Second"].map(|n| &n[..n.len().min(31)])
+            );
+            assert_eq!(opened.sheets[0].rows, opened.sheets[1].rows);
+        }
     }
 
     #[test]
     fn csv_disarms_what_looks_like_a_formula() {
-        let written = csv(&table()).unwrap();
+        let written = write(Format::Csv, &[table()]).unwrap();
         assert!(String::from_utf8_lossy(&written).contains("'=1+1"));
         assert_eq!(
             cells("a.csv", &written),

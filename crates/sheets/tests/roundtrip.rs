@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
 use proptest::prelude::*;
-use zf_sheets::{CannotRead, ColumnKind, How, Opened, Table, csv, xlsx};
+use zf_sheets::{CannotRead, ColumnKind, Format, How, Opened, Table};
 
 /// Texts that a person could type, some of them dangerous.
 fn cell() -> impl Strategy<Value = String> {
@@ -45,13 +45,13 @@ proptest! {
 
     #[test]
     fn workbooks_read_back_to_the_letter(table in table()) {
-        let rows = cells("a.xlsx", &xlsx(std::slice::from_ref(&table)).unwrap());
+        let rows = cells("a.xlsx", &table.write(Format::Xlsx).unwrap());
         prop_assert_eq!(rows, table.rows);
     }
 
     #[test]
     fn csv_reads_back_to_the_letter_and_never_arms_a_formula(table in table()) {
-        let written = csv(&table).unwrap();
+        let written = table.write(Format::Csv).unwrap();
         for record in csv_records(&written) {
             prop_assert!(record.iter().all(|cell| !cell.starts_with(['=', '+', '@', '-'])));
         }
@@ -72,7 +72,7 @@ proptest! {
         damage in prop::collection::vec((any::<prop::sample::Index>(), any::<u8>()), 1..12),
         kept in any::<prop::sample::Index>(),
     ) {
-        let mut bytes = xlsx(std::slice::from_ref(&table)).unwrap();
+        let mut bytes = table.write(Format::Xlsx).unwrap();
         for (at, byte) in damage {
             let at = at.index(bytes.len());
             bytes[at] = byte;

@@ -265,7 +265,7 @@ fn judge(rehearsal: &Rehearsal, agreed: &Agreement) -> Result<(), NotApplied> {
 
 async fn write(tx: &mut PgConnection, books: BooksId, effects: &Effects) -> Result<(), StoreError> {
     let written: Vec<&Account> = effects.rows.iter().filter_map(|row| row.after.as_ref()).collect();
-    chart_rows::write(tx, books, &written, None).await?;
+    chart_rows::write(tx, books, &written).await?;
     pause::point().await;
     sqlx::query!(
         "UPDATE strand s SET account_id = m.account FROM unnest($2::bigint[], $3::bigint[]) AS m (strand, account)

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
 use zf_core::code::{Code, Interval};
-use zf_core::ids::{AccountId, BooksId};
+use zf_core::ids::{AccountId, BooksId, ImportId};
 use zf_core::money::Currency;
 
 /// An account as stored. Enumerations are their keys.
@@ -26,6 +26,9 @@ pub(crate) struct AccountRow {
     tax_code: Option<String>,
     merged_into: Option<i64>,
     intervals: String,
+    /// Missing from applications that were kept before it was.
+    #[serde(default)]
+    import_id: Option<i64>,
 }
 
 impl From<&Account> for AccountRow {
@@ -46,6 +49,7 @@ impl From<&Account> for AccountRow {
             tax_code: account.tax_code.clone(),
             merged_into: account.merged_into.map(|m| m.0),
             intervals: Interval::format_list(&account.intervals),
+            import_id: account.origin.map(|o| o.0),
         }
     }
 }
@@ -76,6 +80,7 @@ impl TryFrom<AccountRow> for Account {
             tax_code: row.tax_code,
             merged_into: row.merged_into.map(AccountId),
             intervals: Interval::parse_list(&row.intervals).map_err(StoreError::damaged)?,
+            origin: row.import_id.map(ImportId),
         })
     }
 }
@@ -88,7 +93,7 @@ pub(crate) async fn read(
     let rows = sqlx::query_as!(
         AccountRow,
         "SELECT id, code, name, kind, class, section, parent_id, status, contra, role, currency,
-                description, tax_code, merged_into, intervals
+                description, tax_code, merged_into, intervals, import_id
          FROM account WHERE books_id = $1 ORDER BY id",
         books.0
     )
@@ -98,12 +103,11 @@ pub(crate) async fn read(
     Ok(Chart::new(accounts?))
 }
 
-/// Writes accounts, new or changed, in one statement. Who brought an account in is kept.
+/// Writes accounts, new or changed, in one statement. Where an account came from is kept.
 pub(crate) async fn write(
     connection: &mut PgConnection,
     books: BooksId,
     accounts: &[&Account],
-    import: Option<i64>,
 ) -> Result<(), StoreError> {
     let rows: Vec<AccountRow> = accounts.iter().map(|account| AccountRow::from(*account)).collect();
     let keys: Vec<Option<String>> = accounts
@@ -114,12 +118,12 @@ pub(crate) async fn write(
         r#"INSERT INTO account (books_id, id, code, live_key, name, kind, class, section, parent_id, status,
                                 contra, role, currency, description, tax_code, merged_into, intervals, import_id)
            SELECT $1, r.id, r.code, r.live_key, r.name, r.kind, r.class, r.section, r.parent_id, r.status,
-                  r.contra, r.role, r.currency, r.description, r.tax_code, r.merged_into, r.intervals, $2
-           FROM unnest($3::bigint[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[], $9::text[],
-                       $10::bigint[], $11::text[], $12::boolean[], $13::text[], $14::text[], $15::text[],
-                       $16::text[], $17::bigint[], $18::text[])
+                  r.contra, r.role, r.currency, r.description, r.tax_code, r.merged_into, r.intervals, r.import_id
+           FROM unnest($2::bigint[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[],
+                       $9::bigint[], $10::text[], $11::boolean[], $12::text[], $13::text[], $14::text[],
+                       $15::text[], $16::bigint[], $17::text[], $18::bigint[])
                 AS r (id, code, live_key, name, kind, class, section, parent_id, status, contra, role, currency,
-                      description, tax_code, merged_into, intervals)
+                      description, tax_code, merged_into, intervals, import_id)
            ON CONFLICT (books_id, id) DO UPDATE SET
                code = EXCLUDED.code, live_key = EXCLUDED.live_key, name = EXCLUDED.name, kind = EXCLUDED.kind,
                class = EXCLUDED.class, section = EXCLUDED.section, parent_id = EXCLUDED.parent_id,
@@ -128,7 +132,6 @@ pub(crate) async fn write(
                tax_code = EXCLUDED.tax_code, merged_into = EXCLUDED.merged_into,
                intervals = EXCLUDED.intervals"#,
         books.0,
-        import,
         &rows.iter().map(|r| r.id).collect::<Vec<_>>(),
         &rows.iter().map(|r| r.code.clone()).collect::<Vec<_>>(),
         &keys as &[Option<String>],
@@ -145,6 +148,7 @@ pub(crate) async fn write(
         &rows.iter().map(|r| r.tax_code.clone()).collect::<Vec<_>>() as &[Option<String>],
         &rows.iter().map(|r| r.merged_into).collect::<Vec<_>>() as &[Option<i64>],
         &rows.iter().map(|r| r.intervals.clone()).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.import_id).collect::<Vec<_>>() as &[Option<i64>],
     )
     .execute(connection)
     .await?;

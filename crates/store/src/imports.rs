@@ -7,11 +7,15 @@ use crate::people::Member;
 use crate::today::Snapshot;
 use crate::{Store, StoreError, chart_rows, pause, posting, trail};
 use std::collections::HashSet;
+use time::OffsetDateTime;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::NewEntry;
 use zf_core::intake::usage::NewUse;
+
+/// How many forms of files are looked through for one that was met before.
+const MAX_FORMS: i64 = 200;
 
 /// A file that waits to be stored.
 #[derive(Clone, Debug)]
@@ -24,6 +28,39 @@ pub struct Upload {
     pub file_name: String,
     /// Its bytes.
     pub content: Vec<u8>,
+    /// What a person chose of how it is read.
+    pub choices: serde_json::Value,
+}
+
+/// A file that accounts came from.
+#[derive(Clone, Debug)]
+pub struct Origin {
+    /// Identity.
+    pub id: i64,
+    /// Its name.
+    pub file_name: String,
+    /// When it was stored, or staged in a plan.
+    pub stored_at: OffsetDateTime,
+}
+
+/// Something that names an account.
+#[derive(Clone, Debug)]
+pub struct UseRow {
+    /// The account it was given for.
+    pub account: AccountId,
+    /// What kind of thing.
+    pub used_by: String,
+    /// What it is called.
+    pub label: String,
+}
+
+/// How a file was read that had these headings.
+#[derive(Clone, Debug)]
+pub struct FileForm {
+    /// The headings, from left to right.
+    pub headings: Vec<String>,
+    /// What a person chose then.
+    pub choices: serde_json::Value,
 }
 
 /// What is to be stored of a file.
@@ -85,7 +122,7 @@ impl Store {
     /// [`StoreError::NotFound`] when it was stored, dropped, or never there.
     pub async fn upload(&self, member: Member, id: i64) -> Result<Upload, StoreError> {
         let row = sqlx::query!(
-            r#"SELECT kind, file_name, content AS "content!" FROM import
+            r#"SELECT kind, file_name, content AS "content!", choices FROM import
                WHERE books_id = $1 AND id = $2 AND stored_at IS NULL AND content IS NOT NULL"#,
             member.books().0,
             id
@@ -94,7 +131,74 @@ impl Store {
         .await?
         .ok_or(StoreError::NotFound("waiting import"))?;
         let kind = FileKind::from_key(&row.kind).ok_or_else(|| StoreError::damaged(&row.kind))?;
-        Ok(Upload { id, kind, file_name: row.file_name, content: row.content })
+        let (file_name, content, choices) = (row.file_name, row.content, row.choices);
+        Ok(Upload { id, kind, file_name, content, choices })
+    }
+
+    /// Keeps with a waiting file how it is to be read.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn choose(
+        &self,
+        member: Member,
+        id: i64,
+        choices: &serde_json::Value,
+    ) -> Result<(), StoreError> {
+        sqlx::query!(
+            "UPDATE import SET choices = $3 WHERE books_id = $1 AND id = $2 AND stored_at IS NULL",
+            member.books().0,
+            id,
+            choices
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// How earlier files of a kind were read, the latest first.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn file_forms(
+        &self,
+        member: Member,
+        kind: FileKind,
+    ) -> Result<Vec<FileForm>, StoreError> {
+        let forms = sqlx::query_as!(
+            FileForm,
+            "SELECT headings, choices FROM file_form WHERE books_id = $1 AND kind = $2
+             ORDER BY met_at DESC LIMIT $3",
+            member.books().0,
+            kind.key(),
+            MAX_FORMS
+        );
+        Ok(forms.fetch_all(&self.pool).await?)
+    }
+
+    /// Remembers how a file with these headings was read.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn remember_form(
+        &self,
+        member: Member,
+        kind: FileKind,
+        headings: &[String],
+        choices: &serde_json::Value,
+    ) -> Result<(), StoreError> {
+        sqlx::query!(
+            "INSERT INTO file_form (books_id, kind, headings, choices) VALUES ($1, $2, $3, $4)
+             ON CONFLICT (books_id, kind, headings)
+             DO UPDATE SET choices = EXCLUDED.choices, met_at = now()",
+            member.books().0,
+            kind.key(),
+            headings,
+            choices
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
     }
 
     /// Drops a file that waits.
@@ -110,6 +214,64 @@ impl Store {
         .execute(&self.pool)
         .await?;
         Ok(())
+    }
+
+    /// Notes that a file was staged in a plan. What it holds is dropped; the file itself is what
+    /// accounts say they came from.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when it does not wait any more.
+    pub async fn finish_staging(
+        &self,
+        member: Member,
+        id: i64,
+        rows: usize,
+        plan: &str,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.pool.begin().await?;
+        let file_name = sqlx::query_scalar!(
+            "UPDATE import SET stored_at = now(), stored_rows = $3, content = NULL
+             WHERE books_id = $1 AND id = $2 AND stored_at IS NULL RETURNING file_name",
+            member.books().0,
+            id,
+            i64::try_from(rows).map_err(StoreError::damaged)?
+        )
+        .fetch_optional(&mut *tx)
+        .await?
+        .ok_or(StoreError::NotFound("waiting import"))?;
+        let detail = format!("{file_name}, {rows} rows, in “{plan}”");
+        trail::note(&mut tx, member.books(), member.person(), "staged", &detail, None).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// The files that accounts came from, the latest first.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn origins(&self, member: Member) -> Result<Vec<Origin>, StoreError> {
+        let origins = sqlx::query_as!(
+            Origin,
+            r#"SELECT i.id, i.file_name, i.stored_at AS "stored_at!" FROM import i
+               WHERE i.books_id = $1 AND i.stored_at IS NOT NULL AND EXISTS (
+                   SELECT 1 FROM account a WHERE a.books_id = i.books_id AND a.import_id = i.id)
+               ORDER BY i.id DESC"#,
+            member.books().0
+        );
+        Ok(origins.fetch_all(&self.pool).await?)
+    }
+
+    /// Everything that names accounts outside the journal.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn uses(&self, member: Member) -> Result<Vec<UseRow>, StoreError> {
+        let uses = sqlx::query!(
+            "SELECT account_id, used_by, label FROM account_use WHERE books_id = $1 ORDER BY id",
+            member.books().0
+        );
+        let uses = uses.fetch_all(&self.pool).await?.into_iter();
+        let row = |account, used_by, label| UseRow { account, used_by, label };
+        Ok(uses.map(|u| row(AccountId(u.account_id), u.used_by, u.label)).collect())
     }
 
     /// Takes identities for accounts and returns the first.
@@ -169,7 +331,7 @@ impl Store {
         match ready {
             Ready::Chart(accounts) => {
                 let accounts: Vec<&Account> = accounts.iter().collect();
-                chart_rows::write(&mut tx, books, &accounts, Some(import)).await?;
+                chart_rows::write(&mut tx, books, &accounts).await?;
                 pause::point().await;
                 chart_rows::begin_code_use(&mut tx, books, &accounts, false).await?;
             }

@@ -34,7 +34,97 @@ pub struct LineRow {
     pub dimensions: String,
 }
 
+/// Which lines of a journal.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct JournalFilter {
+    /// The account that presents them; all when missing.
+    pub account: Option<AccountId>,
+    /// The first day.
+    pub from: Option<Date>,
+    /// The last day.
+    pub to: Option<Date>,
+}
+
+/// A line as handed over.
+#[derive(Clone, Debug)]
+pub struct JournalLine {
+    /// Identity.
+    pub id: i64,
+    /// The number of its entry.
+    pub entry: String,
+    /// The kind of its entry, as a key.
+    pub entry_kind: String,
+    /// The day it was posted for.
+    pub date: Date,
+    /// The account that presents it.
+    pub account: i64,
+    /// The code it was posted under.
+    pub posted_code: String,
+    /// Signed minor units of the base currency.
+    pub amount: i64,
+    /// Signed minor units of another currency.
+    pub foreign_amount: Option<i64>,
+    /// That currency.
+    pub currency: Option<String>,
+    /// Who was paid or paid.
+    pub payee: String,
+    /// What it was for.
+    pub memo: String,
+    /// The number of the document.
+    pub reference: String,
+    /// Dimension values.
+    pub dimensions: String,
+    /// Whether it was cleared in a bank reconciliation.
+    pub cleared: bool,
+}
+
 impl Store {
+    /// Lines that pass a filter, in the order in which they were posted, from the one after `after`.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn journal_lines(
+        &self,
+        member: Member,
+        filter: &JournalFilter,
+        after: i64,
+        size: i64,
+    ) -> Result<Vec<JournalLine>, StoreError> {
+        let rows = sqlx::query_as!(
+            JournalLine,
+            r#"SELECT l.id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
+                      s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
+                      l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
+               FROM line l
+               JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
+               JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
+               LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
+               WHERE l.books_id = $1 AND l.id > $2
+                 AND ($3::bigint IS NULL OR s.account_id = $3)
+                 AND ($4::date IS NULL OR l.date >= $4) AND ($5::date IS NULL OR l.date <= $5)
+               ORDER BY l.id LIMIT $6"#,
+            member.books().0,
+            after,
+            filter.account.map(|account| account.0),
+            filter.from,
+            filter.to,
+            size
+        );
+        Ok(rows.fetch_all(&self.pool).await?)
+    }
+
+    /// All dimension values of the journal, each once.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn dimensions(&self, member: Member) -> Result<Vec<String>, StoreError> {
+        let values = sqlx::query_scalar!(
+            "SELECT DISTINCT dimensions FROM line WHERE books_id = $1",
+            member.books().0
+        );
+        Ok(values.fetch_all(&self.pool).await?)
+    }
+
     /// The lines of an account, latest first.
     ///
     /// # Errors

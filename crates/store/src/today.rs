@@ -35,8 +35,6 @@ pub struct Snapshot {
     pub today: Today,
     /// Which codes were borne when.
     pub code_uses: Vec<CodeUse>,
-    /// The import that brought an account in.
-    pub imports: HashMap<AccountId, i64>,
 }
 
 impl Store {
@@ -75,12 +73,6 @@ pub(crate) async fn read(
     let activity = ledger::read_activity(connection, id).await?;
     let code_uses = read_code_uses(connection, id).await?;
     let usage = read_usage(connection, &books).await?;
-    let imports = sqlx::query!(
-        r#"SELECT id, import_id AS "import_id!" FROM account WHERE books_id = $1 AND import_id IS NOT NULL"#,
-        id.0
-    )
-    .fetch_all(connection)
-    .await?;
     let past = code_uses.iter().filter(|u| u.to.is_some());
     let former: FormerCodes = past.map(|u| (u.code.key(), u.account)).collect();
     let today = Today {
@@ -93,8 +85,7 @@ pub(crate) async fn read(
         calendar: books.calendar,
         locked: books.locked,
     };
-    let imports = imports.into_iter().map(|row| (AccountId(row.id), row.import_id)).collect();
-    Ok(Snapshot { books, today, code_uses, imports })
+    Ok(Snapshot { books, today, code_uses })
 }
 
 async fn read_code_uses(

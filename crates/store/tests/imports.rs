@@ -4,7 +4,7 @@
 
 use time::macros::date;
 use zf_core::chart::{Class, Kind};
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ImportId};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::usage::NewUse;
 use zf_store::StoreError;
@@ -75,16 +75,16 @@ async fn accounts_remember_the_file_they_came_from() {
     let mut below = account("7010", "Audit", Class::Expense);
     (below.id, below.parent) = (AccountId(first.0 + 1), Some(first));
     let id = store.keep_upload(member, FileKind::Chart, "fees.csv", b"").await.unwrap();
+    below.origin = Some(ImportId(id));
     let seen = store.snapshot(member).await.unwrap();
     store.commit_import(member, id, &seen, Ready::Chart(&[heading, below.clone()])).await.unwrap();
     let snapshot = store.snapshot(member).await.unwrap();
     assert_eq!(snapshot.today.chart.get(below.id), Some(&below));
-    assert_eq!(snapshot.imports.get(&below.id), Some(&id));
-    assert_ne!(snapshot.imports.get(&books.id("5010").await), Some(&id));
+    assert_ne!(snapshot.today.chart.get(books.id("5010").await).unwrap().origin, below.origin);
     // A later plan does not make them forget it.
     books.apply(books.stage("7010 name Audit and accountancy").await).await.unwrap();
     let snapshot = store.snapshot(member).await.unwrap();
-    assert_eq!(snapshot.imports.get(&below.id), Some(&id));
+    assert_eq!(snapshot.today.chart.get(below.id).unwrap().origin, Some(ImportId(id)));
 }
 
 #[tokio::test]

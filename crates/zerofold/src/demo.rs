@@ -10,7 +10,7 @@ use zf_core::money::Currency;
 use zf_core::policy::{Block, CodeFormat, Policy};
 use zf_scenario::{NAME, SEED, Scenario};
 use zf_server::{App, intake};
-use zf_sheets::{csv, xlsx};
+use zf_sheets::Format;
 use zf_store::books::NewBooks;
 
 /// Whom the demo books belong to.
@@ -25,11 +25,9 @@ pub(crate) fn write_files(out: &Path) -> anyhow::Result<()> {
     std::fs::create_dir_all(out).with_context(|| format!("{} cannot be made", out.display()))?;
     let scenario = Scenario::new(SEED);
     for (name, table) in scenario.files() {
-        for (ending, content) in
-            [("csv", csv(table)?), ("xlsx", xlsx(std::slice::from_ref(table))?)]
-        {
-            let path = out.join(format!("{name}.{ending}"));
-            std::fs::write(&path, content)
+        for format in [Format::Csv, Format::Xlsx] {
+            let path = out.join(format!("{name}.{}", format.ending()));
+            std::fs::write(&path, table.write(format)?)
                 .with_context(|| format!("{} cannot be written", path.display()))?;
             println!("{}", path.display());
         }
@@ -62,7 +60,7 @@ pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
         (FileKind::Usage, &scenario.usage),
     ] {
         let name = format!("{}.csv", table.name.to_lowercase().replace(' ', "-"));
-        let id = app.store.keep_upload(member, kind, &name, &csv(table)?).await?;
+        let id = app.store.keep_upload(member, kind, &name, &table.write(Format::Csv)?).await?;
         let upload = app.store.upload(member, id).await?;
         let looked =
             intake::look(app, member, upload).await.map_err(|p| anyhow!("{name}: {}", p.detail))?;

@@ -1,6 +1,6 @@
 //! `zerofold inspect`: reads a file as the import would and says what was found, without a database.
 
-use anyhow::Context;
+use anyhow::{Context, ensure};
 use clap::Args;
 use serde_json::{Value, json};
 use std::collections::{BTreeMap, HashSet};
@@ -87,8 +87,8 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     };
     let mut chosen = Chosen { sheet: asked.sheet.clone(), ..Chosen::default() };
     chosen.dates = asked.date_order.as_deref().and_then(DateOrder::from_key);
-    let opened = open(&asked.file)?;
-    let (sheet, reading) = Reading::find(kind, &opened.sheets, currency, &chosen)?;
+    let mut opened = open(&asked.file)?;
+    let (sheet, reading) = read_sheet(kind, &mut opened, currency, &chosen)?;
     let rows = &opened.sheets[sheet].rows;
     let given =
         asked.chart.as_deref().map(|path| read_chart(path, currency, format)).transpose()?;
@@ -160,10 +160,27 @@ fn open(path: &Path) -> anyhow::Result<Opened> {
     Ok(zf_sheets::read(&name, &content, &How::default())?)
 }
 
+/// Finds the sheet that is read and how; a file that lacks a column it needs cannot be read.
+fn read_sheet(
+    kind: FileKind,
+    opened: &mut Opened,
+    currency: Currency,
+    chosen: &Chosen,
+) -> anyhow::Result<(usize, Reading)> {
+    let (sheet, reading) = Reading::find(kind, &mut opened.sheets, currency, chosen)?;
+    let lacking = reading.layout.lacking(kind);
+    ensure!(
+        lacking.is_empty(),
+        "no row of headings was found; a {} needs the columns {}",
+        kind.words(),
+        lacking.join(", ")
+    );
+    Ok((sheet, reading))
+}
+
 fn read_chart(path: &Path, currency: Currency, format: CodeFormat) -> anyhow::Result<Chart> {
-    let opened = open(path)?;
-    let (sheet, reading) =
-        Reading::find(FileKind::Chart, &opened.sheets, currency, &Chosen::default())?;
+    let mut opened = open(path)?;
+    let (sheet, reading) = read_sheet(FileKind::Chart, &mut opened, currency, &Chosen::default())?;
     let rows: &[RawRow] = &opened.sheets[sheet].rows;
     let books = chart::Books { chart: &Chart::default(), format };
     let read = chart::read(&reading, rows, &books, AccountId(1)).intake;

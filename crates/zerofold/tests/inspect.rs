@@ -6,6 +6,7 @@ use serde_json::{Value, json};
 use std::path::PathBuf;
 use std::process::Command;
 use std::sync::atomic::{AtomicU32, Ordering};
+use zf_sheets::Format;
 
 /// A folder that goes when the test ends.
 struct Folder(PathBuf);
@@ -130,14 +131,13 @@ fn balances_and_crosswalks_are_read_against_a_chart() {
 fn the_demo_files_are_ready_to_the_last_row_in_every_form() {
     let folder = Folder::new();
     let scenario = zf_scenario::Scenario::new(zf_scenario::SEED);
-    let xlsx =
-        folder.file("chart.xlsx", zf_sheets::xlsx(std::slice::from_ref(&scenario.chart)).unwrap());
-    let csv = folder.file("chart.csv", zf_sheets::csv(&scenario.chart).unwrap());
+    let xlsx = folder.file("chart.xlsx", scenario.chart.write(Format::Xlsx).unwrap());
+    let csv = folder.file("chart.csv", scenario.chart.write(Format::Csv).unwrap());
     let (status, a) = inspect(&["chart", &xlsx]);
     let (_, b) = inspect(&["chart", &csv]);
     assert_eq!((status, &a["sheet"]), (0, &json!("Chart of accounts")));
     assert_eq!(a["ready"], b["ready"]);
-    let journal = folder.file("journal.csv", zf_sheets::csv(&scenario.journal).unwrap());
+    let journal = folder.file("journal.csv", scenario.journal.write(Format::Csv).unwrap());
     let (status, found) = inspect(&["journal", &journal, "--chart", &csv]);
     assert_eq!(
         (status, found["ready_rows"].as_u64()),

@@ -17,7 +17,7 @@ use std::collections::{HashMap, HashSet};
 
 /// What a chart is read against.
 pub struct Books<'a> {
-    /// The chart that is there already.
+    /// The chart that is there already: its headings may stand above rows of the file.
     pub chart: &'a Chart,
     /// The form that codes must have.
     pub format: CodeFormat,
@@ -76,7 +76,8 @@ struct Draft<'a> {
 struct Reader<'a> {
     reading: &'a Reading,
     books: &'a Books<'a>,
-    taken: HashMap<CodeKey, (Reason, String)>,
+    /// The row in which each code stands.
+    taken: HashMap<CodeKey, u32>,
     roles: HashMap<ControlRole, String>,
     drafts: Vec<Draft<'a>>,
     rejected: Vec<Rejected>,
@@ -85,14 +86,11 @@ struct Reader<'a> {
 
 impl<'a> Reader<'a> {
     fn new(reading: &'a Reading, books: &'a Books<'a>) -> Self {
-        let live = || books.chart.live();
-        let taken = live().map(|a| (a.code.key(), (Reason::CodeTaken, "the chart".to_owned())));
-        let roles = live().filter_map(|a| Some((a.role?, a.label())));
         Self {
             reading,
             books,
-            taken: taken.collect(),
-            roles: roles.collect(),
+            taken: HashMap::new(),
+            roles: HashMap::new(),
             drafts: Vec::new(),
             rejected: Vec::new(),
             unsettled: HashMap::new(),
@@ -103,8 +101,7 @@ impl<'a> Reader<'a> {
         match self.read(row) {
             Ok(draft) => {
                 let account = &draft.account;
-                let place = (Reason::CodeTwice, format!("row {}", row.number));
-                self.taken.insert(account.code.key(), place);
+                self.taken.insert(account.code.key(), row.number);
                 self.roles.extend(account.role.map(|role| (role, account.label())));
                 self.drafts.push(draft);
             }
@@ -140,10 +137,6 @@ impl<'a> Reader<'a> {
                     reject(Column::Currency, Reason::CurrencyUnknown, e.to_string())
                 })?),
             };
-        if currency.is_some() && !may_fix_currency(section, role) {
-            let message = "a fixed currency belongs to cash, receivables, payables or borrowings";
-            return Err(reject(Column::Currency, Reason::CurrencyNotAllowed, message.to_owned()));
-        }
         let contra = is_yes(cell(Column::Contra));
         if let (Some(class), Some(debit)) = (class, self.normal(row)?)
             && debit != (is_debit(class) != contra)
@@ -156,22 +149,44 @@ impl<'a> Reader<'a> {
             );
             return Err(reject(Column::Normal, Reason::ContraContradicts, message));
         }
-        let text = |field| Some(cell(field)).filter(|text| !text.is_empty()).map(str::to_owned);
+        let text = |field, column| {
+            Change::parse(field, cell(column))
+                .map(|change| change.text())
+                .map_err(|e| reject(column, Reason::from(&e), e.to_string()))
+        };
+        let tax_code = text(Field::Tax, Column::Tax)?;
         // The class is settled once the headings are known, which may tell it.
         let placeholder = class.unwrap_or(Class::Asset);
         let account = Account {
             kind: kind.unwrap_or(Kind::Account),
             section,
-            status: Status::Active,
+            status: self.status(row)?,
             contra,
             role,
             currency,
-            description: cell(Column::Description).to_owned(),
-            tax_code: text(Column::Tax),
+            description: text(Field::Description, Column::Description)?,
+            tax_code: Some(tax_code).filter(|code| !code.is_empty()),
             intervals,
             ..Account::new(AccountId(0), code, name, placeholder)
         };
+        if account.currency.is_some() && !account.may_fix_currency() {
+            let message = "a fixed currency belongs to cash, receivables, payables or borrowings";
+            return Err(reject(Column::Currency, Reason::CurrencyNotAllowed, message.to_owned()));
+        }
         Ok(Draft { row, account, kind_given: kind.is_some(), class })
+    }
+
+    fn status(&self, row: &RawRow) -> Result<Status, Rejected> {
+        match reduce(self.reading.layout.cell(row, Column::Status)).as_str() {
+            "" | "active" | "yes" | "open" => Ok(Status::Active),
+            "deactivated" | "inactive" | "no" => Ok(Status::Deactivated),
+            "archived" | "closed" => Ok(Status::Archived),
+            _ => {
+                let message = "it is not active, deactivated or archived";
+                let layout = &self.reading.layout;
+                Err(layout.reject(row, Column::Status, Reason::StatusUnknown, message))
+            }
+        }
     }
 
     fn code(&self, row: &RawRow) -> Result<Code, Rejected> {
@@ -183,7 +198,10 @@ impl<'a> Reader<'a> {
             return Err(reject(Reason::CodeFormat, format!("{code} {objection}")));
         }
         match self.taken.get(&code.key()) {
-            Some((reason, by)) => Err(reject(*reason, format!("code {code} is already in {by}"))),
+            Some(first) => {
+                let message = format!("code {code} is already in row {first}");
+                Err(reject(Reason::CodeTwice, message))
+            }
             None => Ok(code),
         }
     }
@@ -243,7 +261,7 @@ impl<'a> Reader<'a> {
         let Some(role) = ControlRole::ALL.iter().copied().find(|role| known(&role)) else {
             return reject(Reason::RoleUnknown, "no such control role is known".to_owned());
         };
-        match self.roles.get(&role).filter(|_| one_only(role)) {
+        match self.roles.get(&role).filter(|_| role.is_unique()) {
             Some(other) => reject(
                 Reason::RoleTaken,
                 format!("{other} is already the {} account", role.words()),
@@ -267,11 +285,6 @@ impl<'a> Reader<'a> {
     }
 }
 
-/// Whether the books can have only one account of a role.
-fn one_only(role: ControlRole) -> bool {
-    matches!(role, ControlRole::RetainedEarnings | ControlRole::OpeningDifference)
-}
-
 /// The kind that a wording means: `Some(None)` when nothing is said.
 fn kind_of(text: &str) -> Option<Option<Kind>> {
     Some(match reduce(text).as_str() {
@@ -289,19 +302,6 @@ fn is_yes(text: &str) -> bool {
 
 fn is_debit(class: Class) -> bool {
     matches!(class, Class::Asset | Class::Expense)
-}
-
-/// Only what is settled in money holds one currency (IAS 21 calls it a monetary item).
-fn may_fix_currency(section: Option<Section>, role: Option<ControlRole>) -> bool {
-    let by_section = section.is_none_or(|section| {
-        matches!(
-            section,
-            Section::Cash | Section::Receivables | Section::Payables | Section::Borrowings
-        )
-    });
-    let by_role =
-        matches!(role, Some(ControlRole::Bank | ControlRole::Receivables | ControlRole::Payables));
-    by_section || by_role
 }
 
 /// Finds the heading of each row. A row whose heading cannot be taken is rejected too, and so on
@@ -518,6 +518,7 @@ pub const COLUMNS: &[Column] = &[
     Column::Description,
     Column::Tax,
     Column::Intervals,
+    Column::Status,
 ];
 
 /// The row that describes an account in a file, so that [`read`] reads the same account back.
@@ -536,5 +537,6 @@ pub fn write_row(account: &Account, parent_code: &str) -> Vec<String> {
         account.description.clone(),
         account.tax_code.clone().unwrap_or_default(),
         Interval::format_list(&account.intervals),
+        text(account.status.words()),
     ]
 }

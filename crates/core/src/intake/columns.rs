@@ -53,6 +53,8 @@ keyed! {
         Tax = "tax", "Tax code";
         /// What a sum line adds up.
         Intervals = "intervals", "Adds up";
+        /// Active, deactivated or archived.
+        Status = "status", "Status";
         /// The number of the entry.
         Entry = "entry", "Entry";
         /// The date.
@@ -234,6 +236,7 @@ impl Column {
             (Chart, Self::Intervals) => {
                 &["adds up", "intervals", "sum of", "totalling", "totaling", "range"]
             }
+            (Chart, Self::Status) => &["status", "state", "account status", "active"],
             (Journal, Self::Entry) => &[
                 "entry",
                 "entry number",
@@ -369,6 +372,11 @@ pub fn meaning(kind: FileKind, heading: &str) -> Option<(Column, usize)> {
 pub fn dimension(kind: FileKind, heading: &str) -> Option<String> {
     let wording = reduce(heading);
     (kind == FileKind::Journal && DIMENSIONS.contains(&wording.as_str())).then_some(wording)
+}
+
+/// The columns that a kind of file may have.
+pub fn possible(kind: FileKind) -> impl Iterator<Item = Column> {
+    Column::ALL.iter().copied().filter(move |column| !column.wordings(kind).is_empty())
 }
 
 /// The columns that a kind of file needs.

@@ -5,11 +5,14 @@ use super::codes;
 use super::columns::{Column, FileKind, dimension, meaning, reduce, required};
 use super::dates::DateOrder;
 use super::reason::Reason;
-use super::{Cell, RawRow, Rejected, Warning};
+use super::{Cell, RawRow, Rejected, Sheet, Warning};
 use std::collections::BTreeMap;
 
 /// How far down the row of headings is looked for.
 const SEARCHED: usize = 60;
+
+/// What a file of amounts needs besides.
+const AMOUNTS: &str = "Debit and Credit (or Amount)";
 
 /// How many rows tell what a column without a known heading holds.
 const SAMPLED: usize = 300;
@@ -17,10 +20,21 @@ const SAMPLED: usize = 300;
 /// What a person chose instead of what was found.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Chosen {
-    /// The number of the row of headings.
+    /// The number of the row of headings; 0 when the file has none.
     pub header_row: Option<u32>,
-    /// What columns mean, by their heading; `None` to leave one unused.
-    pub columns: BTreeMap<String, Option<Column>>,
+    /// What columns mean, by their heading.
+    pub columns: BTreeMap<String, Meaning>,
+}
+
+/// What a person says that a column means.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Meaning {
+    /// Nothing that is used.
+    Unused,
+    /// A field.
+    Field(Column),
+    /// The values of a dimension that is called as the heading.
+    Dimension,
 }
 
 /// One column of a file.
@@ -53,54 +67,49 @@ pub enum NoLayout {
     /// The file has no rows.
     #[error("the file has no rows")]
     Empty,
+    /// The row that was chosen for headings is blank or too far down.
+    #[error("the headings must stand in a filled row among the first {SEARCHED}")]
+    NoRow,
     /// No sheet is called as chosen.
     #[error("no sheet is called “{0}”")]
     NoSheet(String),
-    /// No row has the headings that are needed.
-    #[error(
-        "no row of headings was found in the first {SEARCHED} rows; a {} needs columns headed {needed}",
-        kind.words()
-    )]
-    NoHeadings {
-        /// What the file should have been.
-        kind: FileKind,
-        /// The columns it needs.
-        needed: String,
-    },
 }
 
 impl Layout {
-    /// Finds the row of headings: the one with most columns that are known, with every one that the
-    /// kind of file needs. What a heading does not tell, the cells below it may.
+    /// Finds the row of headings: one that has all that the kind of file needs before others, and
+    /// of those the one with most columns that are known. What a heading does not tell, the cells
+    /// below it may. What is still [lacking](Self::lacking) a person has to say.
     ///
     /// # Errors
-    /// When there is none.
+    /// When the sheet is empty.
     pub fn find(kind: FileKind, rows: &[RawRow], chosen: &Chosen) -> Result<Self, NoLayout> {
         if rows.iter().all(RawRow::is_blank) {
             return Err(NoLayout::Empty);
         }
+        if chosen.header_row == Some(0) {
+            let mut layout = Self::of(kind, &letters(rows), chosen);
+            layout.ask_the_cells(kind, rows, chosen);
+            return Ok(layout);
+        }
         let candidates = rows.iter().take(SEARCHED).filter(|row| match chosen.header_row {
             Some(number) => row.number == number,
-            None => row.filled().count() > 1,
+            None => !row.is_blank(),
         });
-        let mut best: Option<(usize, Self)> = None;
+        let mut best: Option<((bool, usize, bool), Self)> = None;
         for row in candidates {
             let mut layout = Self::of(kind, row, chosen);
             let known = layout.places.len();
-            if known == 0 && chosen.header_row.is_none() && chosen.columns.is_empty() {
-                continue;
+            // Without one heading that is known the cells below could make any row one.
+            if known > 0 || chosen.header_row.is_some() {
+                layout.ask_the_cells(kind, rows, chosen);
             }
-            layout.ask_the_cells(kind, rows, chosen);
-            if !layout.is_enough(kind) {
-                continue;
-            }
+            let rank = (layout.lacking(kind).is_empty(), known, layout.columns.len() > 1);
             // Of equals the first: headings stand above what they head.
-            if best.as_ref().is_none_or(|(most, _)| known > *most) {
-                best = Some((known, layout));
+            if best.as_ref().is_none_or(|(most, _)| rank > *most) {
+                best = Some((rank, layout));
             }
         }
-        best.map(|(_, layout)| layout)
-            .ok_or_else(|| NoLayout::NoHeadings { kind, needed: needed(kind) })
+        best.map(|(_, layout)| layout).ok_or(NoLayout::NoRow)
     }
 
     fn of(kind: FileKind, row: &RawRow, chosen: &Chosen) -> Self {
@@ -111,7 +120,8 @@ impl Layout {
         let mut best: BTreeMap<Column, (usize, usize)> = BTreeMap::new();
         for (at, heading) in row.filled() {
             let meant = match chosen.columns.get(heading) {
-                Some(choice) => choice.map(|field| (field, 0)),
+                Some(Meaning::Field(field)) => Some((*field, 0)),
+                Some(_) => None,
                 None => meaning(kind, heading).map(|(field, rank)| (field, rank + 1)),
             };
             if let Some((field, rank)) = meant {
@@ -122,8 +132,12 @@ impl Layout {
         layout.places = best.into_iter().map(|(field, (_, at))| (field, at)).collect();
         for (at, heading) in row.filled() {
             let field = layout.places.iter().find(|(_, place)| **place == at).map(|(f, _)| *f);
-            let free = field.is_none() && !chosen.columns.contains_key(heading);
-            let dimension = free.then(|| dimension(kind, heading)).flatten();
+            let dimension = match chosen.columns.get(heading) {
+                _ if field.is_some() => None,
+                Some(Meaning::Dimension) => Some(reduce(heading)),
+                Some(_) => None,
+                None => dimension(kind, heading),
+            };
             layout.columns.push(ColumnFound { at, heading: heading.to_owned(), field, dimension });
         }
         layout
@@ -166,12 +180,14 @@ impl Layout {
         }
     }
 
-    fn is_enough(&self, kind: FileKind) -> bool {
+    /// The columns that such a file needs and that are not there, in words.
+    pub fn lacking(&self, kind: FileKind) -> Vec<&'static str> {
+        let fields = required(kind).iter();
+        let fields = fields.filter(|field| !self.has(**field) && !self.stands_in(kind, **field));
         let two = self.has(Column::Debit) && self.has(Column::Credit);
-        let amounts = self.has(Column::Amount) || two;
-        let needs_amounts = matches!(kind, FileKind::Journal | FileKind::Balances);
-        required(kind).iter().all(|field| self.has(*field) || self.stands_in(kind, *field))
-            && (amounts || !needs_amounts)
+        let amounts = matches!(kind, FileKind::Journal | FileKind::Balances)
+            && !(self.has(Column::Amount) || two);
+        fields.map(|field| field.words()).chain(amounts.then_some(AMOUNTS)).collect()
     }
 
     /// How many columns are known.
@@ -250,12 +266,35 @@ impl Layout {
     }
 }
 
-fn needed(kind: FileKind) -> String {
-    let mut needed: Vec<_> = required(kind).iter().map(|c| c.words()).collect();
-    if matches!(kind, FileKind::Journal | FileKind::Balances) {
-        needed.push("Debit and Credit (or Amount)");
-    }
-    needed.join(", ")
+/// A row of headings for a sheet that has none.
+fn letters(rows: &[RawRow]) -> RawRow {
+    let width = rows.iter().map(|row| row.cells.len()).max().unwrap_or(0);
+    let name = |at: usize| {
+        let letter = |n: usize| char::from(b'A' + u8::try_from(n % 26).unwrap_or(0));
+        let first = (at / 26).checked_sub(1).map(letter);
+        Cell::text(&format!("Column {}{}", first.map_or(String::new(), String::from), letter(at)))
+    };
+    RawRow { number: 0, cells: (0..width).map(name).collect() }
+}
+
+/// The headings of a row as they are compared from file to file.
+pub fn headings(row: &RawRow) -> Vec<String> {
+    row.filled().map(|(_, text)| reduce(text)).collect()
+}
+
+/// Finds a sheet with a row of headings that was met before: which of `forms` it is, which sheet,
+/// and the number of the row.
+pub fn met_before(sheets: &[Sheet], forms: &[Vec<String>]) -> Option<(usize, usize, u32)> {
+    let visible_first = [false, true].into_iter().flat_map(|hidden| {
+        sheets.iter().enumerate().filter(move |(_, sheet)| sheet.hidden == hidden)
+    });
+    visible_first
+        .flat_map(|(at, sheet)| sheet.rows.iter().take(SEARCHED).map(move |row| (at, row)))
+        .find_map(|(at, row)| {
+            let headings = headings(row);
+            let form = forms.iter().position(|form| *form == headings)?;
+            Some((form, at, row.number))
+        })
 }
 
 fn is_total(text: &str) -> bool {

@@ -6,6 +6,7 @@ pub mod balances;
 pub mod chart;
 pub mod codes;
 pub mod columns;
+pub mod compare;
 pub mod crosswalk;
 pub mod dates;
 pub mod journal;
@@ -14,6 +15,7 @@ pub mod numbers;
 mod outline;
 pub mod reading;
 pub mod reason;
+pub mod template;
 pub mod usage;
 pub mod wordings;
 

@@ -8,8 +8,9 @@ use super::layout::{Chosen as ChosenLayout, Layout, NoLayout};
 use super::numbers::DecimalMark;
 use super::reason::Reason;
 use super::wordings::Settled;
-use super::{RawRow, Rejected, Sheet};
+use super::{Cell, RawRow, Rejected, Sheet};
 use crate::money::Currency;
+use std::collections::BTreeMap;
 use time::Date;
 
 /// What a person chose instead of what was found.
@@ -25,7 +26,12 @@ pub struct Chosen {
     pub decimal: Option<DecimalMark>,
     /// What wordings of classes and sections stand for.
     pub settled: Settled,
+    /// Cells that are to be read as something else than what stands in them.
+    pub corrections: Corrections,
 }
+
+/// New texts of cells, by the number of the row and the place in it.
+pub type Corrections = BTreeMap<(u32, usize), String>;
 
 /// How a file is read.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -42,50 +48,63 @@ pub struct Reading {
     pub settled: Settled,
 }
 
+/// Puts new texts where a person corrected cells. What is typed is text, however the spreadsheet
+/// held what it replaces.
+fn correct(rows: &mut [RawRow], corrections: &Corrections) {
+    for row in rows.iter_mut() {
+        for ((_, at), text) in corrections.range((row.number, 0)..=(row.number, usize::MAX)) {
+            if row.cells.len() <= *at {
+                row.cells.resize(*at + 1, Cell::default());
+            }
+            row.cells[*at] = Cell::text(text);
+        }
+    }
+}
+
 /// The columns that hold amounts.
 const AMOUNTS: [Column; 4] = [Column::Debit, Column::Credit, Column::Amount, Column::Foreign];
 
 impl Reading {
-    /// Finds the sheet that is read, and how: of those that are not hidden the one with most known
-    /// columns, of equals the one with most rows. Hidden ones count where no other will do.
+    /// Finds the sheet that is read, corrects its cells and tells how it is read: of the sheets that
+    /// lack nothing and are not hidden the one with most known columns, of equals the one with most
+    /// rows. Others count where no such sheet is.
     ///
     /// # Errors
-    /// When no sheet has the headings that such a file needs, or none is called as chosen.
+    /// When all sheets are empty, or none is called as chosen.
     pub fn find(
         kind: FileKind,
-        sheets: &[Sheet],
+        sheets: &mut [Sheet],
         currency: Currency,
         chosen: &Chosen,
     ) -> Result<(usize, Self), NoLayout> {
         let asked = |sheet: &Sheet| chosen.sheet.as_ref().is_none_or(|name| *name == sheet.name);
-        let mut best: Option<((bool, usize, usize), usize, Layout)> = None;
+        let mut best = None;
         let mut problem = None;
         for (at, sheet) in sheets.iter().enumerate().filter(|(_, sheet)| asked(sheet)) {
             match Layout::find(kind, &sheet.rows, &chosen.layout) {
                 Ok(layout) => {
-                    let rank = (!sheet.hidden, layout.known(), sheet.rows.len());
-                    if best.as_ref().is_none_or(|(most, ..)| rank > *most) {
-                        best = Some((rank, at, layout));
+                    let enough = layout.lacking(kind).is_empty();
+                    let rank = (enough, !sheet.hidden, layout.known(), sheet.rows.len());
+                    if best.as_ref().is_none_or(|(most, _)| rank > *most) {
+                        best = Some((rank, at));
                     }
                 }
-                // An empty sheet says less of what is wrong than one with rows.
-                Err(NoLayout::Empty) => {
-                    problem.get_or_insert(NoLayout::Empty);
-                }
-                Err(other) => problem = Some(other),
+                Err(error) => problem = Some(error),
             }
         }
-        let (_, at, layout) = best.ok_or_else(|| {
+        let (_, at) = best.ok_or_else(|| {
             let name = chosen.sheet.clone().unwrap_or_default();
             problem.unwrap_or(NoLayout::NoSheet(name))
         })?;
-        Ok((at, Self::with(layout, &sheets[at].rows, currency, chosen)))
+        let rows = &mut sheets[at].rows;
+        correct(rows, &chosen.corrections);
+        Ok((at, Self::of(kind, rows, currency, chosen)?))
     }
 
     /// Finds out how the rows of one sheet are read.
     ///
     /// # Errors
-    /// When no row has the headings that such a file needs.
+    /// When it is empty.
     pub fn of(
         kind: FileKind,
         rows: &[RawRow],

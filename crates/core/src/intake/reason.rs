@@ -42,8 +42,6 @@ keyed! {
         CodeMissing = "code_missing", "code is missing";
         /// An earlier row of the file has the same code.
         CodeTwice = "code_twice", "code stands twice";
-        /// An account of the books has the code.
-        CodeTaken = "code_taken", "code is taken";
         /// Contra and normal balance contradict each other.
         ContraContradicts = "contra_contradicts", "contra and normal balance disagree";
         /// A currency may not be fixed on such an account.
@@ -98,6 +96,8 @@ keyed! {
         NameOfAnother = "name_of_another", "name of another account";
         /// The new code is missing.
         NewCodeMissing = "new_code_missing", "new code is missing";
+        /// The status is not known.
+        StatusUnknown = "status_unknown", "unknown status";
         /// The side is neither debit nor credit.
         SideUnknown = "side_unknown", "unknown side";
         /// The date lies in a locked period.
@@ -112,6 +112,8 @@ keyed! {
         SectionUnknown = "section_unknown", "unknown section";
         /// The headings of the file stand here once more.
         HeaderAgain = "header_again", "headings repeated";
+        /// A text is longer than it may be.
+        TextTooLong = "text_too_long", "text is too long";
         /// A row of totals, which are worked out and not taken.
         TotalRow = "total_row", "row of totals";
         /// One code is to become two.
@@ -136,6 +138,9 @@ impl From<&NotAChange> for Reason {
             NotAChange::Code(code) => code.into(),
             NotAChange::EmptyName => Self::NameMissing,
             NotAChange::LongName => Self::NameTooLong,
+            NotAChange::LongText(_) => Self::TextTooLong,
+            NotAChange::Currency(_) => Self::CurrencyUnknown,
+            NotAChange::Intervals(_) => Self::IntervalsMalformed,
             NotAChange::NoSuchValue { .. } => Self::KindUnknown,
         }
     }

@@ -74,6 +74,18 @@ keyed! {
         ClassWithin = "class_within", "class changes";
         /// The class changes between balance sheet and income statement.
         ClassAcross = "class_across", "class changes statement";
+        /// A row with lines, or with rows under it, becomes another kind of row.
+        KindUsed = "kind_used", "cannot become that";
+        /// A sum line adds nothing up.
+        SumEmpty = "sum_empty", "adds nothing up";
+        /// The books can have one account of the role, and have another.
+        RoleTaken = "role_taken", "control role is taken";
+        /// A currency may not be fixed on such an account.
+        CurrencyNotAllowed = "currency_not_allowed", "no fixed currency here";
+        /// The account has lines in other currencies than the one to be fixed.
+        CurrencyMixed = "currency_mixed", "has other currencies";
+        /// The account is presented on the other side.
+        ContraChanges = "contra_changes", "contra changes";
         /// The section does not belong to the class.
         SectionForeign = "section_foreign", "section of another class";
         /// The parent is missing or is no heading.
@@ -105,7 +117,7 @@ impl Rule {
             Self::ArchiveRecent => policy.archive_when_recent,
             Self::BaseChanged | Self::MergeChain | Self::MergeSettings => Level::Caution,
             Self::DeleteUnproven | Self::ClassWithin | Self::ParentClass => Level::Caution,
-            Self::SumEdge | Self::UndoKept => Level::Caution,
+            Self::SumEdge | Self::UndoKept | Self::ContraChanges => Level::Caution,
             _ => Level::Stop,
         };
         match level {

@@ -7,6 +7,7 @@ use super::finding::{Finding, Remedy, Severity};
 use super::{Rehearsal, effects::Effects};
 use crate::chart::{Account, Chart, Kind, Status, keyed};
 use crate::money::Currency;
+use crate::plan::{Change, Field, say};
 use crate::trial_balance::{TrialBalance, balance};
 use serde::{Deserialize, Serialize};
 
@@ -33,6 +34,8 @@ keyed! {
         Restored = "restored", "restored";
         /// It is gone.
         Deleted = "deleted", "deleted, never used";
+        /// Other settings of it change.
+        Reset = "reset", "settings changed";
         /// A sum line adds up other codes, for the same accounts.
         Rewritten = "rewritten", "sum lines rewritten";
     }
@@ -241,6 +244,10 @@ fn crosswalk(today: &Today, rehearsal: &Rehearsal) -> Vec<Crossing> {
         .collect()
 }
 
+/// The settings beyond code, name and place.
+const SETTINGS: [Field; 6] =
+    [Field::Kind, Field::Contra, Field::Role, Field::Currency, Field::Description, Field::Tax];
+
 fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<ChangeKind>, String) {
     let (before, after) = match (&row.before, &row.after) {
         (None, _) => return (vec![ChangeKind::Added], String::new()),
@@ -275,6 +282,14 @@ fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<Chang
         };
         details.push(format!("from {} to {}", caption(before), caption(after)));
     }
+    let reset = SETTINGS.iter().filter_map(|field| {
+        let (old, new) = (Change::today(before, *field), Change::today(after, *field));
+        let say = |text: &str| say(*field, text, |_| String::new());
+        (old != new).then(|| format!("{} from {} to {}", field.words(), say(&old), say(&new)))
+    });
+    let reset: Vec<String> = reset.collect();
+    changes.extend((!reset.is_empty()).then_some(ChangeKind::Reset));
+    details.extend(reset);
     if before.kind == Kind::Sum && before.intervals != after.intervals {
         changes.push(ChangeKind::Rewritten);
         let list = crate::code::Interval::format_list;

@@ -118,7 +118,7 @@ pub(crate) async fn show(
         tax_code: account.tax_code.clone(),
         description: account.description.clone(),
         heading: account.parent.and_then(|p| today.chart.get(p)).map(|p| p.label()),
-        import: snapshot.imports.get(&account.id).copied(),
+        import: account.origin.map(|origin| origin.0),
         lines: years.values().map(|(totals, _)| totals.lines).sum(),
         years: years.into_iter().rev().map(year).collect(),
         former: former.collect(),

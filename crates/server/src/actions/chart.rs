@@ -1,5 +1,6 @@
 //! The chart as the sheet shows it: the outline with the figures of every row.
 
+use super::instant;
 use crate::session::In;
 use crate::state::off_thread;
 use crate::{App, Problem};
@@ -40,7 +41,17 @@ pub(crate) struct ChartView {
     periods: Vec<PeriodView>,
     from: i32,
     to: i32,
+    /// The files that accounts came from, the latest first.
+    origins: Vec<OriginView>,
     rows: Vec<ChartRow>,
+}
+
+/// A file that accounts came from.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct OriginView {
+    id: i64,
+    file_name: String,
+    at: String,
 }
 
 /// A fiscal period.
@@ -74,6 +85,8 @@ pub(crate) struct ChartRow {
     former: Vec<String>,
     /// How many things name it elsewhere.
     uses: usize,
+    /// The file it came with; none when it was added by hand.
+    origin: Option<i64>,
 }
 
 /// Shows the chart.
@@ -85,11 +98,23 @@ pub(crate) async fn show(
     Query(between): Query<Between>,
 ) -> Result<Json<ChartView>, Problem> {
     let snapshot = app.snapshot(member).await?;
+    let origins = app.store.origins(member).await?;
+    let origins = origins.into_iter().map(|origin| OriginView {
+        id: origin.id,
+        file_name: origin.file_name,
+        at: instant(origin.stored_at),
+    });
+    let origins = origins.collect();
     let reviewer = member.is_reviewer();
-    off_thread(move || Json(view(&snapshot, reviewer, &between))).await
+    off_thread(move || Json(view(&snapshot, origins, reviewer, &between))).await
 }
 
-fn view(snapshot: &Snapshot, reviewer: bool, between: &Between) -> ChartView {
+fn view(
+    snapshot: &Snapshot,
+    origins: Vec<OriginView>,
+    reviewer: bool,
+    between: &Between,
+) -> ChartView {
     let today = &snapshot.today;
     let latest = today.activity.latest().unwrap_or(Period(0));
     let from = between.from.unwrap_or(latest.year_start().0);
@@ -118,6 +143,7 @@ fn view(snapshot: &Snapshot, reviewer: bool, between: &Between) -> ChartView {
             net_change: money(sum.net_change),
             former: former.get(&account.id).cloned().unwrap_or_default(),
             uses: today.usage.of(account.id).len(),
+            origin: account.origin.map(|origin| origin.0),
         }
     };
     let has_lines = today.activity.latest().is_some();
@@ -140,6 +166,7 @@ fn view(snapshot: &Snapshot, reviewer: bool, between: &Between) -> ChartView {
             .collect(),
         from,
         to,
+        origins,
         rows: today.chart.outline().into_iter().map(row).collect(),
     }
 }

@@ -1,17 +1,20 @@
-//! Files to hand over: the proof of an applied plan as a workbook.
+//! Files to hand over.
 
 use super::instant;
-use crate::session::In;
+use crate::files::{asked, books, crosswalk, journal, proof as proof_of, saved, template};
+use crate::session::{In, SignedIn};
 use crate::state::off_thread;
 use crate::{App, Problem};
-use axum::extract::{Path, State};
-use axum::http::header;
-use axum::response::IntoResponse;
-use zf_core::rehearsal::report::{Report, TrialLine};
-use zf_sheets::{ColumnKind, Table, xlsx};
-use zf_store::applying::AppliedPlan;
-
-const XLSX: &str = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
+use axum::extract::{Path, Query, State};
+use axum::response::Response;
+use serde::Deserialize;
+use time::Date;
+use zf_core::ids::AccountId;
+use zf_core::intake::columns::FileKind;
+use zf_core::rehearsal::rehearse;
+use zf_core::rehearsal::report::Report;
+use zf_sheets::Format;
+use zf_store::lines::JournalFilter;
 
 /// Hands over a proof as XLSX.
 #[utoipa::path(get, operation_id = "files_proof", path = "/api/books/{books}/applications/{application}/proof.xlsx",
@@ -21,109 +24,82 @@ pub(crate) async fn proof(
     State(app): State<App>,
     In(member): In,
     Path((_, application)): Path<(i64, i64)>,
-) -> Result<impl IntoResponse, Problem> {
+) -> Result<Response, Problem> {
     let applied = app.store.application(member, application).await?;
     let recount = app.store.recount_state(member, application).await?;
     let recounted = recount.and_then(|r| r.finished_at).map_or("not yet".to_owned(), instant);
-    let name = format!("attachment; filename=\"proof-{application}.xlsx\"");
-    let content = off_thread(move || xlsx(&tables(&applied, &recounted))).await?;
-    let content = content.map_err(|e| Problem::internal(&e))?;
-    Ok(([(header::CONTENT_TYPE, XLSX.to_owned()), (header::CONTENT_DISPOSITION, name)], content))
+    let tables = proof_of::tables(&applied, &recounted);
+    saved(&format!("proof-{application}"), Format::Xlsx, tables).await
 }
 
-fn tables(applied: &AppliedPlan, recounted: &str) -> Vec<Table> {
-    vec![
-        summary(applied, recounted),
-        trial_balance(&applied.report),
-        crosswalk(&applied.report),
-        findings(&applied.report),
-    ]
+/// Which part of a journal, or which plan.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct Part {
+    /// The account whose lines are wanted; all when missing.
+    account: Option<i64>,
+    /// The first day.
+    from: Option<String>,
+    /// The last day.
+    to: Option<String>,
+    /// The draft whose crosswalk is wanted.
+    plan: Option<i64>,
 }
 
-fn table(name: &str, columns: &[(&str, ColumnKind)], rows: Vec<Vec<String>>) -> Table {
-    let columns = columns.iter().map(|(title, kind)| ((*title).to_owned(), *kind)).collect();
-    Table { name: name.to_owned(), columns, rows }
-}
-
-fn summary(applied: &AppliedPlan, recounted: &str) -> Table {
-    let report = &applied.report;
-    let rows = [
-        ("Plan", applied.name.clone()),
-        ("Applied by", applied.person.clone()),
-        ("Applied at", instant(applied.applied_at)),
-        ("Rows of the chart before", report.accounts_today.to_string()),
-        ("Rows of the chart after", report.accounts_after.to_string()),
-        ("Lines before and after", format!("{} = {}", report.lines, report.accounted)),
-        ("Debits", report.debits.clone()),
-        ("Credits", report.credits.clone()),
-        ("Content of every line", report.digest.clone()),
-        ("Periods", report.periods.to_string()),
-        ("Difference", report.difference.clone()),
-        ("Recounted from the lines", recounted.to_owned()),
-    ];
-    let rows = rows.map(|(what, value)| vec![what.to_owned(), value]).to_vec();
-    table("Proof", &[("What", ColumnKind::Text), ("Figure", ColumnKind::Text)], rows)
-}
-
-fn trial_balance(report: &Report) -> Table {
-    const COLUMNS: [(&str, ColumnKind); 5] = [
-        ("Side", ColumnKind::Text),
-        ("Class", ColumnKind::Text),
-        ("Code", ColumnKind::Text),
-        ("Name", ColumnKind::Text),
-        ("Balance", ColumnKind::Money),
-    ];
-    let side = |side: &'static str, lines: &[TrialLine]| -> Vec<Vec<String>> {
-        let row = |l: &TrialLine| {
-            vec![
-                side.to_owned(),
-                l.class.clone(),
-                l.code.clone(),
-                l.name.clone(),
-                l.balance.clone(),
-            ]
+impl Part {
+    fn journal(&self) -> Result<JournalFilter, Problem> {
+        let day = |field: &str, text: &Option<String>| {
+            let form = time::macros::format_description!("[year]-[month]-[day]");
+            let wrong = |_| Problem::field(field, "write the date as 2026-09-24");
+            text.as_deref().map(|text| Date::parse(text, form).map_err(wrong)).transpose()
         };
-        lines.iter().map(row).collect()
+        let account = self.account.map(AccountId);
+        Ok(JournalFilter { account, from: day("from", &self.from)?, to: day("to", &self.to)? })
+    }
+}
+
+/// Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used` or, of a draft,
+/// `crosswalk`, as CSV, XLSX or ODS.
+#[utoipa::path(get, operation_id = "files_export", path = "/api/books/{books}/exports/{file}",
+    params(("books" = i64, Path), ("file" = String, Path), Part),
+    responses((status = 200, content_type = "application/octet-stream"), (status = "4XX", body = Problem)))]
+pub(crate) async fn export(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, file)): Path<(i64, String)>,
+    Query(part): Query<Part>,
+) -> Result<Response, Problem> {
+    let (name, format) = asked(&file)?;
+    if name == "journal" {
+        return journal::file(&app, member, format, &part.journal()?).await;
+    }
+    let snapshot = app.snapshot(member).await?;
+    let today = &snapshot.today;
+    let table = match name {
+        "chart" => books::chart(&today.chart),
+        "trial-balance" => books::trial_balance(today, &app.store.trial_balance(member).await?),
+        "where-used" => books::usage(&today.chart, app.store.uses(member).await?),
+        "crosswalk" => {
+            let plan = part.plan.ok_or_else(|| Problem::field("plan", "say which draft"))?;
+            let (_, plan) = app.store.plan(member, plan).await?;
+            let snapshot = snapshot.clone();
+            let rehearsed = off_thread(move || {
+                Report::of(&snapshot.today, &rehearse(&snapshot.today, &plan)).crosswalk
+            });
+            crosswalk::to_bring_in(&rehearsed.await?)
+        }
+        _ => return Err(Problem::field("file", "no such file is handed over")),
     };
-    let rows = [side("before", &report.trial_today), side("after", &report.trial_after)].concat();
-    table("Trial balance", &COLUMNS, rows)
+    saved(name, format, vec![table]).await
 }
 
-fn crosswalk(report: &Report) -> Table {
-    const COLUMNS: [(&str, ColumnKind); 8] = [
-        ("Old code", ColumnKind::Text),
-        ("Old name", ColumnKind::Text),
-        ("New code", ColumnKind::Text),
-        ("New name", ColumnKind::Text),
-        ("What happened", ColumnKind::Text),
-        ("Details", ColumnKind::Text),
-        ("Lines", ColumnKind::Count),
-        ("Balance before", ColumnKind::Money),
-    ];
-    let rows = report.crosswalk.iter().map(|c| {
-        let text = |t: &Option<String>| t.clone().unwrap_or_default();
-        vec![
-            text(&c.old_code),
-            text(&c.old_name),
-            text(&c.new_code),
-            text(&c.new_name),
-            c.changes.join(", "),
-            c.detail.clone(),
-            c.lines.to_string(),
-            c.balance.clone(),
-        ]
-    });
-    table("Crosswalk", &COLUMNS, rows.collect())
-}
-
-fn findings(report: &Report) -> Table {
-    const COLUMNS: [(&str, ColumnKind); 3] = [
-        ("Acknowledged", ColumnKind::Text),
-        ("Sentence", ColumnKind::Text),
-        ("Reason given", ColumnKind::Text),
-    ];
-    let rows = report.findings.iter().map(|f| {
-        vec![f.title.clone(), f.sentence.clone(), f.overridden.clone().unwrap_or_default()]
-    });
-    table("Cautions", &COLUMNS, rows.collect())
+/// Hands over an empty form of what can be brought in, as CSV, XLSX or ODS.
+#[utoipa::path(get, operation_id = "files_template", path = "/api/templates/{file}",
+    params(("file" = String, Path)),
+    responses((status = 200, content_type = "application/octet-stream"), (status = "4XX", body = Problem)))]
+pub(crate) async fn form(_: SignedIn, Path(file): Path<String>) -> Result<Response, Problem> {
+    let (name, format) = asked(&file)?;
+    let kind = FileKind::from_key(name)
+        .ok_or_else(|| Problem::field("file", "no such file can be brought in"))?;
+    saved(name, format, template::tables(kind)).await
 }

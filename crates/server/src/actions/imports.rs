@@ -1,138 +1,30 @@
 //! Imports: upload a file, see what it would bring in, agree or not.
 
+mod view;
+
 use super::plans::{self, PlanView};
-use crate::intake::{Looked, look, not_taken, stage as stage_crosswalk, store};
+use crate::files::{saved, table};
+use crate::intake::choices::Choices;
+use crate::intake::{Wanted, as_last_time, choose_anew, look, stage as stage_file, store};
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Multipart, Path, State};
 use axum::http::StatusCode;
+use axum::response::Response;
 use serde::{Deserialize, Serialize};
+use view::{ImportView, row_of};
+use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
-use zf_core::intake::layout::ColumnFound;
+use zf_core::intake::compare::Taken;
+use zf_core::plan::{Change, Fate, Field};
+use zf_sheets::{ColumnKind, Format};
+use zf_store::people::Member;
 
-/// The most rejected rows that are listed.
-const LISTED: usize = 500;
-
-/// What a file would bring in.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ImportView {
-    id: i64,
-    kind: &'static str,
-    file_name: String,
-    /// The sheet of a workbook that is read; empty for a text file.
-    sheet: String,
-    header_row: u32,
-    columns: Vec<ColumnView>,
-    unused: Vec<String>,
-    sample: Vec<SampleRow>,
-    ready_rows: usize,
-    rejected_rows: usize,
-    /// The first of the rejected rows.
-    rejected: Vec<RejectedView>,
-    /// Rows that were passed over, or taken with something worth knowing.
-    warnings: Vec<WarningView>,
-    notes: Vec<String>,
-}
-
-/// A recognised column.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ColumnView {
-    /// Where it stands, counted from 0.
-    at: usize,
-    /// What it means.
-    meaning: String,
-    /// What its heading says.
-    heading: String,
-}
-
-/// A row of the file as it is.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct SampleRow {
-    row: u32,
-    cells: Vec<String>,
-}
-
-/// A row that cannot be taken.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct RejectedView {
-    row: u32,
-    column: Option<String>,
-    value: String,
-    /// The stable key of the reason.
-    reason: &'static str,
-    /// The reason in a plain sentence.
-    message: String,
-}
-
-/// A row with something worth knowing.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct WarningView {
-    row: u32,
-    reason: &'static str,
-    message: String,
-}
-
-fn view(id: i64, kind: FileKind, file_name: String, looked: Looked) -> ImportView {
-    let layout = looked.reading.layout;
-    let heading = |field| {
-        let column = layout.columns.iter().find(|column| column.field == Some(field));
-        column.map(|column| column.heading.clone())
-    };
-    let rejected = looked.rejected.iter().take(LISTED).map(|r| RejectedView {
-        row: r.row,
-        column: r.field.and_then(heading),
-        value: r.value.clone(),
-        reason: r.reason.key(),
-        message: r.message.clone(),
-    });
-    let warnings = looked.warnings.iter().take(LISTED).map(|w| WarningView {
-        row: w.row,
-        reason: w.reason.key(),
-        message: w.message.clone(),
-    });
-    let meaning = |column: &ColumnFound| match (column.field, &column.dimension) {
-        (Some(field), _) => Some(field.words().to_owned()),
-        (None, Some(name)) => Some(format!("Dimension {name}")),
-        (None, None) => None,
-    };
-    let columns = layout.columns.iter().filter_map(|column| {
-        let (at, heading) = (column.at, column.heading.clone());
-        meaning(column).map(|meaning| ColumnView { at, meaning, heading })
-    });
-    ImportView {
-        id,
-        kind: kind.key(),
-        file_name,
-        sheet: looked.sheet,
-        header_row: layout.header_row,
-        columns: columns.collect(),
-        unused: layout.unused().map(str::to_owned).collect(),
-        sample: looked
-            .sample
-            .into_iter()
-            .map(|row| SampleRow {
-                row: row.number,
-                cells: row.cells.into_iter().map(|cell| cell.text).collect(),
-            })
-            .collect(),
-        ready_rows: looked.ready_rows,
-        rejected_rows: looked.rejected.len(),
-        rejected: rejected.collect(),
-        warnings: warnings.collect(),
-        notes: looked.notes,
-    }
-}
-
-async fn show_upload(
-    app: &App,
-    member: zf_store::people::Member,
-    id: i64,
-) -> Result<ImportView, Problem> {
+async fn show_upload(app: &App, member: Member, id: i64) -> Result<ImportView, Problem> {
     let upload = app.store.upload(member, id).await?;
-    let (kind, file_name) = (upload.kind, upload.file_name.clone());
-    let looked = look(app, member, upload).await?;
-    Ok(view(id, kind, file_name, looked))
+    let file_name = upload.file_name.clone();
+    Ok(ImportView::of(id, file_name, look(app, member, upload).await?))
 }
 
 /// A file with what it is.
@@ -171,15 +63,21 @@ pub(crate) async fn upload(
     }
     let kind = kind.ok_or_else(|| Problem::field("kind", "say what the file is to bring in"))?;
     if kind == FileKind::Balances {
-        return Err(not_taken());
+        let instead = "a trial balance is not brought in; `zerofold inspect balances` reads one";
+        return Err(Problem::field("kind", instead));
     }
     let (name, content) = file.ok_or_else(|| Problem::field("file", "choose a file"))?;
     let id = app.store.keep_upload(member, kind, &name, &content).await?;
-    let shown = show_upload(&app, member, id).await;
-    if shown.is_err() {
+    let looked = first_look(&app, member, id).await;
+    if looked.is_err() {
         app.store.drop_upload(member, id).await?;
     }
-    Ok(Json(shown?))
+    Ok(Json(looked?))
+}
+
+async fn first_look(app: &App, member: Member, id: i64) -> Result<ImportView, Problem> {
+    as_last_time(app, member, id).await?;
+    show_upload(app, member, id).await
 }
 
 /// Shows again what a waiting file would bring in.
@@ -192,6 +90,49 @@ pub(crate) async fn show(
     Path((_, id)): Path<(i64, i64)>,
 ) -> Result<Json<ImportView>, Problem> {
     Ok(Json(show_upload(&app, member, id).await?))
+}
+
+/// Chooses how a waiting file is read, and shows what it would bring in then.
+#[utoipa::path(put, operation_id = "imports_choose", path = "/api/books/{books}/imports/{import}",
+    params(("books" = i64, Path), ("import" = i64, Path)), request_body = Choices,
+    responses((status = 200, body = ImportView), (status = "4XX", body = Problem)))]
+pub(crate) async fn choose(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+    Json(choices): Json<Choices>,
+) -> Result<Json<ImportView>, Problem> {
+    let upload = app.store.upload(member, id).await?;
+    choose_anew(&app, member, &upload, choices).await?;
+    Ok(Json(show_upload(&app, member, id).await?))
+}
+
+/// Hands over the rows that cannot be taken, with the reasons, to be corrected in a spreadsheet and
+/// brought in again.
+#[utoipa::path(get, operation_id = "imports_rejected", path = "/api/books/{books}/imports/{import}/rejected.xlsx",
+    params(("books" = i64, Path), ("import" = i64, Path)),
+    responses((status = 200, content_type = "application/octet-stream"), (status = "4XX", body = Problem)))]
+pub(crate) async fn rejected(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<Response, Problem> {
+    let upload = app.store.upload(member, id).await?;
+    let name = upload.file_name.rsplit_once('.').map_or(&*upload.file_name, |(stem, _)| stem);
+    let name = format!("{name}, rejected rows");
+    let looked = look(&app, member, upload).await?;
+    let columns = &looked.reading.layout.columns;
+    let headings = columns.iter().map(|column| (column.heading.as_str(), ColumnKind::Text));
+    let reasons = [("Row in the file", ColumnKind::Count), ("Why not taken", ColumnKind::Text)];
+    let headings: Vec<_> = headings.chain(reasons).collect();
+    let rows = looked.rejected.iter().map(|rejected| {
+        let row = row_of(&looked.rows, rejected);
+        let cell = |at: usize| row.and_then(|r| r.cells.get(at)).map(|cell| cell.text.clone());
+        let cells = columns.iter().map(|column| cell(column.at).unwrap_or_default());
+        cells.chain([rejected.row.to_string(), rejected.message.clone()]).collect()
+    });
+    let table = table("Rejected rows", &headings, rows.collect());
+    saved(&name, Format::Xlsx, vec![table]).await
 }
 
 /// What was stored.
@@ -215,15 +156,48 @@ pub(crate) async fn agree(
     Ok(Json(StoredView { rows }))
 }
 
-/// Which draft a crosswalk is staged in.
+/// What is staged of a file, and in which draft.
 #[derive(Deserialize, utoipa::ToSchema)]
 pub(crate) struct StageForm {
     plan: i64,
-    /// Whether rows that are misfits are left out.
+    /// Whether rows that cannot be taken are left out.
     leave_out: bool,
+    /// Whether accounts that are new are added.
+    #[serde(default)]
+    new: bool,
+    /// Whether changes are staged.
+    #[serde(default)]
+    changed: bool,
+    /// What becomes of accounts that the file does not have: `deactivate`, `archive`, `delete`, or
+    /// nothing.
+    #[serde(default)]
+    missing: Option<String>,
+    /// Rows of the file that are left out of this.
+    #[serde(default)]
+    without_rows: Vec<u32>,
+    /// Missing accounts that are left as they are.
+    #[serde(default)]
+    without_accounts: Vec<i64>,
 }
 
-/// Stages a waiting crosswalk in a draft, and drops it.
+impl StageForm {
+    fn wanted(self) -> Result<Wanted, Problem> {
+        let fate = |key: &str| match Change::parse(Field::Fate, key) {
+            Ok(Change::Fate(fate @ (Fate::Deactivate | Fate::Archive | Fate::Delete))) => Ok(fate),
+            _ => Err(Problem::field("missing", "they can be deactivated, archived or deleted")),
+        };
+        let taken = Taken {
+            new: self.new,
+            changed: self.changed,
+            missing: self.missing.as_deref().map(fate).transpose()?,
+            without_rows: self.without_rows.into_iter().collect(),
+            without_accounts: self.without_accounts.into_iter().map(AccountId).collect(),
+        };
+        Ok(Wanted { plan: self.plan, leave_out: self.leave_out, taken })
+    }
+}
+
+/// Stages a waiting crosswalk, or what a chart says otherwise than the books, in a draft.
 #[utoipa::path(post, operation_id = "imports_stage", path = "/api/books/{books}/imports/{import}/stage",
     params(("books" = i64, Path), ("import" = i64, Path)), request_body = StageForm,
     responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
@@ -235,9 +209,9 @@ pub(crate) async fn stage(
 ) -> Result<Json<PlanView>, Problem> {
     let upload = app.store.upload(member, id).await?;
     let looked = look(&app, member, upload).await?;
-    stage_crosswalk(&app, member, looked, form.plan, form.leave_out).await?;
-    app.store.drop_upload(member, id).await?;
-    plans::view(&app, member, form.plan).await
+    let wanted = form.wanted()?;
+    stage_file(&app, member, id, &looked, &wanted).await?;
+    plans::view(&app, member, wanted.plan).await
 }
 
 /// Drops a waiting file.

@@ -193,7 +193,9 @@ impl EditForm {
             field: field.to_owned(),
             reason,
         };
+        // Where an account came from is a fact, and no person's to change.
         let field = Field::from_key(&self.field)
+            .filter(|field| *field != Field::Origin)
             .ok_or_else(|| refuse(&self.field, "there is no such field".to_owned()))?;
         let value = self.value.as_deref().map(|value| Change::parse(field, value)).transpose();
         let change = value.map_err(|e| refuse(&self.field, e.to_string()))?;

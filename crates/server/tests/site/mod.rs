@@ -47,6 +47,12 @@ impl Site {
         client
     }
 
+    /// The number of a new draft.
+    pub(crate) async fn draft(&self, client: &Client) -> Value {
+        let name = json!({ "name": "Draft" });
+        self.ask(client, Method::POST, "BOOKS/plans", name).await.1["id"].clone()
+    }
+
     /// Sends a request and answers status and JSON.
     pub(crate) async fn ask(
         &self,

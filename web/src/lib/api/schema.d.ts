@@ -125,6 +125,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/exports/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used` or, of a draft,
+         *     `crosswalk`, as CSV, XLSX or ODS.
+         */
+        get: operations["files_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/imports": {
         parameters: {
             query?: never;
@@ -151,11 +171,32 @@ export interface paths {
         };
         /** Shows again what a waiting file would bring in. */
         get: operations["imports_show"];
-        put?: never;
+        /** Chooses how a waiting file is read, and shows what it would bring in then. */
+        put: operations["imports_choose"];
         /** Agrees to a file: all that is ready is stored, or nothing. */
         post: operations["imports_agree"];
         /** Drops a waiting file. */
         delete: operations["imports_discard"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/imports/{import}/rejected.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hands over the rows that cannot be taken, with the reasons, to be corrected in a spreadsheet and
+         *     brought in again.
+         */
+        get: operations["imports_rejected"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -170,7 +211,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Stages a waiting crosswalk in a draft, and drops it. */
+        /** Stages a waiting crosswalk, or what a chart says otherwise than the books, in a draft. */
         post: operations["imports_stage"];
         delete?: never;
         options?: never;
@@ -319,6 +360,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hands over an empty form of what can be brought in, as CSV, XLSX or ODS. */
+        get: operations["files_template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -367,6 +425,18 @@ export interface components {
             uses: string[];
             years: components["schemas"]["YearView"][];
         };
+        /** @description A row whose account is otherwise today. */
+        ChangedRow: {
+            /** @description Whether it was found by its name, since nobody bears its code. */
+            by_name: boolean;
+            /** @description The code of the account today. */
+            code: string;
+            fields: components["schemas"]["FieldChange"][];
+            /** @description The name of the account today. */
+            name: string;
+            /** Format: int32 */
+            row: number;
+        };
         /** @description A row of the outline. */
         ChartRow: {
             balance: string;
@@ -383,6 +453,11 @@ export interface components {
             lines: number;
             name: string;
             net_change: string;
+            /**
+             * Format: int64
+             * @description The file it came with; none when it was added by hand.
+             */
+            origin?: number | null;
             /** Format: int64 */
             parent?: number | null;
             role?: string | null;
@@ -401,6 +476,8 @@ export interface components {
             /** Format: int64 */
             lines: number;
             name: string;
+            /** @description The files that accounts came from, the latest first. */
+            origins: components["schemas"]["OriginView"][];
             /** @description All periods in which anything was posted, for choosing. */
             periods: components["schemas"]["PeriodView"][];
             reviewer: boolean;
@@ -409,6 +486,59 @@ export interface components {
             to: number;
             /** @description The end of the latest fiscal year, as a date. */
             year_end?: string | null;
+        };
+        /** @description What a person chose; what is missing is told from the file. */
+        Choices: {
+            /**
+             * @description What columns mean, by heading: the key of a field, `dimension`, or empty for not used.
+             * @default {}
+             */
+            columns: {
+                [key: string]: string;
+            };
+            /**
+             * @description Cells that are read as something else than what stands in them.
+             * @default []
+             */
+            corrections: components["schemas"]["Correction"][];
+            /**
+             * @description The order of dates: `dmy`, `mdy` or `ymd`.
+             * @default null
+             */
+            dates: string | null;
+            /**
+             * @description The decimal mark: `point` or `comma`.
+             * @default null
+             */
+            decimal: string | null;
+            /**
+             * @description The delimiter of a text file.
+             * @default null
+             */
+            delimiter: string | null;
+            /**
+             * @description The encoding of a text file, by its name.
+             * @default null
+             */
+            encoding: string | null;
+            /**
+             * Format: int32
+             * @description The number of the row of headings; 0 when there is none.
+             * @default null
+             */
+            header_row: number | null;
+            /**
+             * @description What wordings of classes and sections stand for.
+             * @default {}
+             */
+            settled: {
+                [key: string]: components["schemas"]["SettledAs"];
+            };
+            /**
+             * @description The name of the sheet.
+             * @default null
+             */
+            sheet: string | null;
         };
         /** @description A class on both sides. */
         ClassFigures: {
@@ -421,14 +551,27 @@ export interface components {
             /** @description Its total today. */
             today: string;
         };
-        /** @description A recognised column. */
+        /** @description A column of the file. */
         ColumnView: {
             /** @description Where it stands, counted from 0. */
             at: number;
+            /** @description The key of what it means; none when it is not used. */
+            field?: string | null;
             /** @description What its heading says. */
             heading: string;
-            /** @description What it means. */
-            meaning: string;
+            /** @description What it means, in words. */
+            meaning?: string | null;
+        };
+        /** @description A chart from a file beside that of the books. Lists hold the first of what is counted. */
+        ComparisonView: {
+            changed: components["schemas"]["ChangedRow"][];
+            changed_rows: number;
+            missing: components["schemas"]["MissingRow"][];
+            missing_rows: number;
+            new: components["schemas"]["NewRow"][];
+            new_rows: number;
+            /** @description Rows that are as their account is today. */
+            same: number;
         };
         /** @description A field in which somebody else was first. */
         ConflictView: {
@@ -447,6 +590,18 @@ export interface components {
             theirs?: string | null;
             /** @description What stands there today. */
             today?: string | null;
+        };
+        /** @description A cell that is read as something else than what stands in it. */
+        Correction: {
+            /** @description The place in the row, counted from 0. */
+            at: number;
+            /**
+             * Format: int32
+             * @description The number of the row.
+             */
+            row: number;
+            /** @description The new text. */
+            text: string;
         };
         /** @description The identity of something new. */
         Created: {
@@ -494,6 +649,17 @@ export interface components {
         Edits: {
             edits: components["schemas"]["EditForm"][];
         };
+        /** @description A field that the file has otherwise, in words. */
+        FieldChange: {
+            field: string;
+            new: string;
+            old: string;
+        };
+        /** @description What a column may mean. */
+        FieldView: {
+            key: string;
+            words: string;
+        };
         /** @description A stop or caution as shown. */
         FindingView: {
             /** @description The accounts it is about, first the one whose row shows it. */
@@ -522,16 +688,35 @@ export interface components {
             name: string;
             to?: string | null;
         };
-        /** @description What a file would bring in. */
+        /** @description What a file would bring in, and how it is read. */
         ImportView: {
+            /** @description What has to be chosen before some rows can be read: `dates` or `decimal`. */
+            asked: string[];
+            /** @description What a person chose of all this. */
+            choices: components["schemas"]["Choices"];
             columns: components["schemas"]["ColumnView"][];
+            comparison?: null | components["schemas"]["ComparisonView"];
+            /** @description The order of dates, when something tells. */
+            dates?: string | null;
+            /** @description The decimal mark, when something tells. */
+            decimal?: string | null;
+            delimiter?: string | null;
+            encoding?: string | null;
+            /** @description What columns of such a file may mean. */
+            fields: components["schemas"]["FieldView"][];
             file_name: string;
+            /** @description CSV, XLSX, XLS or ODS. */
+            format: string;
             /** Format: int32 */
             header_row: number;
             /** Format: int64 */
             id: number;
             kind: string;
+            /** @description The columns that are needed and not there. */
+            lacking: string[];
             notes: string[];
+            /** @description How the outline of a chart is told. */
+            outline?: string | null;
             ready_rows: number;
             /** @description The first of the rejected rows. */
             rejected: components["schemas"]["RejectedView"][];
@@ -539,7 +724,10 @@ export interface components {
             sample: components["schemas"]["SampleRow"][];
             /** @description The sheet of a workbook that is read; empty for a text file. */
             sheet: string;
-            unused: string[];
+            /** @description The sheets of a workbook. */
+            sheets: string[];
+            /** @description Wordings of classes and sections that nothing is known of. */
+            unsettled: components["schemas"]["WordingView"][];
             /** @description Rows that were passed over, or taken with something worth knowing. */
             warnings: components["schemas"]["WarningView"][];
         };
@@ -561,6 +749,16 @@ export interface components {
         Me: {
             email: string;
             name: string;
+        };
+        /** @description An account that the file does not have. */
+        MissingRow: {
+            /** Format: int64 */
+            account: number;
+            code: string;
+            /** Format: int64 */
+            lines: number;
+            name: string;
+            status: string;
         };
         /** @description An account that the plan is to add. */
         NewAccountForm: {
@@ -587,6 +785,21 @@ export interface components {
              * @description The month in which fiscal years start, 1 to 12.
              */
             year_month: number;
+        };
+        /** @description A row that no account of the books stands for. */
+        NewRow: {
+            class: string;
+            code: string;
+            name: string;
+            /** Format: int32 */
+            row: number;
+        };
+        /** @description A file that accounts came from. */
+        OriginView: {
+            at: string;
+            file_name: string;
+            /** Format: int64 */
+            id: number;
         };
         /** @description A reviewer's reason for going on in spite of a stop. */
         OverrideForm: {
@@ -681,14 +894,15 @@ export interface components {
         };
         /** @description A row that cannot be taken. */
         RejectedView: {
-            column?: string | null;
+            /** @description The place of the cell that is wrong, if it is one. */
+            at?: number | null;
+            cells: string[];
             /** @description The reason in a plain sentence. */
             message: string;
             /** @description The stable key of the reason. */
             reason: string;
             /** Format: int32 */
             row: number;
-            value: string;
         };
         /** @description A way out as shown: a button when it names an account, else advice. */
         RemedyView: {
@@ -749,6 +963,13 @@ export interface components {
             /** Format: int32 */
             row: number;
         };
+        /** @description What a wording stands for. */
+        SettledAs: {
+            /** @description The key of a class. */
+            class: string;
+            /** @description The key of a section. */
+            section: string | null;
+        };
         /** @description What one signs in with. */
         SignIn: {
             email: string;
@@ -762,12 +983,25 @@ export interface components {
             field: string;
             value: string;
         };
-        /** @description Which draft a crosswalk is staged in. */
+        /** @description What is staged of a file, and in which draft. */
         StageForm: {
-            /** @description Whether rows that are misfits are left out. */
+            /** @description Whether changes are staged. */
+            changed?: boolean;
+            /** @description Whether rows that cannot be taken are left out. */
             leave_out: boolean;
+            /**
+             * @description What becomes of accounts that the file does not have: `deactivate`, `archive`, `delete`, or
+             *     nothing.
+             */
+            missing?: string | null;
+            /** @description Whether accounts that are new are added. */
+            new?: boolean;
             /** Format: int64 */
             plan: number;
+            /** @description Missing accounts that are left as they are. */
+            without_accounts?: number[];
+            /** @description Rows of the file that are left out of this. */
+            without_rows?: number[];
         };
         /** @description What was stored. */
         StoredView: {
@@ -811,6 +1045,11 @@ export interface components {
             reason: string;
             /** Format: int32 */
             row: number;
+        };
+        /** @description A wording that nothing is known of. */
+        WordingView: {
+            rows: number;
+            wording: string;
         };
         /** @description A fiscal year of an account. */
         YearView: {
@@ -1112,6 +1351,45 @@ export interface operations {
             };
         };
     };
+    files_export: {
+        parameters: {
+            query?: {
+                /** @description The account whose lines are wanted; all when missing. */
+                account?: number;
+                /** @description The first day. */
+                from?: string;
+                /** @description The draft whose crosswalk is wanted. */
+                plan?: number;
+                /** @description The last day. */
+                to?: string;
+            };
+            header?: never;
+            path: {
+                books: number;
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+        };
+    };
     imports_upload: {
         parameters: {
             query?: never;
@@ -1156,6 +1434,40 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+        };
+    };
+    imports_choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                import: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Choices"];
+            };
+        };
         responses: {
             "4XX": {
                 headers: {
@@ -1230,6 +1542,36 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    imports_rejected: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                import: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
             };
         };
     };
@@ -1659,6 +2001,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    files_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
             };
         };
     };

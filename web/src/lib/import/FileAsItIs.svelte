@@ -1,43 +1,82 @@
-<!-- A file as it is: the meaning of each column on top of it, and what cannot be taken below. -->
+<!-- A file as it is: on top of each column what it means, below the rows that cannot be taken. -->
 <script lang="ts">
-  import type { Schemas } from '../api/client';
+  import type { WaitingFile } from './waiting.svelte';
   import { count, plural } from '../figures';
+  import Comparison from './Comparison.svelte';
+  import type { Taking } from './taking.svelte';
+  import RejectedRows from './RejectedRows.svelte';
 
-  let { looked }: { looked: Schemas['ImportView'] } = $props();
+  let { file, taking }: { file: WaitingFile; taking: Taking } = $props();
+  const looked = $derived(file.looked!);
+  // Beside a comparison the rows themselves only show that the columns are read well.
+  const sample = $derived(looked.comparison ? looked.sample.slice(0, 4) : looked.sample);
   const byPlace = $derived(new Map(looked.columns.map((column) => [column.at, column])));
-  const width = $derived(Math.max(...looked.sample.map((row) => row.cells.length), 0));
+  const cells = $derived([...looked.sample, ...looked.rejected].map((row) => row.cells.length));
+  const width = $derived(Math.max(...cells, ...looked.columns.map((c) => c.at + 1), 0));
   const places = $derived(Array.from({ length: width }, (_, at) => at));
-  const MONEY = ['Debit', 'Credit', 'Amount', 'Foreign amount'];
+  const MONEY = ['debit', 'credit', 'amount', 'foreign'];
+  const money = (at: number) => MONEY.includes(byPlace.get(at)?.field ?? '');
+
+  const headings = $derived.by(() => {
+    if (looked.header_row === 0) return 'No headings';
+    return looked.sheet ? `Sheet “${looked.sheet}”, headings` : 'Headings';
+  });
+  const where = $derived(looked.header_row === 0 ? '' : ` in row ${looked.header_row}`);
+
+  function mean(heading: string, key: string) {
+    void file.choose({ columns: { ...looked.choices.columns, [heading]: key } });
+  }
 </script>
 
 <section class="min-w-0 grow overflow-auto p-5">
   <h1 class="text-xl">{looked.file_name}</h1>
   <p class="text-soft mt-1 mb-4">
-    {looked.sheet ? `Sheet “${looked.sheet}”, headings` : 'Headings'} in row {looked.header_row}.
-    The first {plural(looked.sample.length, 'row')} as they stand:
+    {headings}{where}. The first {plural(sample.length, 'row')} as they stand:
   </p>
+  {#if looked.lacking.length}
+    <p class="bg-brick-wash text-error mb-4 rounded px-3 py-2" role="alert">
+      Nothing can be read yet: say which column holds {looked.lacking.join(', ')}, or in which row
+      the headings stand.
+    </p>
+  {/if}
   <div class="border-rule overflow-x-auto border">
     <table class="file">
       <thead>
         <tr>
-          <th></th>
+          <th class="hint">Row</th>
           {#each places as at (at)}
             {@const column = byPlace.get(at)}
-            <th class={column ? 'text-primary' : 'text-soft'}>
-              {column?.meaning ?? 'not used'}
-              <span class="hint block font-normal">{column ? `“${column.heading}”` : ''}</span>
+            <th>
+              {#if column}
+                <select
+                  class={['meaning', column.field ? 'text-primary' : 'text-soft']}
+                  aria-label="What “{column.heading}” means"
+                  value={column.field ?? ''}
+                  disabled={file.busy !== ''}
+                  onchange={(event) => mean(column.heading, event.currentTarget.value)}
+                >
+                  <option value="">not used</option>
+                  {#each looked.fields as field (field.key)}
+                    <option value={field.key}>{field.words}</option>
+                  {/each}
+                </select>
+                <span class="hint block font-normal">“{column.heading}”</span>
+              {/if}
             </th>
           {/each}
         </tr>
       </thead>
       <tbody>
-        {#each looked.sample as row (row.row)}
+        {#each sample as row (row.row)}
           <tr>
             <td class="hint num">{row.row}</td>
             {#each places as at (at)}
-              {@const meaning = byPlace.get(at)?.meaning ?? ''}
-              <td class={[!meaning && 'text-soft', MONEY.includes(meaning) && 'num']}
-                >{row.cells[at] ?? ''}</td
+              <td
+                class={[
+                  !byPlace.get(at)?.field && 'text-soft',
+                  money(at) && 'num',
+                  file.corrected.has(`${row.row} ${at}`) && 'corrected',
+                ]}>{row.cells[at] ?? ''}</td
               >
             {/each}
           </tr>
@@ -46,61 +85,22 @@
     </table>
   </div>
   {#if looked.rejected_rows}
-    <h2 class="mt-6 mb-1 text-lg">
-      {plural(looked.rejected_rows, 'row')} that cannot be taken
-    </h2>
-    <table class="ledger">
-      <thead><tr><th class="num">Row</th><th>Column</th><th>Says</th><th>Why not</th></tr></thead>
-      <tbody>
-        {#each looked.rejected as row, n (n)}
-          <tr class="bg-brick-wash">
-            <td class="num">{row.row}</td>
-            <td>{row.column ?? ''}</td>
-            <td class="max-w-52 truncate">{row.value}</td>
-            <td class="text-error">{row.message}</td>
-          </tr>
-        {/each}
-      </tbody>
-    </table>
+    <div class="mt-6 mb-2 flex items-baseline gap-4">
+      <h2 class="text-lg">{plural(looked.rejected_rows, 'row')} that cannot be taken</h2>
+      <span class="hint grow">Enter or a double click corrects a cell here.</span>
+      <a
+        class="btn btn-quiet btn-sm"
+        href="/api/books/{file.books}/imports/{looked.id}/rejected.xlsx"
+        download>Save {looked.rejected_rows === 1 ? 'it' : 'them'} with the reasons</a
+      >
+    </div>
+    <RejectedRows {file} {places} {money} />
     {#if looked.rejected_rows > looked.rejected.length}
       <p class="hint mt-2">and {count(looked.rejected_rows - looked.rejected.length)} more</p>
     {/if}
   {/if}
+  {#if looked.comparison}<Comparison comparison={looked.comparison} {taking} />{/if}
 </section>
-<aside class="bg-base-200 border-rule-strong w-72 shrink-0 overflow-auto border-l p-5">
-  <h2 class="mb-2 text-base">How it is read</h2>
-  <dl>
-    {#each looked.columns as column (column.at)}
-      <div class="border-rule flex justify-between gap-3 border-b py-1.5">
-        <dt class="text-soft truncate">{column.heading}</dt>
-        <dd class="font-medium">{column.meaning}</dd>
-      </div>
-    {/each}
-    {#each looked.unused as heading (heading)}
-      <div class="border-rule flex justify-between gap-3 border-b py-1.5">
-        <dt class="text-soft truncate">{heading}</dt>
-        <dd class="text-soft">not used</dd>
-      </div>
-    {/each}
-  </dl>
-  {#if looked.notes.length}
-    <h2 class="mt-5 mb-2 text-base">Worth knowing</h2>
-    {#each looked.notes as note (note)}<p class="bg-ochre-wash mb-2 rounded px-3 py-2">
-        {note}
-      </p>{/each}
-  {/if}
-  {#if looked.warnings.length}
-    <h2 class="mt-5 mb-2 text-base">Rows worth a look</h2>
-    <ul>
-      {#each looked.warnings as warning, n (n)}
-        <li class="border-rule border-b py-1.5">
-          <span class="text-soft">Row {warning.row}:</span>
-          {warning.message}
-        </li>
-      {/each}
-    </ul>
-  {/if}
-</aside>
 
 <style>
   .file {
@@ -119,10 +119,20 @@
   }
   .file th {
     background: var(--color-base-200);
-    font-weight: 600;
     vertical-align: top;
   }
   .file td.num {
     text-align: right;
+  }
+  .file td.corrected {
+    background: var(--ochre-wash);
+  }
+  .meaning {
+    font-weight: 600;
+    background: transparent;
+    margin-left: -4px;
+    max-width: 170px;
+    cursor: pointer;
+    border-bottom: 1px dotted var(--rule-strong);
   }
 </style>

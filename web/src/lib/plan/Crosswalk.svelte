@@ -15,6 +15,7 @@
     ['renamed', 'Renamed'],
     ['regrouped', 'Under another heading'],
     ['reclassified', 'Class or section changed'],
+    ['reset', 'Settings changed'],
     ['added', 'Added'],
     ['deactivated', 'Deactivated'],
     ['archived', 'Archived'],

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { count, longDate, plural } from '../figures';
   import Drop from '../ui/Drop.svelte';
+  import { BY_HAND } from './rows';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
@@ -9,6 +10,11 @@
   const CLASSES = ['asset', 'liability', 'equity', 'income', 'expense'];
   const chart = $derived(books.chart);
   const accounts = $derived(chart?.rows.filter((row) => row.kind === 'account').length ?? 0);
+  const origins = $derived.by(() => {
+    const files = chart?.origins.map((o) => ({ key: String(o.id), words: `from ${o.file_name}` }));
+    const byHand = chart?.rows.some((row) => row.origin == null) ?? false;
+    return [...(files ?? []), ...(byHand ? [{ key: BY_HAND, words: 'added by hand' }] : [])];
+  });
   const years = $derived.by(() => {
     const ends = new Map<number, string>();
     for (const { period, last } of chart?.periods ?? []) {
@@ -41,6 +47,16 @@
         <option value="">Every class</option>
         {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
       </select>
+      {#if origins.length > 1}
+        <select
+          class="select select-sm w-32 max-md:hidden"
+          aria-label="Where accounts came from"
+          bind:value={sheet.origin}
+        >
+          <option value="">From anywhere</option>
+          {#each origins as { key, words } (key)}<option value={key}>{words}</option>{/each}
+        </select>
+      {/if}
       <Drop side="dropdown-end" width="w-72" summaryClass="btn btn-sm btn-quiet">
         {#snippet summary()}Net change…{/snippet}
         {#snippet children(close)}

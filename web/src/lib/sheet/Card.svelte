@@ -122,7 +122,16 @@
       <h3 class="mb-1 text-base">Where used</h3>
       <p class="text-soft mb-3">{card.uses.join(' · ')}</p>
     {/if}
-    <h3 class="mb-1 text-base">{plural(card.lines, 'line')}</h3>
+    <div class="flex items-baseline gap-3">
+      <h3 class="mb-1 grow text-base">{plural(card.lines, 'line')}</h3>
+      {#if card.lines}
+        <a
+          class="link text-xs"
+          href="/api/books/{sheet.books.id}/exports/journal.xlsx?account={card.id}"
+          download>Save them as XLSX</a
+        >
+      {/if}
+    </div>
     <table class="ledger">
       <tbody>
         {#each lines as line (line.id)}

@@ -51,12 +51,18 @@ function addedRow(
     net_change: '0.00',
     former: [],
     uses: 0,
+    origin: Number(fields.get('origin')) || null,
   };
 }
+
+/** The origin of accounts that came with no file. */
+export const BY_HAND = 'hand';
 
 export interface Filter {
   text: string;
   class: string;
+  /** Where accounts came from: the number of a file, {@link BY_HAND}, or empty for any. */
+  origin: string;
   changesOnly: boolean;
   closed: ReadonlySet<number>;
 }
@@ -64,10 +70,12 @@ export interface Filter {
 /** The rows that pass the filter. Without one, rows under a closed heading are left out. */
 export function visible(rows: SheetRow[], filter: Filter, books: BooksState): SheetRow[] {
   const words = filter.text.toLowerCase().split(/\s+/).filter(Boolean);
-  const asked = words.length > 0 || filter.class !== '' || filter.changesOnly;
+  const asked =
+    words.length > 0 || filter.class !== '' || filter.origin !== '' || filter.changesOnly;
   if (!asked) return withoutClosed(rows, filter.closed);
   return rows.filter((row) => {
     if (filter.class && row.class !== filter.class) return false;
+    if (filter.origin && String(row.origin ?? BY_HAND) !== filter.origin) return false;
     if (filter.changesOnly && !isTouched(row, books)) return false;
     return matches(row, words);
   });
@@ -113,6 +121,8 @@ const quiet: After = {
   state: 'quiet',
 };
 
+const SETTINGS = ['kind', 'contra', 'role', 'currency', 'description', 'tax', 'intervals'];
+
 const fates: Record<string, string> = {
   deactivate: 'deactivate',
   archive: 'archive',
@@ -145,8 +155,10 @@ export function after(row: SheetRow, books: BooksState): After {
   const name = staged?.get('name');
   const moved = staged?.has('parent') ? `under ${headingOf(staged.get('parent'), books)}` : '';
   const sorted = staged?.has('class') || staged?.has('section') ? 'other class or section' : '';
+  const reset =
+    fate !== 'add' && SETTINGS.some((field) => staged?.has(field)) ? 'other settings' : '';
   const rewritten = crossing?.changes.includes('rewritten') ? 'same accounts' : '';
-  const words = [fate === 'add' ? 'new' : (fates[fate] ?? ''), moved, sorted, rewritten];
+  const words = [fate === 'add' ? 'new' : (fates[fate] ?? ''), moved, sorted, reset, rewritten];
   return {
     code: code ?? row.code,
     name: name ?? row.name,

@@ -38,6 +38,7 @@ export class SheetState {
   readonly books: BooksState;
   text = $state('');
   class = $state('');
+  origin = $state('');
   changesOnly = $state(false);
   closed = $state.raw<ReadonlySet<number>>(new Set());
   cursor = $state({ row: 0, column: 0 });
@@ -85,6 +86,7 @@ export class SheetState {
     if (!this.rows.some((row) => row.id === account)) {
       this.text = '';
       this.class = '';
+      this.origin = '';
       this.changesOnly = false;
       this.closed = new Set();
     }

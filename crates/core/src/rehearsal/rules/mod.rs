@@ -8,6 +8,7 @@ mod locks;
 mod merging;
 pub(super) mod outline;
 mod retiring;
+mod settings;
 mod sums;
 
 use super::Today;
@@ -63,6 +64,7 @@ pub(super) fn check(today: &Today, plan: &Plan, draft: &mut Draft) {
         retiring::check(&matter, &mut found);
         outline::check(&matter, &mut found);
         classes::check(&matter, &mut found);
+        settings::check(&matter, &mut found);
         locks::check(&matter, &mut found);
         sums::follow(&matter, &mut found)
     };

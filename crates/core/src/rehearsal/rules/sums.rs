@@ -5,6 +5,7 @@ use super::Matter;
 use crate::chart::{Account, Kind};
 use crate::code::{Code, CodeKey, Interval};
 use crate::ids::AccountId;
+use crate::plan::Field;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use std::collections::{BTreeSet, HashSet};
 
@@ -14,7 +15,14 @@ pub(super) fn follow(
     found: &mut Findings<'_>,
 ) -> Vec<(AccountId, Vec<Interval>)> {
     let sums = matter.after.live().filter(|account| account.kind == Kind::Sum);
-    let mut sums: Vec<_> = sums.filter(|sum| matter.today.chart.get(sum.id).is_some()).collect();
+    // What a person writes a sum line to add up is left as written.
+    let written = |sum: &Account| {
+        matter.plan.targets.get(&sum.id).is_some_and(|t| t.contains_key(&Field::Intervals))
+    };
+    let was_sum = |sum: &Account| {
+        matter.today.chart.get(sum.id).is_some_and(|before| before.kind == Kind::Sum)
+    };
+    let mut sums: Vec<_> = sums.filter(|sum| was_sum(sum) && !written(sum)).collect();
     if sums.is_empty() {
         return Vec::new();
     }

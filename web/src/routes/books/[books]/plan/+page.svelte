@@ -50,6 +50,18 @@
         <div class="mt-4"><TrialBalance {report} detailed /></div>
       {:else if report.crosswalk.length}
         <Crosswalk crosswalk={report.crosswalk} {takeBack} />
+        {#if books.plan}
+          <p class="hint mt-4">
+            Save the crosswalk as
+            {#each ['xlsx', 'ods', 'csv'] as format (format)}
+              <a
+                class="link mr-2"
+                href="/api/books/{books.id}/exports/crosswalk.{format}?plan={books.plan.id}"
+                download>{format.toUpperCase()}</a
+              >
+            {/each}
+          </p>
+        {/if}
       {:else}
         <p class="text-soft mt-6">
           Nothing is staged yet. <a class="link" href="/books/{books.id}/chart">Go to the chart</a> and

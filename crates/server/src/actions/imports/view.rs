@@ -1,0 +1,310 @@
+//! What is shown of a waiting file.
+
+use crate::intake::Looked;
+use crate::intake::choices::{Choices, DIMENSION};
+use serde::Serialize;
+use zf_core::chart::Account;
+use zf_core::ids::AccountId;
+use zf_core::intake::columns::{FileKind, possible};
+use zf_core::intake::compare::{Comparison, MatchedBy};
+use zf_core::intake::layout::ColumnFound;
+use zf_core::intake::reason::Reason;
+use zf_core::intake::{RawRow, Rejected};
+use zf_core::plan::{Change, say};
+use zf_store::today::Snapshot;
+
+/// The most rejected rows, and warnings, that are listed.
+const LISTED: usize = 500;
+
+/// How many rows are shown as they stand.
+const SAMPLE: usize = 12;
+
+/// What a file would bring in, and how it is read.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ImportView {
+    id: i64,
+    kind: &'static str,
+    file_name: String,
+    /// CSV, XLSX, XLS or ODS.
+    format: &'static str,
+    encoding: Option<&'static str>,
+    delimiter: Option<char>,
+    /// The sheets of a workbook.
+    sheets: Vec<String>,
+    /// The sheet of a workbook that is read; empty for a text file.
+    sheet: String,
+    header_row: u32,
+    /// The order of dates, when something tells.
+    dates: Option<&'static str>,
+    /// The decimal mark, when something tells.
+    decimal: Option<&'static str>,
+    /// How the outline of a chart is told.
+    outline: Option<&'static str>,
+    columns: Vec<ColumnView>,
+    /// What columns of such a file may mean.
+    fields: Vec<FieldView>,
+    /// The columns that are needed and not there.
+    lacking: Vec<&'static str>,
+    /// What a person chose of all this.
+    choices: Choices,
+    /// What has to be chosen before some rows can be read: `dates` or `decimal`.
+    asked: Vec<&'static str>,
+    /// Wordings of classes and sections that nothing is known of.
+    unsettled: Vec<WordingView>,
+    sample: Vec<SampleRow>,
+    ready_rows: usize,
+    /// What a chart says otherwise than that of the books, if they have one.
+    comparison: Option<ComparisonView>,
+    rejected_rows: usize,
+    /// The first of the rejected rows.
+    rejected: Vec<RejectedView>,
+    /// Rows that were passed over, or taken with something worth knowing.
+    warnings: Vec<WarningView>,
+    notes: Vec<String>,
+}
+
+/// A column of the file.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ColumnView {
+    /// Where it stands, counted from 0.
+    at: usize,
+    /// What its heading says.
+    heading: String,
+    /// The key of what it means; none when it is not used.
+    field: Option<&'static str>,
+    /// What it means, in words.
+    meaning: Option<String>,
+}
+
+/// What a column may mean.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct FieldView {
+    key: &'static str,
+    words: &'static str,
+}
+
+/// A wording that nothing is known of.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct WordingView {
+    wording: String,
+    rows: usize,
+}
+
+/// A row of the file as it is.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct SampleRow {
+    row: u32,
+    cells: Vec<String>,
+}
+
+/// A row that cannot be taken.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct RejectedView {
+    row: u32,
+    /// The place of the cell that is wrong, if it is one.
+    at: Option<usize>,
+    cells: Vec<String>,
+    /// The stable key of the reason.
+    reason: &'static str,
+    /// The reason in a plain sentence.
+    message: String,
+}
+
+/// A chart from a file beside that of the books. Lists hold the first of what is counted.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ComparisonView {
+    new_rows: usize,
+    new: Vec<NewRow>,
+    changed_rows: usize,
+    changed: Vec<ChangedRow>,
+    /// Rows that are as their account is today.
+    same: usize,
+    missing_rows: usize,
+    missing: Vec<MissingRow>,
+}
+
+/// A row that no account of the books stands for.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct NewRow {
+    row: u32,
+    code: String,
+    name: String,
+    class: &'static str,
+}
+
+/// A row whose account is otherwise today.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ChangedRow {
+    row: u32,
+    /// The code of the account today.
+    code: String,
+    /// The name of the account today.
+    name: String,
+    /// Whether it was found by its name, since nobody bears its code.
+    by_name: bool,
+    fields: Vec<FieldChange>,
+}
+
+/// A field that the file has otherwise, in words.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct FieldChange {
+    field: &'static str,
+    old: String,
+    new: String,
+}
+
+/// An account that the file does not have.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MissingRow {
+    account: i64,
+    code: String,
+    name: String,
+    status: &'static str,
+    lines: u64,
+}
+
+/// A row with something worth knowing.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct WarningView {
+    row: u32,
+    reason: &'static str,
+    message: String,
+}
+
+impl ImportView {
+    pub(crate) fn of(id: i64, file_name: String, looked: Looked) -> Self {
+        let comparison = looked.comparison().map(|(c, snapshot)| ComparisonView::of(c, snapshot));
+        let layout = &looked.reading.layout;
+        let body = layout.body(&looked.rows, &mut Vec::new());
+        let sample = body.into_iter().take(SAMPLE);
+        let sample = sample.map(|row| SampleRow { row: row.number, cells: cells(row) }).collect();
+        let rejected = looked.rejected.iter().take(LISTED).map(|r| RejectedView {
+            row: r.row,
+            at: r.field.and_then(|field| layout.place(field)),
+            cells: row_of(&looked.rows, r).map(cells).unwrap_or_default(),
+            reason: r.reason.key(),
+            message: r.message.clone(),
+        });
+        let warnings = looked.warnings.iter().take(LISTED).map(|w| WarningView {
+            row: w.row,
+            reason: w.reason.key(),
+            message: w.message.clone(),
+        });
+        let for_want_of = |reason| looked.rejected.iter().any(|r| r.reason == reason);
+        let asked = [("dates", Reason::DateAmbiguous), ("decimal", Reason::AmountAmbiguous)];
+        let asked = asked.into_iter().filter(|(_, reason)| for_want_of(*reason));
+        let unsettled = looked
+            .unsettled
+            .iter()
+            .map(|(w, rows)| WordingView { wording: w.clone(), rows: *rows });
+        Self {
+            id,
+            kind: looked.kind.key(),
+            file_name,
+            format: looked.facts.format,
+            encoding: looked.facts.encoding,
+            delimiter: looked.facts.delimiter,
+            header_row: layout.header_row,
+            dates: looked.reading.dates.map(|order| order.key()),
+            decimal: looked.reading.decimal.map(|mark| mark.key()),
+            outline: looked.outline.map(|by| by.words()),
+            columns: layout.columns.iter().map(ColumnView::of).collect(),
+            fields: fields(looked.kind),
+            sample,
+            ready_rows: looked.ready_rows,
+            rejected_rows: looked.rejected.len(),
+            rejected: rejected.collect(),
+            warnings: warnings.collect(),
+            asked: asked.map(|(what, _)| what).collect(),
+            unsettled: unsettled.collect(),
+            sheets: looked.facts.sheets,
+            sheet: looked.facts.sheet,
+            lacking: looked.lacking,
+            choices: looked.choices,
+            notes: looked.notes,
+            comparison,
+        }
+    }
+}
+
+impl ComparisonView {
+    fn of(comparison: &Comparison, snapshot: &Snapshot) -> Self {
+        let (chart, figures) = (&snapshot.today.chart, snapshot.today.figures());
+        let account = |id: AccountId| chart.get(id).map(Account::label).unwrap_or_default();
+        let new_label = |id: AccountId| {
+            let new = comparison.new.iter().find(|(_, account)| account.id == id);
+            new.map_or_else(|| account(id), |(_, account)| account.label())
+        };
+        let new = comparison.new.iter().take(LISTED).map(|(row, account)| NewRow {
+            row: *row,
+            code: account.code.to_string(),
+            name: account.name.clone(),
+            class: account.class.words(),
+        });
+        let changed = comparison.changed.iter().take(LISTED).filter_map(|changed| {
+            let today = chart.get(changed.account)?;
+            let fields = changed.changes.iter().map(|change| {
+                let field = change.field();
+                FieldChange {
+                    field: field.words(),
+                    old: say(field, &Change::today(today, field), account),
+                    new: say(field, &change.text(), new_label),
+                }
+            });
+            Some(ChangedRow {
+                row: changed.row,
+                code: today.code.to_string(),
+                name: today.name.clone(),
+                by_name: changed.by == MatchedBy::Name,
+                fields: fields.collect(),
+            })
+        });
+        let missing = comparison.missing.iter().take(LISTED).filter_map(|id| {
+            let today = chart.get(*id)?;
+            Some(MissingRow {
+                account: id.0,
+                code: today.code.to_string(),
+                name: today.name.clone(),
+                status: today.status.key(),
+                lines: figures.get(id).map_or(0, |f| f.all.lines),
+            })
+        });
+        Self {
+            new_rows: comparison.new.len(),
+            new: new.collect(),
+            changed_rows: comparison.changed.len(),
+            changed: changed.collect(),
+            same: comparison.same,
+            missing_rows: comparison.missing.len(),
+            missing: missing.collect(),
+        }
+    }
+}
+
+/// The row that a rejection is about.
+pub(crate) fn row_of<'a>(rows: &'a [RawRow], rejected: &Rejected) -> Option<&'a RawRow> {
+    let at = rows.binary_search_by_key(&rejected.row, |row| row.number).ok()?;
+    rows.get(at)
+}
+
+fn cells(row: &RawRow) -> Vec<String> {
+    row.cells.iter().map(|cell| cell.text.clone()).collect()
+}
+
+fn fields(kind: FileKind) -> Vec<FieldView> {
+    let own = possible(kind).map(|column| FieldView { key: column.key(), words: column.words() });
+    let dimension =
+        (kind == FileKind::Journal).then_some(FieldView { key: DIMENSION, words: "Dimension" });
+    own.chain(dimension).collect()
+}
+
+impl ColumnView {
+    fn of(column: &ColumnFound) -> Self {
+        let (field, meaning) = match (column.field, &column.dimension) {
+            (Some(field), _) => (Some(field.key()), Some(field.words().to_owned())),
+            (None, Some(name)) => (Some(DIMENSION), Some(format!("Dimension {name}"))),
+            (None, None) => (None, None),
+        };
+        Self { at: column.at, heading: column.heading.clone(), field, meaning }
+    }
+}

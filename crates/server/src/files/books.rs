@@ -1,0 +1,46 @@
+//! The chart, the trial balance and the where-used list as tables.
+
+use super::headed;
+use zf_core::chart::{Account, Chart};
+use zf_core::intake::chart::write_row;
+use zf_core::intake::columns::FileKind;
+use zf_core::intake::template::columns;
+use zf_core::rehearsal::Today;
+use zf_core::trial_balance::{TrialBalance, reported};
+use zf_sheets::Table;
+use zf_store::imports::UseRow;
+
+fn of(kind: FileKind, name: &str, rows: Vec<Vec<String>>) -> Table {
+    Table { name: name.to_owned(), columns: headed(kind, columns(kind)), rows }
+}
+
+pub(crate) fn chart(chart: &Chart) -> Table {
+    let rows = chart.outline().into_iter().map(|(account, _)| {
+        let parent = account.parent.and_then(|id| chart.get(id));
+        write_row(account, parent.map_or("", |parent| parent.code.as_str()))
+    });
+    of(FileKind::Chart, "Chart of accounts", rows.collect())
+}
+
+pub(crate) fn trial_balance(today: &Today, trial: &TrialBalance) -> Table {
+    let rows = reported(trial, &today.chart).into_iter().map(|(account, balance)| {
+        let side = |amount: i128| match amount {
+            1.. => today.currency.format(amount),
+            _ => String::new(),
+        };
+        let (code, name) = match account {
+            Some(account) => (account.code.to_string(), account.name.clone()),
+            None => (String::new(), "Results of earlier years".to_owned()),
+        };
+        vec![code, name, side(balance), side(-balance)]
+    });
+    of(FileKind::Balances, "Trial balance", rows.collect())
+}
+
+pub(crate) fn usage(chart: &Chart, uses: Vec<UseRow>) -> Table {
+    let rows = uses.into_iter().filter_map(|used| {
+        let Account { code, name, .. } = chart.holder(used.account)?;
+        Some(vec![code.to_string(), name.clone(), used.used_by, used.label])
+    });
+    of(FileKind::Usage, "Where used", rows.collect())
+}

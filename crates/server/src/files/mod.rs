@@ -1,0 +1,73 @@
+//! Files to hand over: what is in each, as tables. What is handed out can be brought in again.
+
+pub(crate) mod books;
+pub(crate) mod crosswalk;
+pub(crate) mod journal;
+pub(crate) mod proof;
+pub(crate) mod template;
+
+use crate::Problem;
+use crate::state::off_thread;
+use axum::http::header;
+use axum::response::{IntoResponse, Response};
+use percent_encoding::{NON_ALPHANUMERIC, utf8_percent_encode};
+use zf_core::intake::columns::{Column, FileKind};
+use zf_core::intake::template::heading;
+use zf_sheets::{CannotWrite, ColumnKind, Columns, Format, Table};
+
+/// An answer that a browser saves as a file of these tables.
+pub(crate) async fn saved(
+    stem: &str,
+    format: Format,
+    tables: Vec<Table>,
+) -> Result<Response, Problem> {
+    let content = off_thread(move || zf_sheets::write(format, &tables)).await?;
+    Ok(saved_as(stem, format, content.map_err(|e| unwritten(&e))?))
+}
+
+fn saved_as(stem: &str, format: Format, content: Vec<u8>) -> Response {
+    // Names in other letters need the form of RFC 8187.
+    let name = format!("{stem}.{}", format.ending());
+    let name = utf8_percent_encode(&name, NON_ALPHANUMERIC);
+    let disposition = format!("attachment; filename*=UTF-8''{name}");
+    let headers = [
+        (header::CONTENT_TYPE, format.media_type().to_owned()),
+        (header::CONTENT_DISPOSITION, disposition),
+    ];
+    (headers, content).into_response()
+}
+
+fn unwritten(error: &CannotWrite) -> Problem {
+    match error {
+        CannotWrite::TooLong => Problem::unreadable("too_long", error),
+        other => Problem::internal(other),
+    }
+}
+
+/// The name of a file that is asked for, and its format.
+///
+/// # Errors
+/// When no such format is written.
+pub(crate) fn asked(file: &str) -> Result<(&str, Format), Problem> {
+    let parts = file.rsplit_once('.');
+    parts
+        .and_then(|(name, ending)| Some((name, Format::from_ending(ending)?)))
+        .ok_or_else(|| Problem::field("file", "it can be had as csv, xlsx or ods"))
+}
+
+pub(crate) fn table(name: &str, columns: &[(&str, ColumnKind)], rows: Vec<Vec<String>>) -> Table {
+    let columns = columns.iter().map(|(title, kind)| ((*title).to_owned(), *kind)).collect();
+    Table { name: name.to_owned(), columns, rows }
+}
+
+/// Columns as they are headed in a file that can be brought in.
+fn headed(kind: FileKind, columns: &[Column]) -> Columns {
+    let headed = columns.iter().map(|column| {
+        let holds = match column {
+            Column::Debit | Column::Credit | Column::Amount | Column::Foreign => ColumnKind::Money,
+            _ => ColumnKind::Text,
+        };
+        (heading(kind, *column).to_owned(), holds)
+    });
+    headed.collect()
+}

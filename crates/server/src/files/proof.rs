@@ -1,0 +1,72 @@
+//! The proof of an applied plan as tables.
+
+use super::{crosswalk, table};
+use crate::actions::instant;
+use zf_core::rehearsal::report::{Report, TrialLine};
+use zf_sheets::{ColumnKind, Table};
+use zf_store::applying::AppliedPlan;
+
+pub(crate) fn tables(applied: &AppliedPlan, recounted: &str) -> Vec<Table> {
+    vec![
+        summary(applied, recounted),
+        trial_balance(&applied.report),
+        crosswalk::table(&applied.report.crosswalk),
+        findings(&applied.report),
+    ]
+}
+
+fn summary(applied: &AppliedPlan, recounted: &str) -> Table {
+    let report = &applied.report;
+    let rows = [
+        ("Plan", applied.name.clone()),
+        ("Applied by", applied.person.clone()),
+        ("Applied at", instant(applied.applied_at)),
+        ("Rows of the chart before", report.accounts_today.to_string()),
+        ("Rows of the chart after", report.accounts_after.to_string()),
+        ("Lines before and after", format!("{} = {}", report.lines, report.accounted)),
+        ("Debits", report.debits.clone()),
+        ("Credits", report.credits.clone()),
+        ("Content of every line", report.digest.clone()),
+        ("Periods", report.periods.to_string()),
+        ("Difference", report.difference.clone()),
+        ("Recounted from the lines", recounted.to_owned()),
+    ];
+    let rows = rows.map(|(what, value)| vec![what.to_owned(), value]).to_vec();
+    table("Proof", &[("What", ColumnKind::Text), ("Figure", ColumnKind::Text)], rows)
+}
+
+fn trial_balance(report: &Report) -> Table {
+    const COLUMNS: [(&str, ColumnKind); 5] = [
+        ("Side", ColumnKind::Text),
+        ("Class", ColumnKind::Text),
+        ("Code", ColumnKind::Text),
+        ("Name", ColumnKind::Text),
+        ("Balance", ColumnKind::Money),
+    ];
+    let side = |side: &'static str, lines: &[TrialLine]| -> Vec<Vec<String>> {
+        let row = |l: &TrialLine| {
+            vec![
+                side.to_owned(),
+                l.class.clone(),
+                l.code.clone(),
+                l.name.clone(),
+                l.balance.clone(),
+            ]
+        };
+        lines.iter().map(row).collect()
+    };
+    let rows = [side("before", &report.trial_today), side("after", &report.trial_after)].concat();
+    table("Trial balance", &COLUMNS, rows)
+}
+
+fn findings(report: &Report) -> Table {
+    const COLUMNS: [(&str, ColumnKind); 3] = [
+        ("Acknowledged", ColumnKind::Text),
+        ("Sentence", ColumnKind::Text),
+        ("Reason given", ColumnKind::Text),
+    ];
+    let rows = report.findings.iter().map(|f| {
+        vec![f.title.clone(), f.sentence.clone(), f.overridden.clone().unwrap_or_default()]
+    });
+    table("Cautions", &COLUMNS, rows.collect())
+}

@@ -1,0 +1,147 @@
+//! What a person chose of how a waiting file is read, kept with the file, and what of it is
+//! remembered for the next file of the same form.
+
+use crate::Problem;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use zf_core::chart::{Class, Section};
+use zf_core::intake::columns::{Column, reduce};
+use zf_core::intake::dates::DateOrder;
+use zf_core::intake::layout::{Chosen as ChosenLayout, Meaning};
+use zf_core::intake::numbers::DecimalMark;
+use zf_core::intake::reading::Chosen;
+use zf_core::intake::wordings::Caption;
+use zf_sheets::How;
+
+/// What a person chose; what is missing is told from the file.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(default)]
+pub(crate) struct Choices {
+    /// The encoding of a text file, by its name.
+    #[schema(required)]
+    pub(crate) encoding: Option<String>,
+    /// The delimiter of a text file.
+    #[schema(required)]
+    pub(crate) delimiter: Option<char>,
+    /// The name of the sheet.
+    #[schema(required)]
+    pub(crate) sheet: Option<String>,
+    /// The number of the row of headings; 0 when there is none.
+    #[schema(required)]
+    pub(crate) header_row: Option<u32>,
+    /// What columns mean, by heading: the key of a field, `dimension`, or empty for not used.
+    #[schema(required)]
+    pub(crate) columns: BTreeMap<String, String>,
+    /// The order of dates: `dmy`, `mdy` or `ymd`.
+    #[schema(required)]
+    pub(crate) dates: Option<String>,
+    /// The decimal mark: `point` or `comma`.
+    #[schema(required)]
+    pub(crate) decimal: Option<String>,
+    /// What wordings of classes and sections stand for.
+    #[schema(required)]
+    pub(crate) settled: BTreeMap<String, SettledAs>,
+    /// Cells that are read as something else than what stands in them.
+    #[schema(required)]
+    pub(crate) corrections: Vec<Correction>,
+}
+
+/// What a wording stands for.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+pub(crate) struct SettledAs {
+    /// The key of a class.
+    pub(crate) class: String,
+    /// The key of a section.
+    #[schema(required)]
+    pub(crate) section: Option<String>,
+}
+
+/// A cell that is read as something else than what stands in it.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+pub(crate) struct Correction {
+    /// The number of the row.
+    pub(crate) row: u32,
+    /// The place in the row, counted from 0.
+    pub(crate) at: usize,
+    /// The new text.
+    pub(crate) text: String,
+}
+
+/// The most cells that can be corrected here; more is work for a spreadsheet.
+const MAX_CORRECTIONS: usize = 2_000;
+
+/// The word for a column of values of a dimension.
+pub(crate) const DIMENSION: &str = "dimension";
+
+fn known<T>(field: &str, key: &str, of: impl Fn(&str) -> Option<T>) -> Result<T, Problem> {
+    of(key).ok_or_else(|| Problem::field(field, format!("“{key}” is not known here")))
+}
+
+impl Choices {
+    pub(crate) fn how(&self) -> How {
+        How { encoding: self.encoding.clone(), delimiter: self.delimiter }
+    }
+
+    /// The choices as the core knows them.
+    ///
+    /// # Errors
+    /// When one of them is not known.
+    pub(crate) fn chosen(&self) -> Result<Chosen, Problem> {
+        if self.corrections.len() > MAX_CORRECTIONS {
+            let message = format!("more than {MAX_CORRECTIONS} cells; correct them in the file");
+            return Err(Problem::field("corrections", message));
+        }
+        let meaning = |key: &String| match key.as_str() {
+            "" => Ok(Meaning::Unused),
+            DIMENSION => Ok(Meaning::Dimension),
+            key => known("columns", key, Column::from_key).map(Meaning::Field),
+        };
+        let columns =
+            self.columns.iter().map(|(heading, key)| Ok((heading.clone(), meaning(key)?)));
+        let caption = |settled: &SettledAs| {
+            let section = settled.section.as_deref();
+            let section =
+                section.map(|key| known("settled", key, Section::from_key)).transpose()?;
+            let class = known("settled", &settled.class, Class::from_key)?;
+            if section.is_some_and(|section| !section.classes().contains(&class)) {
+                return Err(Problem::field("settled", "the section is not one of the class"));
+            }
+            Ok(Caption { class, section })
+        };
+        let settled = self.settled.iter().map(|(wording, to)| Ok((reduce(wording), caption(to)?)));
+        let (dates, decimal) = (self.dates.as_deref(), self.decimal.as_deref());
+        Ok(Chosen {
+            sheet: self.sheet.clone(),
+            layout: ChosenLayout {
+                header_row: self.header_row,
+                columns: columns.collect::<Result<_, Problem>>()?,
+            },
+            dates: dates.map(|key| known("dates", key, DateOrder::from_key)).transpose()?,
+            decimal: decimal.map(|key| known("decimal", key, DecimalMark::from_key)).transpose()?,
+            settled: settled.collect::<Result<_, Problem>>()?,
+            corrections: self.corrections.iter().map(|c| ((c.row, c.at), c.text.clone())).collect(),
+        })
+    }
+
+    /// What holds for the next file of the same form: not where its headings stand, nor what is in
+    /// its cells.
+    pub(crate) fn for_next_file(&self) -> Self {
+        Self {
+            encoding: None,
+            delimiter: None,
+            sheet: None,
+            header_row: None,
+            corrections: Vec::new(),
+            ..self.clone()
+        }
+    }
+
+    /// These choices in place of `before`. Corrections stand in cells, and go with them.
+    pub(crate) fn in_place_of(mut self, before: &Self) -> Self {
+        let cells = |c: &Self| (c.encoding.clone(), c.delimiter, c.sheet.clone());
+        if cells(&self) != cells(before) {
+            self.corrections.clear();
+        }
+        self
+    }
+}

@@ -1,0 +1,155 @@
+//! What becomes of a file that was agreed to: it is stored, or staged in a plan.
+
+use super::{Choices, Content, Looked};
+use crate::{App, Problem};
+use zf_core::chart::Account;
+use zf_core::ids::{AccountId, ImportId};
+use zf_core::intake::compare::{Comparison, Taken};
+use zf_core::plan::{Change, Field};
+use zf_store::imports::Ready;
+use zf_store::people::Member;
+use zf_store::plans::Edit;
+
+/// What a person wants staged of a file.
+#[derive(Debug)]
+pub(crate) struct Wanted {
+    /// The draft.
+    pub(crate) plan: i64,
+    /// Whether rows that cannot be taken are left out by choice.
+    pub(crate) leave_out: bool,
+    /// What is taken of a chart.
+    pub(crate) taken: Taken,
+}
+
+/// Stages what was read of a crosswalk or a chart in a draft: all that is wanted, or nothing. Rows
+/// that cannot be taken must have been left out by choice.
+///
+/// # Errors
+/// When there are such rows, nothing is to be staged, somebody else changed the draft just now, or
+/// the store fails.
+pub(crate) async fn stage(
+    app: &App,
+    member: Member,
+    id: i64,
+    looked: &Looked,
+    wanted: &Wanted,
+) -> Result<(), Problem> {
+    if !looked.rejected.is_empty() && !wanted.leave_out {
+        let first = "settle the rejected rows first, or say that they are to be left out";
+        return Err(Problem::unreadable("rows_rejected", first));
+    }
+    let chart = &looked.snapshot.today.chart;
+    let (plan_name, staged) = app.store.plan(member, wanted.plan).await?;
+    let changes: Vec<(AccountId, Field, Option<Change>)> = match &looked.content {
+        Content::Crosswalk(crossings) => crossings
+            .iter()
+            .flat_map(|crossing| {
+                let account = crossing.account;
+                let edits = crossing.edits(chart, &staged).into_iter();
+                edits.map(move |(field, change)| (account, field, change))
+            })
+            .collect(),
+        Content::Comparison(comparison) => {
+            let changes = of_comparison(app, id, comparison, chart.next_id(), wanted).await?;
+            changes.into_iter().map(|(account, c)| (account, c.field(), Some(c))).collect()
+        }
+        _ => {
+            let how = "only a crosswalk or a chart beside another is staged in a plan";
+            return Err(Problem::unreadable("not_staged", how));
+        }
+    };
+    if changes.is_empty() {
+        return Err(Problem::unreadable("nothing_to_stage", "nothing of it is to be staged"));
+    }
+    let edits = changes.into_iter().map(|(account, field, change)| {
+        let seen = staged.targets.get(&account).and_then(|target| target.get(&field));
+        let seen = seen.map(|staged| staged.change.text());
+        let base = chart.get(account).map(|today| Change::today(today, field));
+        Edit { account, field, seen, base, change }
+    });
+    let edits: Vec<Edit> = edits.collect();
+    let conflicts = app.store.edit_plan(member, wanted.plan, &edits).await?;
+    if !conflicts.is_empty() {
+        return Err(Problem::conflicts(conflicts));
+    }
+    remember(app, member, looked).await?;
+    Ok(app.store.finish_staging(member, id, looked.ready_rows, &plan_name).await?)
+}
+
+async fn of_comparison(
+    app: &App,
+    id: i64,
+    comparison: &Comparison,
+    read_from: AccountId,
+    wanted: &Wanted,
+) -> Result<Vec<(AccountId, Change)>, Problem> {
+    let first = app.store.take_account_ids(comparison.new.len()).await?;
+    // Rows were read with identities that count up, of which only those of new accounts are kept.
+    let mut places: Vec<i64> = comparison.new.iter().map(|(_, a)| a.id.0 - read_from.0).collect();
+    places.sort_unstable();
+    let renamed = |account: AccountId| {
+        let place = places.binary_search(&(account.0 - read_from.0)).unwrap_or(0);
+        AccountId(first.0 + i64::try_from(place).unwrap_or(0))
+    };
+    Ok(comparison.changes(&wanted.taken, ImportId(id), renamed))
+}
+
+/// Stores what was read: all that is ready, or nothing.
+///
+/// # Errors
+/// When nothing is ready, the books changed since, or the store fails.
+pub async fn store(app: &App, member: Member, id: i64, looked: Looked) -> Result<usize, Problem> {
+    if looked.ready_rows == 0 {
+        return Err(Problem::unreadable("nothing_ready", "no row of the file can be stored"));
+    }
+    let snapshot = &looked.snapshot;
+    let ready = match &looked.content {
+        Content::Chart(accounts) => {
+            let first = app.store.take_account_ids(accounts.len()).await?;
+            let accounts = renumbered(accounts, snapshot.today.chart.next_id(), first, id);
+            app.store.commit_import(member, id, snapshot, Ready::Chart(&accounts)).await?;
+            return finish(app, member, &looked).await;
+        }
+        Content::Journal(entries) => Ready::Journal(entries),
+        Content::Usage(uses) => Ready::Usage(uses),
+        Content::Comparison(_) | Content::Crosswalk(_) | Content::Nothing => {
+            let how = "it is staged in a plan, not stored";
+            return Err(Problem::unreadable("not_stored", how));
+        }
+    };
+    app.store.commit_import(member, id, snapshot, ready).await?;
+    finish(app, member, &looked).await
+}
+
+async fn finish(app: &App, member: Member, looked: &Looked) -> Result<usize, Problem> {
+    remember(app, member, looked).await?;
+    Ok(looked.ready_rows)
+}
+
+/// The accounts of a file with identities that are theirs for good.
+fn renumbered(
+    accounts: &[Account],
+    read_from: AccountId,
+    first: AccountId,
+    import: i64,
+) -> Vec<Account> {
+    let own = |id: AccountId| AccountId(id.0 - read_from.0 + first.0);
+    let renumbered = accounts.iter().map(|account| Account {
+        id: own(account.id),
+        parent: account.parent.map(own),
+        origin: Some(ImportId(import)),
+        ..account.clone()
+    });
+    renumbered.collect()
+}
+
+/// Remembers how a file was read for the next of the same form, if a person had to say so.
+async fn remember(app: &App, member: Member, looked: &Looked) -> Result<(), Problem> {
+    let choices = looked.choices.for_next_file();
+    let form = looked.form();
+    if form.is_empty() || choices == Choices::default() {
+        return Ok(());
+    }
+    let value = serde_json::to_value(choices).map_err(|e| Problem::internal(&e))?;
+    Ok(app.store.remember_form(member, looked.kind, &form, &value).await?)
+}

@@ -1,0 +1,213 @@
+//! Files on their way in and out over HTTP: how they are read can be chosen and is remembered, a
+//! chart stands beside that of the books, and what is handed out can be brought in again.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+mod site;
+
+use reqwest::multipart::{Form, Part};
+use reqwest::{Client, Method};
+use serde_json::{Value, json};
+use site::Site;
+use zf_sheets::How;
+
+const FORMATS: [&str; 3] = ["csv", "xlsx", "ods"];
+
+async fn file(site: &Site, client: &Client, path: &str) -> Vec<u8> {
+    let answer = client.get(site.at(path)).send().await.unwrap();
+    assert_eq!(answer.status(), 200, "{path}");
+    answer.bytes().await.unwrap().to_vec()
+}
+
+async fn bring(site: &Site, client: &Client, kind: &str, name: &str, content: Vec<u8>) -> Value {
+    let part = Part::bytes(content).file_name(name.to_owned());
+    let form = Form::new().text("kind", kind.to_owned()).part("file", part);
+    let answer = client.post(site.at("BOOKS/imports")).multipart(form).send().await.unwrap();
+    assert_eq!(answer.status(), 200, "{name}");
+    answer.json().await.unwrap()
+}
+
+async fn choose(site: &Site, client: &Client, looked: &Value, change: Value) -> (u16, Value) {
+    let mut choices = looked["choices"].clone();
+    for (key, value) in change.as_object().unwrap() {
+        choices[key] = value.clone();
+    }
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    site.ask(client, Method::PUT, &path, choices).await
+}
+
+const JOURNAL: &str = "Nummer,Tag,Konto,Betrag\nA1,03.04.2026,1010,250\nA1,03.04.2026,5010,-250\n";
+
+#[tokio::test]
+async fn what_a_person_says_of_a_file_is_remembered_for_the_next_of_its_form() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let looked = bring(&site, &ann, "journal", "may.csv", JOURNAL.into()).await;
+    assert_eq!(looked["lacking"][0], "Entry");
+    let columns = json!({ "Nummer": "entry", "Tag": "date", "Konto": "code", "Betrag": "amount" });
+    let (_, looked) = choose(&site, &ann, &looked, json!({ "columns": columns })).await;
+    assert_eq!((&looked["ready_rows"], &looked["asked"]), (&json!(0), &json!(["dates"])));
+    let (status, looked) = choose(&site, &ann, &looked, json!({ "dates": "dmy" })).await;
+    assert_eq!((status, &looked["ready_rows"], &looked["asked"]), (200, &json!(2), &json!([])));
+    assert_eq!(looked["columns"][0]["field"], "entry");
+    // What was chosen is kept with the file, and shown again after a reload.
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    let shown = site.ask(&ann, Method::GET, &path, Value::Null).await.1;
+    assert_eq!(shown["choices"], looked["choices"]);
+    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await.0, 200);
+
+    let next = format!("Larkfell\n\n{}", JOURNAL.replace("A1", "A2"));
+    let looked = bring(&site, &ann, "journal", "june.csv", next.into()).await;
+    assert_eq!((&looked["ready_rows"], &looked["header_row"]), (&json!(2), &json!(3)));
+    assert_eq!(looked["dates"], "dmy");
+
+    for (change, field) in [
+        (json!({ "dates": "xyz" }), "dates"),
+        (json!({ "columns": { "Tag": "colour" } }), "columns"),
+        (json!({ "settled": { "x": { "class": "asset", "section": "revenue" } } }), "settled"),
+    ] {
+        let (status, refused) = choose(&site, &ann, &looked, change).await;
+        assert_eq!((status, &refused["refused"][0]["field"]), (422, &json!(field)));
+    }
+}
+
+#[tokio::test]
+async fn rows_are_corrected_here_or_taken_away_with_their_reasons() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let journal = "Entry,Date,Code,Debit,Credit\nB1,2026-04-03,1O10,10,\nB1,2026-04-03,5010,,10\n\
+                   B2,2026-04-03,1010,7,\nB2,2026-04-03,5010,,8\n";
+    let looked = bring(&site, &ann, "journal", "may.csv", journal.into()).await;
+    let reasons: Vec<_> =
+        looked["rejected"].as_array().unwrap().iter().map(|r| r["reason"].clone()).collect();
+    let unbalanced = "entry_unbalanced";
+    assert_eq!(reasons, ["account_unknown", "entry_spoilt", unbalanced, unbalanced]);
+    assert_eq!(
+        (&looked["rejected"][0]["at"], &looked["rejected"][0]["row"]),
+        (&json!(2), &json!(2))
+    );
+
+    let rejected =
+        file(&site, &ann, &format!("BOOKS/imports/{}/rejected.xlsx", looked["id"])).await;
+    let opened = zf_sheets::read("a.xlsx", &rejected, &How::default()).unwrap();
+    let rows = &opened.sheets[0].rows;
+    assert_eq!(rows.len(), 5);
+    assert_eq!(rows[1].cells[2].text, "1O10");
+    assert_eq!(rows[4].cells[6].text, "entry B2 does not balance: its credits are 1.00 too much");
+
+    let fix = json!([{ "row": 2, "at": 2, "text": "1010" }, { "row": 5, "at": 4, "text": "7" }]);
+    let (_, looked) = choose(&site, &ann, &looked, json!({ "corrections": fix })).await;
+    assert_eq!((&looked["ready_rows"], &looked["rejected_rows"]), (&json!(4), &json!(0)));
+    // Corrections stand in cells: another delimiter makes other cells.
+    let (_, looked) = choose(&site, &ann, &looked, json!({ "delimiter": ";" })).await;
+    assert_eq!(looked["choices"]["corrections"], json!([]));
+    assert_eq!(looked["lacking"][0], "Entry");
+}
+
+#[tokio::test]
+async fn a_chart_handed_out_comes_back_the_same_and_edits_are_staged() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let rows = site.books.store.snapshot(site.books.member).await.unwrap().today.chart;
+    let rows = rows.live().count();
+    for format in FORMATS {
+        let content = file(&site, &ann, &format!("BOOKS/exports/chart.{format}")).await;
+        let looked = bring(&site, &ann, "chart", &format!("chart.{format}"), content).await;
+        let comparison = &looked["comparison"];
+        assert_eq!((&comparison["same"], &looked["rejected_rows"]), (&json!(rows), &json!(0)));
+        let path = format!("BOOKS/imports/{}/stage", looked["id"]);
+        let plan = site.draft(&ann).await;
+        let all = json!({ "plan": plan, "leave_out": false, "new": true, "changed": true });
+        let (status, why) = site.ask(&ann, Method::POST, &path, all).await;
+        assert_eq!((status, &why["code"]), (422, &json!("nothing_to_stage")));
+    }
+    let chart = String::from_utf8(file(&site, &ann, "BOOKS/exports/chart.csv").await).unwrap();
+    let kept = chart.lines().filter(|line| !line.starts_with("6020,"));
+    let edited: Vec<String> = kept.map(|line| line.replace("Diesel", "Fuel")).collect();
+    let edited = edited.join("\n") + "\n7010,Audit,,expense\n";
+    let looked = bring(&site, &ann, "chart", "edited.csv", edited.into()).await;
+    let change = &looked["comparison"]["changed"][0];
+    assert_eq!(change["fields"], json!([{ "field": "name", "old": "Diesel", "new": "Fuel" }]));
+    let plan = site.draft(&ann).await;
+    let wanted = json!({ "plan": plan, "leave_out": false, "new": true, "changed": true,
+                         "missing": "deactivate" });
+    let path = format!("BOOKS/imports/{}/stage", looked["id"]);
+    let (status, staged) = site.ask(&ann, Method::POST, &path, wanted).await;
+    assert_eq!(status, 200, "{staged}");
+    let mut kinds: Vec<String> = staged["report"]["crosswalk"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|crossing| {
+            format!("{} {}", crossing["new_code"], crossing["changes"][0]).replace('"', "")
+        })
+        .collect();
+    kinds.sort();
+    assert_eq!(kinds, ["5030 renamed", "6020 deactivated", "7010 added"]);
+    // The file is done with; the account it brings says where it came from.
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 422);
+    let plan = format!("BOOKS/plans/{plan}");
+    let keys: Vec<Value> =
+        staged["report"]["findings"].as_array().unwrap().iter().map(|f| f["key"].clone()).collect();
+    let agreed = json!({ "fingerprint": staged["fingerprint"], "acknowledged": keys });
+    assert_eq!(site.ask(&ann, Method::POST, &format!("{plan}/apply"), agreed).await.0, 201);
+    let shown = site.ask(&ann, Method::GET, "BOOKS/chart", Value::Null).await.1;
+    let audit = shown["rows"].as_array().unwrap().iter().find(|r| r["code"] == "7010").unwrap();
+    assert_eq!((&audit["origin"], &shown["origins"][0]["id"]), (&looked["id"], &looked["id"]));
+}
+
+#[tokio::test]
+async fn a_journal_and_a_crosswalk_handed_out_can_be_brought_in_again() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let looked = bring(&site, &ann, "journal", "a.csv",
+        "Entry,Date,Code,Debit,Credit,Memo,Site\nB1,2026-04-03,1010,10.50,,=1+1,North\nB1,2026-04-03,5010,,10.50,,\n".into()).await;
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await.0, 200);
+    let trial = file(&site, &ann, "BOOKS/exports/trial-balance.csv").await;
+
+    for format in FORMATS {
+        let content = file(&site, &ann, &format!("BOOKS/exports/journal.{format}")).await;
+        let looked = bring(&site, &ann, "journal", &format!("b.{format}"), content.clone()).await;
+        let taken = looked["rejected"].as_array().unwrap();
+        assert!(taken.iter().all(|r| r["reason"] == "entry_taken") && taken.len() == 2, "{looked}");
+        let opened = zf_sheets::read(&format!("b.{format}"), &content, &How::default()).unwrap();
+        let texts: Vec<&str> =
+            opened.sheets[0].rows[1].cells.iter().map(|cell| cell.text.as_str()).collect();
+        assert!(texts.contains(&"=1+1") && texts.contains(&"North"), "{texts:?}");
+    }
+    assert!(String::from_utf8(trial).unwrap().contains("1010,Bank,10.50,"));
+    let none = file(&site, &ann, "BOOKS/exports/journal.csv?from=2026-05-01").await;
+    assert_eq!(String::from_utf8(none).unwrap().lines().count(), 1);
+
+    let plan = site.draft(&ann).await;
+    let bank = site.books.id("5030").await;
+    let edits = json!({ "edits": [{ "account": bank.0, "field": "code", "value": "5035" }] });
+    site.ask(&ann, Method::POST, &format!("BOOKS/plans/{plan}/edits"), edits).await;
+    let crosswalk = file(&site, &ann, &format!("BOOKS/exports/crosswalk.xlsx?plan={plan}")).await;
+    let looked = bring(&site, &ann, "crosswalk", "crosswalk.xlsx", crosswalk).await;
+    assert_eq!((&looked["ready_rows"], &looked["rejected_rows"]), (&json!(1), &json!(0)));
+}
+
+#[tokio::test]
+async fn forms_are_handed_out_and_can_be_read_as_they_are() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    for kind in ["chart", "journal", "crosswalk", "usage", "balances"] {
+        for format in FORMATS {
+            let form = file(&site, &ann, &format!("/api/templates/{kind}.{format}")).await;
+            let opened = zf_sheets::read(&format!("a.{format}"), &form, &How::default()).unwrap();
+            let sheets = if format == "csv" { 1 } else { 2 };
+            assert_eq!(opened.sheets.len(), sheets, "the columns are explained in a workbook");
+            if kind != "balances" {
+                let looked = bring(&site, &ann, kind, &format!("form.{format}"), form).await;
+                assert_eq!(looked["lacking"], json!([]), "{kind}.{format}");
+            }
+        }
+    }
+    for path in
+        ["/api/templates/colours.csv", "/api/templates/chart.pdf", "BOOKS/exports/chart.doc"]
+    {
+        assert_eq!(site.ask(&ann, Method::GET, path, Value::Null).await.0, 422, "{path}");
+    }
+}

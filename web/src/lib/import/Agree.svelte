@@ -1,0 +1,89 @@
+<!-- The hem of a waiting file: how many rows are ready and what is not, and the agreement. -->
+<script lang="ts">
+  import { count, plural } from '../figures';
+  import { KINDS } from './kinds';
+  import type { Taking } from './taking.svelte';
+  import type { WaitingFile } from './waiting.svelte';
+
+  let {
+    file,
+    taking,
+    planName,
+    store,
+    stage,
+  }: {
+    file: WaitingFile;
+    taking: Taking;
+    /** The draft that is open, if one is. */
+    planName: string | undefined;
+    store: () => void;
+    stage: (leaveOut: boolean) => void;
+  } = $props();
+  const looked = $derived(file.looked!);
+  const comparison = $derived(looked.comparison);
+  const staged = $derived(looked.kind === 'crosswalk' || comparison != null);
+  const unused = $derived(looked.columns.filter((column) => !column.field).length);
+  const touched = $derived(comparison ? taking.count(comparison) : looked.ready_rows);
+  let leaveOut = $state(false);
+
+  const counts = $derived.by((): [number, string][] =>
+    comparison
+      ? [
+          [comparison.new_rows, 'new'],
+          [comparison.changed_rows, 'changed'],
+          [comparison.same, 'the same'],
+          [comparison.missing_rows, 'not in the file'],
+        ]
+      : [[looked.ready_rows, 'ready']],
+  );
+</script>
+
+<footer class="paper stitch flex min-h-[54px] items-center gap-6 rounded-t-none! px-4">
+  <p>
+    <b class="font-serif text-base font-semibold"
+      >{KINDS.find(({ key }) => key === looked.kind)?.title}</b
+    >
+    <span class="hint block">{file.busy || 'nothing is stored yet'}</span>
+  </p>
+  {#each counts as [n, words] (words)}
+    <p><b class="block text-[15px]">{count(n)}</b><span class="hint">{words}</span></p>
+  {/each}
+  <p class={looked.rejected_rows ? 'text-error' : ''}>
+    <b class="block text-[15px]">{count(looked.rejected_rows)}</b><span class="hint">rejected</span>
+  </p>
+  <p>
+    <b class="block text-[15px]">{unused}</b>
+    <span class="hint">{unused === 1 ? 'column' : 'columns'} not used</span>
+  </p>
+  <p class="text-error grow text-xs" role="alert">{file.problem}</p>
+  <button class="btn btn-quiet" disabled={file.busy !== ''} onclick={() => file.leave()}
+    >Leave the file</button
+  >
+  {#if staged}
+    {#if looked.rejected_rows}
+      <label class="flex items-center gap-2 text-xs">
+        <input type="checkbox" class="checkbox checkbox-sm" bind:checked={leaveOut} />
+        leave the {plural(looked.rejected_rows, 'rejected row')} out
+      </label>
+    {/if}
+    <button
+      class="btn btn-primary"
+      disabled={file.busy !== '' || touched === 0 || (looked.rejected_rows > 0 && !leaveOut)}
+      onclick={() => stage(leaveOut)}
+    >
+      Stage {comparison ? plural(touched, 'account') : plural(touched, 'row')}{planName
+        ? ` in “${planName}”`
+        : ''}
+    </button>
+  {:else}
+    <button
+      class="btn btn-primary"
+      disabled={file.busy !== '' || looked.ready_rows === 0}
+      onclick={store}
+    >
+      Store {plural(looked.ready_rows, 'row')}{looked.rejected_rows
+        ? `, leave out ${count(looked.rejected_rows)}`
+        : ''}
+    </button>
+  {/if}
+</footer>

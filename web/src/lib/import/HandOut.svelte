@@ -1,0 +1,70 @@
+<!-- Files to take away: what the books hold, and empty forms to fill in. -->
+<script lang="ts">
+  import { KINDS } from './kinds';
+
+  let { books, hasChart }: { books: number; hasChart: boolean } = $props();
+  const FORMATS = ['xlsx', 'ods', 'csv'];
+  const PARTS: [string, string][] = [
+    ['chart', 'Chart of accounts'],
+    ['journal', 'Journal'],
+    ['trial-balance', 'Trial balance'],
+    ['where-used', 'Where-used list'],
+  ];
+</script>
+
+{#snippet row(title: string, address: (format: string) => string)}
+  <tr>
+    <th scope="row">{title}</th>
+    {#each FORMATS as format (format)}
+      <td>
+        <a
+          class="link"
+          href={address(format)}
+          aria-label="{title} as {format.toUpperCase()}"
+          download>{format.toUpperCase()}</a
+        >
+      </td>
+    {/each}
+  </tr>
+{/snippet}
+
+<aside class="w-80 shrink-0">
+  {#if hasChart}
+    <h2 class="mb-1 text-lg">Take away</h2>
+    <p class="hint mb-2">Edit it in a spreadsheet and bring it back: the edits are staged.</p>
+    <table class="mb-8">
+      <tbody>
+        {#each PARTS as [part, title] (part)}
+          {@render row(title, (format) => `/api/books/${books}/exports/${part}.${format}`)}
+        {/each}
+      </tbody>
+    </table>
+  {/if}
+  <h2 class="mb-1 text-lg">Empty forms</h2>
+  <p class="hint mb-2">With rows as an example, and what goes into each column.</p>
+  <table>
+    <tbody>
+      {#each KINDS as { key, form } (key)}
+        {@render row(form, (format) => `/api/templates/${key}.${format}`)}
+      {/each}
+    </tbody>
+  </table>
+</aside>
+
+<style>
+  table {
+    width: 100%;
+    border-collapse: collapse;
+  }
+  th,
+  td {
+    border-bottom: 1px solid var(--rule);
+    padding: 5px 0;
+    font-weight: 400;
+    text-align: left;
+  }
+  td {
+    text-align: right;
+    width: 3.2rem;
+  }
+</style>

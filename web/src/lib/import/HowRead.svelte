@@ -1,0 +1,201 @@
+<!-- How a file is read: what was found, each thing to be changed; what has to be said; what is worth
+     knowing. -->
+<script lang="ts">
+  import { plural } from '../figures';
+  import { CLASSES, SECTIONS } from '../sheet/captions';
+  import Choice from './Choice.svelte';
+  import Pick from './Pick.svelte';
+  import type { WaitingFile } from './waiting.svelte';
+
+  let { file }: { file: WaitingFile } = $props();
+  const looked = $derived(file.looked!);
+  const isText = $derived(looked.format === 'CSV');
+  const has = (field: string) => looked.columns.some((column) => column.field === field);
+  const amounts = $derived(['debit', 'credit', 'amount', 'foreign'].some(has));
+
+  const ENCODINGS = ['UTF-8', 'windows-1252', 'UTF-16LE', 'UTF-16BE', 'ISO-8859-2', 'macintosh'];
+  const encodings = $derived([...new Set([looked.encoding ?? 'UTF-8', ...ENCODINGS])]);
+  const DELIMITERS: [string, string][] = [
+    [',', 'comma'],
+    [';', 'semicolon'],
+    ['\t', 'tab'],
+    ['|', 'bar'],
+    ['^', 'caret'],
+  ];
+  const DATES: [string, string][] = [
+    ['dmy', 'day first, 24/09/2026'],
+    ['mdy', 'month first, 09/24/2026'],
+    ['ymd', 'year first, 2026/09/24'],
+  ];
+  const DECIMALS: [string, string][] = [
+    ['point', 'point, 1,250.00'],
+    ['comma', 'comma, 1.250,00'],
+  ];
+  const ROWS = $derived<[string, string][]>([
+    ['0', 'there are none'],
+    ...Array.from({ length: 20 }, (_, n): [string, string] => [`${n + 1}`, `row ${n + 1}`]),
+    ...(looked.header_row > 20
+      ? [[`${looked.header_row}`, `row ${looked.header_row}`] as [string, string]]
+      : []),
+  ]);
+
+  const CAPTIONS: [string, string][] = CLASSES.flatMap((cls) => [
+    [cls, cls],
+    ...(SECTIONS[cls] ?? []).map(([key, words]): [string, string] => [
+      `${cls}/${key}`,
+      `${cls}: ${words}`,
+    ]),
+  ]);
+
+  function settle(wording: string, value: string) {
+    const [cls = '', section] = value.split('/');
+    const settled = {
+      ...looked.choices.settled,
+      [wording]: { class: cls, section: section ?? null },
+    };
+    void file.choose({ settled });
+  }
+</script>
+
+<aside class="bg-base-200 border-rule-strong w-76 shrink-0 overflow-auto border-l p-5">
+  {#if looked.asked.length || looked.unsettled.length}
+    <div class="bg-ochre-wash mb-5 rounded px-3 py-2">
+      {#if looked.asked.includes('dates')}
+        <p class="mb-2">
+          <b class="text-warning">Which comes first in a date?</b> Nothing in the file tells whether 03/04
+          is in March or in April.
+        </p>
+        <Pick
+          label="Which comes first in a date"
+          {file}
+          options={DATES}
+          value=""
+          none="Choose…"
+          pick={(dates) => file.choose({ dates })}
+        />
+      {/if}
+      {#if looked.asked.includes('decimal')}
+        <p class="mt-2 mb-2">
+          <b class="text-warning">Which mark parts the decimals?</b> Nothing in the file tells whether
+          1.250 is a thousand or one and a quarter.
+        </p>
+        <Pick
+          label="Which mark parts the decimals"
+          {file}
+          options={DECIMALS}
+          value=""
+          none="Choose…"
+          pick={(decimal) => file.choose({ decimal })}
+        />
+      {/if}
+      {#each looked.unsettled as { wording, rows } (wording)}
+        <p class="mt-2 mb-1">
+          <b class="text-warning">“{wording}”</b> stands in {plural(rows, 'row')}. What is it?
+        </p>
+        <Pick
+          label="What “{wording}” is"
+          {file}
+          options={CAPTIONS}
+          value=""
+          none="Choose for all of them…"
+          pick={(value) => settle(wording, value)}
+        />
+      {/each}
+    </div>
+  {/if}
+  <h2 class="mb-2 text-base">How it is read</h2>
+  <dl>
+    {#if looked.sheets.length}
+      <Choice
+        label="Sheet"
+        {file}
+        options={looked.sheets.map((name) => [name, name])}
+        value={looked.sheet}
+        pick={(sheet) => file.choose({ sheet, header_row: null })}
+      />
+    {/if}
+    <Choice
+      label="Headings"
+      {file}
+      options={ROWS}
+      value={`${looked.header_row}`}
+      pick={(row) => file.choose({ header_row: Number(row) })}
+    />
+    {#if isText}
+      <Choice
+        label="Delimiter"
+        {file}
+        options={DELIMITERS}
+        value={looked.delimiter ?? ','}
+        pick={(delimiter) => file.choose({ delimiter, header_row: null })}
+      />
+      <Choice
+        label="Encoding"
+        {file}
+        options={encodings.map((name) => [name, name])}
+        value={looked.encoding ?? ''}
+        pick={(encoding) => file.choose({ encoding })}
+      />
+    {/if}
+    {#if has('date')}
+      <Choice
+        label="Dates"
+        {file}
+        options={DATES}
+        value={looked.dates ?? ''}
+        none={looked.asked.includes('dates') ? 'to be said' : 'written without doubt'}
+        pick={(dates) => file.choose({ dates })}
+      />
+    {/if}
+    {#if amounts}
+      <Choice
+        label="Decimal mark"
+        {file}
+        options={DECIMALS}
+        value={looked.decimal ?? ''}
+        none={looked.asked.includes('decimal') ? 'to be said' : 'none to be seen'}
+        pick={(decimal) => file.choose({ decimal })}
+      />
+    {/if}
+    {#if looked.outline}
+      <div class="border-rule flex justify-between gap-3 border-b py-1.5">
+        <dt class="text-soft shrink-0">Outline</dt>
+        <dd class="text-right">{looked.outline}</dd>
+      </div>
+    {/if}
+    {#each Object.entries(looked.choices.settled) as [wording, { class: cls, section }] (wording)}
+      <div class="border-rule flex justify-between gap-3 border-b py-1.5">
+        <dt class="text-soft truncate">“{wording}”</dt>
+        <dd class="text-right">{section ? section.replaceAll('_', ' ') : cls}</dd>
+      </div>
+    {/each}
+  </dl>
+  {#if looked.choices.corrections.length}
+    <p class="mt-3">
+      {plural(looked.choices.corrections.length, 'cell')} corrected here.
+      <button
+        class="link"
+        disabled={file.busy !== ''}
+        onclick={() => file.choose({ corrections: [] })}
+        >Take {looked.choices.corrections.length === 1 ? 'it' : 'all'} back</button
+      >
+    </p>
+  {/if}
+  {#if looked.notes.length}
+    <h2 class="mt-5 mb-2 text-base">Worth knowing</h2>
+    {#each looked.notes as note (note)}<p class="bg-ochre-wash mb-2 rounded px-3 py-2">
+        {note}
+      </p>{/each}
+  {/if}
+  {#if looked.warnings.length}
+    <h2 class="mt-5 mb-2 text-base">Rows worth a look</h2>
+    <ul>
+      {#each looked.warnings as warning, n (n)}
+        <li class="border-rule border-b py-1.5">
+          <span class="text-soft">Row {warning.row}:</span>
+          {warning.message}
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</aside>

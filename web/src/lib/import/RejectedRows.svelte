@@ -1,0 +1,136 @@
+<!-- Rows that cannot be taken, each above its reason; their cells are corrected in place. -->
+<script lang="ts">
+  import type { WaitingFile } from './waiting.svelte';
+
+  let {
+    file,
+    places,
+    money,
+  }: { file: WaitingFile; places: number[]; money: (at: number) => boolean } = $props();
+  const looked = $derived(file.looked!);
+  const byPlace = $derived(new Map(looked.columns.map((column) => [column.at, column])));
+  const meaning = (at: number) => byPlace.get(at)?.meaning ?? '';
+  let editing = $state<{ row: number; at: number; text: string } | null>(null);
+
+  const isEdited = (row: number, at: number) => editing?.row === row && editing.at === at;
+
+  function begin(row: number, at: number, text: string) {
+    if (!file.busy) editing = { row, at, text };
+  }
+
+  function commit(before: string) {
+    if (!editing) return;
+    const { row, at, text } = editing;
+    editing = null;
+    if (text !== before) void file.correct(row, at, text);
+  }
+
+  function key(event: KeyboardEvent, before: string) {
+    if (event.key === 'Enter') commit(before);
+    else if (event.key === 'Escape') editing = null;
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  function focus(input: HTMLInputElement) {
+    input.focus();
+    input.select();
+  }
+</script>
+
+<div class="border-rule overflow-x-auto border">
+  <table>
+    <thead>
+      <tr>
+        <th class="hint">Row</th>
+        {#each places as at (at)}<th class="hint">{meaning(at)}</th>{/each}
+      </tr>
+    </thead>
+    <tbody>
+      {#each looked.rejected as rejected, n (n)}
+        {@const row = rejected.row}
+        <tr>
+          <td class="hint num">{row}</td>
+          {#each places as at (at)}
+            {@const text = rejected.cells[at] ?? ''}
+            <td
+              class={[
+                money(at) && 'num',
+                file.corrected.has(`${row} ${at}`) && 'corrected',
+                rejected.at === at && 'wrong',
+              ]}
+            >
+              {#if isEdited(row, at) && editing}
+                <input
+                  aria-label="Row {row}, new text"
+                  bind:value={editing.text}
+                  onkeydown={(event) => key(event, text)}
+                  onblur={() => commit(text)}
+                  {@attach focus}
+                />
+              {:else}
+                <button
+                  aria-label="Row {row}, {text || 'empty'}, correct it"
+                  ondblclick={() => begin(row, at, text)}
+                  onkeydown={(event) => event.key === 'Enter' && begin(row, at, text)}
+                  >{text || ' '}</button
+                >
+              {/if}
+            </td>
+          {/each}
+        </tr>
+        <tr class="bg-brick-wash">
+          <td></td>
+          <td colspan={places.length} class="text-error why">Row {row}: {rejected.message}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+</div>
+
+<style>
+  table {
+    border-collapse: collapse;
+    white-space: nowrap;
+    min-width: 100%;
+  }
+  th,
+  td {
+    border: 1px solid var(--rule);
+    max-width: 220px;
+  }
+  th {
+    background: var(--color-base-200);
+    text-align: left;
+    font-weight: 400;
+  }
+  th.hint,
+  td.hint,
+  td.why {
+    padding: 4px 9px;
+  }
+  td.why {
+    white-space: normal;
+    max-width: none;
+  }
+  button,
+  input {
+    padding: 4px 9px;
+    width: 100%;
+    min-width: 60px;
+    text-align: inherit;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    cursor: text;
+  }
+  td.corrected {
+    background: var(--ochre-wash);
+  }
+  td.wrong {
+    outline: 2px solid var(--color-error);
+    outline-offset: -2px;
+    font-weight: 600;
+    color: var(--color-error);
+  }
+</style>

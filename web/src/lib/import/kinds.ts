@@ -1,0 +1,28 @@
+// What can be brought in, in the order in which people bring it.
+
+export const KINDS = [
+  {
+    key: 'chart',
+    form: 'Chart of accounts',
+    title: 'A chart of accounts',
+    columns: 'Code, Name and Class; also Section, Heading, Row kind, Adds up …',
+  },
+  {
+    key: 'journal',
+    form: 'Journal',
+    title: 'A journal',
+    columns: 'Entry, Date, Code, Debit and Credit; also Payee, Details, Currency …',
+  },
+  {
+    key: 'crosswalk',
+    form: 'Crosswalk',
+    title: 'An old-to-new crosswalk',
+    columns: 'Old code and New code; also New name. It is staged in a plan.',
+  },
+  {
+    key: 'usage',
+    form: 'Where-used list',
+    title: 'A where-used list',
+    columns: 'Code, Used by and Called: bank rules, budget lines, items …',
+  },
+] as const;
