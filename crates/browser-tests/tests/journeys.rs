@@ -40,7 +40,7 @@ async fn by_mouse() {
     browser.click_words("Store 690 rows").await;
     browser.see_text("690 rows of chart.xlsx stored").await;
     browser.choose_file(&files.join("journal.csv")).await;
-    browser.see_text("debits and credits are").await;
+    browser.see_text("What it comes to").await;
     browser.click_words("Store 1").await;
     browser.see_text("of journal.csv stored").await;
     browser.click("input[value='usage']").await;

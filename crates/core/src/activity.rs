@@ -199,6 +199,20 @@ impl Activity {
         &self.figures
     }
 
+    /// What each account adds up to at the end of a period, whose fiscal year counts as this year.
+    pub fn figures_to(&self, last: Period) -> ById<Figures> {
+        let mut figures: ById<Figures> = ById::default();
+        for (strand, activity, _) in self.strands.values() {
+            let totals = activity.totals.iter().filter(|(slot, _)| slot.period <= last);
+            let until = StrandActivity {
+                totals: totals.map(|(slot, totals)| (*slot, *totals)).collect(),
+                ..activity.clone()
+            };
+            *figures.entry(strand.account).or_default() += Figures::of(&until, Some(last));
+        }
+        figures
+    }
+
     /// Every strand with its totals and what they add up to.
     pub fn strands(&self) -> impl Iterator<Item = &(Strand, StrandActivity, Figures)> {
         self.strands.values()

@@ -2,9 +2,10 @@
 //! that holds its history now.
 
 use crate::chart::{Account, Chart};
-use crate::code::CodeKey;
+use crate::code::{Code, CodeKey};
 use crate::ids::AccountId;
 use std::collections::{HashMap, HashSet};
+use time::OffsetDateTime;
 
 /// Every code that any account bore before today.
 #[derive(Clone, Debug, Default)]
@@ -31,6 +32,47 @@ impl FormerCodes {
         let bearers = self.bearers.get(key).map(Vec::as_slice).unwrap_or_default();
         let holders = bearers.iter().rev().filter_map(|id| chart.holder(*id));
         holders.filter(|account| seen.insert(account.id)).collect()
+    }
+}
+
+/// A stretch of time in which an account bore a code.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct CodeUse {
+    /// The account that bore it.
+    pub account: AccountId,
+    /// The code.
+    pub code: Code,
+    /// The name it had with it.
+    pub name: String,
+    /// Since when; `None` when the account came with it.
+    pub from: Option<OffsetDateTime>,
+    /// Until when; `None` while it still bears it.
+    pub to: Option<OffsetDateTime>,
+}
+
+impl CodeUse {
+    /// Whether the account bore the code just before a moment.
+    fn before(&self, moment: OffsetDateTime) -> bool {
+        self.from.is_none_or(|from| from < moment) && self.to.is_none_or(|to| to >= moment)
+    }
+}
+
+/// The codes as they were just before a moment, for a file that still follows them.
+#[derive(Clone, Debug, Default)]
+pub struct CodesThen {
+    bearers: HashMap<CodeKey, AccountId>,
+}
+
+impl CodesThen {
+    /// The codes that were borne just before a moment.
+    pub fn before<'a>(uses: impl IntoIterator<Item = &'a CodeUse>, moment: OffsetDateTime) -> Self {
+        let then = uses.into_iter().filter(|used| used.before(moment));
+        Self { bearers: then.map(|used| (used.code.key(), used.account)).collect() }
+    }
+
+    /// The account that holds the history of who bore a code then.
+    pub fn holder<'a>(&self, key: &CodeKey, chart: &'a Chart) -> Option<&'a Account> {
+        chart.holder(*self.bearers.get(key)?)
     }
 }
 

@@ -6,7 +6,7 @@ mod books;
 
 use books::{calendar, gbp, period, railway};
 use proptest::prelude::*;
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 use time::macros::date;
 use zf_core::chart::{Account, Chart, Kind};
 use zf_core::code::Code;
@@ -157,6 +157,8 @@ fn read_journal(text: &str) -> JournalIntake {
         calendar: calendar(),
         locked: Some(period(date!(2024 - 12 - 31))),
         entries: &stored,
+        then: None,
+        said: &HashMap::new(),
     };
     journal::read(&reading, &rows, &books)
 }

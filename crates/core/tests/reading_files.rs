@@ -7,7 +7,7 @@ mod books;
 
 use books::{gbp, railway};
 use proptest::prelude::*;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashMap};
 use zf_core::chart::{Account, Chart, Class, Kind, Section};
 use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
@@ -276,6 +276,8 @@ fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {
         calendar: books::calendar(),
         locked: None,
         entries: &Default::default(),
+        then: None,
+        said: &HashMap::new(),
     };
     let read = journal::read(&reading, &rows, &books);
     let entry = |e: &journal::NewEntry| {

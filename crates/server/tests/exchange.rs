@@ -54,7 +54,7 @@ async fn what_a_person_says_of_a_file_is_remembered_for_the_next_of_its_form() {
     let path = format!("BOOKS/imports/{}", looked["id"]);
     let shown = site.ask(&ann, Method::GET, &path, Value::Null).await.1;
     assert_eq!(shown["choices"], looked["choices"]);
-    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await.0, 200);
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
 
     let next = format!("Larkfell\n\n{}", JOURNAL.replace("A1", "A2"));
     let looked = bring(&site, &ann, "journal", "june.csv", next.into()).await;
@@ -163,7 +163,7 @@ async fn a_journal_and_a_crosswalk_handed_out_can_be_brought_in_again() {
     let looked = bring(&site, &ann, "journal", "a.csv",
         "Entry,Date,Code,Debit,Credit,Memo,Site\nB1,2026-04-03,1010,10.50,,=1+1,North\nB1,2026-04-03,5010,,10.50,,\n".into()).await;
     let path = format!("BOOKS/imports/{}", looked["id"]);
-    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await.0, 200);
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
     let trial = file(&site, &ann, "BOOKS/exports/trial-balance.csv").await;
 
     for format in FORMATS {
@@ -199,10 +199,8 @@ async fn forms_are_handed_out_and_can_be_read_as_they_are() {
             let opened = zf_sheets::read(&format!("a.{format}"), &form, &How::default()).unwrap();
             let sheets = if format == "csv" { 1 } else { 2 };
             assert_eq!(opened.sheets.len(), sheets, "the columns are explained in a workbook");
-            if kind != "balances" {
-                let looked = bring(&site, &ann, kind, &format!("form.{format}"), form).await;
-                assert_eq!(looked["lacking"], json!([]), "{kind}.{format}");
-            }
+            let looked = bring(&site, &ann, kind, &format!("form.{format}"), form).await;
+            assert_eq!(looked["lacking"], json!([]), "{kind}.{format}");
         }
     }
     for path in
@@ -210,4 +208,143 @@ async fn forms_are_handed_out_and_can_be_read_as_they_are() {
     {
         assert_eq!(site.ask(&ann, Method::GET, path, Value::Null).await.0, 422, "{path}");
     }
+}
+
+#[tokio::test]
+async fn codes_nobody_bears_are_mapped_or_added_and_lines_are_not_stored_twice_unseen() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let journal = "Entry,Date,Code,Name,Debit,Credit\nB1,2026-04-03,9100,Tea,10,\nB1,2026-04-03,1010,,,10\n\
+                   B2,2026-04-04,9200,Cake,7,\nB2,2026-04-04,1010,,,7\n";
+    let looked = bring(&site, &ann, "journal", "may.csv", journal.into()).await;
+    let unknown = &looked["ties"]["unknown"];
+    assert_eq!((&unknown[0]["code"], &unknown[1]["name"]), (&json!("9100"), &json!("Cake")));
+    assert_eq!(looked["ready_rows"], 0);
+    let oil = site.books.id("5040").await;
+    let said = json!({ "9100": { "account": oil.0 }, "9200": { "new": { "name": "Cake", "class": "expense" } } });
+    let (status, looked) = choose(&site, &ann, &looked, json!({ "accounts": said })).await;
+    assert_eq!(
+        (status, &looked["ready_rows"], &looked["ties"]["entries"]),
+        (200, &json!(4), &json!(2))
+    );
+    assert_eq!(
+        (&looked["ties"]["debits"], &looked["ties"]["last"]),
+        (&json!("17.00"), &json!("2026-04-04"))
+    );
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await, (200, json!({ "rows": 4 })));
+    let chart = site.ask(&ann, Method::GET, "BOOKS/chart", Value::Null).await.1;
+    let row = |code: &str| {
+        chart["rows"].as_array().unwrap().iter().find(|r| r["code"] == code).unwrap().clone()
+    };
+    assert_eq!(
+        (&row("9200")["balance"], &row("5040")["balance"]),
+        (&json!("7.00"), &json!("10.00"))
+    );
+    assert_eq!(row("9200")["origin"], looked["id"]);
+
+    // The same lines under other numbers: 9100 is known from last time.
+    let again = journal.replace("B1", "C1").replace("B2", "C2");
+    let looked = bring(&site, &ann, "journal", "may again.csv", again.into()).await;
+    assert_eq!(
+        (&looked["ready_rows"], &looked["ties"]["twice"]["file_name"]),
+        (&json!(4), &json!("may.csv"))
+    );
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    let (status, why) = site.ask(&ann, Method::POST, &path, json!({})).await;
+    assert_eq!((status, &why["code"]), (409, &json!("stored_before")));
+    assert_eq!(site.lines().await, 4);
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({ "again": true })).await.0, 200);
+    assert_eq!(site.lines().await, 8);
+}
+
+#[tokio::test]
+async fn a_journal_may_follow_the_codes_before_a_plan() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let plan = site.books.stage("5010 code 5020; 5020 code 5010").await;
+    let applied = site.books.apply(plan).await.unwrap();
+    let journal = "Entry,Date,Code,Debit,Credit\nB1,2026-04-03,5010,10,\nB1,2026-04-03,1010,,10\n";
+    let looked = bring(&site, &ann, "journal", "may.csv", journal.into()).await;
+    assert_eq!(looked["ties"]["mapped"], json!([]));
+    assert_eq!(looked["applied"][0]["id"], applied.0);
+    let (_, looked) = choose(&site, &ann, &looked, json!({ "codes_before": applied.0 })).await;
+    assert_eq!(looked["ties"]["mapped"], json!([{ "code": "5010", "account": "5020 Coal" }]));
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
+    let coal = site.books.id("5020").await;
+    let today = site.books.store.snapshot(site.books.member).await.unwrap().today;
+    assert_eq!(today.figures()[&coal].all.net(), 1_000);
+}
+
+#[tokio::test]
+async fn balances_are_compared_with_the_journal_and_may_open_the_books() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let off = "Code,Debit,Credit\n1010,100.00,\n1020,20.00,\n5010,,119.00\n";
+    let looked = bring(&site, &ann, "balances", "opening.csv", off.into()).await;
+    let balances = &looked["balances"];
+    assert_eq!((&balances["debits"], &balances["gap"]), (&json!("120.00"), &json!("1.00")));
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    let (status, why) = site.ask(&ann, Method::POST, &path, json!({})).await;
+    assert_eq!((status, &why["refused"][0]["field"]), (422, &json!("date")));
+    let (status, why) = site.ask(&ann, Method::POST, &path, json!({ "date": "2026-02-01" })).await;
+    assert_eq!((status, &why["code"]), (422, &json!("cannot_open")));
+    // The cell is typed over, and the totals run along.
+    let fix = json!([{ "row": 4, "at": 2, "text": "120.00" }]);
+    let (_, looked) = choose(&site, &ann, &looked, json!({ "corrections": fix })).await;
+    assert_eq!(looked["balances"]["gap"], "0.00");
+    let opened = site.ask(&ann, Method::POST, &path, json!({ "date": "2026-02-01" })).await;
+    assert_eq!(opened, (200, json!({ "rows": 3 })));
+    assert_eq!(site.lines().await, 3);
+
+    let trial = file(&site, &ann, "BOOKS/exports/trial-balance.xlsx").await;
+    let looked = bring(&site, &ann, "balances", "trial.xlsx", trial).await;
+    assert_eq!(
+        (&looked["balances"]["differing"], &looked["balances"]["agree"]),
+        (&json!(0), &json!(3))
+    );
+    let other = off.replace("20.00", "25.00").replace("119", "125");
+    let looked = bring(&site, &ann, "balances", "other.csv", other.into()).await;
+    let differences = looked["balances"]["differences"].as_array().unwrap();
+    let said: Vec<_> = differences.iter().map(|d| (&d["code"], &d["difference"])).collect();
+    assert_eq!(said, [(&json!("1020"), &json!("5.00")), (&json!("5010"), &json!("-5.00"))]);
+}
+
+#[tokio::test]
+async fn an_audit_file_of_the_books_brings_its_chart_and_journal() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let journal = "Entry,Date,Code,Debit,Credit,Payee,Memo,Site\nB1,2026-04-03,5010,10.50,,Hollin,Coal & wood,North\n\
+                   B1,2026-04-03,1010,,10.50,,,\nB2,2026-04-04,5030,2,,,,\nB2,2026-04-04,1010,,2,,,\n";
+    let looked = bring(&site, &ann, "journal", "may.csv", journal.into()).await;
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
+    let xml = file(&site, &ann, "BOOKS/exports/books.xml").await;
+    let text = String::from_utf8(xml.clone()).unwrap();
+    assert!(text.contains("<NumberOfEntries>2</NumberOfEntries>"));
+    assert!(text.contains("<TotalDebit>12.50</TotalDebit>"));
+    let chart = bring(&site, &ann, "chart", "books.xml", xml.clone()).await;
+    assert_eq!((&chart["format"], &chart["rejected_rows"]), (&json!("SAF-T"), &json!(0)));
+    assert_eq!(chart["comparison"]["changed_rows"], 0);
+    let read = zf_sheets::read("books.xml", &xml, &How::default()).unwrap();
+    let row: Vec<&str> = read.sheets[1].rows[1].cells.iter().map(|c| c.text.as_str()).collect();
+    let line = [
+        "B1",
+        "2026-04-03",
+        "5010",
+        "",
+        "10.50",
+        "",
+        "Hollin",
+        "Coal & wood",
+        "",
+        "",
+        "",
+        "",
+        "North",
+    ];
+    assert_eq!(row, line);
+    let lines = bring(&site, &ann, "journal", "books.xml", xml).await;
+    assert_eq!(lines["rejected_rows"], 4, "the entries are there already");
 }

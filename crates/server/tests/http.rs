@@ -156,13 +156,13 @@ async fn a_journal_is_shown_first_and_stored_when_agreed_to() {
     assert_eq!(site.lines().await, 0, "nothing is stored before somebody agrees");
     let path = format!("BOOKS/imports/{}", shown["id"]);
     assert_eq!(site.ask(&ann, Method::GET, &path, Value::Null).await.1, shown);
-    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await, (200, json!({ "rows": 2 })));
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await, (200, json!({ "rows": 2 })));
     assert_eq!(site.lines().await, 2);
-    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await.0, 404, "it is stored once");
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 404, "it is stored once");
     let (_, again) = site.upload(&ann, "journal", "march.csv", journal).await;
     assert_eq!(again["ready_rows"], 0);
     let path = format!("BOOKS/imports/{}", again["id"]);
-    assert_eq!(site.ask(&ann, Method::POST, &path, Value::Null).await.1["code"], "nothing_ready");
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.1["code"], "nothing_ready");
     assert_eq!(site.ask(&ann, Method::DELETE, &path, Value::Null).await.0, 204);
     assert_eq!(site.ask(&ann, Method::GET, &path, Value::Null).await.0, 404);
     let trail = site.ask(&ann, Method::GET, "BOOKS/trail", Value::Null).await.1;
@@ -304,7 +304,7 @@ async fn a_crosswalk_is_judged_as_a_whole_and_staged_in_a_plan() {
     let path = format!("{import}/stage");
     let (status, problem) = site.ask(&ann, Method::POST, &path, stage(false)).await;
     assert_eq!((status, problem["code"].as_str()), (422, Some("rows_rejected")));
-    let (status, problem) = site.ask(&ann, Method::POST, &import, Value::Null).await;
+    let (status, problem) = site.ask(&ann, Method::POST, &import, json!({})).await;
     assert_eq!((status, problem["code"].as_str()), (422, Some("not_stored")));
 
     let (status, view) = site.ask(&ann, Method::POST, &path, stage(true)).await;
@@ -320,6 +320,4 @@ async fn a_crosswalk_is_judged_as_a_whole_and_staged_in_a_plan() {
     let path = format!("BOOKS/imports/{}/stage", uses["id"]);
     let (status, problem) = site.ask(&ann, Method::POST, &path, stage(true)).await;
     assert_eq!((status, problem["code"].as_str()), (422, Some("not_staged")));
-    let (status, problem) = site.upload(&ann, "balances", "tb.csv", "Code,Debit,Credit\n").await;
-    assert_eq!((status, problem["refused"][0]["field"].as_str()), (422, Some("kind")));
 }

@@ -1,8 +1,11 @@
-//! Open file formats: rows of cells out of CSV, XLSX, XLS and ODS files, and tables into them. What the rows
+//! Open file formats: rows of cells out of CSV, XLSX, XLS, ODS and audit files, and tables into them. What the rows
 //! mean is the core's business.
 
 mod read;
 mod write;
 
 pub use read::{CannotRead, How, MAX_CELLS, MAX_ROWS, Opened, read};
-pub use write::{CannotWrite, ColumnKind, Columns, Format, Table, Writer, write};
+pub use write::{
+    AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter, CannotWrite, ColumnKind,
+    Columns, Format, Table, Writer, write,
+};

@@ -1,6 +1,7 @@
 //! Files in. What a file is, is told by its content; what its name says must agree.
 
 mod archive;
+mod saft;
 mod text;
 mod workbook;
 
@@ -19,7 +20,9 @@ pub enum CannotRead {
     #[error("the file is empty")]
     Empty,
     /// Neither text nor a spreadsheet.
-    #[error("“{0}” is neither a text file (CSV) nor a spreadsheet (XLSX, XLS or ODS)")]
+    #[error(
+        "“{0}” is neither a text file (CSV), nor a spreadsheet (XLSX, XLS or ODS), nor an audit file"
+    )]
     UnknownKind(String),
     /// Its content is not what its name says.
     #[error("“{name}” is not what its name says: it holds {is}; rename it or save it anew")]
@@ -66,7 +69,7 @@ pub struct How {
 /// A file that was read.
 #[derive(Clone, Debug)]
 pub struct Opened {
-    /// What it is: `CSV`, `XLSX`, `XLS` or `ODS`.
+    /// What it is: `CSV`, `XLSX`, `XLS`, `ODS`, or one of the audit files `SAF-T` and `FEC`.
     pub kind: &'static str,
     /// The encoding of a text file.
     pub encoding: Option<&'static str>,
@@ -88,10 +91,15 @@ pub fn read(file_name: &str, content: &[u8], how: &How) -> Result<Opened, Cannot
             text::read(content, how)
         }
         (Content::Workbook(kind), Some(ending)) if ending == kind => workbook::read(kind, content),
+        (Content::Xml, Some("xml") | None) => saft::read(content),
         // A workbook with macros is a workbook; the macros are not read.
         (Content::Workbook("xlsx"), Some("xlsm")) => workbook::read("xlsx", content),
         (Content::Encrypted, Some("xlsx" | "xlsm" | "xls" | "ods")) => Err(CannotRead::Encrypted),
-        (Content::Markup, Some("xls" | "xlsx" | "csv" | "txt")) => Err(mislabelled("a web page")),
+        (Content::Markup, Some("xls" | "xlsx" | "csv" | "txt" | "xml")) => {
+            Err(mislabelled("a web page"))
+        }
+        (Content::Xml, Some("xls" | "xlsx" | "ods" | "csv" | "txt")) => Err(mislabelled("XML")),
+        (Content::Text, Some("xml")) => Err(mislabelled("plain text")),
         (Content::Text, Some("xls" | "xlsx" | "ods")) => Err(mislabelled("plain text")),
         (Content::Workbook(kind), Some("csv" | "tsv" | "txt" | "xls" | "xlsx" | "ods")) => {
             Err(mislabelled(match kind {
@@ -119,6 +127,7 @@ pub fn read(file_name: &str, content: &[u8], how: &How) -> Result<Opened, Cannot
 enum Content {
     Text,
     Markup,
+    Xml,
     Workbook(&'static str),
     Encrypted,
     Other,
@@ -145,7 +154,11 @@ impl Content {
                 let start = String::from_utf8_lossy(&content[..content.len().min(400)]);
                 let start = start.trim_start_matches(['\u{feff}']).trim_start().to_lowercase();
                 let page = start.starts_with("<!doctype html") || start.starts_with("<html");
-                if page { Self::Markup } else { Self::Text }
+                match () {
+                    () if page => Self::Markup,
+                    () if saft::is_xml(&start) => Self::Xml,
+                    () => Self::Text,
+                }
             }
             _ => Self::Other,
         })

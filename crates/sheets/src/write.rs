@@ -2,9 +2,11 @@
 
 mod csv;
 mod ods;
+mod saft;
 mod xlsx;
 
 pub(crate) use csv::is_armed;
+pub use saft::{AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter};
 
 /// What the cells of a column hold.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -89,6 +91,9 @@ pub enum CannotWrite {
     /// The library for CSV refused.
     #[error(transparent)]
     Csv(#[from] ::csv::Error),
+    /// The library for XML refused.
+    #[error(transparent)]
+    Xml(#[from] std::io::Error),
     /// More rows than a sheet can have.
     #[error("a sheet has at most {} rows; choose a shorter range, or CSV", crate::read::MAX_ROWS)]
     TooLong,

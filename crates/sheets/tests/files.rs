@@ -164,7 +164,7 @@ fn what_is_not_what_its_name_says_is_refused_with_a_plain_sentence() {
     for (name, content, says) in [
         ("a.csv", Vec::new(), "the file is empty"),
         ("a.csv", b"a\0b\0\0c".to_vec(), "binary data"),
-        ("a.pdf", b"%PDF-1.4".to_vec(), "neither a text file (CSV) nor a spreadsheet"),
+        ("a.pdf", b"%PDF-1.4".to_vec(), "neither a text file (CSV), nor a spreadsheet"),
         ("a.xlsx", b"Code,Name\n".to_vec(), "it holds plain text"),
         ("a.xls", b"<html><table></table></html>".to_vec(), "it holds a web page"),
         ("a.csv", whole.clone(), "it holds an XLSX workbook"),

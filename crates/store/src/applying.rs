@@ -59,6 +59,17 @@ pub struct Agreement {
     pub acknowledged: BTreeSet<String>,
 }
 
+/// An application in a list.
+#[derive(Clone, Debug)]
+pub struct AppliedName {
+    /// Identity.
+    pub id: i64,
+    /// What it is called.
+    pub name: String,
+    /// When.
+    pub applied_at: OffsetDateTime,
+}
+
 /// An application as shown.
 #[derive(Clone, Debug)]
 pub struct AppliedPlan {
@@ -195,6 +206,20 @@ impl Store {
             applied_at: row.applied_at,
             report: row.proof.0,
         })
+    }
+
+    /// The plans that were applied, the latest first; undos are left out.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn applications(&self, member: Member) -> Result<Vec<AppliedName>, StoreError> {
+        let applied = sqlx::query_as!(
+            AppliedName,
+            "SELECT id, name, applied_at FROM application
+             WHERE books_id = $1 AND undo_of IS NULL ORDER BY id DESC",
+            member.books().0
+        );
+        Ok(applied.fetch_all(&self.pool).await?)
     }
 
     async fn carry_out(

@@ -69,7 +69,14 @@ pub enum Ready<'a> {
     /// Accounts, with identities from [`Store::take_account_ids`].
     Chart(&'a [Account]),
     /// Entries.
-    Journal(&'a [NewEntry]),
+    Journal {
+        /// The entries.
+        entries: &'a [NewEntry],
+        /// Accounts that come with them, with identities from [`Store::take_account_ids`].
+        added: &'a [Account],
+        /// Tells these lines from those of other files.
+        digest: Option<u128>,
+    },
     /// Uses.
     Usage(&'a [NewUse]),
 }
@@ -78,7 +85,7 @@ impl Ready<'_> {
     fn rows(&self) -> usize {
         match self {
             Self::Chart(accounts) => accounts.len(),
-            Self::Journal(entries) => entries.iter().map(|e| e.lines.len()).sum(),
+            Self::Journal { entries, .. } => entries.iter().map(|e| e.lines.len()).sum(),
             Self::Usage(uses) => uses.len(),
         }
     }
@@ -260,6 +267,26 @@ impl Store {
         Ok(origins.fetch_all(&self.pool).await?)
     }
 
+    /// The latest file with the same lines, and when it was stored.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn stored_before(
+        &self,
+        member: Member,
+        digest: u128,
+    ) -> Result<Option<(String, OffsetDateTime)>, StoreError> {
+        let before = sqlx::query!(
+            r#"SELECT file_name, stored_at AS "stored_at!" FROM import
+               WHERE books_id = $1 AND digest = $2::text::numeric AND stored_at IS NOT NULL
+               ORDER BY id DESC LIMIT 1"#,
+            member.books().0,
+            digest.to_string()
+        );
+        let before = before.fetch_optional(&self.pool).await?;
+        Ok(before.map(|row| (row.file_name, row.stored_at)))
+    }
+
     /// Everything that names accounts outside the journal.
     ///
     /// # Errors
@@ -335,9 +362,24 @@ impl Store {
                 pause::point().await;
                 chart_rows::begin_code_use(&mut tx, books, &accounts, false).await?;
             }
-            Ready::Journal(entries) => {
-                posting::post(self, &mut tx, &seen.books, &seen.today.chart, entries, import)
-                    .await?;
+            Ready::Journal { entries, added, digest } => {
+                let mut chart = seen.today.chart.clone();
+                if !added.is_empty() {
+                    let added: Vec<&Account> = added.iter().collect();
+                    chart_rows::write(&mut tx, books, &added).await?;
+                    chart_rows::begin_code_use(&mut tx, books, &added, false).await?;
+                    pause::point().await;
+                    added.iter().for_each(|account| chart.put((*account).clone()));
+                }
+                posting::post(self, &mut tx, &seen.books, &chart, entries, import).await?;
+                sqlx::query!(
+                    "UPDATE import SET digest = $3::text::numeric WHERE books_id = $1 AND id = $2",
+                    books.0,
+                    import,
+                    digest.map(|digest| digest.to_string())
+                )
+                .execute(&mut *tx)
+                .await?;
             }
             Ready::Usage(uses) => {
                 sqlx::query!(

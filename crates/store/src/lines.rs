@@ -45,6 +45,17 @@ pub struct JournalFilter {
     pub to: Option<Date>,
 }
 
+/// What a journal holds in all.
+#[derive(Clone, Copy, Debug)]
+pub struct JournalSummary {
+    /// How many entries.
+    pub entries: usize,
+    /// The first and the last day.
+    pub days: Option<(Date, Date)>,
+    /// Today, as the database has it.
+    pub now: Date,
+}
+
 /// A line as handed over.
 #[derive(Clone, Debug)]
 pub struct JournalLine {
@@ -111,6 +122,34 @@ impl Store {
             size
         );
         Ok(rows.fetch_all(&self.pool).await?)
+    }
+
+    /// What the journal holds in all.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn journal_summary(&self, member: Member) -> Result<JournalSummary, StoreError> {
+        let row = sqlx::query!(
+            r#"SELECT count(*) AS "entries!", min(date) AS first, max(date) AS last,
+                      current_date AS "now!" FROM entry WHERE books_id = $1"#,
+            member.books().0
+        )
+        .fetch_one(&self.pool)
+        .await?;
+        let entries = usize::try_from(row.entries).map_err(StoreError::damaged)?;
+        Ok(JournalSummary { entries, days: row.first.zip(row.last), now: row.now })
+    }
+
+    /// Everybody who is named in the journal as paid or paying, each once.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn payees(&self, member: Member) -> Result<Vec<String>, StoreError> {
+        let payees = sqlx::query_scalar!(
+            "SELECT DISTINCT payee FROM line WHERE books_id = $1 ORDER BY payee",
+            member.books().0
+        );
+        Ok(payees.fetch_all(&self.pool).await?)
     }
 
     /// All dimension values of the journal, each once.

@@ -5,26 +5,10 @@ use crate::people::Member;
 use crate::{Store, StoreError, chart_rows, ledger};
 use sqlx::PgConnection;
 use std::collections::HashMap;
-use time::OffsetDateTime;
 use zf_core::code::Code;
-use zf_core::former::FormerCodes;
+use zf_core::former::{CodeUse, FormerCodes};
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::rehearsal::{Today, Usage};
-
-/// A stretch of time in which an account bore a code.
-#[derive(Clone, Debug)]
-pub struct CodeUse {
-    /// The account that bore it.
-    pub account: AccountId,
-    /// The code.
-    pub code: Code,
-    /// The name it had with it.
-    pub name: String,
-    /// Since when; `None` when the account came with it.
-    pub from: Option<OffsetDateTime>,
-    /// Until when; `None` while it still bears it.
-    pub to: Option<OffsetDateTime>,
-}
 
 /// The books with everything that is looked at together.
 #[derive(Clone, Debug)]

@@ -57,7 +57,14 @@ async fn what_was_read_against_older_books_is_refused_and_nothing_is_stored() {
     let seen = store.snapshot(member).await.unwrap();
     books.apply(books.stage("5010 name Steam coal").await).await.unwrap();
     let entry = books.entry(date!(2026 - 05 - 01), coal, bank, 100);
-    let refused = store.commit_import(member, id, &seen, Ready::Journal(&[entry])).await;
+    let refused = store
+        .commit_import(
+            member,
+            id,
+            &seen,
+            Ready::Journal { entries: &[entry], added: &[], digest: None },
+        )
+        .await;
     assert!(matches!(refused, Err(StoreError::Refused(_))), "{refused:?}");
     let today = store.snapshot(member).await.unwrap().today;
     assert_eq!(today.activity.strands().count(), 0);

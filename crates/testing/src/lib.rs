@@ -145,7 +145,7 @@ impl Books {
 
     /// Posts entries as an import does.
     pub async fn post(&self, entries: &[NewEntry]) {
-        self.import(FileKind::Journal, Ready::Journal(entries)).await;
+        self.import(FileKind::Journal, Ready::Journal { entries, added: &[], digest: None }).await;
     }
 
     /// Stages a plan in words, `5010 code 5110; 5020 fate merge 5030`, and answers its number.

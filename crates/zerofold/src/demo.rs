@@ -67,7 +67,7 @@ pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
         if let Some(rejected) = looked.rejected.first() {
             return Err(anyhow!("{name}, row {}: {}", rejected.row, rejected.message));
         }
-        intake::store(app, member, id, looked)
+        intake::store(app, member, id, looked, &intake::Agreed::default())
             .await
             .map_err(|p| anyhow!("{name}: {}", p.detail))?;
     }

@@ -3,7 +3,7 @@
 use anyhow::{Context, ensure};
 use clap::Args;
 use serde_json::{Value, json};
-use std::collections::{BTreeMap, HashSet};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 use zf_core::calendar::FiscalCalendar;
@@ -113,6 +113,8 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
                 calendar: FiscalCalendar::starting(1, 1)?,
                 locked: None,
                 entries: &HashSet::new(),
+                then: None,
+                said: &HashMap::new(),
             };
             let read = journal::read(&reading, rows, &books);
             let lines = read.intake.ready.iter().flat_map(|entry| &entry.lines);

@@ -177,7 +177,10 @@ async fn a_kill_during_an_import_leaves_before_or_after() {
             server.client.post(server.at(&format!("/api/books/{id}/imports"))).multipart(form);
         let shown: Value = upload.send().await.unwrap().json().await.unwrap();
         assert_eq!(shown["ready_rows"], 2);
-        server.client.post(server.at(&format!("/api/books/{id}/imports/{}", shown["id"])))
+        server
+            .client
+            .post(server.at(&format!("/api/books/{id}/imports/{}", shown["id"])))
+            .json(&json!({}))
     })
     .await;
     assert!(boundaries >= 6, "an import has many statements, {boundaries} were passed");

@@ -69,6 +69,8 @@ keyed! {
         Side = "side", "Side";
         /// A signed amount in the currency of the line.
         Foreign = "foreign", "Foreign amount";
+        /// What one of the foreign currency is worth in the base currency.
+        Rate = "rate", "Rate";
         /// Who was paid or paid.
         Payee = "payee", "Payee";
         /// What it was for.
@@ -291,7 +293,8 @@ impl Column {
             (Journal | Balances, Self::Side) => {
                 &["side", "dr cr", "debit credit", "d c", "dc", "sign", "dr or cr"]
             }
-            (Journal, Self::Foreign) => &[
+            (Balances, Self::Rate) => &["rate", "exchange rate", "fx rate", "rate of exchange"],
+            (Journal | Balances, Self::Foreign) => &[
                 "foreign amount",
                 "currency amount",
                 "amount in currency",

@@ -4,10 +4,11 @@ use super::columns::{Column, reduce};
 use super::reading::Reading;
 use super::reason::Reason;
 use super::{Intake, RawRow, Rejected};
+use crate::activity::LineContent;
 use crate::calendar::{FiscalCalendar, Period};
 use crate::chart::{Account, Chart, Class, Status, keyed};
 use crate::code::{Code, CodeKey};
-use crate::former::{FormerCodes, Found, current_codes, find};
+use crate::former::{CodesThen, FormerCodes, Found, current_codes, find};
 use crate::ids::AccountId;
 use crate::money::Currency;
 use std::collections::{BTreeMap, HashMap, HashSet};
@@ -73,6 +74,10 @@ pub struct Books<'a> {
     pub locked: Option<Period>,
     /// The numbers of the entries already stored.
     pub entries: &'a HashSet<String>,
+    /// The codes of an earlier time, when the file follows those.
+    pub then: Option<&'a CodesThen>,
+    /// What a person said that codes of the file stand for.
+    pub said: &'a HashMap<CodeKey, AccountId>,
 }
 
 /// What a journal file says besides its lines.
@@ -80,10 +85,34 @@ pub struct Books<'a> {
 pub struct JournalIntake {
     /// The entries and the rejected rows.
     pub intake: Intake<NewEntry>,
-    /// Former codes found in the file, with the account each was read as.
+    /// Codes of the file that are not today’s of their account, with the account of each.
     pub mapped: BTreeMap<String, AccountId>,
-    /// Sum of the debits that are ready, in minor units.
+    /// Codes that no account is known for, or more than one.
+    pub unknown: Vec<UnknownCode>,
+    /// Sum of the debits that are ready, in minor units; credits are the same.
     pub debits: i128,
+    /// The first and the last day of what is ready.
+    pub days: Option<(Date, Date)>,
+    /// The entries that do not balance, with their debits less their credits in minor units.
+    pub unbalanced: Vec<(String, i128)>,
+    /// Tells the same lines from others, whatever their entries and accounts are called: a sum of
+    /// hashes of what each line says.
+    pub digest: u128,
+}
+
+/// A code that a person has to say something of.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct UnknownCode {
+    /// The code as the file has it.
+    pub code: String,
+    /// The name that the file gives with it.
+    pub name: String,
+    /// In how many rows it stands.
+    pub rows: usize,
+    /// Who bore it, when there are several.
+    pub bearers: Vec<AccountId>,
+    /// The class of the account with the next lower code: a guess, for a new account.
+    pub class: Option<Class>,
 }
 
 /// Reads the entries of a file. An entry is taken whole or not at all: when one of its rows cannot
@@ -95,6 +124,7 @@ pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> JournalInt
         current: current_codes(books.chart),
         known: HashMap::new(),
         mapped: BTreeMap::new(),
+        unknown: BTreeMap::new(),
     };
     let mut warnings = Vec::new();
     let mut rejected = Vec::new();
@@ -118,19 +148,46 @@ pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> JournalInt
             Err(why) => groups[at].bad.push(why),
         }
     }
-    let (mut ready, mut ready_rows, mut debits) = (Vec::new(), 0, 0);
+    let mut ready: Vec<NewEntry> = Vec::new();
+    let mut unbalanced = Vec::new();
     for group in groups {
+        let (number, sum) = (group.number.clone(), group.sum());
         match group.settle(reading, books) {
-            Ok(entry) => {
-                ready_rows += entry.lines.len();
-                debits += entry.lines.iter().map(|l| i128::from(l.amount.max(0))).sum::<i128>();
-                ready.push(entry);
+            Ok(entry) => ready.push(entry),
+            Err(why) => {
+                let off = why.iter().any(|r| r.reason == Reason::EntryUnbalanced);
+                unbalanced.extend(off.then_some((number, sum)));
+                rejected.extend(why);
             }
-            Err(why) => rejected.extend(why),
         }
     }
+    let lines = || ready.iter().flat_map(|entry| entry.lines.iter().map(|line| (entry.date, line)));
+    let dates = || ready.iter().map(|entry| entry.date);
+    let debits = lines().map(|(_, line)| i128::from(line.amount.max(0))).sum();
+    let days = dates().min().zip(dates().max());
+    let digest = lines().map(|(date, line)| u128::from(line.hash(date))).sum();
+    let ready_rows = lines().count();
+    let (mapped, unknown) = (reader.mapped, reader.unknown.into_values().collect());
     let intake = Intake::of(ready, ready_rows, rejected, warnings);
-    JournalIntake { intake, mapped: reader.mapped, debits }
+    JournalIntake { intake, mapped, unknown, debits, days, unbalanced, digest }
+}
+
+impl NewLine {
+    /// A hash of what the line says, but for the account, whose code may change from file to file.
+    fn hash(&self, date: Date) -> u64 {
+        LineContent {
+            id: 0,
+            entry: 0,
+            date,
+            amount: self.amount,
+            foreign: self.foreign,
+            payee: &self.payee,
+            memo: &self.memo,
+            reference: &self.reference,
+            dimensions: &self.dimensions,
+        }
+        .hash()
+    }
 }
 
 /// A chart of nothing but the codes that a file names, for reading a journal without its chart.
@@ -158,7 +215,12 @@ struct Group<'a> {
 }
 
 impl Group<'_> {
+    fn sum(&self) -> i128 {
+        self.lines.iter().map(|(_, l)| i128::from(l.line.amount)).sum()
+    }
+
     fn settle(self, reading: &Reading, books: &Books<'_>) -> Result<NewEntry, Vec<Rejected>> {
+        let sum = self.sum();
         let Self { number, lines, mut bad } = self;
         let first_bad = bad.first().map(|b| b.row);
         let mut reject_all = |column, reason, message: String| {
@@ -182,7 +244,6 @@ impl Group<'_> {
             let message = format!("entry {number} has lines of different dates");
             return Err(reject_all(Column::Date, Reason::EntryDates, message));
         }
-        let sum: i128 = lines.iter().map(|(_, l)| i128::from(l.line.amount)).sum();
         if sum != 0 {
             let over = if sum > 0 { "debits" } else { "credits" };
             let by = books.currency.say(sum.abs());
@@ -201,6 +262,7 @@ struct Reader<'a> {
     /// What each code of the file was found to be: most codes stand in many rows.
     known: HashMap<String, Result<AccountId, (Reason, String)>>,
     mapped: BTreeMap<String, AccountId>,
+    unknown: BTreeMap<String, UnknownCode>,
 }
 
 impl Reader<'_> {
@@ -238,9 +300,16 @@ impl Reader<'_> {
                 layout.reject(row, Column::EntryKind, Reason::EntryKindUnknown, message)
             })?,
         };
-        let account = self
-            .account(reading.code(row, Column::Code))
-            .map_err(|(reason, message)| layout.reject(row, Column::Code, reason, message))?;
+        let code = reading.code(row, Column::Code);
+        let account = self.account(code).map_err(|(reason, message)| {
+            if let Some(unknown) = self.unknown.get_mut(code) {
+                unknown.rows += 1;
+                if unknown.name.is_empty() {
+                    reading.name(row).clone_into(&mut unknown.name);
+                }
+            }
+            layout.reject(row, Column::Code, reason, message)
+        })?;
         let amount = reading.signed(row, books.currency)?;
         let foreign = self.foreign(row, account)?;
         let dimensions = layout.dimensions().filter_map(|(at, name)| {
@@ -271,23 +340,30 @@ impl Reader<'_> {
 
     fn look_up(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
         let code = Code::parse(text).map_err(|e| (Reason::from(&e), e.to_string()))?;
-        let (chart, former) = (self.books.chart, self.books.former);
-        let account = match find(&code.key(), &self.current, former, chart) {
-            Found::Current(account) => account,
-            Found::Former(account) => {
-                self.mapped.insert(code.to_string(), account.id);
-                account
-            }
+        let (chart, former, key) = (self.books.chart, self.books.former, code.key());
+        let said = self.books.said.get(&key).and_then(|id| chart.get(*id));
+        let then = || self.books.then.and_then(|then| then.holder(&key, chart));
+        let found = match said.or_else(then) {
+            Some(account) => Found::Former(account),
+            None => find(&key, &self.current, former, chart),
+        };
+        let account = match found {
+            Found::Current(account) | Found::Former(account) => account,
             Found::Several(accounts) => {
+                self.ask(text, &key, &accounts);
                 let names = accounts.iter().map(|a| a.label()).collect::<Vec<_>>().join(", ");
                 let message = format!("{code} is a former code of several accounts: {names}");
                 return Err((Reason::AccountAmbiguous, message));
             }
             Found::Nobody => {
+                self.ask(text, &key, &[]);
                 let message = format!("no account has, or ever had, the code {code}");
                 return Err((Reason::AccountUnknown, message));
             }
         };
+        if account.code.key() != key {
+            self.mapped.insert(code.to_string(), account.id);
+        }
         if !account.is_posting() {
             let message =
                 format!("{} is a {} and takes no lines", account.label(), account.kind.words());
@@ -299,6 +375,16 @@ impl Reader<'_> {
             return Err((Reason::AccountInactive, message));
         }
         Ok(account.id)
+    }
+
+    fn ask(&mut self, code: &str, key: &CodeKey, bearers: &[&Account]) {
+        let below = self.current.iter().filter(|(other, _)| *other < key);
+        let class = below.max_by(|a, b| a.0.cmp(b.0)).map(|(_, account)| account.class);
+        let bearers = bearers.iter().map(|account| account.id).collect();
+        let code = code.to_owned();
+        let unknown =
+            UnknownCode { code: code.clone(), name: String::new(), rows: 0, bearers, class };
+        self.unknown.insert(code, unknown);
     }
 
     fn foreign(

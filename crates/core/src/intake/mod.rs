@@ -2,6 +2,7 @@
 //! and says of each row that cannot be taken where and why. Reading the file itself is somebody
 //! else's work.
 
+pub mod audit;
 pub mod balances;
 pub mod chart;
 pub mod codes;

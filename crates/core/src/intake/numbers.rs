@@ -79,6 +79,44 @@ impl DecimalMark {
     }
 }
 
+/// How much of one currency is worth one of another.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Rate {
+    mantissa: i128,
+    places: u32,
+}
+
+/// The most decimals of a rate; central banks publish four to six.
+const RATE_PLACES: usize = 12;
+
+impl Rate {
+    /// Reads a positive rate.
+    ///
+    /// # Errors
+    /// When the text is no positive number.
+    pub fn read(mark: DecimalMark, text: &str) -> Result<Self, NotAnAmount> {
+        let wrong =
+            || NotAnAmount { text: text.trim().to_owned(), problem: AmountProblem::NotARate };
+        let (body, negative) = bare(text).ok_or_else(wrong)?;
+        let (whole, fraction) = body.split_once(mark.sign()).unwrap_or((&body, ""));
+        let mantissa = format!("{whole}{fraction}").parse::<i128>().map_err(|_| wrong())?;
+        if negative || mantissa <= 0 || fraction.len() > RATE_PLACES {
+            return Err(wrong());
+        }
+        Ok(Self { mantissa, places: u32::try_from(fraction.len()).map_err(|_| wrong())? })
+    }
+
+    /// What minor units of one currency are worth in those of another, rounded half away from zero.
+    /// `None` when it is too large to be kept.
+    pub fn convert(self, amount: i64, from: Currency, to: Currency) -> Option<i64> {
+        let up = 10_i128.checked_pow(to.exponent())?;
+        let down = 10_i128.checked_pow(self.places + from.exponent())?;
+        let exact = i128::from(amount).checked_mul(self.mantissa)?.checked_mul(up)?;
+        let rounded = (exact.abs() + down / 2) / down * exact.signum();
+        i64::try_from(rounded).ok()
+    }
+}
+
 /// Why a text is not an amount, with the text.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 #[error("“{text}” {problem}")]
@@ -106,6 +144,9 @@ pub enum AmountProblem {
     /// It does not fit 64 bits of minor units.
     #[error("is too large")]
     TooLarge,
+    /// A rate has to be a positive number.
+    #[error("is not a rate of exchange")]
+    NotARate,
 }
 
 /// Stands for any mark between thousands that is neither point nor comma.

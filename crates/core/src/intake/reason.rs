@@ -102,6 +102,8 @@ keyed! {
         SideUnknown = "side_unknown", "unknown side";
         /// The date lies in a locked period.
         PeriodLocked = "period_locked", "locked period";
+        /// The rate of exchange is not a positive number.
+        RateUnreadable = "rate_unreadable", "not a rate";
         /// The control role is not known.
         RoleUnknown = "role_unknown", "unknown control role";
         /// Another account has the control role.
@@ -161,6 +163,7 @@ impl From<&NotAnAmount> for Reason {
             AmountProblem::NotANumber => Self::AmountUnreadable,
             AmountProblem::TooManyDecimals { .. } => Self::DecimalsTooMany,
             AmountProblem::TooLarge => Self::AmountTooLarge,
+            AmountProblem::NotARate => Self::RateUnreadable,
         }
     }
 }

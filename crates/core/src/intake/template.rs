@@ -24,7 +24,9 @@ pub fn columns(kind: FileKind) -> &'static [Column] {
             C::EntryKind,
             C::Cleared,
         ],
-        FileKind::Balances => &[C::Code, C::Name, C::Debit, C::Credit],
+        FileKind::Balances => {
+            &[C::Code, C::Name, C::Debit, C::Credit, C::Currency, C::Foreign, C::Rate]
+        }
         FileKind::Crosswalk => &[C::Code, C::Name, C::NewCode, C::NewName],
         FileKind::Usage => &[C::Code, C::Name, C::UsedBy, C::Label],
     }
@@ -68,7 +70,7 @@ pub fn about(kind: FileKind, column: Column) -> &'static str {
         }
         (_, Column::Contra) => "yes when it is shown as a deduction from another account.",
         (_, Column::Normal) => "debit or credit: the side its balance usually stands on.",
-        (FileKind::Journal, Column::Currency) => {
+        (FileKind::Journal | FileKind::Balances, Column::Currency) => {
             "Three letters of ISO 4217, when not the base currency."
         }
         (_, Column::Currency) => "The one currency it may hold, in three letters of ISO 4217.",
@@ -83,6 +85,9 @@ pub fn about(kind: FileKind, column: Column) -> &'static str {
         (_, Column::Amount) => "One signed amount instead of two columns; debits are positive.",
         (_, Column::Side) => "Dr or Cr beside one unsigned amount.",
         (_, Column::Foreign) => "The amount in that currency, with the sign of the line.",
+        (_, Column::Rate) => {
+            "What one of that currency is worth; gives the amount when it is empty."
+        }
         (_, Column::Payee) => "Who was paid or paid.",
         (_, Column::Memo) => "What it was for.",
         (_, Column::Reference) => "The number of the document.",

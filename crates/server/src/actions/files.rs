@@ -1,14 +1,13 @@
 //! Files to hand over.
 
-use super::instant;
-use crate::files::{asked, books, crosswalk, journal, proof as proof_of, saved, template};
+use super::{day, instant};
+use crate::files::{asked, audit, books, crosswalk, journal, proof as proof_of, saved, template};
 use crate::session::{In, SignedIn};
 use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::extract::{Path, Query, State};
 use axum::response::Response;
 use serde::Deserialize;
-use time::Date;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
 use zf_core::rehearsal::rehearse;
@@ -48,18 +47,14 @@ pub(crate) struct Part {
 
 impl Part {
     fn journal(&self) -> Result<JournalFilter, Problem> {
-        let day = |field: &str, text: &Option<String>| {
-            let form = time::macros::format_description!("[year]-[month]-[day]");
-            let wrong = |_| Problem::field(field, "write the date as 2026-09-24");
-            text.as_deref().map(|text| Date::parse(text, form).map_err(wrong)).transpose()
-        };
         let account = self.account.map(AccountId);
-        Ok(JournalFilter { account, from: day("from", &self.from)?, to: day("to", &self.to)? })
+        let (from, to) = (day("from", self.from.as_deref())?, day("to", self.to.as_deref())?);
+        Ok(JournalFilter { account, from, to })
     }
 }
 
 /// Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used` or, of a draft,
-/// `crosswalk`, as CSV, XLSX or ODS.
+/// `crosswalk`, as CSV, XLSX or ODS, or all of them as a Standard Audit File, `books.xml`.
 #[utoipa::path(get, operation_id = "files_export", path = "/api/books/{books}/exports/{file}",
     params(("books" = i64, Path), ("file" = String, Path), Part),
     responses((status = 200, content_type = "application/octet-stream"), (status = "4XX", body = Problem)))]
@@ -69,6 +64,9 @@ pub(crate) async fn export(
     Path((_, file)): Path<(i64, String)>,
     Query(part): Query<Part>,
 ) -> Result<Response, Problem> {
+    if file == "books.xml" {
+        return audit::file(&app, member).await;
+    }
     let (name, format) = asked(&file)?;
     if name == "journal" {
         return journal::file(&app, member, format, &part.journal()?).await;

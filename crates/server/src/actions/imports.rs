@@ -2,10 +2,11 @@
 
 mod view;
 
+use super::day;
 use super::plans::{self, PlanView};
 use crate::files::{saved, table};
 use crate::intake::choices::Choices;
-use crate::intake::{Wanted, as_last_time, choose_anew, look, stage as stage_file, store};
+use crate::intake::{Agreed, Wanted, as_last_time, choose_anew, look, stage as stage_file, store};
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
@@ -24,7 +25,11 @@ use zf_store::people::Member;
 async fn show_upload(app: &App, member: Member, id: i64) -> Result<ImportView, Problem> {
     let upload = app.store.upload(member, id).await?;
     let file_name = upload.file_name.clone();
-    Ok(ImportView::of(id, file_name, look(app, member, upload).await?))
+    let applied = match upload.kind {
+        FileKind::Journal => app.store.applications(member).await?,
+        _ => Vec::new(),
+    };
+    Ok(ImportView::of(id, file_name, look(app, member, upload).await?, applied))
 }
 
 /// A file with what it is.
@@ -62,10 +67,6 @@ pub(crate) async fn upload(
         }
     }
     let kind = kind.ok_or_else(|| Problem::field("kind", "say what the file is to bring in"))?;
-    if kind == FileKind::Balances {
-        let instead = "a trial balance is not brought in; `zerofold inspect balances` reads one";
-        return Err(Problem::field("kind", instead));
-    }
     let (name, content) = file.ok_or_else(|| Problem::field("file", "choose a file"))?;
     let id = app.store.keep_upload(member, kind, &name, &content).await?;
     let looked = first_look(&app, member, id).await;
@@ -141,18 +142,40 @@ pub(crate) struct StoredView {
     rows: usize,
 }
 
+/// To what one agrees.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct AgreeForm {
+    /// Whether the same lines are meant to be stored again.
+    #[serde(default)]
+    again: bool,
+    /// The day that balances are of, which open the books then.
+    #[serde(default)]
+    date: Option<String>,
+    /// Whether the opening difference account takes what debits and credits differ by.
+    #[serde(default)]
+    take_gap: bool,
+}
+
+impl AgreeForm {
+    fn agreed(&self) -> Result<Agreed, Problem> {
+        let date = day("date", self.date.as_deref())?;
+        Ok(Agreed { again: self.again, date, take_gap: self.take_gap })
+    }
+}
+
 /// Agrees to a file: all that is ready is stored, or nothing.
 #[utoipa::path(post, operation_id = "imports_agree", path = "/api/books/{books}/imports/{import}",
-    params(("books" = i64, Path), ("import" = i64, Path)),
+    params(("books" = i64, Path), ("import" = i64, Path)), request_body = AgreeForm,
     responses((status = 200, body = StoredView), (status = "4XX", body = Problem)))]
 pub(crate) async fn agree(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
+    Json(form): Json<AgreeForm>,
 ) -> Result<Json<StoredView>, Problem> {
     let upload = app.store.upload(member, id).await?;
     let looked = look(&app, member, upload).await?;
-    let rows = store(&app, member, id, looked).await?;
+    let rows = store(&app, member, id, looked, &form.agreed()?).await?;
     Ok(Json(StoredView { rows }))
 }
 

@@ -3,12 +3,15 @@
 use super::headed;
 use zf_core::chart::{Account, Chart};
 use zf_core::intake::chart::write_row;
-use zf_core::intake::columns::FileKind;
+use zf_core::intake::columns::{Column, FileKind};
 use zf_core::intake::template::columns;
 use zf_core::rehearsal::Today;
 use zf_core::trial_balance::{TrialBalance, reported};
 use zf_sheets::Table;
 use zf_store::imports::UseRow;
+
+/// A trial balance is in base currency.
+const TRIAL_BALANCE: [Column; 4] = [Column::Code, Column::Name, Column::Debit, Column::Credit];
 
 fn of(kind: FileKind, name: &str, rows: Vec<Vec<String>>) -> Table {
     Table { name: name.to_owned(), columns: headed(kind, columns(kind)), rows }
@@ -34,7 +37,8 @@ pub(crate) fn trial_balance(today: &Today, trial: &TrialBalance) -> Table {
         };
         vec![code, name, side(balance), side(-balance)]
     });
-    of(FileKind::Balances, "Trial balance", rows.collect())
+    let columns = headed(FileKind::Balances, &TRIAL_BALANCE);
+    Table { name: "Trial balance".to_owned(), columns, rows: rows.collect() }
 }
 
 pub(crate) fn usage(chart: &Chart, uses: Vec<UseRow>) -> Table {

@@ -1,5 +1,6 @@
 //! Files to hand over: what is in each, as tables. What is handed out can be brought in again.
 
+pub(crate) mod audit;
 pub(crate) mod books;
 pub(crate) mod crosswalk;
 pub(crate) mod journal;
@@ -26,14 +27,15 @@ pub(crate) async fn saved(
 }
 
 fn saved_as(stem: &str, format: Format, content: Vec<u8>) -> Response {
+    download(&format!("{stem}.{}", format.ending()), format.media_type(), content)
+}
+
+fn download(name: &str, media_type: &'static str, content: Vec<u8>) -> Response {
     // Names in other letters need the form of RFC 8187.
-    let name = format!("{stem}.{}", format.ending());
-    let name = utf8_percent_encode(&name, NON_ALPHANUMERIC);
+    let name = utf8_percent_encode(name, NON_ALPHANUMERIC);
     let disposition = format!("attachment; filename*=UTF-8''{name}");
-    let headers = [
-        (header::CONTENT_TYPE, format.media_type().to_owned()),
-        (header::CONTENT_DISPOSITION, disposition),
-    ];
+    let headers =
+        [(header::CONTENT_TYPE, media_type.to_owned()), (header::CONTENT_DISPOSITION, disposition)];
     (headers, content).into_response()
 }
 

@@ -3,14 +3,17 @@
 
 use crate::Problem;
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
-use zf_core::chart::{Class, Section};
+use std::collections::{BTreeMap, HashMap};
+use zf_core::chart::{Account, Chart, Class, Section};
+use zf_core::code::{Code, CodeKey};
+use zf_core::ids::AccountId;
 use zf_core::intake::columns::{Column, reduce};
 use zf_core::intake::dates::DateOrder;
 use zf_core::intake::layout::{Chosen as ChosenLayout, Meaning};
 use zf_core::intake::numbers::DecimalMark;
 use zf_core::intake::reading::Chosen;
 use zf_core::intake::wordings::Caption;
+use zf_core::plan::{Change, Field};
 use zf_sheets::How;
 
 /// What a person chose; what is missing is told from the file.
@@ -44,6 +47,31 @@ pub(crate) struct Choices {
     /// Cells that are read as something else than what stands in them.
     #[schema(required)]
     pub(crate) corrections: Vec<Correction>,
+    /// The last period that balances are compared up to; the latest with lines when missing.
+    #[schema(required)]
+    pub(crate) as_of: Option<i32>,
+    /// The application before which the codes of a journal were as the file has them; today's when
+    /// missing.
+    #[schema(required)]
+    pub(crate) codes_before: Option<i64>,
+    /// What codes of a journal stand for, by code.
+    #[schema(required)]
+    pub(crate) accounts: BTreeMap<String, CodeMeans>,
+}
+
+/// What a code of a file stands for: an account of the books, or a new one.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum CodeMeans {
+    /// This account.
+    Account(i64),
+    /// An account that is added with the journal.
+    New {
+        /// Its name.
+        name: String,
+        /// The key of its class.
+        class: String,
+    },
 }
 
 /// What a wording stands for.
@@ -132,8 +160,44 @@ impl Choices {
             sheet: None,
             header_row: None,
             corrections: Vec::new(),
+            codes_before: None,
+            as_of: None,
+            // An account that was new is known to the next file.
+            accounts: self.accounts_of_the_books(),
             ..self.clone()
         }
+    }
+
+    fn accounts_of_the_books(&self) -> BTreeMap<String, CodeMeans> {
+        let known = self.accounts.iter().filter(|(_, to)| matches!(to, CodeMeans::Account(_)));
+        known.map(|(code, to)| (code.clone(), to.clone())).collect()
+    }
+
+    /// What codes of a journal stand for: accounts of the books, and new ones, which are added to
+    /// `chart`. What can no longer be posted to is left to be said anew.
+    ///
+    /// # Errors
+    /// When a new account lacks a name or class.
+    pub(crate) fn said(&self, chart: &mut Chart) -> Result<HashMap<CodeKey, AccountId>, Problem> {
+        let mut said = HashMap::new();
+        for (code, to) in &self.accounts {
+            let code = Code::parse(code).map_err(|e| Problem::field("accounts", e))?;
+            let id = match to {
+                CodeMeans::Account(id) => AccountId(*id),
+                // It was added since, by another file or by hand.
+                CodeMeans::New { .. } if chart.bearing(&code.key()).is_some() => continue,
+                CodeMeans::New { name, class } => {
+                    let name = Change::parse(Field::Name, name);
+                    let name = name.map_err(|e| Problem::field("accounts", e))?.text();
+                    let class = known("accounts", class, Class::from_key)?;
+                    let id = chart.next_id();
+                    chart.put(Account::new(id, code.clone(), name, class));
+                    id
+                }
+            };
+            said.insert(code.key(), id);
+        }
+        Ok(said)
     }
 
     /// These choices in place of `before`. Corrections stand in cells, and go with them.

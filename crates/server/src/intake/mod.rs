@@ -4,23 +4,28 @@
 pub(crate) mod choices;
 mod settling;
 
-pub use settling::store;
+pub use settling::{Agreed, store};
 pub(crate) use settling::{Wanted, stage};
 
 use crate::{App, Problem};
 use choices::Choices;
 use std::collections::HashSet;
 use std::sync::Arc;
+use time::{Date, OffsetDateTime};
+use zf_core::calendar::Period;
 use zf_core::chart::Account;
+use zf_core::former::CodesThen;
+use zf_core::ids::AccountId;
+use zf_core::intake::balances::{self, Difference, NewBalance};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::compare::{Comparison, compare};
 use zf_core::intake::crosswalk::{self, Crossing};
-use zf_core::intake::journal::{self, NewEntry};
+use zf_core::intake::journal::{self, NewEntry, UnknownCode};
 use zf_core::intake::layout::{headings, met_before};
 use zf_core::intake::reading::Reading;
 use zf_core::intake::usage::{self, NewUse};
 use zf_core::intake::{Intake, OutlineBy, RawRow, Rejected, Sheet, Warning, chart};
-use zf_core::money::grouped;
+use zf_core::trial_balance::{reported, trial_balance};
 use zf_sheets::Opened;
 use zf_store::imports::Upload;
 use zf_store::people::Member;
@@ -47,12 +52,14 @@ pub struct Looked {
     pub rejected: Vec<Rejected>,
     /// What is worth knowing of others.
     pub(crate) warnings: Vec<Warning>,
-    /// What else is worth saying, in sentences.
-    pub(crate) notes: Vec<String>,
     /// How the outline of a chart is told.
     pub(crate) outline: Option<OutlineBy>,
     /// Wordings that nothing is known of, with how many rows have each.
     pub(crate) unsettled: Vec<(String, usize)>,
+    /// What the entries of a journal come to.
+    pub(crate) ties: Option<Ties>,
+    /// Balances beside those of the books.
+    pub(crate) beside: Option<Beside>,
     content: Content,
     snapshot: Arc<Snapshot>,
 }
@@ -77,8 +84,42 @@ enum Content {
     Chart(Vec<Account>),
     Comparison(Comparison),
     Crosswalk(Vec<Crossing>),
-    Journal(Vec<NewEntry>),
+    Balances(Vec<NewBalance>, HashSet<String>),
+    /// Entries, with accounts that are added with them.
+    Journal(Vec<NewEntry>, Vec<Account>),
     Usage(Vec<NewUse>),
+}
+
+/// What the entries of a journal come to, before they are stored.
+#[derive(Debug)]
+pub(crate) struct Ties {
+    pub(crate) entries: usize,
+    /// Sum of the debits; credits are the same.
+    pub(crate) debits: i128,
+    pub(crate) days: Option<(Date, Date)>,
+    /// Entries that do not balance, with what their debits exceed their credits by.
+    pub(crate) unbalanced: Vec<(String, i128)>,
+    /// Codes of the file that are not today's of their account.
+    pub(crate) mapped: Vec<(String, String)>,
+    /// Codes that a person has to say something of.
+    pub(crate) unknown: Vec<UnknownCode>,
+    /// An earlier file with the same lines, and when it was stored.
+    pub(crate) twice: Option<(String, OffsetDateTime)>,
+    digest: u128,
+}
+
+/// Balances beside those of the books.
+#[derive(Debug)]
+pub(crate) struct Beside {
+    pub(crate) debits: i128,
+    pub(crate) credits: i128,
+    /// The last period of the books that counts.
+    pub(crate) as_of: Period,
+    pub(crate) differences: Vec<Difference>,
+    /// How many accounts agree.
+    pub(crate) agree: usize,
+    /// The account that would take a gap, by its label.
+    pub(crate) taker: Option<String>,
 }
 
 /// What the rows of a sheet came to.
@@ -87,9 +128,10 @@ struct Read {
     rejected: Vec<Rejected>,
     warnings: Vec<Warning>,
     content: Content,
-    notes: Vec<String>,
     outline: Option<OutlineBy>,
     unsettled: Vec<(String, usize)>,
+    ties: Option<Ties>,
+    beside: Option<Beside>,
 }
 
 impl Read {
@@ -99,9 +141,10 @@ impl Read {
             rejected: Vec::new(),
             warnings: Vec::new(),
             content: Content::Nothing,
-            notes: Vec::new(),
             outline: None,
             unsettled: Vec::new(),
+            ties: None,
+            beside: None,
         }
     }
 
@@ -123,11 +166,18 @@ impl Read {
 pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, Problem> {
     let snapshot = app.snapshot(member).await?;
     let entries = match upload.kind {
-        FileKind::Journal => app.store.entry_numbers(member).await?,
+        FileKind::Journal | FileKind::Balances => app.store.entry_numbers(member).await?,
         _ => HashSet::new(),
     };
     let choices = kept(&upload)?;
-    crate::state::off_thread(move || {
+    let then = match choices.codes_before {
+        Some(application) => {
+            let moment = app.store.application(member, application).await?.applied_at;
+            Some(CodesThen::before(&snapshot.code_uses, moment))
+        }
+        None => None,
+    };
+    let read = move || -> Result<Looked, Problem> {
         let opened = open(&upload, &choices)?;
         let facts = facts(&opened);
         let mut sheets = opened.sheets;
@@ -137,7 +187,15 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
         let Sheet { name, rows, .. } = sheets.swap_remove(at);
         let lacking = reading.layout.lacking(upload.kind);
         let read = if lacking.is_empty() {
-            read(upload.kind, &reading, &rows, &snapshot, &entries)
+            match upload.kind {
+                FileKind::Journal => {
+                    journal_of(&reading, &rows, &snapshot, &entries, then.as_ref(), &choices)?
+                }
+                FileKind::Balances => {
+                    balances_of(&reading, &rows, &snapshot, entries, choices.as_of)
+                }
+                kind => read_rows(kind, &reading, &rows, &snapshot),
+            }
         } else {
             Read::nothing()
         };
@@ -151,14 +209,19 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
             ready_rows: read.ready_rows,
             rejected: read.rejected,
             warnings: read.warnings,
-            notes: read.notes,
             outline: read.outline,
             unsettled: read.unsettled,
+            ties: read.ties,
+            beside: read.beside,
             content: read.content,
             snapshot,
         })
-    })
-    .await?
+    };
+    let mut looked = crate::state::off_thread(read).await??;
+    if let Some(ties) = looked.ties.as_mut().filter(|ties| ties.entries > 0) {
+        ties.twice = app.store.stored_before(member, ties.digest).await?;
+    }
+    Ok(looked)
 }
 
 /// The choices that a waiting file is kept with.
@@ -182,13 +245,7 @@ fn facts(opened: &Opened) -> Facts {
     }
 }
 
-fn read(
-    kind: FileKind,
-    reading: &Reading,
-    rows: &[RawRow],
-    snapshot: &Snapshot,
-    entries: &HashSet<String>,
-) -> Read {
+fn read_rows(kind: FileKind, reading: &Reading, rows: &[RawRow], snapshot: &Snapshot) -> Read {
     let today = &snapshot.today;
     let (chart, former, format) = (&today.chart, &today.former, today.policy.format);
     match kind {
@@ -208,27 +265,72 @@ fn read(
             Read::of(crosswalk::read(reading, rows, &books), Content::Crosswalk)
         }
         FileKind::Usage => Read::of(usage::read(reading, rows, chart, former), Content::Usage),
-        FileKind::Balances => Read::nothing(),
-        FileKind::Journal => {
-            let books = journal::Books {
-                chart,
-                former,
-                currency: today.currency,
-                calendar: today.calendar,
-                locked: today.locked,
-                entries,
-            };
-            let read = journal::read(reading, rows, &books);
-            let count = grouped(&read.intake.ready.len().to_string());
-            let debits = today.currency.say(read.debits);
-            let mut notes = vec![format!("{count} entries; debits and credits are {debits} each.")];
-            for (code, account) in &read.mapped {
-                let holder = chart.get(*account).map_or_else(String::new, Account::label);
-                notes.push(format!("{code} is a former code; its lines go to {holder}."));
-            }
-            Read { notes, ..Read::of(read.intake, Content::Journal) }
-        }
+        FileKind::Balances | FileKind::Journal => Read::nothing(),
     }
+}
+
+fn balances_of(
+    reading: &Reading,
+    rows: &[RawRow],
+    snapshot: &Snapshot,
+    entries: HashSet<String>,
+    as_of: Option<i32>,
+) -> Read {
+    let today = &snapshot.today;
+    let chart = &today.chart;
+    let intake = balances::read(reading, rows, chart, &today.former, today.currency);
+    let side = |sign: i128| -> i128 {
+        let amounts = intake.ready.iter().map(|b| i128::from(b.amount) * sign);
+        amounts.filter(|amount| *amount > 0).sum()
+    };
+    let as_of = as_of.map(Period).or(today.activity.latest()).unwrap_or(Period(0));
+    let trial = trial_balance(chart, &today.activity.figures_to(as_of));
+    let (differences, agree) = balances::compare(&intake.ready, &reported(&trial, chart), chart);
+    let taker = balances::difference_account(chart).map(Account::label);
+    let (debits, credits) = (side(1), side(-1));
+    let beside = Some(Beside { debits, credits, as_of, differences, agree, taker });
+    Read { beside, ..Read::of(intake, |read| Content::Balances(read, entries)) }
+}
+
+fn journal_of(
+    reading: &Reading,
+    rows: &[RawRow],
+    snapshot: &Snapshot,
+    entries: &HashSet<String>,
+    then: Option<&CodesThen>,
+    choices: &Choices,
+) -> Result<Read, Problem> {
+    let today = &snapshot.today;
+    let mut chart = today.chart.clone();
+    let said = choices.said(&mut chart)?;
+    let books = journal::Books {
+        chart: &chart,
+        former: &today.former,
+        currency: today.currency,
+        calendar: today.calendar,
+        locked: today.locked,
+        entries,
+        then,
+        said: &said,
+    };
+    let read = journal::read(reading, rows, &books);
+    let used: HashSet<AccountId> =
+        read.intake.ready.iter().flat_map(|entry| &entry.lines).map(|l| l.account).collect();
+    let added = chart.iter().filter(|a| today.chart.get(a.id).is_none() && used.contains(&a.id));
+    let added: Vec<Account> = added.cloned().collect();
+    let label = |id: &AccountId| chart.get(*id).map_or_else(String::new, Account::label);
+    let ties = Ties {
+        entries: read.intake.ready.len(),
+        debits: read.debits,
+        days: read.days,
+        unbalanced: read.unbalanced,
+        mapped: read.mapped.iter().map(|(code, id)| (code.clone(), label(id))).collect(),
+        unknown: read.unknown,
+        twice: None,
+        digest: read.digest,
+    };
+    let content = |entries| Content::Journal(entries, added);
+    Ok(Read { ties: Some(ties), ..Read::of(read.intake, content) })
 }
 
 /// Chooses for a new file what was chosen for the last one with the same headings.
@@ -288,6 +390,11 @@ pub(crate) async fn choose_anew(
 }
 
 impl Looked {
+    /// The books as they stood when the file was looked at.
+    pub(crate) fn books(&self) -> &Snapshot {
+        &self.snapshot
+    }
+
     /// What a chart says otherwise than that of the books, with the books.
     pub(crate) fn comparison(&self) -> Option<(&Comparison, &Snapshot)> {
         match &self.content {

@@ -2,13 +2,19 @@
 
 use super::{Choices, Content, Looked};
 use crate::{App, Problem};
+use axum::http::StatusCode;
+use std::collections::HashSet;
+use time::Date;
 use zf_core::chart::Account;
 use zf_core::ids::{AccountId, ImportId};
+use zf_core::intake::balances::{self, NewBalance};
 use zf_core::intake::compare::{Comparison, Taken};
+use zf_core::intake::journal::NewEntry;
 use zf_core::plan::{Change, Field};
 use zf_store::imports::Ready;
 use zf_store::people::Member;
 use zf_store::plans::Edit;
+use zf_store::today::Snapshot;
 
 /// What a person wants staged of a file.
 #[derive(Debug)]
@@ -94,11 +100,34 @@ async fn of_comparison(
     Ok(comparison.changes(&wanted.taken, ImportId(id), renamed))
 }
 
+/// To what a person agrees beside what was shown.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Agreed {
+    /// That the same lines are stored again.
+    pub again: bool,
+    /// The day that balances are of, which open the books then.
+    pub date: Option<Date>,
+    /// That the opening difference account takes what debits and credits differ by.
+    pub take_gap: bool,
+}
+
 /// Stores what was read: all that is ready, or nothing.
 ///
 /// # Errors
-/// When nothing is ready, the books changed since, or the store fails.
-pub async fn store(app: &App, member: Member, id: i64, looked: Looked) -> Result<usize, Problem> {
+/// When nothing is ready, the same lines were stored before and that is not meant, the
+/// books changed since, or the store fails.
+pub async fn store(
+    app: &App,
+    member: Member,
+    id: i64,
+    looked: Looked,
+    agreed: &Agreed,
+) -> Result<usize, Problem> {
+    let twice = looked.ties.as_ref().and_then(|ties| ties.twice.as_ref());
+    if let Some((name, _)) = twice.filter(|_| !agreed.again) {
+        let message = format!("the same lines were stored before, from {name}");
+        return Err(Problem::new(StatusCode::CONFLICT, "stored_before", message));
+    }
     if looked.ready_rows == 0 {
         return Err(Problem::unreadable("nothing_ready", "no row of the file can be stored"));
     }
@@ -110,7 +139,13 @@ pub async fn store(app: &App, member: Member, id: i64, looked: Looked) -> Result
             app.store.commit_import(member, id, snapshot, Ready::Chart(&accounts)).await?;
             return finish(app, member, &looked).await;
         }
-        Content::Journal(entries) => Ready::Journal(entries),
+        Content::Balances(read, entries) => {
+            let entry = [opening_of(read, entries, snapshot, agreed)?];
+            return store_journal(app, member, id, &looked, &entry, &[]).await;
+        }
+        Content::Journal(entries, added) => {
+            return store_journal(app, member, id, &looked, entries, added).await;
+        }
         Content::Usage(uses) => Ready::Usage(uses),
         Content::Comparison(_) | Content::Crosswalk(_) | Content::Nothing => {
             let how = "it is staged in a plan, not stored";
@@ -119,6 +154,56 @@ pub async fn store(app: &App, member: Member, id: i64, looked: Looked) -> Result
     };
     app.store.commit_import(member, id, snapshot, ready).await?;
     finish(app, member, &looked).await
+}
+
+fn opening_of(
+    read: &[NewBalance],
+    entries: &HashSet<String>,
+    snapshot: &Snapshot,
+    agreed: &Agreed,
+) -> Result<NewEntry, Problem> {
+    let today = &snapshot.today;
+    let date = agreed.date.ok_or_else(|| Problem::field("date", "say of which day they are"))?;
+    let books = balances::Opening {
+        chart: &today.chart,
+        currency: today.currency,
+        calendar: today.calendar,
+        locked: today.locked,
+        entries,
+        date,
+        take_gap: agreed.take_gap,
+    };
+    balances::opening(read, &books).map_err(|e| Problem::unreadable("cannot_open", e))
+}
+
+/// Stores entries with the accounts that come with them.
+async fn store_journal(
+    app: &App,
+    member: Member,
+    id: i64,
+    looked: &Looked,
+    entries: &[NewEntry],
+    added: &[Account],
+) -> Result<usize, Problem> {
+    let (snapshot, read_from) = (&looked.snapshot, looked.snapshot.today.chart.next_id());
+    let digest = looked.ties.as_ref().map(|ties| ties.digest);
+    if added.is_empty() {
+        let ready = Ready::Journal { entries, added: &[], digest };
+        app.store.commit_import(member, id, snapshot, ready).await?;
+        return finish(app, member, looked).await;
+    }
+    let most = added.iter().map(|account| account.id.0 - read_from.0 + 1).max().unwrap_or(0);
+    let first = app.store.take_account_ids(usize::try_from(most).unwrap_or(0)).await?;
+    let added = renumbered(added, read_from, first, id);
+    let mut entries = entries.to_vec();
+    for line in entries.iter_mut().flat_map(|entry| &mut entry.lines) {
+        if line.account >= read_from {
+            line.account = AccountId(line.account.0 - read_from.0 + first.0);
+        }
+    }
+    let ready = Ready::Journal { entries: &entries, added: &added, digest };
+    app.store.commit_import(member, id, snapshot, ready).await?;
+    finish(app, member, looked).await
 }
 
 async fn finish(app: &App, member: Member, looked: &Looked) -> Result<usize, Problem> {

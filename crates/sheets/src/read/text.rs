@@ -5,6 +5,7 @@ use crate::write::is_armed;
 use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
 use std::borrow::Cow;
 use std::collections::HashMap;
+use zf_core::intake::audit::of_entries;
 use zf_core::intake::{Cell, RawRow, Sheet};
 
 /// The delimiters that are looked for; of equals the first wins.
@@ -36,12 +37,13 @@ pub(super) fn read(content: &[u8], how: &How) -> Result<Opened, CannotRead> {
     let (text, encoding) = decode(content, how)?;
     let delimiter = how.delimiter.unwrap_or_else(|| delimiter(&text));
     let rows = rows(&text, delimiter)?;
-    Ok(Opened {
-        kind: "CSV",
-        encoding: Some(encoding.name()),
-        delimiter: Some(delimiter),
-        sheets: vec![Sheet { name: String::new(), hidden: false, rows }],
-    })
+    let sheet = Sheet { name: String::new(), hidden: false, rows };
+    let (kind, sheets) = match of_entries(&sheet) {
+        Some(sheets) => ("FEC", sheets.to_vec()),
+        None => ("CSV", vec![sheet]),
+    };
+    let (encoding, delimiter) = (Some(encoding.name()), Some(delimiter));
+    Ok(Opened { kind, encoding, delimiter, sheets })
 }
 
 /// UTF-8 and UTF-16 by their marks or their pattern, UTF-8 when it is sound, else Windows-1252.

@@ -134,7 +134,7 @@ export interface paths {
         };
         /**
          * Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used` or, of a draft,
-         *     `crosswalk`, as CSV, XLSX or ODS.
+         *     `crosswalk`, as CSV, XLSX or ODS, or all of them as a Standard Audit File, `books.xml`.
          */
         get: operations["files_export"];
         put?: never;
@@ -381,12 +381,47 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description To what one agrees. */
+        AgreeForm: {
+            /** @description Whether the same lines are meant to be stored again. */
+            again?: boolean;
+            /** @description The day that balances are of, which open the books then. */
+            date?: string | null;
+            /** @description Whether the opening difference account takes what debits and credits differ by. */
+            take_gap?: boolean;
+        };
         /** @description What one saw and agrees to. */
         AgreementForm: {
             /** @description The keys of the cautions that one has read. */
             acknowledged: string[];
             /** @description The fingerprint of the rehearsal. */
             fingerprint: string;
+        };
+        /** @description A plan that was applied. */
+        AppliedView: {
+            at: string;
+            /** Format: int64 */
+            id: number;
+            name: string;
+        };
+        /** @description Balances beside those of the books. */
+        BalancesView: {
+            /** @description How many accounts agree. */
+            agree: number;
+            /**
+             * Format: int32
+             * @description The last period of the books that counts.
+             */
+            as_of: number;
+            credits: string;
+            debits: string;
+            differences: components["schemas"]["DifferenceView"][];
+            /** @description How many do not. The list holds the first of them. */
+            differing: number;
+            /** @description Debits less credits. */
+            gap: string;
+            /** @description The account that would take the gap. */
+            taker?: string | null;
         };
         /** @description A set of books in a list. */
         BooksView: {
@@ -490,6 +525,26 @@ export interface components {
         /** @description What a person chose; what is missing is told from the file. */
         Choices: {
             /**
+             * @description What codes of a journal stand for, by code.
+             * @default {}
+             */
+            accounts: {
+                [key: string]: components["schemas"]["CodeMeans"];
+            };
+            /**
+             * Format: int32
+             * @description The last period that balances are compared up to; the latest with lines when missing.
+             * @default null
+             */
+            as_of: number | null;
+            /**
+             * Format: int64
+             * @description The application before which the codes of a journal were as the file has them; today's when
+             *     missing.
+             * @default null
+             */
+            codes_before: number | null;
+            /**
              * @description What columns mean, by heading: the key of a field, `dimension`, or empty for not used.
              * @default {}
              */
@@ -550,6 +605,22 @@ export interface components {
             difference: string;
             /** @description Its total today. */
             today: string;
+        };
+        /** @description What a code of a file stands for: an account of the books, or a new one. */
+        CodeMeans: {
+            /**
+             * Format: int64
+             * @description This account.
+             */
+            account: number;
+        } | {
+            /** @description An account that is added with the journal. */
+            new: {
+                /** @description The key of its class. */
+                class: string;
+                /** @description Its name. */
+                name: string;
+            };
         };
         /** @description A column of the file. */
         ColumnView: {
@@ -635,6 +706,15 @@ export interface components {
             /** @description The name today. */
             old_name?: string | null;
         };
+        /** @description An account that the file has otherwise than the books. */
+        DifferenceView: {
+            books: string;
+            code: string;
+            /** @description The file less the books. */
+            difference: string;
+            file: string;
+            name: string;
+        };
         /** @description A change of one staged field. */
         EditForm: {
             /** Format: int64 */
@@ -690,8 +770,11 @@ export interface components {
         };
         /** @description What a file would bring in, and how it is read. */
         ImportView: {
+            /** @description Plans that were applied, whose earlier codes a journal may follow. */
+            applied: components["schemas"]["AppliedView"][];
             /** @description What has to be chosen before some rows can be read: `dates` or `decimal`. */
             asked: string[];
+            balances?: null | components["schemas"]["BalancesView"];
             /** @description What a person chose of all this. */
             choices: components["schemas"]["Choices"];
             columns: components["schemas"]["ColumnView"][];
@@ -714,7 +797,6 @@ export interface components {
             kind: string;
             /** @description The columns that are needed and not there. */
             lacking: string[];
-            notes: string[];
             /** @description How the outline of a chart is told. */
             outline?: string | null;
             ready_rows: number;
@@ -726,6 +808,7 @@ export interface components {
             sheet: string;
             /** @description The sheets of a workbook. */
             sheets: string[];
+            ties?: null | components["schemas"]["TiesView"];
             /** @description Wordings of classes and sections that nothing is known of. */
             unsettled: components["schemas"]["WordingView"][];
             /** @description Rows that were passed over, or taken with something worth knowing. */
@@ -744,6 +827,11 @@ export interface components {
             payee: string;
             posted_code: string;
             reference: string;
+        };
+        /** @description A code that is not today's of its account. */
+        MappedView: {
+            account: string;
+            code: string;
         };
         /** @description Who is signed in. */
         Me: {
@@ -1007,6 +1095,22 @@ export interface components {
         StoredView: {
             rows: number;
         };
+        /** @description What the entries of a journal come to, before they are stored. */
+        TiesView: {
+            /** @description Sum of the debits; credits are the same. */
+            debits: string;
+            entries: number;
+            first?: string | null;
+            last?: string | null;
+            /** @description Codes of the file that are not today's of their account. */
+            mapped: components["schemas"]["MappedView"][];
+            twice?: null | components["schemas"]["TwiceView"];
+            unbalanced: components["schemas"]["UnbalancedView"][];
+            /** @description Entries that do not balance. The list holds the first of them. */
+            unbalanced_entries: number;
+            /** @description Codes that a person has to say something of. */
+            unknown: components["schemas"]["UnknownView"][];
+        };
         /** @description One thing that was done. */
         TrailView: {
             /** Format: int64 */
@@ -1027,10 +1131,32 @@ export interface components {
             /** @description The name. */
             name: string;
         };
+        /** @description An earlier file with the same lines. */
+        TwiceView: {
+            at: string;
+            file_name: string;
+        };
+        /** @description An entry that does not balance. */
+        UnbalancedView: {
+            /** @description Debits less credits. */
+            difference: string;
+            number: string;
+        };
         /** @description A rehearsed undo. */
         UndoView: {
             fingerprint: string;
             report: components["schemas"]["Report"];
+        };
+        /** @description A code that a person has to say something of. */
+        UnknownView: {
+            /** @description The class that a new account would most likely have. */
+            class?: string | null;
+            code: string;
+            /** @description The name that the file gives with it. */
+            name: string;
+            rows: number;
+            /** @description Whether several accounts bore it. */
+            several: boolean;
         };
         /** @description A file with what it is. */
         UploadForm: {
@@ -1497,7 +1623,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreeForm"];
+            };
+        };
         responses: {
             "4XX": {
                 headers: {

@@ -1,22 +1,25 @@
 <!-- The hem of a waiting file: how many rows are ready and what is not, and the agreement. -->
 <script lang="ts">
-  import { count, plural } from '../figures';
+  import { count, isZero, plural } from '../figures';
   import { KINDS } from './kinds';
+  import type { Opening } from './opening.svelte';
   import type { Taking } from './taking.svelte';
   import type { WaitingFile } from './waiting.svelte';
 
   let {
     file,
     taking,
+    opening,
     planName,
     store,
     stage,
   }: {
     file: WaitingFile;
     taking: Taking;
+    opening: Opening;
     /** The draft that is open, if one is. */
     planName: string | undefined;
-    store: () => void;
+    store: (again: boolean) => void;
     stage: (leaveOut: boolean) => void;
   } = $props();
   const looked = $derived(file.looked!);
@@ -25,7 +28,13 @@
   const unused = $derived(looked.columns.filter((column) => !column.field).length);
   const touched = $derived(comparison ? taking.count(comparison) : looked.ready_rows);
   let leaveOut = $state(false);
+  let again = $state(false);
 
+  /** Whether something has to be said before the file can be stored. */
+  const unsaid = $derived.by(() => {
+    if (looked.balances) return !opening.date || (!isZero(looked.balances.gap) && !opening.takeGap);
+    return looked.ties?.twice != null && !again;
+  });
   const counts = $derived.by((): [number, string][] =>
     comparison
       ? [
@@ -34,14 +43,19 @@
           [comparison.same, 'the same'],
           [comparison.missing_rows, 'not in the file'],
         ]
-      : [[looked.ready_rows, 'ready']],
+      : looked.balances
+        ? [
+            [looked.balances.agree, 'agree'],
+            [looked.balances.differing, 'differ'],
+          ]
+        : [[looked.ready_rows, 'ready']],
   );
 </script>
 
 <footer class="paper stitch flex min-h-[54px] items-center gap-6 rounded-t-none! px-4">
   <p>
     <b class="font-serif text-base font-semibold"
-      >{KINDS.find(({ key }) => key === looked.kind)?.title}</b
+      >{KINDS.find(({ key }) => key === looked.kind)?.form}</b
     >
     <span class="hint block">{file.busy || 'nothing is stored yet'}</span>
   </p>
@@ -76,12 +90,20 @@
         : ''}
     </button>
   {:else}
+    {#if looked.ties?.twice}
+      <label class="flex items-center gap-2 text-xs">
+        <input type="checkbox" class="checkbox checkbox-sm" bind:checked={again} />
+        store the same lines again
+      </label>
+    {/if}
     <button
       class="btn btn-primary"
-      disabled={file.busy !== '' || looked.ready_rows === 0}
-      onclick={store}
+      disabled={file.busy !== '' || looked.ready_rows === 0 || unsaid}
+      onclick={() => store(again)}
     >
-      Store {plural(looked.ready_rows, 'row')}{looked.rejected_rows
+      Store {looked.balances
+        ? plural(looked.ready_rows, 'opening balance')
+        : plural(looked.ready_rows, 'row')}{looked.rejected_rows
         ? `, leave out ${count(looked.rejected_rows)}`
         : ''}
     </button>

@@ -1,12 +1,29 @@
 <!-- Chooses what to bring in and from where: a file, or a block copied from a spreadsheet. -->
 <script lang="ts">
+  import type { Row } from '../books.svelte';
   import type { WaitingFile } from './waiting.svelte';
   import { KINDS } from './kinds';
 
-  let { file, kind = $bindable() }: { file: WaitingFile; kind: string } = $props();
+  let {
+    file,
+    kind = $bindable(),
+    accounts,
+  }: {
+    file: WaitingFile;
+    kind: string;
+    /** The accounts that balances can be typed for. */
+    accounts: Row[];
+  } = $props();
 
   function bring(chosen: File | undefined) {
     if (chosen) void file.bring(kind, chosen);
+  }
+
+  /** An empty list of balances, to be typed over. */
+  function type() {
+    const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
+    const rows = accounts.map(({ code, name }) => `${quoted(code)},${quoted(name)},,`);
+    bring(new File([['Code,Name,Debit,Credit', ...rows].join('\n')], 'typed balances.csv'));
   }
 
   function drop(event: DragEvent) {
@@ -40,6 +57,13 @@
       </label>
     {/each}
   </fieldset>
+  {#if kind === 'balances' && accounts.length}
+    <p class="mb-4">
+      <button class="btn btn-sm btn-quiet" disabled={file.busy !== ''} onclick={type}
+        >Type them in, account by account</button
+      >
+    </p>
+  {/if}
   <label
     class="border-rule-strong bg-base-200 grid max-w-2xl cursor-pointer place-items-center gap-2 rounded-lg border-2 border-dashed p-10 focus-within:outline-2"
   >
@@ -51,7 +75,7 @@
     <input
       type="file"
       class="sr-only"
-      accept=".csv,.tsv,.tab,.txt,.xlsx,.xlsm,.xls,.ods"
+      accept=".csv,.tsv,.tab,.txt,.xlsx,.xlsm,.xls,.ods,.xml"
       onchange={(event) => bring(event.currentTarget.files?.[0])}
     />
   </label>

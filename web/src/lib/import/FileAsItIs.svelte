@@ -2,14 +2,18 @@
 <script lang="ts">
   import type { WaitingFile } from './waiting.svelte';
   import { count, plural } from '../figures';
+  import BesideJournal from './BesideJournal.svelte';
   import Comparison from './Comparison.svelte';
   import type { Taking } from './taking.svelte';
+  import EditableCell from './EditableCell.svelte';
   import RejectedRows from './RejectedRows.svelte';
 
   let { file, taking }: { file: WaitingFile; taking: Taking } = $props();
   const looked = $derived(file.looked!);
   // Beside a comparison the rows themselves only show that the columns are read well.
   const sample = $derived(looked.comparison ? looked.sample.slice(0, 4) : looked.sample);
+  // Balances are typed over right here, with their totals running along.
+  const typedOver = $derived(looked.kind === 'balances');
   const byPlace = $derived(new Map(looked.columns.map((column) => [column.at, column])));
   const cells = $derived([...looked.sample, ...looked.rejected].map((row) => row.cells.length));
   const width = $derived(Math.max(...cells, ...looked.columns.map((c) => c.at + 1), 0));
@@ -30,8 +34,14 @@
 
 <section class="min-w-0 grow overflow-auto p-5">
   <h1 class="text-xl">{looked.file_name}</h1>
+  {#if looked.balances}<BesideJournal {file} />{/if}
   <p class="text-soft mt-1 mb-4">
-    {headings}{where}. The first {plural(sample.length, 'row')} as they stand:
+    {headings}{where}.
+    {#if typedOver}
+      Enter or a double click types over a cell; the totals run along.
+    {:else}
+      The first {plural(sample.length, 'row')} as they stand:
+    {/if}
   </p>
   {#if looked.lacking.length}
     <p class="bg-brick-wash text-error mb-4 rounded px-3 py-2" role="alert">
@@ -76,8 +86,13 @@
                   !byPlace.get(at)?.field && 'text-soft',
                   money(at) && 'num',
                   file.corrected.has(`${row.row} ${at}`) && 'corrected',
-                ]}>{row.cells[at] ?? ''}</td
+                  typedOver && 'open',
+                ]}
               >
+                {#if typedOver}
+                  <EditableCell {file} row={row.row} {at} text={row.cells[at] ?? ''} />
+                {:else}{row.cells[at] ?? ''}{/if}
+              </td>
             {/each}
           </tr>
         {/each}
@@ -123,6 +138,9 @@
   }
   .file td.num {
     text-align: right;
+  }
+  .file td.open {
+    padding: 0;
   }
   .file td.corrected {
     background: var(--ochre-wash);

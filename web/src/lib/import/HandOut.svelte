@@ -37,6 +37,10 @@
         {#each PARTS as [part, title] (part)}
           {@render row(title, (format) => `/api/books/${books}/exports/${part}.${format}`)}
         {/each}
+        <tr>
+          <th scope="row" colspan="3">All of it, as an audit file (OECD SAF-T)</th>
+          <td><a class="link" href="/api/books/{books}/exports/books.xml" download>XML</a></td>
+        </tr>
       </tbody>
     </table>
   {/if}

@@ -4,12 +4,15 @@
   import { plural } from '../figures';
   import { CLASSES, SECTIONS } from '../sheet/captions';
   import Choice from './Choice.svelte';
+  import type { Opening } from './opening.svelte';
+  import OpeningBalances from './OpeningBalances.svelte';
   import Pick from './Pick.svelte';
+  import Ties from './Ties.svelte';
   import type { WaitingFile } from './waiting.svelte';
 
-  let { file }: { file: WaitingFile } = $props();
+  let { file, opening }: { file: WaitingFile; opening: Opening } = $props();
   const looked = $derived(file.looked!);
-  const isText = $derived(looked.format === 'CSV');
+  const isText = $derived(['CSV', 'FEC'].includes(looked.format));
   const has = (field: string) => looked.columns.some((column) => column.field === field);
   const amounts = $derived(['debit', 'credit', 'amount', 'foreign'].some(has));
 
@@ -181,12 +184,8 @@
       >
     </p>
   {/if}
-  {#if looked.notes.length}
-    <h2 class="mt-5 mb-2 text-base">Worth knowing</h2>
-    {#each looked.notes as note (note)}<p class="bg-ochre-wash mb-2 rounded px-3 py-2">
-        {note}
-      </p>{/each}
-  {/if}
+  {#if looked.ties}<div class="mt-5"><Ties {file} /></div>{/if}
+  {#if looked.balances}<div class="mt-5"><OpeningBalances {file} {opening} /></div>{/if}
   {#if looked.warnings.length}
     <h2 class="mt-5 mb-2 text-base">Rows worth a look</h2>
     <ul>

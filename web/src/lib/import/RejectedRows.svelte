@@ -1,5 +1,6 @@
 <!-- Rows that cannot be taken, each above its reason; their cells are corrected in place. -->
 <script lang="ts">
+  import EditableCell from './EditableCell.svelte';
   import type { WaitingFile } from './waiting.svelte';
 
   let {
@@ -10,33 +11,6 @@
   const looked = $derived(file.looked!);
   const byPlace = $derived(new Map(looked.columns.map((column) => [column.at, column])));
   const meaning = (at: number) => byPlace.get(at)?.meaning ?? '';
-  let editing = $state<{ row: number; at: number; text: string } | null>(null);
-
-  const isEdited = (row: number, at: number) => editing?.row === row && editing.at === at;
-
-  function begin(row: number, at: number, text: string) {
-    if (!file.busy) editing = { row, at, text };
-  }
-
-  function commit(before: string) {
-    if (!editing) return;
-    const { row, at, text } = editing;
-    editing = null;
-    if (text !== before) void file.correct(row, at, text);
-  }
-
-  function key(event: KeyboardEvent, before: string) {
-    if (event.key === 'Enter') commit(before);
-    else if (event.key === 'Escape') editing = null;
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  }
-
-  function focus(input: HTMLInputElement) {
-    input.focus();
-    input.select();
-  }
 </script>
 
 <div class="border-rule overflow-x-auto border">
@@ -61,22 +35,7 @@
                 rejected.at === at && 'wrong',
               ]}
             >
-              {#if isEdited(row, at) && editing}
-                <input
-                  aria-label="Row {row}, new text"
-                  bind:value={editing.text}
-                  onkeydown={(event) => key(event, text)}
-                  onblur={() => commit(text)}
-                  {@attach focus}
-                />
-              {:else}
-                <button
-                  aria-label="Row {row}, {text || 'empty'}, correct it"
-                  ondblclick={() => begin(row, at, text)}
-                  onkeydown={(event) => event.key === 'Enter' && begin(row, at, text)}
-                  >{text || ' '}</button
-                >
-              {/if}
+              <EditableCell {file} {row} {at} {text} />
             </td>
           {/each}
         </tr>
@@ -113,16 +72,6 @@
   td.why {
     white-space: normal;
     max-width: none;
-  }
-  button,
-  input {
-    padding: 4px 9px;
-    width: 100%;
-    min-width: 60px;
-    text-align: inherit;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    cursor: text;
   }
   td.corrected {
     background: var(--ochre-wash);

@@ -14,6 +14,12 @@ export const KINDS = [
     columns: 'Entry, Date, Code, Debit and Credit; also Payee, Details, Currency …',
   },
   {
+    key: 'balances',
+    form: 'Balances',
+    title: 'Balances: a trial balance, or what opens the books',
+    columns: 'Code, Debit and Credit. Compared with the journal, or stored as opening balances.',
+  },
+  {
     key: 'crosswalk',
     form: 'Crosswalk',
     title: 'An old-to-new crosswalk',

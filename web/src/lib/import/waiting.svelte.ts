@@ -3,6 +3,7 @@ import { api, answer, sentence, type Schemas } from '../api/client';
 
 export type ImportView = Schemas['ImportView'];
 export type Choices = Schemas['Choices'];
+export type CodeMeans = Schemas['CodeMeans'];
 
 export class WaitingFile {
   looked = $state.raw<ImportView | null>(null);
@@ -10,6 +11,8 @@ export class WaitingFile {
   busy = $state('');
   problem = $state('');
   readonly books: number;
+  /** The file itself, as long as the page is open. */
+  source: File | null = null;
 
   readonly corrected = $derived(
     new Map(this.looked?.choices.corrections.map((c) => [`${c.row} ${c.at}`, c.text]) ?? []),
@@ -36,6 +39,7 @@ export class WaitingFile {
   }
 
   bring(kind: string, file: File): Promise<void> {
+    this.source = file;
     return this.during(`Reading ${file.name}…`, async () => {
       const form = new FormData();
       form.set('kind', kind);

@@ -1,16 +1,20 @@
 //! What is shown of a waiting file.
 
-use crate::intake::Looked;
+use crate::actions::instant;
 use crate::intake::choices::{Choices, DIMENSION};
+use crate::intake::{Beside, Looked, Ties};
 use serde::Serialize;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
+use zf_core::intake::balances::Difference;
 use zf_core::intake::columns::{FileKind, possible};
 use zf_core::intake::compare::{Comparison, MatchedBy};
 use zf_core::intake::layout::ColumnFound;
 use zf_core::intake::reason::Reason;
 use zf_core::intake::{RawRow, Rejected};
+use zf_core::money::Currency;
 use zf_core::plan::{Change, say};
+use zf_store::applying::AppliedName;
 use zf_store::today::Snapshot;
 
 /// The most rejected rows, and warnings, that are listed.
@@ -60,7 +64,103 @@ pub(crate) struct ImportView {
     rejected: Vec<RejectedView>,
     /// Rows that were passed over, or taken with something worth knowing.
     warnings: Vec<WarningView>,
-    notes: Vec<String>,
+    /// What the entries of a journal come to.
+    ties: Option<TiesView>,
+    /// Balances beside those of the books.
+    balances: Option<BalancesView>,
+    /// Plans that were applied, whose earlier codes a journal may follow.
+    applied: Vec<AppliedView>,
+}
+
+/// Balances beside those of the books.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct BalancesView {
+    debits: String,
+    credits: String,
+    /// Debits less credits.
+    gap: String,
+    /// The last period of the books that counts.
+    as_of: i32,
+    /// How many accounts agree.
+    agree: usize,
+    /// How many do not. The list holds the first of them.
+    differing: usize,
+    differences: Vec<DifferenceView>,
+    /// The account that would take the gap.
+    taker: Option<String>,
+}
+
+/// An account that the file has otherwise than the books.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct DifferenceView {
+    code: String,
+    name: String,
+    file: String,
+    books: String,
+    /// The file less the books.
+    difference: String,
+}
+
+/// What the entries of a journal come to, before they are stored.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct TiesView {
+    entries: usize,
+    /// Sum of the debits; credits are the same.
+    debits: String,
+    first: Option<String>,
+    last: Option<String>,
+    /// Entries that do not balance. The list holds the first of them.
+    unbalanced_entries: usize,
+    unbalanced: Vec<UnbalancedView>,
+    /// Codes of the file that are not today's of their account.
+    mapped: Vec<MappedView>,
+    /// Codes that a person has to say something of.
+    unknown: Vec<UnknownView>,
+    /// An earlier file with the same lines.
+    twice: Option<TwiceView>,
+}
+
+/// An entry that does not balance.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct UnbalancedView {
+    number: String,
+    /// Debits less credits.
+    difference: String,
+}
+
+/// A code that is not today's of its account.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MappedView {
+    code: String,
+    account: String,
+}
+
+/// A code that a person has to say something of.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct UnknownView {
+    code: String,
+    /// The name that the file gives with it.
+    name: String,
+    rows: usize,
+    /// Whether several accounts bore it.
+    several: bool,
+    /// The class that a new account would most likely have.
+    class: Option<&'static str>,
+}
+
+/// An earlier file with the same lines.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct TwiceView {
+    file_name: String,
+    at: String,
+}
+
+/// A plan that was applied.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct AppliedView {
+    id: i64,
+    name: String,
+    at: String,
 }
 
 /// A column of the file.
@@ -172,11 +272,26 @@ pub(crate) struct WarningView {
 }
 
 impl ImportView {
-    pub(crate) fn of(id: i64, file_name: String, looked: Looked) -> Self {
+    pub(crate) fn of(
+        id: i64,
+        file_name: String,
+        looked: Looked,
+        applied: Vec<AppliedName>,
+    ) -> Self {
+        let ties =
+            looked.ties.as_ref().map(|ties| TiesView::of(ties, looked.books().today.currency));
+        let balances = looked.beside.as_ref().map(|b| BalancesView::of(b, looked.books()));
+        let applied = applied.into_iter().map(|plan| AppliedView {
+            id: plan.id,
+            name: plan.name,
+            at: instant(plan.applied_at),
+        });
         let comparison = looked.comparison().map(|(c, snapshot)| ComparisonView::of(c, snapshot));
         let layout = &looked.reading.layout;
         let body = layout.body(&looked.rows, &mut Vec::new());
-        let sample = body.into_iter().take(SAMPLE);
+        // Balances are few, and typed over.
+        let shown = if looked.kind == FileKind::Balances { LISTED } else { SAMPLE };
+        let sample = body.into_iter().take(shown);
         let sample = sample.map(|row| SampleRow { row: row.number, cells: cells(row) }).collect();
         let rejected = looked.rejected.iter().take(LISTED).map(|r| RejectedView {
             row: r.row,
@@ -221,8 +336,70 @@ impl ImportView {
             sheet: looked.facts.sheet,
             lacking: looked.lacking,
             choices: looked.choices,
-            notes: looked.notes,
+            ties,
+            balances,
+            applied: applied.collect(),
             comparison,
+        }
+    }
+}
+
+impl BalancesView {
+    fn of(beside: &Beside, books: &Snapshot) -> Self {
+        let (chart, currency) = (&books.today.chart, books.today.currency);
+        let difference = |d: &Difference| {
+            let account = d.account.and_then(|id| chart.get(id));
+            let earlier = || "Results of earlier years".to_owned();
+            DifferenceView {
+                code: account.map_or_else(String::new, |a| a.code.to_string()),
+                name: account.map_or_else(earlier, |a| a.name.clone()),
+                file: currency.format(d.file),
+                books: currency.format(d.books),
+                difference: currency.format(d.file - d.books),
+            }
+        };
+        Self {
+            debits: currency.format(beside.debits),
+            credits: currency.format(beside.credits),
+            gap: currency.format(beside.debits - beside.credits),
+            as_of: beside.as_of.0,
+            agree: beside.agree,
+            differing: beside.differences.len(),
+            differences: beside.differences.iter().take(LISTED).map(difference).collect(),
+            taker: beside.taker.clone(),
+        }
+    }
+}
+
+impl TiesView {
+    fn of(ties: &Ties, currency: Currency) -> Self {
+        let unbalanced = ties.unbalanced.iter().take(LISTED).map(|(number, sum)| UnbalancedView {
+            number: number.clone(),
+            difference: currency.format(*sum),
+        });
+        let mapped = ties
+            .mapped
+            .iter()
+            .take(LISTED)
+            .map(|(code, account)| MappedView { code: code.clone(), account: account.clone() });
+        let unknown = ties.unknown.iter().take(LISTED).map(|unknown| UnknownView {
+            code: unknown.code.clone(),
+            name: unknown.name.clone(),
+            rows: unknown.rows,
+            several: unknown.bearers.len() > 1,
+            class: unknown.class.map(|class| class.key()),
+        });
+        let twice = ties.twice.as_ref();
+        Self {
+            entries: ties.entries,
+            debits: currency.format(ties.debits),
+            first: ties.days.map(|(first, _)| first.to_string()),
+            last: ties.days.map(|(_, last)| last.to_string()),
+            unbalanced_entries: ties.unbalanced.len(),
+            unbalanced: unbalanced.collect(),
+            mapped: mapped.collect(),
+            unknown: unknown.collect(),
+            twice: twice.map(|(name, at)| TwiceView { file_name: name.clone(), at: instant(*at) }),
         }
     }
 }

@@ -9,15 +9,26 @@
   import FileAsItIs from '$lib/import/FileAsItIs.svelte';
   import HandOut from '$lib/import/HandOut.svelte';
   import HowRead from '$lib/import/HowRead.svelte';
+  import { Opening } from '$lib/import/opening.svelte';
   import { Taking } from '$lib/import/taking.svelte';
   import { WaitingFile } from '$lib/import/waiting.svelte';
 
   const books = getBooks();
+  const AUDIT_FILES = ['SAF-T', 'FEC'];
   const file = new WaitingFile(books.id);
   const looked = $derived(file.looked);
   let kind = $state<string>(books.chart?.rows.length ? 'journal' : 'chart');
+  const accounts = $derived(
+    (books.chart?.rows ?? []).filter(
+      (row) =>
+        row.kind === 'account' &&
+        row.status === 'active' &&
+        ['asset', 'liability', 'equity'].includes(row.class),
+    ),
+  );
   let stored = $state('');
   let taking = $state(new Taking());
+  let opening = $state(new Opening());
 
   // The address names the file that waits, so that a reload shows it again.
   const waiting = Number(page.url.searchParams.get('file'));
@@ -25,21 +36,34 @@
   $effect(() => {
     const id = looked?.id;
     if (id) stored = '';
-    else taking = new Taking();
+    else {
+      taking = new Taking();
+      opening = new Opening();
+    }
     const search = id ? `?file=${id}` : '';
     const settled = !file.busy && !file.problem;
     if (settled && page.url.search !== search) replaceState(page.url.pathname + search, {});
   });
 
-  async function store() {
+  async function store(twice: boolean) {
+    let again: File | null = null;
     await file.during('Storing all of it…', async () => {
-      const { rows } = await answer(api.POST('/api/books/{books}/imports/{import}', file.path()));
+      const { rows } = await answer(
+        api.POST('/api/books/{books}/imports/{import}', {
+          ...file.path(),
+          body: { again: twice, ...opening.form() },
+        }),
+      );
       const words = `${plural(rows, 'row')} of ${looked?.file_name} stored.`;
+      const goesOn = looked?.kind === 'chart' && AUDIT_FILES.includes(looked.format);
       await books.load();
       file.looked = null;
       if (kind === 'chart') kind = 'journal';
       stored = words;
+      if (goesOn && file.source) again = file.source;
     });
+    // An audit file holds the journal as well.
+    if (again) await file.bring('journal', again);
   }
 
   /** A crosswalk or a chart fills the open plan, or one named after the file. */
@@ -60,15 +84,15 @@
     aria-busy={file.busy !== ''}
   >
     <FileAsItIs {file} {taking} />
-    <HowRead {file} />
+    <HowRead {file} {opening} />
   </main>
-  <Agree {file} {taking} planName={books.plan?.name} {store} {stage} />
+  <Agree {file} {taking} {opening} planName={books.plan?.name} {store} {stage} />
 {:else}
   <main class="paper grow overflow-auto p-9">
     <h1 class="text-2xl">Bring in a file</h1>
     <p class="text-soft mt-1 mb-6">
-      CSV, XLSX, XLS or ODS. It is shown first; nothing is stored until you agree, and then all of
-      it or none.
+      CSV, XLSX, XLS or ODS, or an audit file (OECD SAF-T, or French accounting entries). It is
+      shown first; nothing is stored until you agree, and then all of it or none.
     </p>
     {#if stored}
       <p class="bg-plum-wash mb-5 max-w-2xl rounded px-4 py-3" role="status">
@@ -80,7 +104,7 @@
     {/if}
     <div class="flex flex-wrap gap-x-16 gap-y-10">
       <div class="min-w-80 grow max-w-2xl">
-        <Bring {file} bind:kind />
+        <Bring {file} bind:kind {accounts} />
         {#if file.problem}<p class="text-error mt-4" role="alert">{file.problem}</p>{/if}
       </div>
       <HandOut books={books.id} hasChart={(books.chart?.rows.length ?? 0) > 0} />

@@ -1,0 +1,181 @@
+//! What the codes of a journal stand for: those of today, those of an earlier time, and what a person
+//! says of the rest.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+mod books;
+
+use books::{calendar, gbp, railway};
+use proptest::prelude::*;
+use std::collections::{HashMap, HashSet};
+use time::OffsetDateTime;
+use time::macros::{date, datetime};
+use zf_core::chart::{Class, Status};
+use zf_core::code::{Code, CodeKey};
+use zf_core::former::{CodeUse, CodesThen};
+use zf_core::ids::AccountId;
+use zf_core::intake::columns::FileKind;
+use zf_core::intake::journal::{self, JournalIntake};
+use zf_core::intake::reading::{Chosen, Reading};
+use zf_core::intake::{Cell, RawRow};
+use zf_core::rehearsal::Today;
+
+const HEAD: &str = "Entry|Date|Code|Name|Amount|Memo";
+
+fn key(code: &str) -> CodeKey {
+    Code::parse(code).unwrap().key()
+}
+
+fn read(
+    today: &Today,
+    lines: &[String],
+    then: Option<&CodesThen>,
+    said: &[(&str, i64)],
+) -> JournalIntake {
+    let lines = std::iter::once(HEAD.to_owned()).chain(lines.iter().cloned());
+    let rows: Vec<RawRow> = (1..)
+        .zip(lines)
+        .map(|(number, line)| RawRow { number, cells: line.split('|').map(Cell::text).collect() })
+        .collect();
+    let reading = Reading::of(FileKind::Journal, &rows, gbp(), &Chosen::default()).unwrap();
+    let said: HashMap<CodeKey, AccountId> =
+        said.iter().map(|(code, id)| (key(code), AccountId(*id))).collect();
+    let books = journal::Books {
+        chart: &today.chart,
+        former: &today.former,
+        currency: gbp(),
+        calendar: calendar(),
+        locked: None,
+        entries: &HashSet::new(),
+        then,
+        said: &said,
+    };
+    journal::read(&reading, &rows, &books)
+}
+
+/// An entry from one code to another.
+fn entry(number: &str, from: &str, to: &str) -> [String; 2] {
+    let line = |code: &str, amount: &str| {
+        format!("{number}|2026-04-03|{code}|Called {code}|{amount}|Coal for May")
+    };
+    [line(from, "-12.50"), line(to, "12.50")]
+}
+
+fn accounts(read: &JournalIntake) -> Vec<i64> {
+    let lines = read.intake.ready.iter().flat_map(|entry| &entry.lines);
+    lines.map(|line| line.account.0).collect()
+}
+
+const MAY: OffsetDateTime = datetime!(2026-05-01 9:00 UTC);
+
+/// 5010 and 5030 swapped their codes in May, and 5020 was merged into 5010.
+fn after_may() -> (Today, Vec<CodeUse>) {
+    let mut today = railway();
+    let used = |account: i64, code: &str, from, to| CodeUse {
+        account: AccountId(account),
+        code: Code::parse(code).unwrap(),
+        name: String::new(),
+        from,
+        to,
+    };
+    let uses = vec![
+        used(1010, "1010", None, None),
+        used(5010, "5010", None, Some(MAY)),
+        used(5010, "5030", Some(MAY), None),
+        used(5030, "5030", None, Some(MAY)),
+        used(5030, "5010", Some(MAY), None),
+        used(5020, "5020", None, Some(MAY)),
+    ];
+    for (id, code) in [(5010, "5030"), (5030, "5010")] {
+        let mut account = today.chart.get(AccountId(id)).unwrap().clone();
+        account.code = Code::parse(code).unwrap();
+        today.chart.put(account);
+    }
+    let mut merged = today.chart.get(AccountId(5020)).unwrap().clone();
+    merged.status = Status::Merged;
+    merged.merged_into = Some(AccountId(5010));
+    today.chart.put(merged);
+    (today, uses)
+}
+
+#[test]
+fn a_file_may_follow_the_codes_of_an_earlier_time() {
+    let (today, uses) = after_may();
+    let lines = [entry("A", "1010", "5010"), entry("B", "1010", "5020")].concat();
+    let now = read(&today, &lines, None, &[]);
+    assert_eq!(accounts(&now), [1010, 5030], "5020 is borne by nobody today");
+    assert_eq!(now.unknown[0].code, "5020");
+
+    let before = CodesThen::before(&uses, MAY);
+    let then = read(&today, &lines, Some(&before), &[]);
+    assert_eq!(accounts(&then), [1010, 5010, 1010, 5010]);
+    let mapped: Vec<_> = then.mapped.iter().map(|(code, id)| (code.as_str(), id.0)).collect();
+    assert_eq!(mapped, [("5010", 5010), ("5020", 5010)], "what differs from today is shown");
+
+    let later = CodesThen::before(&uses, datetime!(2026-06-01 0:00 UTC));
+    assert_eq!(accounts(&read(&today, &lines[..2], Some(&later), &[])), [1010, 5030]);
+}
+
+#[test]
+fn what_a_person_says_of_a_code_counts_first() {
+    let today = railway();
+    let lines = [entry("A", "1010", "7777"), entry("B", "1010", "7777")].concat();
+    let asked = read(&today, &lines, None, &[]);
+    let unknown = &asked.unknown[0];
+    assert_eq!((unknown.code.as_str(), unknown.name.as_str()), ("7777", "Called 7777"));
+    assert_eq!((unknown.rows, unknown.class), (2, Some(Class::Expense)), "like its neighbours");
+    assert!(asked.intake.ready.is_empty() && unknown.bearers.is_empty());
+    let said = read(&today, &lines, None, &[("7777", 5030)]);
+    assert_eq!(accounts(&said), [1010, 5030, 1010, 5030]);
+    assert!(said.unknown.is_empty());
+    // Also against a code that somebody bears, but never to what takes no lines.
+    assert_eq!(
+        accounts(&read(&today, &entry("A", "1010", "5010"), None, &[("5010", 5030)])),
+        [1010, 5030]
+    );
+    let heading = read(&today, &lines, None, &[("7777", 5000)]);
+    assert_eq!(heading.intake.rejected.len(), 4);
+}
+
+#[test]
+fn a_journal_says_what_it_comes_to() {
+    let today = railway();
+    let mut lines = [entry("A", "1010", "5010"), entry("B", "1010", "5030")].concat();
+    lines.push("C|2026-01-31|1010||7.00|".to_owned());
+    lines.push("C|2026-01-31|5010||-6.00|".to_owned());
+    lines[2] = lines[2].replace("04-03", "06-30");
+    lines[3] = lines[3].replace("04-03", "06-30");
+    let read = read(&today, &lines, None, &[]);
+    assert_eq!(read.debits, 2_500);
+    assert_eq!(read.days, Some((date!(2026 - 04 - 03), date!(2026 - 06 - 30))));
+    assert_eq!(read.unbalanced, [("C".to_owned(), 100)]);
+}
+
+proptest! {
+    /// The digest tells lines apart by what they say, whatever the order and the names of entries
+    /// and accounts.
+    #[test]
+    fn the_same_lines_have_the_same_digest(
+        amounts in prop::collection::vec(1i64..100_000, 1..8),
+        rotate in 0usize..8,
+        changed in 0usize..8,
+    ) {
+        let today = railway();
+        let lines = |name: &str, codes: [&str; 2], amounts: &[i64]| -> Vec<String> {
+            let pair = |(n, amount): (usize, &i64)| {
+                let amount = format!("{}.{:02}", amount / 100, amount % 100);
+                [format!("{name}{n}|2026-04-03|{}||{amount}|m", codes[0]),
+                 format!("{name}{n}|2026-04-03|{}||-{amount}|m", codes[1])]
+            };
+            amounts.iter().enumerate().flat_map(pair).collect()
+        };
+        let digest = |lines: Vec<String>| read(&today, &lines, None, &[]).digest;
+        let first = digest(lines("A", ["5010", "1010"], &amounts));
+        let mut turned = amounts.clone();
+        turned.rotate_left(rotate % amounts.len());
+        prop_assert_eq!(first, digest(lines("B", ["5030", "1020"], &turned)));
+        let mut other = amounts.clone();
+        other[changed % amounts.len()] += 1;
+        prop_assert_ne!(first, digest(lines("A", ["5010", "1010"], &other)));
+    }
+}

@@ -1,0 +1,94 @@
+//! The books as a Standard Audit File.
+
+use super::{download, unwritten};
+use crate::state::off_thread;
+use crate::{App, Problem};
+use axum::response::Response;
+use zf_core::chart::{Account, Chart};
+use zf_core::ids::AccountId;
+use zf_core::money::Currency;
+use zf_sheets::{AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter};
+use zf_store::lines::{JournalFilter, JournalLine};
+use zf_store::people::Member;
+
+/// How many lines are read and written at a time.
+const PAGE: i64 = 20_000;
+
+/// Writes the accounts of the books with all entries.
+pub(crate) async fn file(app: &App, member: Member) -> Result<Response, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let summary = app.store.journal_summary(member).await?;
+    let payees = app.store.payees(member).await?;
+    let today = &snapshot.today;
+    let currency = today.currency;
+    let header = AuditHeader {
+        company: snapshot.books.name.clone(),
+        currency: currency.to_string(),
+        created: summary.now.to_string(),
+        days: summary.days.map(|(first, last)| (first.to_string(), last.to_string())),
+        entries: summary.entries,
+        debits: currency.format(today.figures().values().map(|f| f.all.debit).sum()),
+        credits: currency.format(today.figures().values().map(|f| f.all.credit).sum()),
+    };
+    let rows = today.chart.outline().into_iter().map(|(account, _)| account);
+    let accounts: Vec<AuditAccount> = rows.filter(|a| a.is_posting()).map(account_of).collect();
+    let mut writer = AuditWriter::new(&header, &accounts, &payees).map_err(|e| unwritten(&e))?;
+    let mut open: Option<AuditEntry> = None;
+    let mut after = 0;
+    loop {
+        let filter = JournalFilter::default();
+        let lines = app.store.journal_lines(member, &filter, after, PAGE).await?;
+        let Some(last) = lines.last() else { break };
+        after = last.id;
+        let snapshot = snapshot.clone();
+        let written = off_thread(move || {
+            for line in lines {
+                // The lines of an entry were stored one after the other.
+                if let Some(done) = open.take_if(|entry| entry.number != line.entry) {
+                    writer.entry(&done)?;
+                }
+                let entry = open.get_or_insert_with(|| AuditEntry {
+                    number: line.entry.clone(),
+                    date: line.date.to_string(),
+                    kind: line.entry_kind.clone(),
+                    lines: Vec::new(),
+                });
+                entry.lines.push(line_of(line, &snapshot.today.chart, currency));
+            }
+            Ok((writer, open))
+        });
+        (writer, open) = written.await?.map_err(|e| unwritten(&e))?;
+    }
+    if let Some(last) = open {
+        writer.entry(&last).map_err(|e| unwritten(&e))?;
+    }
+    let content = writer.finish().map_err(|e| unwritten(&e))?;
+    Ok(download("books.xml", "application/xml", content))
+}
+
+fn account_of(account: &Account) -> AuditAccount {
+    AuditAccount {
+        code: account.code.to_string(),
+        name: account.name.clone(),
+        class: account.class.words().to_owned(),
+        section: account.section.map_or_else(String::new, |s| s.words().to_owned()),
+    }
+}
+
+fn line_of(line: JournalLine, chart: &Chart, base: Currency) -> AuditLine {
+    let account = chart.get(AccountId(line.account));
+    let foreign = line.currency.as_deref().and_then(|code| Currency::parse(code).ok());
+    let foreign = foreign.zip(line.foreign_amount);
+    let pairs = line.dimensions.split("; ").filter_map(|pair| pair.split_once('='));
+    AuditLine {
+        id: line.id.to_string(),
+        account: account.map_or(line.posted_code, |a| a.code.to_string()),
+        amount: base.format(i128::from(line.amount).abs()),
+        credit: line.amount < 0,
+        foreign: foreign.map(|(c, amount)| (c.to_string(), c.format(i128::from(amount).abs()))),
+        dimensions: pairs.map(|(name, value)| (name.to_owned(), value.to_owned())).collect(),
+        payee: line.payee,
+        memo: line.memo,
+        reference: line.reference,
+    }
+}

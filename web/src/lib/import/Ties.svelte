@@ -1,0 +1,159 @@
+<!-- What the entries of a journal come to before they are stored, and the codes that somebody has to
+     say something of. -->
+<script lang="ts">
+  import { getBooks } from '../books.svelte';
+  import { count, instant, longDate, magnitude, plural, signed } from '../figures';
+  import { CLASSES } from '../sheet/captions';
+  import Dialog from '../ui/Dialog.svelte';
+  import Picker from '../ui/Picker.svelte';
+  import Choice from './Choice.svelte';
+  import type { CodeMeans, WaitingFile } from './waiting.svelte';
+
+  let { file }: { file: WaitingFile } = $props();
+  const books = getBooks();
+  const looked = $derived(file.looked!);
+  const ties = $derived(looked.ties!);
+  const posting = $derived(
+    books.chart?.rows.filter((row) => row.kind === 'account' && row.status === 'active') ?? [],
+  );
+  const said = $derived(Object.entries(looked.choices.accounts));
+  /** The code for which an account is being chosen. */
+  let mapping = $state<string | null>(null);
+
+  function means(code: string, to: CodeMeans | null) {
+    const others = said.filter(([other]) => other !== code);
+    const now: [string, CodeMeans][] = to ? [...others, [code, to]] : others;
+    void file.choose({ accounts: Object.fromEntries(now) });
+  }
+
+  function words(to: CodeMeans): string {
+    return 'account' in to ? books.label(to.account) : `new: ${to.new.name}, ${to.new.class}`;
+  }
+</script>
+
+{#snippet fact(label: string, value: string)}
+  <div class="border-rule flex justify-between gap-3 border-b py-1.5">
+    <dt class="text-soft">{label}</dt>
+    <dd class="font-medium">{value}</dd>
+  </div>
+{/snippet}
+
+{#if ties.unknown.length}
+  <h2 class="mb-1 text-base">{plural(ties.unknown.length, 'code')} nobody bears</h2>
+  <p class="hint mb-2">Their rows are left out until you say what they stand for.</p>
+  <ul class="mb-5">
+    {#each ties.unknown as unknown (unknown.code)}
+      <li class="bg-ochre-wash mb-2 rounded px-3 py-2">
+        <p class="mb-1.5">
+          <b class="text-warning">{unknown.code}</b>
+          {unknown.name}
+          <span class="hint">in {plural(unknown.rows, 'row')}</span>
+          {#if unknown.several}<span class="hint block">several accounts used to bear it</span>{/if}
+        </p>
+        <div class="flex gap-2">
+          <button
+            class="btn btn-xs btn-quiet"
+            disabled={file.busy !== ''}
+            onclick={() => (mapping = unknown.code)}>It stands for…</button
+          >
+          <select
+            class="select select-xs grow"
+            aria-label="Add {unknown.code} as a new account"
+            disabled={file.busy !== ''}
+            onchange={(event) =>
+              means(unknown.code, {
+                new: {
+                  name: unknown.name || `Account ${unknown.code}`,
+                  class: event.currentTarget.value,
+                },
+              })}
+          >
+            <option value="" selected disabled>Add it as…</option>
+            {#each CLASSES as cls (cls)}
+              <option value={cls}
+                >{cls}{cls === unknown.class ? ', like its neighbours' : ''}</option
+              >
+            {/each}
+          </select>
+        </div>
+      </li>
+    {/each}
+  </ul>
+{/if}
+
+<h2 class="mb-2 text-base">What it comes to</h2>
+<dl class="mb-5">
+  {@render fact('Entries', count(ties.entries))}
+  {@render fact('Lines', count(looked.ready_rows))}
+  {@render fact('Debits', magnitude(ties.debits))}
+  {@render fact('Credits', magnitude(ties.debits))}
+  {#if ties.first && ties.last}
+    {@render fact('From', longDate(ties.first))}
+    {@render fact('To', longDate(ties.last))}
+  {/if}
+  {@render fact('Entries off balance', count(ties.unbalanced_entries))}
+  {#if looked.applied.length}
+    <Choice
+      label="Codes"
+      {file}
+      value={`${looked.choices.codes_before ?? 0}`}
+      options={[
+        ['0', 'as they are today'],
+        ...looked.applied.map(({ id, name }): [string, string] => [`${id}`, `before “${name}”`]),
+      ]}
+      pick={(id) => file.choose({ codes_before: Number(id) || null })}
+    />
+  {/if}
+</dl>
+{#if ties.twice}
+  <p class="bg-brick-wash mb-5 rounded px-3 py-2" role="alert">
+    <b class="text-error">The same lines were stored before</b>, from {ties.twice.file_name} on
+    {instant(ties.twice.at)}.
+  </p>
+{/if}
+{#if ties.unbalanced_entries}
+  <ul class="mb-5">
+    {#each ties.unbalanced.slice(0, 20) as { number, difference } (number)}
+      <li class="border-rule flex justify-between border-b py-1">
+        <span class="truncate">{number}</span><span class="text-error">{signed(difference)}</span>
+      </li>
+    {/each}
+  </ul>
+{/if}
+{#if said.length}
+  <h2 class="mb-1 text-base">Said of codes</h2>
+  <ul class="mb-5">
+    {#each said as [code, to] (code)}
+      <li class="border-rule flex items-baseline gap-2 border-b py-1">
+        <b class="font-medium">{code}</b> <span class="grow truncate">{words(to)}</span>
+        <button class="link text-xs" disabled={file.busy !== ''} onclick={() => means(code, null)}
+          >unsay</button
+        >
+      </li>
+    {/each}
+  </ul>
+{/if}
+{#if ties.mapped.length}
+  <h2 class="mb-1 text-base">Codes that are not today’s</h2>
+  <ul class="mb-5">
+    {#each ties.mapped as { code, account } (code)}
+      <li class="border-rule flex gap-3 border-b py-1">
+        <b class="font-medium">{code}</b> <span class="text-soft">goes to</span>
+        <span class="truncate">{account}</span>
+      </li>
+    {/each}
+  </ul>
+{/if}
+
+{#if mapping}
+  <Dialog title="What {mapping} stands for" close={() => (mapping = null)}>
+    <Picker
+      rows={posting}
+      label="The account that its lines go to"
+      choose={(row) => {
+        means(mapping!, { account: row.id });
+        mapping = null;
+      }}
+    />
+  </Dialog>
+{/if}
