@@ -3,45 +3,11 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
-use std::path::PathBuf;
+mod desk;
+
+use desk::Desk;
 use thirtyfour::prelude::*;
-use zf_browser_tests::{Browser, Site};
 use zf_sheets::{ColumnKind, Format, Table};
-
-struct Desk {
-    browser: Browser,
-    folder: PathBuf,
-}
-
-impl Desk {
-    /// Signed in, with no books yet.
-    async fn open(name: &str) -> Self {
-        let site = Site::open(&[("ann@books.example", "Ann Tester")]).await;
-        let browser = Browser::open(&site).await;
-        browser.sign_in("ann@books.example").await;
-        let folder = std::env::temp_dir().join(format!("zerofold-{name}-{}", std::process::id()));
-        std::fs::create_dir_all(&folder).unwrap();
-        Self { browser, folder }
-    }
-
-    async fn open_books(&self) {
-        self.browser.click_words("Open new books").await;
-        self.browser.fill("#name", "Small books").await;
-        self.browser.click_words("Open the books").await;
-        self.browser.see_text("Bring in a file").await;
-    }
-
-    async fn choose(&self, name: &str, content: impl AsRef<[u8]>) {
-        let file = self.folder.join(name);
-        std::fs::write(&file, content).unwrap();
-        self.browser.choose_file(&file).await;
-    }
-
-    async fn close(self) {
-        self.browser.close().await;
-        std::fs::remove_dir_all(self.folder).unwrap();
-    }
-}
 
 #[tokio::test(flavor = "multi_thread")]
 async fn files_are_refused_left_and_stored_in_part_by_choice() {

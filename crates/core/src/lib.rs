@@ -17,4 +17,5 @@ pub mod money;
 pub mod plan;
 pub mod policy;
 pub mod rehearsal;
+pub mod taking_back;
 pub mod trial_balance;

@@ -45,9 +45,10 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(files::proof))
         .routes(routes!(files::export))
         .routes(routes!(files::form))
-        .routes(routes!(imports::upload))
+        .routes(routes!(imports::list, imports::upload))
         .routes(routes!(imports::show, imports::choose, imports::agree, imports::discard))
         .routes(routes!(imports::rejected))
+        .routes(routes!(imports::brought, imports::take_back))
         .routes(routes!(imports::stage))
         .routes(routes!(trail::list))
 }

@@ -5,3 +5,6 @@ ALTER TABLE import ADD COLUMN digest numeric(39);
 ALTER TABLE import DROP CONSTRAINT import_kind_check;
 ALTER TABLE import ADD CONSTRAINT import_kind_check
     CHECK (kind IN ('chart', 'journal', 'usage', 'crosswalk', 'balances'));
+
+-- A stored file may be taken back, as long as nothing was built on it.
+ALTER TABLE import ADD COLUMN taken_back_at timestamptz;

@@ -427,6 +427,32 @@ impl TryFrom<StoredEffects> for Effects {
 }
 
 /// The application to undo, and those since then that still stand.
+/// The applications after a moment that still stand. An undo and what it took back cancel out, unless
+/// what it took back is older.
+pub(crate) async fn applications_since(
+    connection: &mut PgConnection,
+    books: BooksId,
+    moment: OffsetDateTime,
+) -> Result<Vec<Application>, StoreError> {
+    let rows = sqlx::query!(
+        r#"SELECT a.id, a.name, a.effects AS "effects: Json<StoredEffects>" FROM application a
+           LEFT JOIN application o ON o.books_id = a.books_id AND o.id = a.undo_of
+           WHERE a.books_id = $1 AND a.applied_at > $2 AND a.undone_by IS NULL
+             AND (o.applied_at IS NULL OR o.applied_at <= $2)
+           ORDER BY a.id"#,
+        books.0,
+        moment
+    )
+    .fetch_all(connection)
+    .await?;
+    rows.into_iter()
+        .map(|row| {
+            let effects = row.effects.0.try_into()?;
+            Ok(Application { id: ApplicationId(row.id), name: row.name, effects })
+        })
+        .collect()
+}
+
 async fn read_for_undo(
     tx: &mut PgConnection,
     books: BooksId,

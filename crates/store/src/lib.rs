@@ -17,6 +17,7 @@ pub mod people;
 pub mod plans;
 mod posting;
 pub mod recount;
+pub mod taking_back;
 pub mod today;
 pub mod trail;
 mod trial;

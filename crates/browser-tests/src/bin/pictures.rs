@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, reason = "without its picture the command has failed")]
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use thirtyfour::prelude::*;
 use zf_browser_tests::{Browser, Site, scenario_files};
 
@@ -30,6 +30,28 @@ impl Album {
         self.row(code, code).await;
         self.browser.keys(TypingData::from(typed) + Key::Enter).await;
         self.browser.wait_for("!document.body.innerText.includes('rehearsing')", "rehearsed").await;
+    }
+
+    /// A chart that was edited in a spreadsheet, beside that of the books.
+    async fn compare(&self, files: &Path) {
+        let chart = std::fs::read_to_string(files.join("chart.csv")).unwrap();
+        let rows =
+            chart.lines().filter(|row| !row.starts_with("5012,") && !row.starts_with("5014,"));
+        let rows: Vec<String> = rows
+            .map(|row| match row.get(..5) {
+                Some("5031,") => row.replacen("5031,", "5081,", 1),
+                Some("5070,") => row.replacen("5070,", "5085,", 1),
+                _ => row.to_owned(),
+            })
+            .collect();
+        let edited = files.join("chart-autumn.csv");
+        std::fs::write(&edited, rows.join("\n")).unwrap();
+        self.browser.click("input[value='chart']").await;
+        self.browser.choose_file(&edited).await;
+        self.browser.see_text("not in the file").await;
+        self.take("comparison").await;
+        self.browser.click_words("Leave the file").await;
+        self.browser.see_text("Bring in a file").await;
     }
 }
 
@@ -63,6 +85,7 @@ async fn main() {
         browser.click("footer button.btn-primary").await;
         browser.see_text(&format!("of {file} stored")).await;
     }
+    album.compare(&files).await;
     browser.click("nav a[href$='/chart']").await;
     for (code, typed) in [
         ("5012", "into 5010"),

@@ -21,7 +21,8 @@ pub struct Application {
 }
 
 impl Application {
-    fn accounts(&self) -> BTreeSet<AccountId> {
+    /// The accounts that it changed, or moved history of.
+    pub fn accounts(&self) -> BTreeSet<AccountId> {
         let rows = self.effects.rows.iter().filter_map(super::effects::RowChange::account);
         rows.chain(self.effects.moves.values().flat_map(|m| [m.from, m.to])).collect()
     }

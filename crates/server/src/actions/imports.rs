@@ -2,8 +2,8 @@
 
 mod view;
 
-use super::day;
 use super::plans::{self, PlanView};
+use super::{day, instant};
 use crate::files::{saved, table};
 use crate::intake::choices::Choices;
 use crate::intake::{Agreed, Wanted, as_last_time, choose_anew, look, stage as stage_file, store};
@@ -235,6 +235,82 @@ pub(crate) async fn stage(
     let wanted = form.wanted()?;
     stage_file(&app, member, id, &looked, &wanted).await?;
     plans::view(&app, member, wanted.plan).await
+}
+
+/// A file that was stored, or staged in a plan.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StoredFileView {
+    id: i64,
+    /// What it brought, in words.
+    kind: &'static str,
+    file_name: String,
+    person: String,
+    at: String,
+    rows: i64,
+    /// When it was taken back, if it was.
+    taken_back_at: Option<String>,
+}
+
+/// Lists the files that were stored or staged, the latest first.
+#[utoipa::path(get, operation_id = "imports_list", path = "/api/books/{books}/imports", params(("books" = i64, Path)),
+    responses((status = 200, body = Vec<StoredFileView>), (status = "4XX", body = Problem)))]
+pub(crate) async fn list(
+    State(app): State<App>,
+    In(member): In,
+) -> Result<Json<Vec<StoredFileView>>, Problem> {
+    let files = app.store.stored_files(member).await?.into_iter().map(|file| StoredFileView {
+        id: file.id,
+        kind: FileKind::from_key(&file.kind).map_or("file", FileKind::words),
+        file_name: file.file_name,
+        person: file.person,
+        at: instant(file.stored_at),
+        rows: file.rows,
+        taken_back_at: file.taken_back_at.map(instant),
+    });
+    Ok(Json(files.collect()))
+}
+
+/// What taking a file back would take, and what stands in the way.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct BroughtView {
+    accounts: usize,
+    entries: u64,
+    lines: u64,
+    uses: u64,
+    /// In plain sentences; nothing when it may be taken back.
+    in_the_way: Vec<String>,
+}
+
+/// Shows what taking a stored file back would take, and what stands in the way.
+#[utoipa::path(get, operation_id = "imports_brought", path = "/api/books/{books}/imports/{import}/brought",
+    params(("books" = i64, Path), ("import" = i64, Path)),
+    responses((status = 200, body = BroughtView), (status = "4XX", body = Problem)))]
+pub(crate) async fn brought(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<Json<BroughtView>, Problem> {
+    let (brought, in_the_way) = app.store.brought(member, id).await?;
+    Ok(Json(BroughtView {
+        accounts: brought.accounts.len(),
+        entries: brought.entries,
+        lines: brought.lines.values().sum(),
+        uses: brought.uses,
+        in_the_way,
+    }))
+}
+
+/// Takes a stored file back, if nothing was built on it.
+#[utoipa::path(delete, operation_id = "imports_take_back", path = "/api/books/{books}/imports/{import}/brought",
+    params(("books" = i64, Path), ("import" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn take_back(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<StatusCode, Problem> {
+    app.store.take_back(member, id).await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 /// Drops a waiting file.

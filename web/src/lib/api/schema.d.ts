@@ -152,7 +152,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Lists the files that were stored or staged, the latest first. */
+        get: operations["imports_list"];
         put?: never;
         /** Uploads a file and shows what it would bring in. Nothing is stored in the books. */
         post: operations["imports_upload"];
@@ -177,6 +178,24 @@ export interface paths {
         post: operations["imports_agree"];
         /** Drops a waiting file. */
         delete: operations["imports_discard"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/imports/{import}/brought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows what taking a stored file back would take, and what stands in the way. */
+        get: operations["imports_brought"];
+        put?: never;
+        post?: never;
+        /** Takes a stored file back, if nothing was built on it. */
+        delete: operations["imports_take_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -433,6 +452,18 @@ export interface components {
             /** Format: int64 */
             lines: number;
             name: string;
+        };
+        /** @description What taking a file back would take, and what stands in the way. */
+        BroughtView: {
+            accounts: number;
+            /** Format: int64 */
+            entries: number;
+            /** @description In plain sentences; nothing when it may be taken back. */
+            in_the_way: string[];
+            /** Format: int64 */
+            lines: number;
+            /** Format: int64 */
+            uses: number;
         };
         /** @description The card of an account. */
         CardView: {
@@ -1091,6 +1122,20 @@ export interface components {
             /** @description Rows of the file that are left out of this. */
             without_rows?: number[];
         };
+        /** @description A file that was stored, or staged in a plan. */
+        StoredFileView: {
+            at: string;
+            file_name: string;
+            /** Format: int64 */
+            id: number;
+            /** @description What it brought, in words. */
+            kind: string;
+            person: string;
+            /** Format: int64 */
+            rows: number;
+            /** @description When it was taken back, if it was. */
+            taken_back_at?: string | null;
+        };
         /** @description What was stored. */
         StoredView: {
             rows: number;
@@ -1516,6 +1561,35 @@ export interface operations {
             };
         };
     };
+    imports_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredFileView"][];
+                };
+            };
+        };
+    };
     imports_upload: {
         parameters: {
             query?: never;
@@ -1648,6 +1722,64 @@ export interface operations {
         };
     };
     imports_discard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                import: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    imports_brought: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                import: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtView"];
+                };
+            };
+        };
+    };
+    imports_take_back: {
         parameters: {
             query?: never;
             header?: never;

@@ -6,6 +6,7 @@
   import { plural } from '$lib/figures';
   import Agree from '$lib/import/Agree.svelte';
   import Bring from '$lib/import/Bring.svelte';
+  import BroughtIn from '$lib/import/BroughtIn.svelte';
   import FileAsItIs from '$lib/import/FileAsItIs.svelte';
   import HandOut from '$lib/import/HandOut.svelte';
   import HowRead from '$lib/import/HowRead.svelte';
@@ -106,6 +107,7 @@
       <div class="min-w-80 grow max-w-2xl">
         <Bring {file} bind:kind {accounts} />
         {#if file.problem}<p class="text-error mt-4" role="alert">{file.problem}</p>{/if}
+        <BroughtIn books={books.id} tookBack={() => books.load()} />
       </div>
       <HandOut books={books.id} hasChart={(books.chart?.rows.length ?? 0) > 0} />
     </div>

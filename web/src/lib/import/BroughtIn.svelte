@@ -1,0 +1,101 @@
+<!-- The files that were brought in, and the way back. -->
+<script lang="ts">
+  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { count, instant, plural } from '../figures';
+  import Dialog from '../ui/Dialog.svelte';
+
+  let { books, tookBack }: { books: number; tookBack: () => Promise<void> } = $props();
+  let files = $state.raw<Schemas['StoredFileView'][]>([]);
+  let asked = $state.raw<Schemas['StoredFileView'] | null>(null);
+  let brought = $state.raw<Schemas['BroughtView'] | null>(null);
+  let problem = $state('');
+  const SHOWN = 8;
+  let all = $state(false);
+
+  async function load() {
+    files = await answer(api.GET('/api/books/{books}/imports', { params: { path: { books } } }));
+  }
+  $effect(() => void load().catch((error: unknown) => (problem = sentence(error))));
+
+  const path = (id: number) => ({ params: { path: { books, import: id } } });
+
+  async function ask(file: Schemas['StoredFileView']) {
+    [asked, brought, problem] = [file, null, ''];
+    try {
+      brought = await answer(api.GET('/api/books/{books}/imports/{import}/brought', path(file.id)));
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+
+  async function takeBack(id: number) {
+    try {
+      await answer(api.DELETE('/api/books/{books}/imports/{import}/brought', path(id)));
+      asked = null;
+      await Promise.all([load(), tookBack()]);
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+</script>
+
+{#if files.length}
+  <h2 class="mt-10 mb-2 text-lg">Brought in before</h2>
+  <table class="ledger">
+    <thead>
+      <tr><th>File</th><th>What</th><th class="num">Rows</th><th>When and by whom</th><th></th></tr>
+    </thead>
+    <tbody>
+      {#each all ? files : files.slice(0, SHOWN) as file (file.id)}
+        <tr>
+          <td class="font-medium">{file.file_name}</td>
+          <td class="text-soft">{file.kind}</td>
+          <td class="num">{count(file.rows)}</td>
+          <td class="text-soft">{instant(file.at)}, {file.person}</td>
+          <td class="num">
+            {#if file.taken_back_at}
+              <span class="hint">taken back</span>
+            {:else}
+              <button class="btn btn-xs btn-quiet" onclick={() => ask(file)}>Take back…</button>
+            {/if}
+          </td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  {#if files.length > SHOWN && !all}
+    <button class="link mt-2" onclick={() => (all = true)}>All {count(files.length)}</button>
+  {/if}
+{/if}
+
+{#if asked}
+  <Dialog title="Take {asked.file_name} back" close={() => (asked = null)}>
+    {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
+    {#if brought}
+      {#if brought.in_the_way.length}
+        <p class="mb-2">Something was built on it since:</p>
+        <ul class="mb-4 list-disc pl-5">
+          {#each brought.in_the_way as reason (reason)}<li>{reason}</li>{/each}
+        </ul>
+      {:else}
+        <p class="mb-4">
+          {plural(brought.entries, 'entry', 'entries')} with {plural(brought.lines, 'line')},
+          {plural(brought.accounts, 'account')} and {plural(
+            brought.uses,
+            'where-used entry',
+            'where-used entries',
+          )}
+          go. The trail keeps that they were here.
+        </p>
+      {/if}
+      <div class="flex justify-end gap-2">
+        <button class="btn btn-quiet" onclick={() => (asked = null)}>Leave it</button>
+        <button
+          class="btn btn-primary"
+          disabled={brought.in_the_way.length > 0}
+          onclick={() => takeBack(asked!.id)}>Take it back</button
+        >
+      </div>
+    {:else if !problem}<p class="text-soft">Looking at what was built on it…</p>{/if}
+  </Dialog>
+{/if}
