@@ -1,11 +1,13 @@
 //! Measures what the design promises, each against its own baseline in the same run. These are not
 //! timed tests: the machine is noisy, and only ratios are worth keeping.
 
+mod import;
 mod large;
 mod merge;
 mod rehearsal;
 mod trial;
 
+use anyhow::Context;
 use serde::Serialize;
 use std::time::{Duration, Instant};
 
@@ -61,6 +63,41 @@ impl Measured {
     }
 }
 
+/// The most memory that something took in this process.
+#[derive(Serialize)]
+struct Peak {
+    name: &'static str,
+    ours_mb: u64,
+    target_mb: u64,
+    met: bool,
+}
+
+impl Peak {
+    /// Forgets what was taken before.
+    fn forget() -> anyhow::Result<()> {
+        Ok(std::fs::write("/proc/self/clear_refs", "5")?)
+    }
+
+    /// What was taken since.
+    fn so_far(name: &'static str, target_mb: u64) -> anyhow::Result<Self> {
+        let status = std::fs::read_to_string("/proc/self/status")?;
+        let line = status.lines().find_map(|line| line.strip_prefix("VmHWM:"));
+        let kb = line.and_then(|rest| rest.split_whitespace().next()?.parse::<u64>().ok());
+        let ours_mb = kb.context("the system does not tell the peak of memory")? / 1024;
+        Ok(Self { name, ours_mb, target_mb, met: ours_mb <= target_mb })
+    }
+
+    fn print(&self, json: bool) -> anyhow::Result<()> {
+        if json {
+            println!("{}", serde_json::to_string(self)?);
+        } else {
+            let verdict = if self.met { "met" } else { "short" };
+            println!("{}: {} MB, target {} MB, {verdict}", self.name, self.ours_mb, self.target_mb);
+        }
+        Ok(())
+    }
+}
+
 fn median(mut times: Vec<Duration>) -> Duration {
     times.sort();
     times[times.len() / 2]
@@ -81,5 +118,8 @@ async fn main() -> anyhow::Result<()> {
         measured.print(json)?;
     }
     trial::measure().await?.print(json)?;
+    let (measured, peak) = import::measure().await?;
+    measured.print(json)?;
+    peak.print(json)?;
     Ok(())
 }

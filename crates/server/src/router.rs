@@ -18,8 +18,8 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use zf_store::StoreError;
 
-/// The largest request: an upload of a spreadsheet.
-const MAX_BODY: usize = 64 << 20;
+/// The largest request: an upload with what surrounds it.
+const MAX_BODY: usize = imports::MAX_UPLOAD + (1 << 16);
 
 /// The longest an answer may take; an import of a large journal is the slowest.
 const MAX_TIME: Duration = Duration::from_secs(300);

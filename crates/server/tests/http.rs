@@ -136,7 +136,9 @@ async fn files_that_cannot_be_read_are_refused_and_nothing_is_kept() {
     let (status, problem) = site.upload(&ann, "poem", "a.csv", "x").await;
     assert_eq!((status, problem["refused"][0]["field"].as_str()), (422, Some("kind")));
     let large = "x".repeat(65 << 20);
-    assert_eq!(site.upload(&ann, "chart", "a.csv", &large).await.0, 413);
+    let (status, problem) = site.upload(&ann, "chart", "a.csv", &large).await;
+    assert_eq!((status, &problem["code"]), (413, &json!("upload_too_large")));
+    assert_eq!(problem["detail"], "the file is larger than 64 MB; split it");
 }
 
 #[tokio::test]

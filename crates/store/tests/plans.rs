@@ -4,8 +4,10 @@
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
 use time::macros::date;
-use zf_core::code::Code;
+use zf_core::chart::{ControlRole, Kind};
+use zf_core::code::{Code, Interval};
 use zf_core::former::{Found, current_codes, find};
+use zf_core::money::Currency;
 use zf_core::plan::{Change, Field};
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
@@ -147,4 +149,36 @@ async fn only_reviewers_go_on_in_spite_of_a_stop() {
     let refused = books.store.override_stop(bob, plan, "key", Some("because")).await;
     assert!(matches!(refused, Err(StoreError::Refused(_))));
     books.store.override_stop(books.member, plan, "key", Some("because")).await.unwrap();
+}
+
+#[tokio::test]
+async fn settings_change_and_come_back_with_an_undo() {
+    let books = Books::railway().await;
+    let of = async |code: &str| {
+        let id = books.id(code).await;
+        books.store.snapshot(books.member).await.unwrap().today.chart.get(id).unwrap().clone()
+    };
+    let before = of("5010").await;
+    let words = "5010 description For the shed; 5010 tax T9; 5010 contra yes; 1010 role bank; \
+                 1010 currency GBP; 5040 kind heading; 5099 intervals 5000 to 5030";
+    let applied = books.apply(books.stage(words).await).await.unwrap();
+    let coal = of("5010").await;
+    assert_eq!((coal.description.as_str(), coal.tax_code.as_deref()), ("For the shed", Some("T9")));
+    assert!(coal.contra);
+    let bank = of("1010").await;
+    assert_eq!((bank.role, bank.currency), (Some(ControlRole::Bank), Currency::parse("GBP").ok()));
+    assert_eq!(of("5040").await.kind, Kind::Heading);
+    assert_eq!(Interval::format_list(&of("5099").await.intervals), "5000 to 5030");
+    let report = books.store.application(books.member, applied.0).await.unwrap().report;
+    let coal = report.crosswalk.iter().find(|c| c.old_code.as_deref() == Some("5010")).unwrap();
+    assert_eq!(coal.changes, ["reset"]);
+    assert_eq!(
+        coal.detail,
+        "contra mark from nothing to yes; description from nothing to For the shed; tax code from nothing to T9"
+    );
+
+    books.undo(applied).await.unwrap();
+    assert_eq!(of("5010").await, before);
+    assert_eq!(of("5040").await.kind, Kind::Account);
+    books.must_recount().await;
 }

@@ -146,6 +146,36 @@ fn the_demo_files_are_ready_to_the_last_row_in_every_form() {
 }
 
 #[test]
+fn audit_files_are_read_as_a_chart_and_as_a_journal() {
+    let folder = Folder::new();
+    let head = "JournalCode|JournalLib|EcritureNum|EcritureDate|CompteNum|CompteLib|CompAuxNum|\
+                CompAuxLib|PieceRef|PieceDate|EcritureLib|Debit|Credit|EcritureLet|DateLet|\
+                ValidDate|Montantdevise|Idevise\n";
+    let line = |code: &str, debit: &str, credit: &str| {
+        format!(
+            "AC|Achats|1|20260403|{code}|Compte {code}|||F1|20260402|x|{debit}|{credit}|||20260430||\n"
+        )
+    };
+    let lines = [line("606100", "12,50", "0,00"), line("401000", "0,00", "12,50")].concat();
+    let entries = folder.file("fec.txt", format!("{head}{lines}"));
+    let (status, chart) = inspect(&["chart", &entries]);
+    assert_eq!((status, &chart["format"], &chart["ready_rows"]), (0, &json!("FEC"), &json!(2)));
+    assert_eq!(chart["ready"][1]["class"], "liability");
+    let (status, journal) = inspect(&["journal", &entries]);
+    assert_eq!((status, &journal["totals"]["debit"]), (0, &json!(1250)));
+    assert_eq!(journal["totals"]["by_account"], json!({ "606100": 1250, "401000": -1250 }));
+
+    let xml = "<?xml version='1.0'?><AuditFile><MasterFiles><GeneralLedgerAccounts><Account>\
+        <AccountID>1010</AccountID><AccountDescription>Bank</AccountDescription>\
+        <AccountType>Asset</AccountType></Account></GeneralLedgerAccounts></MasterFiles></AuditFile>";
+    let (status, chart) = inspect(&["chart", &folder.file("books.xml", xml)]);
+    assert_eq!(
+        (status, &chart["format"], &chart["ready"][0]["code"]),
+        (0, &json!("SAF-T"), &json!("1010"))
+    );
+}
+
+#[test]
 fn what_cannot_be_read_ends_with_two_and_a_plain_sentence() {
     let folder = Folder::new();
     for (name, content, says) in [

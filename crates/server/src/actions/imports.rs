@@ -22,6 +22,9 @@ use zf_core::plan::{Change, Fate, Field};
 use zf_sheets::{ColumnKind, Format};
 use zf_store::people::Member;
 
+/// The largest file that is taken, in bytes.
+pub(crate) const MAX_UPLOAD: usize = 64 << 20;
+
 async fn show_upload(app: &App, member: Member, id: i64) -> Result<ImportView, Problem> {
     let upload = app.store.upload(member, id).await?;
     let file_name = upload.file_name.clone();
@@ -51,9 +54,12 @@ pub(crate) async fn upload(
     In(member): In,
     mut form: Multipart,
 ) -> Result<Json<ImportView>, Problem> {
-    let unreadable = |e: axum::extract::multipart::MultipartError| {
-        let status = e.status();
-        Problem::new(status, "upload_unreadable", e.body_text())
+    let unreadable = |e: axum::extract::multipart::MultipartError| match e.status() {
+        StatusCode::PAYLOAD_TOO_LARGE => {
+            let limit = format!("the file is larger than {} MB; split it", MAX_UPLOAD >> 20);
+            Problem::new(StatusCode::PAYLOAD_TOO_LARGE, "upload_too_large", limit)
+        }
+        status => Problem::new(status, "upload_unreadable", e.body_text()),
     };
     let (mut kind, mut file) = (None, None);
     while let Some(field) = form.next_field().await.map_err(unreadable)? {

@@ -3,10 +3,19 @@
   import { KINDS } from './kinds';
 
   let { books, hasChart }: { books: number; hasChart: boolean } = $props();
+  /** The days of the journal that are wanted; empty for all. */
+  let from = $state('');
+  let to = $state('');
+  const days = $derived.by(() => {
+    const query = new URLSearchParams([
+      ...(from ? [['from', from]] : []),
+      ...(to ? [['to', to]] : []),
+    ]);
+    return query.size ? `?${query}` : '';
+  });
   const FORMATS = ['xlsx', 'ods', 'csv'];
   const PARTS: [string, string][] = [
     ['chart', 'Chart of accounts'],
-    ['journal', 'Journal'],
     ['trial-balance', 'Trial balance'],
     ['where-used', 'Where-used list'],
   ];
@@ -34,6 +43,15 @@
     <p class="hint mb-2">Edit it in a spreadsheet and bring it back: the edits are staged.</p>
     <table class="mb-8">
       <tbody>
+        {@render row('Journal', (format) => `/api/books/${books}/exports/journal.${format}${days}`)}
+        <tr>
+          <td colspan="4" class="hint left">
+            <label>
+              from <input type="date" class="input input-xs w-28" bind:value={from} />
+            </label>
+            <label>to <input type="date" class="input input-xs w-28" bind:value={to} /></label>
+          </td>
+        </tr>
         {#each PARTS as [part, title] (part)}
           {@render row(title, (format) => `/api/books/${books}/exports/${part}.${format}`)}
         {/each}
@@ -70,5 +88,8 @@
   td {
     text-align: right;
     width: 3.2rem;
+  }
+  td.left {
+    text-align: left;
   }
 </style>

@@ -47,6 +47,10 @@
 
   const side = $derived(after(row, sheet.books));
   const findings = $derived(sheet.books.findings.get(row.id) ?? []);
+  const origin = $derived.by(() => {
+    const file = sheet.books.chart?.origins.find(({ id }) => id === row.origin);
+    return file ? `came with ${file.file_name}` : 'added by hand';
+  });
   const from = (at: string | null | undefined) => (at ? instant(at) : 'the beginning');
 </script>
 
@@ -61,6 +65,7 @@
         {card?.currency ? ` · ${card.currency} only` : ''}
         {row.role ? ` · control account: ${row.role}` : ''}
         {row.status !== 'active' ? ` · ${row.status}` : ''}
+        {row.added ? '' : ` · ${origin}`}
       </p>
     </div>
     <button class="btn btn-sm btn-ghost" aria-label="Close" onclick={() => (sheet.asked = null)}>
