@@ -160,3 +160,49 @@ async fn an_audit_file_brings_its_chart_and_then_its_journal() {
     browser.see("[data-code='606100']").await;
     desk.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn accounts_tell_where_they_came_from_and_files_of_a_form_are_known_again() {
+    let desk = desk("origins").await;
+    let browser = &desk.browser;
+    // A form of its own, read as a person says it is.
+    let ledger = |n: usize| {
+        format!(
+            "Beleg;Posted;Konto;Soll;Haben\nV{n};03/04/2026;9100;5,00;\nV{n};03/04/2026;1010;;5,00\n"
+        )
+    };
+    desk.choose("ledger.csv", ledger(1)).await;
+    browser.select("[aria-label='What “Beleg” means']", "entry").await;
+    browser.select("[aria-label='Which comes first in a date']", "dmy").await;
+    browser.select("[aria-label='Add 9100 as a new account']", "expense").await;
+    browser.see_text("2\nready").await;
+    browser.click_words("Store 2 rows").await;
+    browser.see_text("2 rows of ledger.csv stored").await;
+    desk.choose("next.csv", ledger(2)).await;
+    browser.see_text("2\nready").await;
+    browser.see_text("0\ncolumns not used").await;
+    let dates = "document.querySelector(\"[aria-label='Dates']\").value";
+    assert_eq!(browser.ask(dates).await, "dmy", "nothing is asked twice");
+    browser.click_words("Leave the file").await;
+
+    browser.see_text("Brought in before").await;
+    browser.click("nav a[href$='/chart']").await;
+    browser.see("[data-code='9100']").await;
+    let origins = "[aria-label='Where accounts came from']";
+    let option =
+        "[...document.querySelectorAll(\"[aria-label='Where accounts came from'] option\")]";
+    let names = browser.ask(&format!("{option}.map((o) => o.textContent)")).await;
+    assert_eq!(names.as_array().unwrap().len(), 3, "{names}");
+    let of_ledger = format!("{option}.find((o) => o.textContent.includes('ledger')).value");
+    let value = browser.ask(&of_ledger).await;
+    browser.select(origins, value.as_str().unwrap()).await;
+    browser
+        .wait_for("!document.querySelector(\"[data-code='1010']\")", "only what came with it")
+        .await;
+    browser.click("[data-code='9100'] [data-column='code']").await;
+    browser.keys(" ").await;
+    browser.see_text("came with ledger.csv").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    desk.close().await;
+}

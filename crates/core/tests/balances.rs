@@ -147,6 +147,8 @@ fn what_cannot_open_the_books_says_why() {
 }
 
 proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+
     /// What is converted differs from the exact amount by half a minor unit at most, and signs agree.
     #[test]
     fn conversion_rounds_to_the_nearest(amount in -10_000_000i64..10_000_000, rate in 1i64..5_000_000) {

@@ -152,6 +152,8 @@ fn a_journal_says_what_it_comes_to() {
 }
 
 proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+
     /// The digest tells lines apart by what they say, whatever the order and the names of entries
     /// and accounts.
     #[test]
@@ -177,5 +179,44 @@ proptest! {
         let mut other = amounts.clone();
         other[changed % amounts.len()] += 1;
         prop_assert_ne!(first, digest(lines("A", ["5010", "1010"], &other)));
+    }
+
+    /// Whatever was renumbered when, the codes before a moment are those that were borne then.
+    #[test]
+    fn the_codes_of_a_moment_are_those_borne_then(
+        changes in prop::collection::vec((0usize..4, 0usize..9), 1..12),
+        moment in 0usize..13,
+    ) {
+        let today = railway();
+        let accounts = [1010i64, 5010, 5020, 5030];
+        let at = |n: usize| MAY + time::Duration::days(i64::try_from(n).unwrap());
+        let used = |account: i64, code: usize, from| CodeUse {
+            account: AccountId(account), code: Code::parse(&format!("{}", 700 + code)).unwrap(),
+            name: String::new(), from, to: None,
+        };
+        // Each account bears a code of its own at first; a code that is borne is not given again.
+        let mut borne: Vec<usize> = (10..14).collect();
+        let mut uses: Vec<CodeUse> =
+            accounts.iter().zip(&borne).map(|(id, code)| used(*id, *code, None)).collect();
+        let mut history = vec![borne.clone()];
+        for (n, (which, code)) in changes.iter().enumerate() {
+            if !borne.contains(code) {
+                let open = uses.iter_mut().find(|u| u.account.0 == accounts[*which] && u.to.is_none());
+                open.unwrap().to = Some(at(n));
+                uses.push(used(accounts[*which], *code, Some(at(n))));
+                borne[*which] = *code;
+            }
+            history.push(borne.clone());
+        }
+        let n = moment.min(changes.len());
+        let then = CodesThen::before(&uses, at(n));
+        for (id, code) in accounts.iter().zip(&history[n]) {
+            let holder = then.holder(&key(&format!("{}", 700 + code)), &today.chart);
+            prop_assert_eq!(holder.map(|a| a.id.0), Some(*id));
+        }
+        for code in (0..14).filter(|code| !history[n].contains(code)) {
+            let holder = then.holder(&key(&format!("{}", 700 + code)), &today.chart);
+            prop_assert!(holder.is_none());
+        }
     }
 }

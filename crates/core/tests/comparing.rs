@@ -163,6 +163,8 @@ fn values_are_said_in_words() {
 }
 
 proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+
     /// Whatever is edited in one column of a file is what the comparison finds, and once it is
     /// staged and applied the file and the books are the same.
     #[test]

@@ -64,6 +64,9 @@ fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
                 (n + 2 * (1 + value)).rem_euclid(ACCOUNTS) + 1,
             ))),
             10 => Change::Fate(Fate::Deactivate),
+            12 => Change::Description(format!("About {value}")),
+            13 => Change::Tax((value % 3 > 0).then(|| format!("T{value}"))),
+            14 => Change::Contra(value % 2 == 0),
             _ => Change::Fate(Fate::Delete),
         };
         let base = today.chart.get(id).map(|a| Change::today(a, change.field()));
@@ -126,7 +129,7 @@ fn all_lines(today: &Today) -> Totals {
 #[test]
 fn every_plan_conserves_and_can_be_undone() {
     let seen = RefCell::new(Seen::default());
-    let raw = proptest::collection::vec((0..ACCOUNTS, 0..12u8, 0..30i64), 1..4);
+    let raw = proptest::collection::vec((0..ACCOUNTS, 0..15u8, 0..30i64), 1..4);
     let swap = (0..ACCOUNTS, 0..ACCOUNTS);
     let fresh = proptest::collection::vec((1..=ACCOUNTS, -50..50i64), 0..4);
     let mut runner =

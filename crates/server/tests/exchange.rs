@@ -348,3 +348,62 @@ async fn an_audit_file_of_the_books_brings_its_chart_and_journal() {
     let lines = bring(&site, &ann, "journal", "books.xml", xml).await;
     assert_eq!(lines["rejected_rows"], 4, "the entries are there already");
 }
+
+#[tokio::test]
+async fn a_block_without_headings_and_wordings_of_ones_own_are_read_as_chosen() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let block = "7010\tFees\tMoonbeams\n7020\tRates\tMoonbeams\n7030\tRent\tSunshine\n";
+    let looked = bring(&site, &ann, "chart", "pasted block.tsv", block.into()).await;
+    assert_eq!(looked["lacking"], json!(["Code", "Name"]), "the first row is no heading");
+    let (_, looked) = choose(&site, &ann, &looked, json!({ "header_row": 0 })).await;
+    assert_eq!((&looked["lacking"], &looked["header_row"]), (&json!([]), &json!(0)));
+    let columns = json!({ "Column C": "class" });
+    let (_, looked) = choose(&site, &ann, &looked, json!({ "columns": columns })).await;
+    let unsettled =
+        json!([{ "wording": "Moonbeams", "rows": 2 }, { "wording": "Sunshine", "rows": 1 }]);
+    assert_eq!((&looked["unsettled"], &looked["ready_rows"]), (&unsettled, &json!(0)));
+    let settled = json!({
+        "Moonbeams": { "class": "expense", "section": "administration" },
+        "Sunshine": { "class": "income", "section": null },
+    });
+    let (_, looked) = choose(&site, &ann, &looked, json!({ "settled": settled })).await;
+    assert_eq!(looked["comparison"]["new_rows"], 3);
+    assert_eq!(looked["comparison"]["new"][2]["class"], "income");
+    // What else there is of the books is missing from such a block, and is left as it is.
+    let rows =
+        site.books.store.snapshot(site.books.member).await.unwrap().today.chart.live().count();
+    assert_eq!(looked["comparison"]["missing_rows"], rows);
+    let plan = site.draft(&ann).await;
+    let stage = json!({ "plan": plan, "leave_out": false, "new": true });
+    let path = format!("BOOKS/imports/{}/stage", looked["id"]);
+    let (status, staged) = site.ask(&ann, Method::POST, &path, stage).await;
+    assert_eq!((status, staged["report"]["crosswalk"].as_array().unwrap().len()), (200, 3));
+    let wrong = json!({ "plan": plan, "leave_out": false, "missing": "merge:1" });
+    assert_eq!(site.ask(&ann, Method::POST, &path, wrong).await.0, 404, "the file is done with");
+}
+
+#[tokio::test]
+async fn files_that_were_stored_are_listed_and_taken_back() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let journal = "Entry,Date,Code,Debit,Credit\nB1,2026-04-03,5010,10,\nB1,2026-04-03,1010,,10\n";
+    let looked = bring(&site, &ann, "journal", "may.csv", journal.into()).await;
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
+    let brought = format!("{path}/brought");
+    let shown = site.ask(&ann, Method::GET, &brought, Value::Null).await.1;
+    let whole = json!({ "accounts": 0, "entries": 1, "lines": 2, "uses": 0, "in_the_way": [] });
+    assert_eq!(shown, whole);
+    let applied = site.books.apply(site.books.stage("5010 fate merge 5020").await).await.unwrap();
+    let (status, why) = site.ask(&ann, Method::DELETE, &brought, Value::Null).await;
+    assert_eq!((status, &why["code"]), (409, &json!("refused")));
+    assert!(why["detail"].as_str().unwrap().contains("undo it first"), "{why}");
+    site.books.undo(applied).await.unwrap();
+    assert_eq!(site.ask(&ann, Method::DELETE, &brought, Value::Null).await.0, 204);
+    assert_eq!(site.lines().await, 0);
+    assert_eq!(site.ask(&ann, Method::GET, &brought, Value::Null).await.0, 404);
+    let listed = site.ask(&ann, Method::GET, "BOOKS/imports", Value::Null).await.1;
+    assert_eq!((&listed[0]["file_name"], &listed[0]["rows"]), (&json!("may.csv"), &json!(2)));
+    assert!(listed[0]["taken_back_at"].is_string() && listed[1]["taken_back_at"].is_null());
+}

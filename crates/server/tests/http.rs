@@ -10,7 +10,7 @@ use serde_json::{Value, json};
 use site::{PASSWORD, Site};
 
 /// Everything of a set of books that can be read.
-const READS: [&str; 9] = [
+const READS: [&str; 15] = [
     "BOOKS/chart",
     "BOOKS/accounts/1",
     "BOOKS/accounts/1/lines",
@@ -20,6 +20,12 @@ const READS: [&str; 9] = [
     "BOOKS/applications/1/undo",
     "BOOKS/applications/1/proof.xlsx",
     "BOOKS/trail",
+    "BOOKS/imports",
+    "BOOKS/imports/1/brought",
+    "BOOKS/imports/1/rejected.xlsx",
+    "BOOKS/exports/chart.csv",
+    "BOOKS/exports/journal.xlsx",
+    "BOOKS/exports/books.xml",
 ];
 
 #[tokio::test]
@@ -45,6 +51,9 @@ async fn who_is_no_member_sees_and_changes_nothing() {
     let changes = [
         (Method::POST, "BOOKS/plans".to_owned(), json!({ "name": "x" })),
         (Method::DELETE, format!("BOOKS/plans/{plan}"), Value::Null),
+        (Method::PUT, "BOOKS/imports/1".to_owned(), json!({})),
+        (Method::POST, "BOOKS/imports/1".to_owned(), json!({})),
+        (Method::DELETE, "BOOKS/imports/1/brought".to_owned(), Value::Null),
         (Method::POST, format!("BOOKS/plans/{plan}/edits"), json!({ "edits": [] })),
         (
             Method::POST,

@@ -154,6 +154,8 @@ fn text() -> impl Strategy<Value = String> {
 }
 
 proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+
     #[test]
     fn what_is_written_reads_back(
         names in prop::collection::vec(text(), 1..4),

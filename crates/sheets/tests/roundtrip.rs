@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
 use proptest::prelude::*;
-use zf_sheets::{CannotRead, ColumnKind, Format, How, Opened, Table};
+use zf_sheets::{CannotRead, ColumnKind, Format, How, Opened, Table, Writer};
 
 /// Texts that a person could type, some of them dangerous.
 fn cell() -> impl Strategy<Value = String> {
@@ -80,5 +80,48 @@ proptest! {
         let _ = read("a.xlsx", &bytes);
         bytes.truncate(kept.index(bytes.len()));
         let _ = read("a.xlsx", &bytes);
+    }
+}
+
+#[test]
+fn formats_are_known_by_their_endings() {
+    for format in [Format::Csv, Format::Xlsx, Format::Ods] {
+        assert_eq!(Format::from_ending(format.ending()), Some(format));
+        assert!(format.media_type().contains('/'));
+    }
+    assert_eq!(Format::from_ending("pdf"), None);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+
+    /// Rows that are written one by one are those that are written at once, in every format.
+    #[test]
+    fn a_file_written_row_by_row_says_the_same(
+        rows in prop::collection::vec((cell(), -99_999i64..99_999), 0..12),
+    ) {
+        let columns = vec![
+            ("Text".to_owned(), ColumnKind::Text),
+            ("Money".to_owned(), ColumnKind::Money),
+            ("Count".to_owned(), ColumnKind::Count),
+        ];
+        let rows: Vec<Vec<String>> = rows
+            .into_iter()
+            .map(|(text, n)| vec![text, format!("{}.{:02}", n / 100, n.abs() % 100), n.to_string()])
+            .collect();
+        let table = Table { name: "Sheet".to_owned(), columns: columns.clone(), rows: rows.clone() };
+        for format in [Format::Csv, Format::Xlsx, Format::Ods] {
+            let mut writer = Writer::new(format, "Sheet", &columns).unwrap();
+            rows.iter().for_each(|row| writer.row(row).unwrap());
+            let name = format!("a.{}", format.ending());
+            let one_by_one = cells(&name, &writer.finish().unwrap());
+            prop_assert_eq!(&one_by_one, &cells(&name, &table.write(format).unwrap()));
+            for (read, row) in one_by_one.iter().zip(&rows) {
+                let said = |at: usize| read.get(at).map_or("", String::as_str);
+                let money: f64 = said(1).parse().unwrap();
+                prop_assert!((money - row[1].parse::<f64>().unwrap()).abs() < 0.001);
+                prop_assert_eq!(said(2), row[2].as_str());
+            }
+        }
     }
 }

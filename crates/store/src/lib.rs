@@ -17,6 +17,7 @@ pub mod people;
 pub mod plans;
 mod posting;
 pub mod recount;
+mod stored_line;
 pub mod taking_back;
 pub mod today;
 pub mod trail;

@@ -5,35 +5,6 @@ use crate::{Store, StoreError};
 use time::Date;
 use zf_core::ids::AccountId;
 
-/// A line as shown.
-#[derive(Clone, Debug)]
-pub struct LineRow {
-    /// Identity.
-    pub id: i64,
-    /// The day it was posted for.
-    pub date: Date,
-    /// The number of its entry.
-    pub entry: String,
-    /// The account that presents it.
-    pub account: i64,
-    /// The code it was posted under.
-    pub posted_code: String,
-    /// Signed minor units of the base currency.
-    pub amount: i64,
-    /// Signed minor units of another currency.
-    pub foreign_amount: Option<i64>,
-    /// That currency.
-    pub currency: Option<String>,
-    /// Who was paid or paid.
-    pub payee: String,
-    /// What it was for.
-    pub memo: String,
-    /// The number of the document.
-    pub reference: String,
-    /// Dimension values.
-    pub dimensions: String,
-}
-
 /// Which lines of a journal.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct JournalFilter {
@@ -56,9 +27,9 @@ pub struct JournalSummary {
     pub now: Date,
 }
 
-/// A line as handed over.
+/// A line as shown and handed over.
 #[derive(Clone, Debug)]
-pub struct JournalLine {
+pub struct LineRow {
     /// Identity.
     pub id: i64,
     /// The number of its entry.
@@ -100,9 +71,9 @@ impl Store {
         filter: &JournalFilter,
         after: i64,
         size: i64,
-    ) -> Result<Vec<JournalLine>, StoreError> {
+    ) -> Result<Vec<LineRow>, StoreError> {
         let rows = sqlx::query_as!(
-            JournalLine,
+            LineRow,
             r#"SELECT l.id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
                       s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
                       l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
@@ -177,11 +148,13 @@ impl Store {
     ) -> Result<Vec<LineRow>, StoreError> {
         let rows = sqlx::query_as!(
             LineRow,
-            r#"SELECT l.id, l.date, e.number AS entry, s.account_id AS account, s.posted_code, l.amount,
-                      l.foreign_amount, l.currency, l.payee, l.memo, l.reference, l.dimensions
+            r#"SELECT l.id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
+                      s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
+                      l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
                FROM line l
                JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
                JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
+               LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
                WHERE l.books_id = $1 AND s.account_id = $2
                ORDER BY l.date DESC, l.id DESC LIMIT $3 OFFSET $4"#,
             member.books().0,

@@ -4,15 +4,15 @@
 use crate::ids::{Counter, take};
 use crate::ledger::TotalsRow;
 use crate::people::Member;
+use crate::stored_line::StoredLine;
 use crate::{Store, StoreError};
 use futures_util::TryStreamExt;
 use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
 use std::collections::{BTreeMap, BTreeSet};
 use time::{Date, OffsetDateTime};
-use zf_core::activity::{LineContent, Slot, Totals};
+use zf_core::activity::{Slot, Totals};
 use zf_core::ids::BooksId;
-use zf_core::money::Currency;
 
 /// What a recount found.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -100,34 +100,20 @@ impl Store {
         let mut counted: BTreeMap<(i64, Slot), (Totals, Date)> = BTreeMap::new();
         let mut entries: BTreeMap<i64, i128> = BTreeMap::new();
         let mut lines = 0;
-        let mut rows = sqlx::query!(
-            "SELECT id, entry_id, date, strand_id, amount, foreign_amount, currency, payee, memo, reference, dimensions
-             FROM line WHERE books_id = $1",
+        let mut rows = sqlx::query_as!(
+            StoredLine,
+            r#"SELECT id, entry_id, date, strand_id, amount, foreign_amount, currency, payee, memo,
+                      reference, dimensions, false AS "cleared!" FROM line WHERE books_id = $1"#,
             books.0
         )
         .fetch(&mut *tx);
-        while let Some(row) = rows.try_next().await? {
-            let currency = row.currency.as_deref().map(Currency::parse).transpose();
-            let foreign = row.foreign_amount.zip(currency.map_err(StoreError::damaged)?);
-            let slot = Slot {
-                period: settings.calendar.period_of(row.date),
-                currency: foreign.map_or(settings.currency, |(_, currency)| currency),
-            };
-            let totals = Totals::of_line(&LineContent {
-                id: row.id,
-                entry: row.entry_id,
-                date: row.date,
-                amount: row.amount,
-                foreign,
-                payee: &row.payee,
-                memo: &row.memo,
-                reference: &row.reference,
-                dimensions: &row.dimensions,
-            });
-            let sum = counted.entry((row.strand_id, slot)).or_insert((Totals::default(), row.date));
+        while let Some(line) = rows.try_next().await? {
+            let (slot, totals) = line.totals(&settings)?;
+            let sum =
+                counted.entry((line.strand_id, slot)).or_insert((Totals::default(), line.date));
             sum.0 += totals;
-            sum.1 = sum.1.max(row.date);
-            *entries.entry(row.entry_id).or_default() += i128::from(row.amount);
+            sum.1 = sum.1.max(line.date);
+            *entries.entry(line.entry_id).or_default() += i128::from(line.amount);
             lines += 1;
         }
         drop(rows);

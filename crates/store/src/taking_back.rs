@@ -3,14 +3,14 @@
 use crate::applying::applications_since;
 use crate::books::{hold_for_applying, raise_revision};
 use crate::people::Member;
+use crate::stored_line::StoredLine;
 use crate::{Store, StoreError, pause, today, trail};
 use futures_util::TryStreamExt;
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
 use time::OffsetDateTime;
-use zf_core::activity::{LineContent, Slot, Totals};
+use zf_core::activity::{Slot, Totals};
 use zf_core::ids::{AccountId, BooksId, StrandId};
-use zf_core::money::Currency;
 use zf_core::taking_back::{Brought, in_the_way};
 
 /// A file that was stored or staged.
@@ -165,9 +165,9 @@ async fn lines_of(
     id: i64,
     snapshot: &today::Snapshot,
 ) -> Result<GoingTotals, StoreError> {
-    let (calendar, base) = (snapshot.books.calendar, snapshot.books.currency);
     let mut going = GoingTotals::new();
-    let mut rows = sqlx::query!(
+    let mut rows = sqlx::query_as!(
+        StoredLine,
         r#"SELECT l.id, l.entry_id, l.date, l.strand_id, l.amount, l.foreign_amount, l.currency, l.payee,
                   l.memo, l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
            FROM line l JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
@@ -177,26 +177,11 @@ async fn lines_of(
         id
     )
     .fetch(connection);
-    while let Some(row) = rows.try_next().await? {
-        let currency = row.currency.as_deref().map(Currency::parse).transpose();
-        let foreign = row.foreign_amount.zip(currency.map_err(StoreError::damaged)?);
-        let slot = Slot {
-            period: calendar.period_of(row.date),
-            currency: foreign.map_or(base, |(_, currency)| currency),
-        };
-        let sum = going.entry((row.strand_id, slot)).or_default();
-        sum.cleared += i64::from(row.cleared);
-        sum.totals += Totals::of_line(&LineContent {
-            id: row.id,
-            entry: row.entry_id,
-            date: row.date,
-            amount: row.amount,
-            foreign,
-            payee: &row.payee,
-            memo: &row.memo,
-            reference: &row.reference,
-            dimensions: &row.dimensions,
-        });
+    while let Some(line) = rows.try_next().await? {
+        let (slot, totals) = line.totals(&snapshot.books)?;
+        let sum = going.entry((line.strand_id, slot)).or_default();
+        sum.cleared += i64::from(line.cleared);
+        sum.totals += totals;
     }
     Ok(going)
 }

@@ -2,6 +2,7 @@
 
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
+use serde_json::json;
 use time::macros::date;
 use zf_core::chart::{Class, Kind};
 use zf_core::ids::{AccountId, ImportId};
@@ -9,6 +10,7 @@ use zf_core::intake::columns::FileKind;
 use zf_core::intake::usage::NewUse;
 use zf_store::StoreError;
 use zf_store::imports::Ready;
+use zf_store::lines::JournalFilter;
 use zf_testing::{Books, account};
 
 #[tokio::test]
@@ -121,4 +123,99 @@ async fn entry_numbers_are_those_of_the_books_alone() {
     assert_eq!(numbers.into_iter().collect::<Vec<_>>(), ["J1"]);
     let other = Books::railway_of(books.store.clone(), books.member.person()).await;
     assert!(other.store.entry_numbers(other.member).await.unwrap().is_empty());
+}
+
+#[tokio::test]
+async fn how_files_of_a_form_were_read_is_remembered_by_books_and_kind() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let id = store.keep_upload(member, FileKind::Chart, "a.csv", b"x").await.unwrap();
+    assert_eq!(store.upload(member, id).await.unwrap().choices, json!({}));
+    store.choose(member, id, &json!({ "dates": "dmy" })).await.unwrap();
+    assert_eq!(store.upload(member, id).await.unwrap().choices, json!({ "dates": "dmy" }));
+
+    let form = |headings: &[&str]| headings.iter().map(|h| (*h).to_owned()).collect::<Vec<_>>();
+    let (first, second) = (form(&["konto", "text"]), form(&["code", "name"]));
+    for (headings, dates) in [(&first, "dmy"), (&second, "ymd"), (&first, "mdy")] {
+        let choices = json!({ "dates": dates });
+        store.remember_form(member, FileKind::Journal, headings, &choices).await.unwrap();
+    }
+    let forms = store.file_forms(member, FileKind::Journal).await.unwrap();
+    let said: Vec<_> = forms.iter().map(|f| (&f.headings, &f.choices["dates"])).collect();
+    assert_eq!(said, [(&first, &json!("mdy")), (&second, &json!("ymd"))], "the latest first");
+    assert!(store.file_forms(member, FileKind::Chart).await.unwrap().is_empty());
+    let other = Books::railway_of(store.clone(), 1).await;
+    assert!(store.file_forms(other.member, FileKind::Journal).await.unwrap().is_empty());
+}
+
+#[tokio::test]
+async fn the_journal_is_read_a_page_at_a_time_and_in_part() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let (coal, oil, bank) =
+        (books.id("5010").await, books.id("5040").await, books.id("1010").await);
+    let entries: Vec<_> = (1..=6)
+        .map(|day| {
+            let cost = if day % 2 == 0 { coal } else { oil };
+            let date = date!(2026 - 03 - 01) + time::Duration::days(day);
+            books.entry(date, cost, bank, 100 + day)
+        })
+        .collect();
+    books.post(&entries).await;
+    let all = JournalFilter::default();
+    let (mut lines, mut after) = (Vec::new(), 0);
+    loop {
+        let page = store.journal_lines(member, &all, after, 5).await.unwrap();
+        let Some(last) = page.last() else { break };
+        after = last.id;
+        lines.extend(page);
+    }
+    let amounts: Vec<i64> = lines.iter().map(|line| line.amount).collect();
+    let posted = entries.iter().flat_map(|entry| &entry.lines).map(|line| line.amount);
+    assert_eq!(amounts, posted.collect::<Vec<_>>(), "every line once, as posted");
+    assert!(lines.iter().any(|line| line.cleared) && lines.iter().any(|line| !line.cleared));
+
+    let days = (Some(date!(2026 - 03 - 03)), Some(date!(2026 - 03 - 05)));
+    let part = JournalFilter { account: Some(coal), from: days.0, to: days.1 };
+    let lines = store.journal_lines(member, &part, 0, 100).await.unwrap();
+    let said: Vec<_> = lines.iter().map(|line| (line.date, line.posted_code.as_str())).collect();
+    assert_eq!(said, [(date!(2026 - 03 - 03), "5010"), (date!(2026 - 03 - 05), "5010")]);
+    let summary = store.journal_summary(member).await.unwrap();
+    assert_eq!(summary.entries, 6);
+    assert_eq!(summary.days, Some((date!(2026 - 03 - 02), date!(2026 - 03 - 07))));
+    assert_eq!(store.payees(member).await.unwrap(), ["Harrock"]);
+    assert_eq!(store.dimensions(member).await.unwrap(), ["site=Larkfell"]);
+}
+
+#[tokio::test]
+async fn accounts_that_come_with_a_journal_are_stored_with_it_or_not_at_all() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let bank = books.id("1010").await;
+    let id = store.keep_upload(member, FileKind::Journal, "may.csv", b"").await.unwrap();
+    let mut tea = account("9100", "Tea", Class::Expense);
+    (tea.id, tea.origin) = (store.take_account_ids(1).await.unwrap(), Some(ImportId(id)));
+    let entries = [books.entry(date!(2026 - 05 - 01), tea.id, bank, 100)];
+    let seen = store.snapshot(member).await.unwrap();
+    // Somebody else was first to take the code.
+    let mut other = account("9100", "Treats", Class::Expense);
+    other.id = store.take_account_ids(1).await.unwrap();
+    let chart = store.keep_upload(member, FileKind::Chart, "b.csv", b"").await.unwrap();
+    store.commit_import(member, chart, &seen, Ready::Chart(&[other.clone()])).await.unwrap();
+    let added = [tea.clone()];
+    let ready = || Ready::Journal { entries: &entries, added: &added, digest: None };
+    let stale = store.commit_import(member, id, &seen, ready()).await;
+    assert!(matches!(stale, Err(StoreError::Refused(_))), "{stale:?}");
+    let seen = store.snapshot(member).await.unwrap();
+    let taken = store.commit_import(member, id, &seen, ready()).await;
+    assert!(matches!(taken, Err(StoreError::Database(_))), "{taken:?}");
+    assert_eq!(store.snapshot(member).await.unwrap().today.figures().len(), 0);
+
+    books.apply(books.stage("9100 code 9101").await).await.unwrap();
+    let seen = store.snapshot(member).await.unwrap();
+    store.commit_import(member, id, &seen, ready()).await.unwrap();
+    let today = store.snapshot(member).await.unwrap().today;
+    assert_eq!(today.chart.get(tea.id), Some(&tea));
+    assert_eq!(today.figures()[&tea.id].all.net(), 100);
+    books.must_recount().await;
 }

@@ -8,7 +8,7 @@ use zf_core::chart::{Account, Chart};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_sheets::{AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter};
-use zf_store::lines::{JournalFilter, JournalLine};
+use zf_store::lines::{JournalFilter, LineRow};
 use zf_store::people::Member;
 
 /// How many lines are read and written at a time.
@@ -75,7 +75,7 @@ fn account_of(account: &Account) -> AuditAccount {
     }
 }
 
-fn line_of(line: JournalLine, chart: &Chart, base: Currency) -> AuditLine {
+fn line_of(line: LineRow, chart: &Chart, base: Currency) -> AuditLine {
     let account = chart.get(AccountId(line.account));
     let foreign = line.currency.as_deref().and_then(|code| Currency::parse(code).ok());
     let foreign = foreign.zip(line.foreign_amount);

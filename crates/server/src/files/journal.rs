@@ -11,7 +11,7 @@ use zf_core::intake::columns::FileKind;
 use zf_core::intake::template::columns;
 use zf_core::money::Currency;
 use zf_sheets::{ColumnKind, Columns, Format, Writer};
-use zf_store::lines::{JournalFilter, JournalLine};
+use zf_store::lines::{JournalFilter, LineRow};
 use zf_store::people::Member;
 
 /// How many lines are read and written at a time.
@@ -60,12 +60,7 @@ fn dimension_names(values: &[String]) -> BTreeSet<String> {
     pairs.filter_map(|pair| pair.split_once('=')).map(|(name, _)| name.to_owned()).collect()
 }
 
-fn cells(
-    line: JournalLine,
-    chart: &Chart,
-    base: Currency,
-    names: &BTreeSet<String>,
-) -> Vec<String> {
+fn cells(line: LineRow, chart: &Chart, base: Currency, names: &BTreeSet<String>) -> Vec<String> {
     let account = chart.get(AccountId(line.account));
     let amount = i128::from(line.amount);
     let side = |amount: i128| if amount > 0 { base.format(amount) } else { String::new() };

@@ -1,0 +1,47 @@
+//! A line as it lies in the database, as far as totals and digests are made of it.
+
+use crate::StoreError;
+use crate::books::Books;
+use time::Date;
+use zf_core::activity::{LineContent, Slot, Totals};
+use zf_core::money::Currency;
+
+/// A line as stored, with whether it was cleared.
+pub(crate) struct StoredLine {
+    pub(crate) id: i64,
+    pub(crate) entry_id: i64,
+    pub(crate) date: Date,
+    pub(crate) strand_id: i64,
+    pub(crate) amount: i64,
+    pub(crate) foreign_amount: Option<i64>,
+    pub(crate) currency: Option<String>,
+    pub(crate) payee: String,
+    pub(crate) memo: String,
+    pub(crate) reference: String,
+    pub(crate) dimensions: String,
+    pub(crate) cleared: bool,
+}
+
+impl StoredLine {
+    /// Where its totals are kept, and what it adds to them.
+    pub(crate) fn totals(&self, books: &Books) -> Result<(Slot, Totals), StoreError> {
+        let currency = self.currency.as_deref().map(Currency::parse).transpose();
+        let foreign = self.foreign_amount.zip(currency.map_err(StoreError::damaged)?);
+        let slot = Slot {
+            period: books.calendar.period_of(self.date),
+            currency: foreign.map_or(books.currency, |(_, currency)| currency),
+        };
+        let totals = Totals::of_line(&LineContent {
+            id: self.id,
+            entry: self.entry_id,
+            date: self.date,
+            amount: self.amount,
+            foreign,
+            payee: &self.payee,
+            memo: &self.memo,
+            reference: &self.reference,
+            dimensions: &self.dimensions,
+        });
+        Ok((slot, totals))
+    }
+}
