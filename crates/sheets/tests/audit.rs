@@ -149,6 +149,44 @@ fn french_accounting_entries_imply_their_chart() {
     assert_eq!(said(&file.sheets[0]), ["2 AC 1|2026-04-03|606100|Charbon||250,00||x|F-1|||"]);
 }
 
+#[test]
+fn the_classes_of_french_codes_are_those_of_the_general_chart() {
+    let line = |code: &str| {
+        format!("AC|A|1|20260403|{code}|Compte|||F|20260402|x|1,00|0,00|||20260430||\n")
+    };
+    let codes = [
+        ("101000", "equity|capital and funds|"),
+        ("120000", "equity|retained earnings|"),
+        ("151000", "liability|provisions|"),
+        ("164000", "liability|borrowings|"),
+        ("205000", "asset|intangible assets|"),
+        ("213000", "asset|property, plant and equipment|"),
+        ("261000", "asset|investments|"),
+        ("281300", "asset|property, plant and equipment|yes"),
+        ("310000", "asset|inventories|"),
+        ("401000", "liability|trade and other payables|"),
+        ("409100", "asset|trade and other receivables|"),
+        ("411000", "asset|trade and other receivables|"),
+        ("419100", "liability|trade and other payables|"),
+        ("445620", "asset|taxes|"),
+        ("445710", "liability|taxes|"),
+        ("486000", "asset|prepayments|"),
+        ("487000", "liability|deferred income|"),
+        ("491000", "asset|trade and other receivables|yes"),
+        ("512000", "asset|cash and cash equivalents|"),
+        ("519000", "liability|borrowings|"),
+        ("641000", "expense|employee benefits|"),
+        ("661000", "expense|finance costs|"),
+        ("706000", "income|revenue|"),
+        ("890000", "||"),
+    ];
+    let text: String = codes.iter().map(|(code, _)| line(code)).collect();
+    let file = opened("fec.txt", &format!("{HEAD}{text}")).unwrap();
+    let expected: Vec<String> =
+        (2..).zip(codes).map(|(n, (code, said))| format!("{n} {code}|Compte|{said}")).collect();
+    assert_eq!(said(&file.sheets[1]), expected);
+}
+
 fn text() -> impl Strategy<Value = String> {
     "[ -~£éß“”]{0,12}".prop_map(|text| text.trim().to_owned())
 }

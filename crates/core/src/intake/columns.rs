@@ -192,6 +192,8 @@ impl Column {
             (Journal | Balances, Self::Name) => {
                 &["account name", "account title", "name", "title", "nominal name", "ledger name"]
             }
+            // A bare name is more likely that of what uses the account.
+            (Usage, Self::Name) => &["account name", "account title", "nominal name"],
             (Chart, Self::Kind) => &["kind", "row kind", "line kind", "row type", "line type"],
             (Chart, Self::Class) => &[
                 "class",

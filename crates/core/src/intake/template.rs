@@ -37,6 +37,7 @@ pub fn heading(kind: FileKind, column: Column) -> &'static str {
     match (kind, column) {
         (FileKind::Crosswalk, Column::Code) => "Old code",
         (FileKind::Crosswalk, Column::Name) => "Old name",
+        (FileKind::Usage, Column::Name) => "Account name",
         _ => column.words(),
     }
 }
