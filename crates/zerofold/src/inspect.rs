@@ -24,7 +24,7 @@ pub(crate) struct Inspect {
     /// What the file holds.
     #[arg(value_parser = ["chart", "journal", "balances", "crosswalk"])]
     kind: String,
-    /// The file: CSV, XLSX, XLS or ODS.
+    /// The file: CSV, XLSX, XLS, ODS or an audit file.
     file: PathBuf,
     /// The sheet of a workbook.
     #[arg(long)]

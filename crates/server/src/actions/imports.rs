@@ -39,7 +39,7 @@ async fn show_upload(app: &App, member: Member, id: i64) -> Result<ImportView, P
 #[derive(utoipa::ToSchema)]
 #[expect(dead_code, reason = "only describes the form to the OpenAPI document")]
 pub(crate) struct UploadForm {
-    /// chart, journal or usage.
+    /// chart, journal, balances, crosswalk or usage.
     kind: String,
     #[schema(format = Binary)]
     file: String,

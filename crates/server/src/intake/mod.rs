@@ -2,6 +2,7 @@
 //! can be done with a file.
 
 pub(crate) mod choices;
+mod kinds;
 mod settling;
 
 pub use settling::{Agreed, store};
@@ -9,23 +10,22 @@ pub(crate) use settling::{Wanted, stage};
 
 use crate::{App, Problem};
 use choices::Choices;
+use kinds::{Matter, Read};
 use std::collections::HashSet;
 use std::sync::Arc;
 use time::{Date, OffsetDateTime};
 use zf_core::calendar::Period;
 use zf_core::chart::Account;
 use zf_core::former::CodesThen;
-use zf_core::ids::AccountId;
-use zf_core::intake::balances::{self, Difference, NewBalance};
+use zf_core::intake::balances::{Difference, NewBalance};
 use zf_core::intake::columns::FileKind;
-use zf_core::intake::compare::{Comparison, compare};
-use zf_core::intake::crosswalk::{self, Crossing};
-use zf_core::intake::journal::{self, NewEntry, UnknownCode};
+use zf_core::intake::compare::Comparison;
+use zf_core::intake::crosswalk::Crossing;
+use zf_core::intake::journal::{NewEntry, UnknownCode};
 use zf_core::intake::layout::{headings, met_before};
 use zf_core::intake::reading::Reading;
-use zf_core::intake::usage::{self, NewUse};
-use zf_core::intake::{Intake, OutlineBy, RawRow, Rejected, Sheet, Warning, chart};
-use zf_core::trial_balance::{reported, trial_balance};
+use zf_core::intake::usage::NewUse;
+use zf_core::intake::{OutlineBy, RawRow, Rejected, Sheet, Warning};
 use zf_sheets::Opened;
 use zf_store::imports::Upload;
 use zf_store::people::Member;
@@ -122,43 +122,6 @@ pub(crate) struct Beside {
     pub(crate) taker: Option<String>,
 }
 
-/// What the rows of a sheet came to.
-struct Read {
-    ready_rows: usize,
-    rejected: Vec<Rejected>,
-    warnings: Vec<Warning>,
-    content: Content,
-    outline: Option<OutlineBy>,
-    unsettled: Vec<(String, usize)>,
-    ties: Option<Ties>,
-    beside: Option<Beside>,
-}
-
-impl Read {
-    fn nothing() -> Self {
-        Self {
-            ready_rows: 0,
-            rejected: Vec::new(),
-            warnings: Vec::new(),
-            content: Content::Nothing,
-            outline: None,
-            unsettled: Vec::new(),
-            ties: None,
-            beside: None,
-        }
-    }
-
-    fn of<T>(intake: Intake<T>, content: impl FnOnce(Vec<T>) -> Content) -> Self {
-        Self {
-            ready_rows: intake.ready_rows,
-            rejected: intake.rejected,
-            warnings: intake.warnings,
-            content: content(intake.ready),
-            ..Self::nothing()
-        }
-    }
-}
-
 /// Reads a waiting file against the books as they stand, as its choices say.
 ///
 /// # Errors
@@ -187,15 +150,10 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
         let Sheet { name, rows, .. } = sheets.swap_remove(at);
         let lacking = reading.layout.lacking(upload.kind);
         let read = if lacking.is_empty() {
-            match upload.kind {
-                FileKind::Journal => {
-                    journal_of(&reading, &rows, &snapshot, &entries, then.as_ref(), &choices)?
-                }
-                FileKind::Balances => {
-                    balances_of(&reading, &rows, &snapshot, entries, choices.as_of)
-                }
-                kind => read_rows(kind, &reading, &rows, &snapshot),
-            }
+            let (books, then) = (&*snapshot, then.as_ref());
+            let matter =
+                Matter { reading: &reading, rows: &rows, books, entries, then, choices: &choices };
+            matter.read(upload.kind)?
         } else {
             Read::nothing()
         };
@@ -243,94 +201,6 @@ fn facts(opened: &Opened) -> Facts {
         sheets: names.filter(|name| !name.is_empty()).collect(),
         sheet: String::new(),
     }
-}
-
-fn read_rows(kind: FileKind, reading: &Reading, rows: &[RawRow], snapshot: &Snapshot) -> Read {
-    let today = &snapshot.today;
-    let (chart, former, format) = (&today.chart, &today.former, today.policy.format);
-    match kind {
-        FileKind::Chart => {
-            let books = chart::Books { chart, format };
-            let read = chart::read(reading, rows, &books, chart.next_id());
-            let compared = chart.live().next().map(|_| compare(&read, reading, rows, chart));
-            let (outline, unsettled) = (Some(read.outline), read.unsettled);
-            let content = |accounts: Vec<(u32, Account)>| match compared {
-                None => Content::Chart(accounts.into_iter().map(|(_, a)| a).collect()),
-                Some(comparison) => Content::Comparison(comparison),
-            };
-            Read { outline, unsettled, ..Read::of(read.intake, content) }
-        }
-        FileKind::Crosswalk => {
-            let books = crosswalk::Books { chart, former, format };
-            Read::of(crosswalk::read(reading, rows, &books), Content::Crosswalk)
-        }
-        FileKind::Usage => Read::of(usage::read(reading, rows, chart, former), Content::Usage),
-        FileKind::Balances | FileKind::Journal => Read::nothing(),
-    }
-}
-
-fn balances_of(
-    reading: &Reading,
-    rows: &[RawRow],
-    snapshot: &Snapshot,
-    entries: HashSet<String>,
-    as_of: Option<i32>,
-) -> Read {
-    let today = &snapshot.today;
-    let chart = &today.chart;
-    let intake = balances::read(reading, rows, chart, &today.former, today.currency);
-    let side = |sign: i128| -> i128 {
-        let amounts = intake.ready.iter().map(|b| i128::from(b.amount) * sign);
-        amounts.filter(|amount| *amount > 0).sum()
-    };
-    let as_of = as_of.map(Period).or(today.activity.latest()).unwrap_or(Period(0));
-    let trial = trial_balance(chart, &today.activity.figures_to(as_of));
-    let (differences, agree) = balances::compare(&intake.ready, &reported(&trial, chart), chart);
-    let taker = balances::difference_account(chart).map(Account::label);
-    let (debits, credits) = (side(1), side(-1));
-    let beside = Some(Beside { debits, credits, as_of, differences, agree, taker });
-    Read { beside, ..Read::of(intake, |read| Content::Balances(read, entries)) }
-}
-
-fn journal_of(
-    reading: &Reading,
-    rows: &[RawRow],
-    snapshot: &Snapshot,
-    entries: &HashSet<String>,
-    then: Option<&CodesThen>,
-    choices: &Choices,
-) -> Result<Read, Problem> {
-    let today = &snapshot.today;
-    let mut chart = today.chart.clone();
-    let said = choices.said(&mut chart)?;
-    let books = journal::Books {
-        chart: &chart,
-        former: &today.former,
-        currency: today.currency,
-        calendar: today.calendar,
-        locked: today.locked,
-        entries,
-        then,
-        said: &said,
-    };
-    let read = journal::read(reading, rows, &books);
-    let used: HashSet<AccountId> =
-        read.intake.ready.iter().flat_map(|entry| &entry.lines).map(|l| l.account).collect();
-    let added = chart.iter().filter(|a| today.chart.get(a.id).is_none() && used.contains(&a.id));
-    let added: Vec<Account> = added.cloned().collect();
-    let label = |id: &AccountId| chart.get(*id).map_or_else(String::new, Account::label);
-    let ties = Ties {
-        entries: read.intake.ready.len(),
-        debits: read.debits,
-        days: read.days,
-        unbalanced: read.unbalanced,
-        mapped: read.mapped.iter().map(|(code, id)| (code.clone(), label(id))).collect(),
-        unknown: read.unknown,
-        twice: None,
-        digest: read.digest,
-    };
-    let content = |entries| Content::Journal(entries, added);
-    Ok(Read { ties: Some(ties), ..Read::of(read.intake, content) })
 }
 
 /// Chooses for a new file what was chosen for the last one with the same headings.

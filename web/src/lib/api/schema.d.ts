@@ -1207,7 +1207,7 @@ export interface components {
         UploadForm: {
             /** Format: binary */
             file: string;
-            /** @description chart, journal or usage. */
+            /** @description chart, journal, balances, crosswalk or usage. */
             kind: string;
         };
         /** @description A row with something worth knowing. */

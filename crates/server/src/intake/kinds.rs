@@ -1,0 +1,161 @@
+//! What the rows of a file come to, one method for each kind of file.
+
+use super::choices::Choices;
+use super::{Beside, Content, Ties};
+use crate::Problem;
+use std::collections::HashSet;
+use zf_core::calendar::Period;
+use zf_core::chart::Account;
+use zf_core::former::CodesThen;
+use zf_core::ids::AccountId;
+use zf_core::intake::columns::FileKind;
+use zf_core::intake::compare::compare;
+use zf_core::intake::reading::Reading;
+use zf_core::intake::{Intake, OutlineBy, RawRow, Rejected, Warning};
+use zf_core::intake::{balances, chart, crosswalk, journal, usage};
+use zf_core::trial_balance::{reported, trial_balance};
+use zf_store::today::Snapshot;
+
+/// What the rows of a sheet came to.
+pub(super) struct Read {
+    pub(super) ready_rows: usize,
+    pub(super) rejected: Vec<Rejected>,
+    pub(super) warnings: Vec<Warning>,
+    pub(super) content: Content,
+    pub(super) outline: Option<OutlineBy>,
+    pub(super) unsettled: Vec<(String, usize)>,
+    pub(super) ties: Option<Ties>,
+    pub(super) beside: Option<Beside>,
+}
+
+impl Read {
+    pub(super) fn nothing() -> Self {
+        Self {
+            ready_rows: 0,
+            rejected: Vec::new(),
+            warnings: Vec::new(),
+            content: Content::Nothing,
+            outline: None,
+            unsettled: Vec::new(),
+            ties: None,
+            beside: None,
+        }
+    }
+
+    fn of<T>(intake: Intake<T>, content: impl FnOnce(Vec<T>) -> Content) -> Self {
+        Self {
+            ready_rows: intake.ready_rows,
+            rejected: intake.rejected,
+            warnings: intake.warnings,
+            content: content(intake.ready),
+            ..Self::nothing()
+        }
+    }
+}
+
+/// What rows are read against.
+pub(super) struct Matter<'a> {
+    pub(super) reading: &'a Reading,
+    pub(super) rows: &'a [RawRow],
+    pub(super) books: &'a Snapshot,
+    /// The numbers of the entries already stored.
+    pub(super) entries: HashSet<String>,
+    /// The codes of an earlier time, when the file follows those.
+    pub(super) then: Option<&'a CodesThen>,
+    pub(super) choices: &'a Choices,
+}
+
+impl Matter<'_> {
+    /// Reads the rows.
+    ///
+    /// # Errors
+    /// When a choice is not known.
+    pub(super) fn read(self, kind: FileKind) -> Result<Read, Problem> {
+        match kind {
+            FileKind::Chart => Ok(self.chart()),
+            FileKind::Journal => self.journal(),
+            FileKind::Balances => Ok(self.balances()),
+            FileKind::Crosswalk => Ok(self.crosswalk()),
+            FileKind::Usage => {
+                let (chart, former) = (&self.books.today.chart, &self.books.today.former);
+                let read = usage::read(self.reading, self.rows, chart, former);
+                Ok(Read::of(read, Content::Usage))
+            }
+        }
+    }
+
+    /// Beside a chart that is there already it is a comparison.
+    fn chart(&self) -> Read {
+        let today = &self.books.today;
+        let chart = &today.chart;
+        let books = chart::Books { chart, format: today.policy.format };
+        let read = chart::read(self.reading, self.rows, &books, chart.next_id());
+        let compared = chart.live().next().map(|_| compare(&read, self.reading, self.rows, chart));
+        let (outline, unsettled) = (Some(read.outline), read.unsettled);
+        let content = |accounts: Vec<(u32, Account)>| match compared {
+            None => Content::Chart(accounts.into_iter().map(|(_, a)| a).collect()),
+            Some(comparison) => Content::Comparison(comparison),
+        };
+        Read { outline, unsettled, ..Read::of(read.intake, content) }
+    }
+
+    fn crosswalk(&self) -> Read {
+        let today = &self.books.today;
+        let (chart, former, format) = (&today.chart, &today.former, today.policy.format);
+        let books = crosswalk::Books { chart, former, format };
+        Read::of(crosswalk::read(self.reading, self.rows, &books), Content::Crosswalk)
+    }
+
+    fn balances(self) -> Read {
+        let today = &self.books.today;
+        let chart = &today.chart;
+        let intake = balances::read(self.reading, self.rows, chart, &today.former, today.currency);
+        let side = |sign: i128| -> i128 {
+            let amounts = intake.ready.iter().map(|b| i128::from(b.amount) * sign);
+            amounts.filter(|amount| *amount > 0).sum()
+        };
+        let as_of = self.choices.as_of.map(Period).or(today.activity.latest()).unwrap_or(Period(0));
+        let trial = trial_balance(chart, &today.activity.figures_to(as_of));
+        let (differences, agree) =
+            balances::compare(&intake.ready, &reported(&trial, chart), chart);
+        let taker = balances::difference_account(chart).map(Account::label);
+        let (debits, credits) = (side(1), side(-1));
+        let beside = Some(Beside { debits, credits, as_of, differences, agree, taker });
+        Read { beside, ..Read::of(intake, |read| Content::Balances(read, self.entries)) }
+    }
+
+    fn journal(&self) -> Result<Read, Problem> {
+        let today = &self.books.today;
+        let mut chart = today.chart.clone();
+        let said = self.choices.said(&mut chart)?;
+        let books = journal::Books {
+            chart: &chart,
+            former: &today.former,
+            currency: today.currency,
+            calendar: today.calendar,
+            locked: today.locked,
+            entries: &self.entries,
+            then: self.then,
+            said: &said,
+        };
+        let read = journal::read(self.reading, self.rows, &books);
+        let used: HashSet<AccountId> =
+            read.intake.ready.iter().flat_map(|entry| &entry.lines).map(|l| l.account).collect();
+        let added =
+            chart.iter().filter(|a| today.chart.get(a.id).is_none() && used.contains(&a.id));
+        let added: Vec<Account> = added.cloned().collect();
+        let label = |id: &AccountId| chart.get(*id).map_or_else(String::new, Account::label);
+        let ties = Ties {
+            entries: read.intake.ready.len(),
+            debits: read.debits,
+            days: read.days,
+            unbalanced: read.unbalanced,
+            mapped: read.mapped.iter().map(|(code, id)| (code.clone(), label(id))).collect(),
+            unknown: read.unknown,
+            twice: None,
+            digest: read.digest,
+        };
+        let content = |entries| Content::Journal(entries, added);
+        Ok(Read { ties: Some(ties), ..Read::of(read.intake, content) })
+    }
+}
