@@ -206,7 +206,8 @@ impl Activity {
             let totals = activity.totals.iter().filter(|(slot, _)| slot.period <= last);
             let until = StrandActivity {
                 totals: totals.map(|(slot, totals)| (*slot, *totals)).collect(),
-                ..activity.clone()
+                last: activity.last,
+                cleared: activity.cleared,
             };
             *figures.entry(strand.account).or_default() += Figures::of(&until, Some(last));
         }

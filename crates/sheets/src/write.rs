@@ -110,6 +110,19 @@ enum File {
     Ods(Box<ods::File>),
 }
 
+impl File {
+    fn begin(&mut self, name: &str, columns: &Columns) -> Result<(), CannotWrite> {
+        match self {
+            Self::Csv(file) => file.begin(columns),
+            Self::Xlsx(file) => file.begin(name, columns),
+            Self::Ods(file) => {
+                file.begin(name, columns);
+                Ok(())
+            }
+        }
+    }
+}
+
 impl Writer {
     /// Begins a file with its first table.
     ///
@@ -121,11 +134,7 @@ impl Writer {
             Format::Xlsx => File::Xlsx(Box::new(xlsx::File::new())),
             Format::Ods => File::Ods(Box::new(ods::File::new())),
         };
-        match &mut file {
-            File::Csv(file) => file.begin(columns)?,
-            File::Xlsx(file) => file.begin(name, columns)?,
-            File::Ods(file) => file.begin(name, columns),
-        }
+        file.begin(name, columns)?;
         Ok(Self { file })
     }
 
@@ -164,11 +173,10 @@ pub fn write(format: Format, tables: &[Table]) -> Result<Vec<u8>, CannotWrite> {
     let mut writer = Writer::new(format, &first.name, &first.columns)?;
     first.rows.iter().try_for_each(|row| writer.row(row))?;
     for table in others {
-        match &mut writer.file {
-            File::Csv(_) => break,
-            File::Xlsx(file) => file.begin(&table.name, &table.columns)?,
-            File::Ods(file) => file.begin(&table.name, &table.columns),
+        if format == Format::Csv {
+            break;
         }
+        writer.file.begin(&table.name, &table.columns)?;
         table.rows.iter().try_for_each(|row| writer.row(row))?;
     }
     writer.finish()

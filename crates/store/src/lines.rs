@@ -4,6 +4,7 @@ use crate::people::Member;
 use crate::{Store, StoreError};
 use time::Date;
 use zf_core::ids::AccountId;
+use zf_core::money::Currency;
 
 /// Which lines of a journal.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -58,6 +59,14 @@ pub struct LineRow {
     pub dimensions: String,
     /// Whether it was cleared in a bank reconciliation.
     pub cleared: bool,
+}
+
+impl LineRow {
+    /// The amount in another currency, in its minor units.
+    pub fn foreign(&self) -> Option<(Currency, i64)> {
+        let currency = self.currency.as_deref().and_then(|code| Currency::parse(code).ok());
+        currency.zip(self.foreign_amount)
+    }
 }
 
 impl Store {

@@ -172,6 +172,11 @@ pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> JournalInt
     JournalIntake { intake, mapped, unknown, debits, days, unbalanced, digest }
 }
 
+/// The names and values of a line's dimensions, as [`NewLine::dimensions`] keeps them.
+pub fn dimension_pairs(dimensions: &str) -> impl Iterator<Item = (&str, &str)> {
+    dimensions.split("; ").filter_map(|pair| pair.split_once('='))
+}
+
 impl NewLine {
     /// A hash of what the line says, but for the account, whose code may change from file to file.
     fn hash(&self, date: Date) -> u64 {

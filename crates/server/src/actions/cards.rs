@@ -151,7 +151,7 @@ pub(crate) struct LineView {
 
 impl LineView {
     fn of(row: LineRow, currency: Currency) -> Self {
-        let foreign = row.currency.and_then(|c| Currency::parse(&c).ok()).zip(row.foreign_amount);
+        let foreign = row.foreign();
         Self {
             id: row.id,
             date: row.date.to_string(),

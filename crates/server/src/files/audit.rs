@@ -6,6 +6,7 @@ use crate::{App, Problem};
 use axum::response::Response;
 use zf_core::chart::{Account, Chart};
 use zf_core::ids::AccountId;
+use zf_core::intake::journal::dimension_pairs;
 use zf_core::money::Currency;
 use zf_sheets::{AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter};
 use zf_store::lines::{JournalFilter, LineRow};
@@ -77,9 +78,8 @@ fn account_of(account: &Account) -> AuditAccount {
 
 fn line_of(line: LineRow, chart: &Chart, base: Currency) -> AuditLine {
     let account = chart.get(AccountId(line.account));
-    let foreign = line.currency.as_deref().and_then(|code| Currency::parse(code).ok());
-    let foreign = foreign.zip(line.foreign_amount);
-    let pairs = line.dimensions.split("; ").filter_map(|pair| pair.split_once('='));
+    let foreign = line.foreign();
+    let pairs = dimension_pairs(&line.dimensions);
     AuditLine {
         id: line.id.to_string(),
         account: account.map_or(line.posted_code, |a| a.code.to_string()),

@@ -8,6 +8,7 @@ use std::collections::BTreeSet;
 use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
+use zf_core::intake::journal::dimension_pairs;
 use zf_core::intake::template::columns;
 use zf_core::money::Currency;
 use zf_sheets::{ColumnKind, Columns, Format, Writer};
@@ -54,10 +55,10 @@ fn heads(names: &BTreeSet<String>) -> Columns {
     own.chain(dimensions).chain([posted]).collect()
 }
 
-/// The names in dimension values that are kept as `department=Workshop; site=Larkfell`.
+/// The names of all dimensions.
 fn dimension_names(values: &[String]) -> BTreeSet<String> {
-    let pairs = values.iter().flat_map(|value| value.split("; "));
-    pairs.filter_map(|pair| pair.split_once('=')).map(|(name, _)| name.to_owned()).collect()
+    let pairs = values.iter().flat_map(|value| dimension_pairs(value));
+    pairs.map(|(name, _)| name.to_owned()).collect()
 }
 
 fn cells(line: LineRow, chart: &Chart, base: Currency, names: &BTreeSet<String>) -> Vec<String> {
@@ -66,11 +67,10 @@ fn cells(line: LineRow, chart: &Chart, base: Currency, names: &BTreeSet<String>)
     let side = |amount: i128| if amount > 0 { base.format(amount) } else { String::new() };
     // A line of nothing is written as a debit of nothing, or it could not be brought in again.
     let debit = if amount == 0 { base.format(0) } else { side(amount) };
-    let foreign = line.currency.as_deref().and_then(|code| Currency::parse(code).ok());
-    let foreign_amount = foreign.zip(line.foreign_amount);
+    let foreign = line.foreign();
     let dimension = |name: &String| {
-        let pairs = line.dimensions.split("; ").filter_map(|pair| pair.split_once('='));
-        pairs.filter(|(own, _)| own == name).map(|(_, value)| value.to_owned()).next()
+        let mut pairs = dimension_pairs(&line.dimensions);
+        pairs.find(|(own, _)| own == name).map(|(_, value)| value.to_owned())
     };
     let dimensions: Vec<String> =
         names.iter().map(|name| dimension(name).unwrap_or_default()).collect();
@@ -84,8 +84,8 @@ fn cells(line: LineRow, chart: &Chart, base: Currency, names: &BTreeSet<String>)
         line.payee,
         line.memo,
         line.reference,
-        foreign.map_or_else(String::new, |currency| currency.to_string()),
-        foreign_amount.map_or_else(String::new, |(c, amount)| c.format(amount.into())),
+        foreign.map_or_else(String::new, |(currency, _)| currency.to_string()),
+        foreign.map_or_else(String::new, |(c, amount)| c.format(amount.into())),
         line.entry_kind,
         if line.cleared { "yes" } else { "" }.to_owned(),
     ];

@@ -3,6 +3,7 @@
 use super::{Choices, Content, Looked};
 use crate::{App, Problem};
 use axum::http::StatusCode;
+use std::borrow::Cow;
 use std::collections::HashSet;
 use time::Date;
 use zf_core::chart::Account;
@@ -89,15 +90,9 @@ async fn of_comparison(
     read_from: AccountId,
     wanted: &Wanted,
 ) -> Result<Vec<(AccountId, Change)>, Problem> {
-    let first = app.store.take_account_ids(comparison.new.len()).await?;
-    // Rows were read with identities that count up, of which only those of new accounts are kept.
-    let mut places: Vec<i64> = comparison.new.iter().map(|(_, a)| a.id.0 - read_from.0).collect();
-    places.sort_unstable();
-    let renamed = |account: AccountId| {
-        let place = places.binary_search(&(account.0 - read_from.0)).unwrap_or(0);
-        AccountId(first.0 + i64::try_from(place).unwrap_or(0))
-    };
-    Ok(comparison.changes(&wanted.taken, ImportId(id), renamed))
+    let new = comparison.new.iter().map(|(_, account)| account);
+    let ids = Renumbering::take(app, read_from, new).await?;
+    Ok(comparison.changes(&wanted.taken, ImportId(id), |account| ids.of(account)))
 }
 
 /// To what a person agrees beside what was shown.
@@ -134,8 +129,8 @@ pub async fn store(
     let snapshot = &looked.snapshot;
     let ready = match &looked.content {
         Content::Chart(accounts) => {
-            let first = app.store.take_account_ids(accounts.len()).await?;
-            let accounts = renumbered(accounts, snapshot.today.chart.next_id(), first, id);
+            let ids = Renumbering::take(app, snapshot.today.chart.next_id(), accounts).await?;
+            let accounts = ids.accounts(accounts, id);
             app.store.commit_import(member, id, snapshot, Ready::Chart(&accounts)).await?;
             return finish(app, member, &looked).await;
         }
@@ -185,21 +180,14 @@ async fn store_journal(
     entries: &[NewEntry],
     added: &[Account],
 ) -> Result<usize, Problem> {
-    let (snapshot, read_from) = (&looked.snapshot, looked.snapshot.today.chart.next_id());
+    let snapshot = &looked.snapshot;
     let digest = looked.ties.as_ref().map(|ties| ties.digest);
-    if added.is_empty() {
-        let ready = Ready::Journal { entries, added: &[], digest };
-        app.store.commit_import(member, id, snapshot, ready).await?;
-        return finish(app, member, looked).await;
-    }
-    let most = added.iter().map(|account| account.id.0 - read_from.0 + 1).max().unwrap_or(0);
-    let first = app.store.take_account_ids(usize::try_from(most).unwrap_or(0)).await?;
-    let added = renumbered(added, read_from, first, id);
-    let mut entries = entries.to_vec();
-    for line in entries.iter_mut().flat_map(|entry| &mut entry.lines) {
-        if line.account >= read_from {
-            line.account = AccountId(line.account.0 - read_from.0 + first.0);
-        }
+    let ids = Renumbering::take(app, snapshot.today.chart.next_id(), added).await?;
+    let added = ids.accounts(added, id);
+    let mut entries = Cow::Borrowed(entries);
+    if !added.is_empty() {
+        let lines = entries.to_mut().iter_mut().flat_map(|entry| &mut entry.lines);
+        lines.for_each(|line| line.account = ids.of(line.account));
     }
     let ready = Ready::Journal { entries: &entries, added: &added, digest };
     app.store.commit_import(member, id, snapshot, ready).await?;
@@ -211,21 +199,39 @@ async fn finish(app: &App, member: Member, looked: &Looked) -> Result<usize, Pro
     Ok(looked.ready_rows)
 }
 
-/// The accounts of a file with identities that are theirs for good.
-fn renumbered(
-    accounts: &[Account],
+/// Gives accounts that were read with identities counting up from one that nobody has those that are
+/// theirs for good. Accounts of the books keep theirs.
+struct Renumbering {
     read_from: AccountId,
     first: AccountId,
-    import: i64,
-) -> Vec<Account> {
-    let own = |id: AccountId| AccountId(id.0 - read_from.0 + first.0);
-    let renumbered = accounts.iter().map(|account| Account {
-        id: own(account.id),
-        parent: account.parent.map(own),
-        origin: Some(ImportId(import)),
-        ..account.clone()
-    });
-    renumbered.collect()
+}
+
+impl Renumbering {
+    /// Takes identities for accounts of a file.
+    async fn take<'a>(
+        app: &App,
+        read_from: AccountId,
+        accounts: impl IntoIterator<Item = &'a Account>,
+    ) -> Result<Self, Problem> {
+        let last = accounts.into_iter().map(|account| account.id.0).max();
+        let count = last.map_or(0, |last| last - read_from.0 + 1);
+        let first = app.store.take_account_ids(usize::try_from(count).unwrap_or(0)).await?;
+        Ok(Self { read_from, first })
+    }
+
+    fn of(&self, id: AccountId) -> AccountId {
+        if id < self.read_from { id } else { AccountId(id.0 - self.read_from.0 + self.first.0) }
+    }
+
+    fn accounts(&self, accounts: &[Account], import: i64) -> Vec<Account> {
+        let renumbered = accounts.iter().map(|account| Account {
+            id: self.of(account.id),
+            parent: account.parent.map(|parent| self.of(parent)),
+            origin: Some(ImportId(import)),
+            ..account.clone()
+        });
+        renumbered.collect()
+    }
 }
 
 /// Remembers how a file was read for the next of the same form, if a person had to say so.
