@@ -6,8 +6,8 @@ mod large;
 mod merge;
 mod rehearsal;
 mod trial;
+mod worker;
 
-use anyhow::Context;
 use serde::Serialize;
 use std::time::{Duration, Instant};
 
@@ -63,7 +63,7 @@ impl Measured {
     }
 }
 
-/// The most memory that something took in this process.
+/// The most memory that something took.
 #[derive(Serialize)]
 struct Peak {
     name: &'static str,
@@ -73,18 +73,8 @@ struct Peak {
 }
 
 impl Peak {
-    /// Forgets what was taken before.
-    fn forget() -> anyhow::Result<()> {
-        Ok(std::fs::write("/proc/self/clear_refs", "5")?)
-    }
-
-    /// What was taken since.
-    fn so_far(name: &'static str, target_mb: u64) -> anyhow::Result<Self> {
-        let status = std::fs::read_to_string("/proc/self/status")?;
-        let line = status.lines().find_map(|line| line.strip_prefix("VmHWM:"));
-        let kb = line.and_then(|rest| rest.split_whitespace().next()?.parse::<u64>().ok());
-        let ours_mb = kb.context("the system does not tell the peak of memory")? / 1024;
-        Ok(Self { name, ours_mb, target_mb, met: ours_mb <= target_mb })
+    fn new(name: &'static str, ours_mb: u64, target_mb: u64) -> Self {
+        Self { name, ours_mb, target_mb, met: ours_mb <= target_mb }
     }
 
     fn print(&self, json: bool) -> anyhow::Result<()> {
@@ -112,7 +102,13 @@ async fn timed<T>(work: impl Future<Output = T>) -> (Duration, T) {
 
 #[tokio::main]
 async fn main() -> anyhow::Result<()> {
-    let json = std::env::args().any(|argument| argument == "--json");
+    let arguments: Vec<String> = std::env::args().skip(1).collect();
+    if let [first, url] = arguments.as_slice()
+        && first == worker::WORK
+    {
+        return worker::work(url).await;
+    }
+    let json = arguments.iter().any(|argument| argument == "--json");
     rehearsal::measure()?.print(json)?;
     for measured in merge::measure().await? {
         measured.print(json)?;
@@ -121,5 +117,7 @@ async fn main() -> anyhow::Result<()> {
     let (measured, peak) = import::measure().await?;
     measured.print(json)?;
     peak.print(json)?;
+    import::measure_workbook().await?.print(json)?;
+    eprintln!("{}", import::kill().await?);
     Ok(())
 }

@@ -61,9 +61,9 @@ fn entry(number: &str, from: &str, to: &str) -> [String; 2] {
     [line(from, "-12.50"), line(to, "12.50")]
 }
 
-fn accounts(read: &JournalIntake) -> Vec<i64> {
-    let lines = read.intake.ready.iter().flat_map(|entry| &entry.lines);
-    lines.map(|line| line.account.0).collect()
+/// The accounts of what is ready, each with its number of lines.
+fn accounts(read: &JournalIntake) -> Vec<(i64, usize)> {
+    read.by_account.iter().map(|(id, (lines, _))| (id.0, *lines)).collect()
 }
 
 const MAY: OffsetDateTime = datetime!(2026-05-01 9:00 UTC);
@@ -103,17 +103,17 @@ fn a_file_may_follow_the_codes_of_an_earlier_time() {
     let (today, uses) = after_may();
     let lines = [entry("A", "1010", "5010"), entry("B", "1010", "5020")].concat();
     let now = read(&today, &lines, None, &[]);
-    assert_eq!(accounts(&now), [1010, 5030], "5020 is borne by nobody today");
+    assert_eq!(accounts(&now), [(1010, 1), (5030, 1)], "5020 is borne by nobody today");
     assert_eq!(now.unknown[0].code, "5020");
 
     let before = CodesThen::before(&uses, MAY);
     let then = read(&today, &lines, Some(&before), &[]);
-    assert_eq!(accounts(&then), [1010, 5010, 1010, 5010]);
+    assert_eq!(accounts(&then), [(1010, 2), (5010, 2)]);
     let mapped: Vec<_> = then.mapped.iter().map(|(code, id)| (code.as_str(), id.0)).collect();
     assert_eq!(mapped, [("5010", 5010), ("5020", 5010)], "what differs from today is shown");
 
     let later = CodesThen::before(&uses, datetime!(2026-06-01 0:00 UTC));
-    assert_eq!(accounts(&read(&today, &lines[..2], Some(&later), &[])), [1010, 5030]);
+    assert_eq!(accounts(&read(&today, &lines[..2], Some(&later), &[])), [(1010, 1), (5030, 1)]);
 }
 
 #[test]
@@ -124,17 +124,17 @@ fn what_a_person_says_of_a_code_counts_first() {
     let unknown = &asked.unknown[0];
     assert_eq!((unknown.code.as_str(), unknown.name.as_str()), ("7777", "Called 7777"));
     assert_eq!((unknown.rows, unknown.class), (2, Some(Class::Expense)), "like its neighbours");
-    assert!(asked.intake.ready.is_empty() && unknown.bearers.is_empty());
+    assert!(asked.entries == 0 && unknown.bearers.is_empty());
     let said = read(&today, &lines, None, &[("7777", 5030)]);
-    assert_eq!(accounts(&said), [1010, 5030, 1010, 5030]);
+    assert_eq!(accounts(&said), [(1010, 2), (5030, 2)]);
     assert!(said.unknown.is_empty());
     // Also against a code that somebody bears, but never to what takes no lines.
     assert_eq!(
         accounts(&read(&today, &entry("A", "1010", "5010"), None, &[("5010", 5030)])),
-        [1010, 5030]
+        [(1010, 1), (5030, 1)]
     );
     let heading = read(&today, &lines, None, &[("7777", 5000)]);
-    assert_eq!(heading.intake.rejected.len(), 4);
+    assert_eq!(heading.rejected.len(), 4);
 }
 
 #[test]

@@ -6,14 +6,14 @@ mod books;
 
 use books::{calendar, gbp, period, railway};
 use proptest::prelude::*;
-use std::collections::{HashMap, HashSet};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use time::macros::date;
 use zf_core::chart::{Account, Chart, Kind};
 use zf_core::code::Code;
 use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
-use zf_core::intake::journal::{self, EntryKind, JournalIntake};
+use zf_core::intake::journal::{self, EntryKind, JournalIntake, NewEntry};
 use zf_core::intake::reading::{Chosen, Reading};
 use zf_core::intake::{Cell, RawRow, Rejected, chart, usage};
 use zf_core::policy::Policy;
@@ -37,7 +37,7 @@ fn said(rejected: &[Rejected]) -> Vec<String> {
 }
 
 fn reading(kind: FileKind, rows: &[RawRow]) -> Reading {
-    Reading::of(kind, rows, gbp(), &Chosen::default()).unwrap()
+    Reading::of(kind, &rows.to_vec(), gbp(), &Chosen::default()).unwrap()
 }
 
 fn read_chart(text: &str, chart: &Chart) -> (Vec<Account>, Vec<String>) {
@@ -143,14 +143,14 @@ fn a_chart_written_out_reads_back_the_same() {
     assert_eq!(back.iter().filter(|a| a.kind == Kind::Heading).count(), 3);
 }
 
-fn read_journal(text: &str) -> JournalIntake {
+fn read_journal(text: &str) -> (JournalIntake, Vec<NewEntry>) {
     let today = railway();
     let rows = rows(text);
     let reading = reading(FileKind::Journal, &rows);
     let key = Code::parse("4711").unwrap().key();
     let former = FormerCodes::from_iter([(key, AccountId(5010))]);
     let stored = HashSet::from(["OLD".to_owned()]);
-    let books = journal::Books {
+    let of = journal::Books {
         chart: &today.chart,
         former: &former,
         currency: gbp(),
@@ -160,7 +160,7 @@ fn read_journal(text: &str) -> JournalIntake {
         then: None,
         said: &HashMap::new(),
     };
-    journal::read(&reading, &rows, &books)
+    books::read_journal(&reading, &rows, &of)
 }
 
 const JOURNAL: &str =
@@ -170,8 +170,8 @@ macro_rules! journal_rows {
     ($($name:ident: $rows:literal => [$($said:literal),*];)+) => {$(
         #[test]
         fn $name() {
-            let read = read_journal(&format!("{JOURNAL}{}", $rows));
-            assert_eq!(said(&read.intake.rejected), [$($said),*] as [&str; 0 $(+ { let _ = $said; 1 })*]);
+            let (read, _) = read_journal(&format!("{JOURNAL}{}", $rows));
+            assert_eq!(said(&read.rejected), [$($said),*] as [&str; 0 $(+ { let _ = $said; 1 })*]);
         }
     )+};
 }
@@ -219,10 +219,10 @@ journal_rows! {
 
 #[test]
 fn an_entry_keeps_everything_the_file_says() {
-    let read = read_journal(&format!(
+    let (read, entries) = read_journal(&format!(
         "{JOURNAL}1|2026-03-01|1030|12.50||EUR|14.00|opening|Larkfell\n1|2026-03-01|4711||12.50|||opening|"
     ));
-    let entry = &read.intake.ready[0];
+    let entry = &entries[0];
     assert_eq!((entry.kind, entry.date), (EntryKind::Opening, date!(2026 - 03 - 01)));
     assert_eq!(entry.lines[0].amount, 1_250);
     assert_eq!(
@@ -237,10 +237,10 @@ fn an_entry_keeps_everything_the_file_says() {
 
 #[test]
 fn one_signed_column_will_do() {
-    let read = read_journal(
+    let (_, entries) = read_journal(
         "Entry | Date | Account | Amount\n1|2026-03-01|5010|(12.00)\n1|2026-03-01|1050|12.00",
     );
-    let amounts: Vec<_> = read.intake.ready[0].lines.iter().map(|line| line.amount).collect();
+    let amounts: Vec<_> = entries[0].lines.iter().map(|line| line.amount).collect();
     assert_eq!(amounts, [-1_200, 1_200]);
 }
 
@@ -278,15 +278,24 @@ proptest! {
             .filter(|line| line.split('|').any(|cell| !cell.trim().is_empty()))
             .collect();
         let text = format!("Entry|Date|Code|Debit|Credit\n{}", lines.join("\n"));
-        let read = read_journal(&text);
+        let (read, entries) = read_journal(&text);
         let rows = rows(&text).len() - 1;
-        let named: HashSet<u32> = read.intake.rejected.iter().map(|r| r.row).collect();
+        let named: HashSet<u32> = read.rejected.iter().map(|r| r.row).collect();
         let body = text.lines().skip(1).filter(|l| l.split('|').any(|c| !c.trim().is_empty())).count();
-        let known = read.intake.ready_rows + named.len() + read.intake.warnings.len();
+        let known = read.ready_rows + named.len() + read.warnings.len();
         prop_assert_eq!(known, body.min(rows));
-        for entry in &read.intake.ready {
+        for entry in &entries {
             prop_assert_eq!(entry.lines.iter().map(|l| i128::from(l.amount)).sum::<i128>(), 0);
         }
-        prop_assert_eq!(read.intake.ready.iter().map(|e| e.lines.len()).sum::<usize>(), read.intake.ready_rows);
+        prop_assert_eq!(entries.len(), read.entries);
+        prop_assert_eq!(entries.iter().map(|e| e.lines.len()).sum::<usize>(), read.ready_rows);
+        let lines = || entries.iter().flat_map(|entry| &entry.lines);
+        prop_assert_eq!(lines().map(|l| i128::from(l.amount.max(0))).sum::<i128>(), read.debits);
+        let mut sums = BTreeMap::new();
+        for line in lines() {
+            let sum: &mut (usize, i128) = sums.entry(line.account).or_default();
+            *sum = (sum.0 + 1, sum.1 + i128::from(line.amount));
+        }
+        prop_assert_eq!(sums, read.by_account);
     }
 }

@@ -42,7 +42,7 @@ fn rows(text: &str) -> Vec<RawRow> {
 }
 
 fn reading(kind: FileKind, rows: &[RawRow]) -> Reading {
-    Reading::of(kind, rows, gbp(), &Chosen::default()).unwrap()
+    Reading::of(kind, &rows.to_vec(), gbp(), &Chosen::default()).unwrap()
 }
 
 fn read_chart_as(text: &str, chosen: &Chosen) -> ChartIntake {
@@ -176,8 +176,11 @@ fn a_person_chooses_headings_and_columns() {
 
 #[test]
 fn the_sheet_is_the_one_that_has_what_is_needed() {
-    let sheet =
-        |name: &str, hidden, text: &str| Sheet { name: name.to_owned(), hidden, rows: rows(text) };
+    let sheet = |name: &str, hidden, text: &str| Sheet {
+        name: name.to_owned(),
+        hidden,
+        rows: Box::new(rows(text)),
+    };
     let mut sheets = [
         sheet("Notes", false, "Please read|first\nDear|all"),
         sheet("Old", true, "Code|Name|Class|Section|Tax\n1|x|Asset||"),
@@ -239,7 +242,8 @@ fn a_block_without_headings_is_told_by_its_cells() {
 
 #[test]
 fn a_form_that_was_met_before_is_known_again_wherever_it_stands() {
-    let sheet = |hidden, text: &str| Sheet { name: "a".to_owned(), hidden, rows: rows(text) };
+    let sheet =
+        |hidden, text: &str| Sheet { name: "a".to_owned(), hidden, rows: Box::new(rows(text)) };
     let form = |text: &str| headings(&rows(text)[0]);
     let forms = [form("Konto|Text"), form("Acct. No|What|Kind of a/c")];
     let file = "Small books|\n|\nacct no|WHAT|kind of a/c\n1|x|y";
@@ -251,17 +255,18 @@ fn a_form_that_was_met_before_is_known_again_wherever_it_stands() {
 
 #[test]
 fn cells_are_read_as_they_were_corrected() {
-    let mut sheets =
-        [Sheet { name: String::new(), hidden: false, rows: rows("Code|Name\n1O|Cash\n20") }];
+    let mut sheets = [Sheet {
+        name: String::new(),
+        hidden: false,
+        rows: Box::new(rows("Code|Name\n1O|Cash\n20")),
+    }];
     let corrections = [((2, 0), "10"), ((3, 1), "Bank"), ((9, 0), "nobody’s")];
     let corrections = corrections.map(|(at, text)| (at, text.to_owned())).into();
     let chosen = Chosen { corrections, ..Chosen::default() };
     Reading::find(FileKind::Chart, &mut sheets, gbp(), &chosen).unwrap();
-    let texts: Vec<Vec<&str>> = sheets[0]
-        .rows
-        .iter()
-        .map(|row| row.cells.iter().map(|cell| cell.text.as_str()).collect())
-        .collect();
+    let rows = sheets[0].rows.all();
+    let texts: Vec<Vec<&str>> =
+        rows.iter().map(|row| row.cells.iter().map(|cell| cell.text.as_str()).collect()).collect();
     assert_eq!(texts, [vec!["Code", "Name"], vec!["10", "Cash"], vec!["20", "Bank"]]);
 }
 
@@ -269,7 +274,7 @@ fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {
     let rows = rows(text);
     let reading = Reading::of(FileKind::Journal, &rows, gbp(), chosen).unwrap();
     let chart = journal::chart_of_codes(&reading, &rows);
-    let books = journal::Books {
+    let of = journal::Books {
         chart: &chart,
         former: &FormerCodes::default(),
         currency: gbp(),
@@ -279,7 +284,7 @@ fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {
         then: None,
         said: &HashMap::new(),
     };
-    let read = journal::read(&reading, &rows, &books);
+    let (read, entries) = books::read_journal(&reading, &rows, &of);
     let entry = |e: &journal::NewEntry| {
         let lines = e
             .lines
@@ -287,7 +292,7 @@ fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {
             .map(|line| format!("{} {}", chart.get(line.account).unwrap().code, line.amount));
         format!("{} {}: {}", e.number, e.date, lines.collect::<Vec<_>>().join(", "))
     };
-    (read.intake.ready.iter().map(entry).collect(), said(&read.intake.rejected).collect())
+    (entries.iter().map(entry).collect(), said(&read.rejected).collect())
 }
 
 macro_rules! journals {

@@ -63,7 +63,7 @@ fn read(kind: FileKind) -> (usize, Vec<Rejected>) {
             };
             let read = journal::read(&reading, &rows, &books);
             assert_eq!(read.debits, 25_000);
-            (read.intake.ready_rows, read.intake.rejected)
+            (read.ready_rows, read.rejected)
         }
         FileKind::Balances => {
             let read = balances::read(&reading, &rows, &own, &former, gbp());

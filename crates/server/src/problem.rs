@@ -4,7 +4,8 @@
 use axum::Json;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
+use std::borrow::Cow;
 use zf_core::rehearsal::report::FindingView;
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
@@ -16,7 +17,7 @@ pub struct Problem {
     /// The HTTP status.
     pub status: u16,
     /// A stable code.
-    pub code: &'static str,
+    pub code: Cow<'static, str>,
     /// What is wrong, and the way out, in a plain sentence.
     pub detail: String,
     /// The fields that cannot be taken, with the reason for each.
@@ -31,7 +32,7 @@ pub struct Problem {
 }
 
 /// A field that cannot be taken.
-#[derive(Debug, Serialize, utoipa::ToSchema)]
+#[derive(Debug, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct RefusedField {
     /// The account, if it is about one.
     pub account: Option<i64>,
@@ -58,12 +59,44 @@ pub struct ConflictView {
     pub today: Option<String>,
 }
 
+/// A problem as it is kept with a job that failed.
+#[derive(Serialize, Deserialize)]
+pub(crate) struct KeptProblem {
+    status: u16,
+    code: String,
+    detail: String,
+    #[serde(default)]
+    refused: Vec<RefusedField>,
+}
+
+impl From<Problem> for KeptProblem {
+    fn from(problem: Problem) -> Self {
+        let Problem { status, code, detail, refused, .. } = problem;
+        Self { status, code: code.into_owned(), detail, refused }
+    }
+}
+
+impl KeptProblem {
+    /// Why a job failed.
+    pub(crate) fn read(kept: &serde_json::Value) -> Problem {
+        Self::deserialize(kept).map_or_else(|error| Problem::internal(&error), Problem::from)
+    }
+}
+
+impl From<KeptProblem> for Problem {
+    fn from(kept: KeptProblem) -> Self {
+        let KeptProblem { status, code, detail, refused } = kept;
+        let (conflicts, findings) = (Vec::new(), Vec::new());
+        Self { status, code: code.into(), detail, refused, conflicts, findings }
+    }
+}
+
 impl Problem {
     /// A problem with a status, a stable code and a sentence.
     pub fn new(status: StatusCode, code: &'static str, detail: impl ToString) -> Self {
         Self {
             status: status.as_u16(),
-            code,
+            code: code.into(),
             detail: detail.to_string(),
             refused: Vec::new(),
             conflicts: Vec::new(),
@@ -113,6 +146,7 @@ impl From<StoreError> for Problem {
         match error {
             StoreError::NotFound(_) => Self::new(StatusCode::NOT_FOUND, "not_found", error),
             StoreError::Refused(_) => Self::new(StatusCode::CONFLICT, "refused", error),
+            StoreError::Stopped => Self::new(StatusCode::CONFLICT, "stopped_by_hand", error),
             StoreError::Damaged(_)
             | StoreError::Database(_)
             | StoreError::Io(_)

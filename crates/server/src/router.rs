@@ -1,12 +1,15 @@
 //! All addresses on one screen, and the layers around them.
 
+use crate::actions::imports::following;
 use crate::actions::{applications, books, cards, chart, files, imports, plans, trail};
+use crate::intake::jobs;
 use crate::{App, assets, headers, session};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::StatusCode;
 use std::time::Duration;
 use tokio::net::TcpListener;
+use tokio::task::JoinSet;
 use tower_http::compression::CompressionLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::timeout::TimeoutLayer;
@@ -21,7 +24,7 @@ use zf_store::StoreError;
 /// The largest request: an upload with what surrounds it.
 const MAX_BODY: usize = imports::MAX_UPLOAD + (1 << 16);
 
-/// The longest an answer may take; an import of a large journal is the slowest.
+/// The longest an answer may take; to hand out a large journal is the slowest.
 const MAX_TIME: Duration = Duration::from_secs(300);
 
 /// How long a session lasts without being used.
@@ -47,6 +50,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(files::form))
         .routes(routes!(imports::list, imports::upload))
         .routes(routes!(imports::show, imports::choose, imports::agree, imports::discard))
+        .routes(routes!(following::progress, following::cancel))
         .routes(routes!(imports::rejected))
         .routes(routes!(imports::brought, imports::take_back))
         .routes(routes!(imports::stage))
@@ -92,9 +96,13 @@ pub async fn serve(
         .layer(CompressionLayer::new())
         .layer(TimeoutLayer::with_status_code(StatusCode::GATEWAY_TIMEOUT, MAX_TIME))
         .layer(TraceLayer::new_for_http());
-    let recounts = tokio::spawn(run_recounts(app));
+    let mut work = JoinSet::new();
+    work.spawn(run_recounts(app.clone()));
+    for _ in 0..jobs::WORKERS {
+        work.spawn(jobs::run(app.clone()));
+    }
     let served = axum::serve(listener, router).with_graceful_shutdown(stop).await;
-    recounts.abort();
+    work.shutdown().await;
     Ok(served?)
 }
 

@@ -3,6 +3,8 @@
 use crate::Problem;
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
+use std::time::Duration;
+use tokio::sync::Notify;
 use zf_core::ids::BooksId;
 use zf_store::people::Member;
 use zf_store::today::Snapshot;
@@ -18,12 +20,13 @@ pub struct App {
     /// The store.
     pub store: Store,
     snapshots: Arc<Mutex<HashMap<BooksId, Arc<Snapshot>>>>,
+    jobs: Arc<Notify>,
 }
 
 impl App {
     /// The state over a store.
     pub fn new(store: Store) -> Self {
-        Self { store, snapshots: Arc::default() }
+        Self { store, snapshots: Arc::default(), jobs: Arc::default() }
     }
 
     /// The books as they stand.
@@ -43,6 +46,17 @@ impl App {
         }
         kept.insert(member.books(), Arc::clone(&snapshot));
         Ok(snapshot)
+    }
+
+    /// Says that there is a job, so that nobody here sleeps on.
+    pub(crate) fn wake(&self) {
+        self.jobs.notify_one();
+    }
+
+    /// Waits until there may be a job: one of this server is told at once, one of another, or of a
+    /// server that died, is found within a second.
+    pub(crate) async fn wait_for_jobs(&self) {
+        let _ = tokio::time::timeout(Duration::from_secs(1), self.jobs.notified()).await;
     }
 
     fn kept(&self) -> std::sync::MutexGuard<'_, HashMap<BooksId, Arc<Snapshot>>> {

@@ -67,7 +67,7 @@ pub struct How {
 }
 
 /// A file that was read.
-#[derive(Clone, Debug)]
+#[derive(Debug)]
 pub struct Opened {
     /// What it is: `CSV`, `XLSX`, `XLS`, `ODS`, or one of the audit files `SAF-T` and `FEC`.
     pub kind: &'static str,
@@ -83,17 +83,18 @@ pub struct Opened {
 ///
 /// # Errors
 /// When it is empty, of another kind than its name says, locked, damaged or too large.
-pub fn read(file_name: &str, content: &[u8], how: &How) -> Result<Opened, CannotRead> {
+pub fn read(file_name: &str, content: impl Into<Vec<u8>>, how: &How) -> Result<Opened, CannotRead> {
+    let content = content.into();
     let ending = file_name.rsplit_once('.').map(|(_, e)| e.to_ascii_lowercase());
     let mislabelled = |is| CannotRead::Mislabelled { name: file_name.to_owned(), is };
-    match (Content::of(content)?, ending.as_deref()) {
+    match (Content::of(&content)?, ending.as_deref()) {
         (Content::Text, Some("csv" | "tsv" | "tab" | "txt" | "prn") | None) => {
             text::read(content, how)
         }
-        (Content::Workbook(kind), Some(ending)) if ending == kind => workbook::read(kind, content),
-        (Content::Xml, Some("xml") | None) => saft::read(content),
+        (Content::Workbook(kind), Some(ending)) if ending == kind => workbook::read(kind, &content),
+        (Content::Xml, Some("xml") | None) => saft::read(&content),
         // A workbook with macros is a workbook; the macros are not read.
-        (Content::Workbook("xlsx"), Some("xlsm")) => workbook::read("xlsx", content),
+        (Content::Workbook("xlsx"), Some("xlsm")) => workbook::read("xlsx", &content),
         (Content::Encrypted, Some("xlsx" | "xlsm" | "xls" | "ods")) => Err(CannotRead::Encrypted),
         (Content::Markup, Some("xls" | "xlsx" | "csv" | "txt" | "xml")) => {
             Err(mislabelled("a web page"))

@@ -18,7 +18,7 @@ fn rows(opened: &Opened) -> Vec<(u32, String)> {
     let cells = |row: &zf_core::intake::RawRow| {
         row.cells.iter().map(|c| c.text.as_str()).collect::<Vec<_>>().join("|")
     };
-    opened.sheets[0].rows.iter().map(|row| (row.number, cells(row))).collect()
+    opened.sheets[0].rows.walk().map(|row| (row.number, cells(&row))).collect()
 }
 
 const TEXT: &str = "Code;Name\r\n1000;Café, £ till\r\n";
@@ -104,10 +104,10 @@ fn workbooks_keep_their_places_and_tell_numbers_from_texts() {
     let opened = read("chart.XLSX", &workbook()).unwrap();
     let sheets: Vec<_> = opened.sheets.iter().map(|s| (s.name.as_str(), s.hidden)).collect();
     assert_eq!(sheets, [("Notes", true), ("Accounts", false)]);
-    let accounts = &opened.sheets[1];
+    let accounts = opened.sheets[1].rows.all();
     let native = |row: usize, at: usize| {
-        let cell = &accounts.rows[row].cells[at];
-        (accounts.rows[row].number, cell.text.as_str(), cell.native)
+        let cell = &accounts[row].cells[at];
+        (accounts[row].number, cell.text.as_str(), cell.native)
     };
     assert_eq!(native(0, 1), (2, "Code", false));
     assert_eq!(native(1, 1), (3, "1000", true));

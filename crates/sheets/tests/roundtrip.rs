@@ -36,7 +36,7 @@ fn csv_records(content: &[u8]) -> Vec<::csv::StringRecord> {
 }
 
 fn cells(name: &str, content: &[u8]) -> Vec<Vec<String>> {
-    let rows = read(name, content).unwrap().sheets.remove(0).rows.into_iter().skip(1);
+    let rows = read(name, content).unwrap().sheets.remove(0).rows.all().into_iter().skip(1);
     rows.map(|row| row.cells.into_iter().map(|cell| cell.text).collect()).collect()
 }
 

@@ -22,6 +22,9 @@ pub enum StoreError {
     /// The request cannot be carried out as things stand, with the reason.
     #[error("{0}")]
     Refused(String),
+    /// Somebody stopped the work; nothing of it was stored.
+    #[error("the work was stopped")]
+    Stopped,
 }
 
 impl StoreError {

@@ -1,36 +1,21 @@
-//! Imports: an uploaded file waits here until a person agrees to what was read from it, and then
-//! all of it is stored or nothing.
+//! Imports: what was read of a waiting file is stored, all of it or nothing; and the files that were
+//! stored.
 
 use crate::books::{hold_for_posting, raise_revision};
 use crate::ids::{Counter, take};
+use crate::jobs::Progress;
 use crate::people::Member;
+use crate::posting::Posting;
 use crate::today::Snapshot;
-use crate::{Store, StoreError, chart_rows, pause, posting, trail};
+use crate::uploads::forget_content;
+use crate::{Store, StoreError, chart_rows, pause, trail};
 use std::collections::HashSet;
 use time::OffsetDateTime;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
-use zf_core::intake::journal::NewEntry;
+use zf_core::intake::journal::Entries;
 use zf_core::intake::usage::NewUse;
-
-/// How many forms of files are looked through for one that was met before.
-const MAX_FORMS: i64 = 200;
-
-/// A file that waits to be stored.
-#[derive(Clone, Debug)]
-pub struct Upload {
-    /// Identity.
-    pub id: i64,
-    /// What it is to bring in.
-    pub kind: FileKind,
-    /// Its name.
-    pub file_name: String,
-    /// Its bytes.
-    pub content: Vec<u8>,
-    /// What a person chose of how it is read.
-    pub choices: serde_json::Value,
-}
 
 /// A file that accounts came from.
 #[derive(Clone, Debug)]
@@ -54,24 +39,14 @@ pub struct UseRow {
     pub label: String,
 }
 
-/// How a file was read that had these headings.
-#[derive(Clone, Debug)]
-pub struct FileForm {
-    /// The headings, from left to right.
-    pub headings: Vec<String>,
-    /// What a person chose then.
-    pub choices: serde_json::Value,
-}
-
 /// What is to be stored of a file.
-#[derive(Debug)]
 pub enum Ready<'a> {
     /// Accounts, with identities from [`Store::take_account_ids`].
     Chart(&'a [Account]),
     /// Entries.
     Journal {
         /// The entries.
-        entries: &'a [NewEntry],
+        entries: &'a dyn Entries,
         /// Accounts that come with them, with identities from [`Store::take_account_ids`].
         added: &'a [Account],
         /// Tells these lines from those of other files.
@@ -85,144 +60,13 @@ impl Ready<'_> {
     fn rows(&self) -> usize {
         match self {
             Self::Chart(accounts) => accounts.len(),
-            Self::Journal { entries, .. } => entries.iter().map(|e| e.lines.len()).sum(),
+            Self::Journal { entries, .. } => entries.line_count(),
             Self::Usage(uses) => uses.len(),
         }
     }
 }
 
 impl Store {
-    /// Keeps a file for a day, until a person agrees to it. Files whose time is up are dropped.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn keep_upload(
-        &self,
-        member: Member,
-        kind: FileKind,
-        file_name: &str,
-        content: &[u8],
-    ) -> Result<i64, StoreError> {
-        let id = take(&self.pool, Counter::Import, 1).await?;
-        sqlx::query!(
-            "DELETE FROM import WHERE stored_at IS NULL AND uploaded_at < now() - interval '1 day'"
-        )
-        .execute(&self.pool)
-        .await?;
-        sqlx::query!(
-            "INSERT INTO import (books_id, id, kind, file_name, content, person_id) VALUES ($1, $2, $3, $4, $5, $6)",
-            member.books().0,
-            id,
-            kind.key(),
-            file_name,
-            content,
-            member.person()
-        )
-        .execute(&self.pool)
-        .await?;
-        Ok(id)
-    }
-
-    /// A file that waits.
-    ///
-    /// # Errors
-    /// [`StoreError::NotFound`] when it was stored, dropped, or never there.
-    pub async fn upload(&self, member: Member, id: i64) -> Result<Upload, StoreError> {
-        let row = sqlx::query!(
-            r#"SELECT kind, file_name, content AS "content!", choices FROM import
-               WHERE books_id = $1 AND id = $2 AND stored_at IS NULL AND content IS NOT NULL"#,
-            member.books().0,
-            id
-        )
-        .fetch_optional(&self.pool)
-        .await?
-        .ok_or(StoreError::NotFound("waiting import"))?;
-        let kind = FileKind::from_key(&row.kind).ok_or_else(|| StoreError::damaged(&row.kind))?;
-        let (file_name, content, choices) = (row.file_name, row.content, row.choices);
-        Ok(Upload { id, kind, file_name, content, choices })
-    }
-
-    /// Keeps with a waiting file how it is to be read.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn choose(
-        &self,
-        member: Member,
-        id: i64,
-        choices: &serde_json::Value,
-    ) -> Result<(), StoreError> {
-        sqlx::query!(
-            "UPDATE import SET choices = $3 WHERE books_id = $1 AND id = $2 AND stored_at IS NULL",
-            member.books().0,
-            id,
-            choices
-        )
-        .execute(&self.pool)
-        .await?;
-        Ok(())
-    }
-
-    /// How earlier files of a kind were read, the latest first.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn file_forms(
-        &self,
-        member: Member,
-        kind: FileKind,
-    ) -> Result<Vec<FileForm>, StoreError> {
-        let forms = sqlx::query_as!(
-            FileForm,
-            "SELECT headings, choices FROM file_form WHERE books_id = $1 AND kind = $2
-             ORDER BY met_at DESC LIMIT $3",
-            member.books().0,
-            kind.key(),
-            MAX_FORMS
-        );
-        Ok(forms.fetch_all(&self.pool).await?)
-    }
-
-    /// Remembers how a file with these headings was read.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn remember_form(
-        &self,
-        member: Member,
-        kind: FileKind,
-        headings: &[String],
-        choices: &serde_json::Value,
-    ) -> Result<(), StoreError> {
-        sqlx::query!(
-            "INSERT INTO file_form (books_id, kind, headings, choices) VALUES ($1, $2, $3, $4)
-             ON CONFLICT (books_id, kind, headings)
-             DO UPDATE SET choices = EXCLUDED.choices, met_at = now()",
-            member.books().0,
-            kind.key(),
-            headings,
-            choices
-        )
-        .execute(&self.pool)
-        .await?;
-        Ok(())
-    }
-
-    /// Drops a file that waits.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn drop_upload(&self, member: Member, id: i64) -> Result<(), StoreError> {
-        sqlx::query!(
-            "DELETE FROM import WHERE books_id = $1 AND id = $2 AND stored_at IS NULL",
-            member.books().0,
-            id
-        )
-        .execute(&self.pool)
-        .await?;
-        Ok(())
-    }
-
     /// Notes that a file was staged in a plan. What it holds is dropped; the file itself is what
     /// accounts say they came from.
     ///
@@ -237,7 +81,7 @@ impl Store {
     ) -> Result<(), StoreError> {
         let mut tx = self.pool.begin().await?;
         let file_name = sqlx::query_scalar!(
-            "UPDATE import SET stored_at = now(), stored_rows = $3, content = NULL
+            "UPDATE import SET stored_at = now(), stored_rows = $3
              WHERE books_id = $1 AND id = $2 AND stored_at IS NULL RETURNING file_name",
             member.books().0,
             id,
@@ -246,6 +90,7 @@ impl Store {
         .fetch_optional(&mut *tx)
         .await?
         .ok_or(StoreError::NotFound("waiting import"))?;
+        forget_content(&mut tx, member.books(), id).await?;
         let detail = format!("{file_name}, {rows} rows, in “{plan}”");
         trail::note(&mut tx, member.books(), member.person(), "staged", &detail, None).await?;
         Ok(tx.commit().await?)
@@ -323,13 +168,15 @@ impl Store {
     /// it was read against.
     ///
     /// # Errors
-    /// [`StoreError::Refused`] when the books changed since, so that the file must be read again.
+    /// [`StoreError::Refused`] when the books changed since, so that the file must be read again;
+    /// [`StoreError::Stopped`] when somebody stopped it.
     pub async fn commit_import(
         &self,
         member: Member,
         import: i64,
         seen: &Snapshot,
         ready: Ready<'_>,
+        progress: &Progress,
     ) -> Result<(), StoreError> {
         let books = member.books();
         let mut tx = self.pool.begin().await?;
@@ -338,7 +185,7 @@ impl Store {
         let rows = i64::try_from(ready.rows()).map_err(StoreError::damaged)?;
         // The row lock keeps the same file from being stored twice at once.
         let stored = sqlx::query!(
-            "UPDATE import SET stored_at = now(), stored_rows = $3, content = NULL
+            "UPDATE import SET stored_at = now(), stored_rows = $3
              WHERE books_id = $1 AND id = $2 AND stored_at IS NULL RETURNING file_name, kind",
             books.0,
             import,
@@ -354,6 +201,7 @@ impl Store {
             let again = "the books changed while the file was looked at; look at it again";
             return Err(StoreError::Refused(again.to_owned()));
         }
+        forget_content(&mut tx, books, import).await?;
         pause::point().await;
         match ready {
             Ready::Chart(accounts) => {
@@ -371,7 +219,9 @@ impl Store {
                     pause::point().await;
                     added.iter().for_each(|account| chart.put((*account).clone()));
                 }
-                posting::post(self, &mut tx, &seen.books, &chart, entries, import).await?;
+                let posting =
+                    Posting { store: self, books: &seen.books, chart: &chart, import, progress };
+                posting.post(&mut tx, entries).await?;
                 sqlx::query!(
                     "UPDATE import SET digest = $3::text::numeric WHERE books_id = $1 AND id = $2",
                     books.0,
@@ -405,6 +255,7 @@ impl Store {
         let detail = format!("{kind} from {}, {rows} rows", stored.file_name);
         trail::note(&mut tx, books, member.person(), "imported", &detail, None).await?;
         pause::point().await;
+        progress.go_on()?;
         tx.commit().await?;
         Ok(())
     }

@@ -10,6 +10,7 @@ mod chart_rows;
 mod error;
 mod ids;
 pub mod imports;
+pub mod jobs;
 mod ledger;
 pub mod lines;
 pub mod pause;
@@ -22,6 +23,7 @@ pub mod taking_back;
 pub mod today;
 pub mod trail;
 mod trial;
+pub mod uploads;
 
 pub use error::StoreError;
 pub use sqlx::PgPool;

@@ -3,17 +3,22 @@
 
 use crate::books::Books;
 use crate::ids::{Counter, take};
+use crate::jobs::{Phase, Progress};
 use crate::{Store, StoreError, pause};
+use sqlx::postgres::PgCopyIn;
 use sqlx::{PgConnection, PgPool};
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 use time::Date;
 use zf_core::activity::{LineContent, Slot, Totals};
 use zf_core::chart::Chart;
 use zf_core::ids::{AccountId, BooksId};
-use zf_core::intake::journal::NewEntry;
+use zf_core::intake::journal::{Entries, NewLine};
 
 /// How much is handed to PostgreSQL in one piece.
 const PIECE: usize = 1 << 20;
+
+/// After how many lines it is told how far things are.
+const STEP: i64 = 4_096;
 
 /// Totals to be added to a strand, with the latest date and the cleared lines.
 struct Addition {
@@ -22,102 +27,157 @@ struct Addition {
     cleared: i64,
 }
 
-pub(crate) async fn post(
-    store: &Store,
-    connection: &mut PgConnection,
-    books: &Books,
-    chart: &Chart,
-    entries: &[NewEntry],
-    import: i64,
-) -> Result<(), StoreError> {
-    let line_count = entries.iter().map(|e| e.lines.len()).sum();
-    let first_entry = take(&store.pool, Counter::Entry, entries.len()).await?;
-    let first_line = take(&store.pool, Counter::Line, line_count).await?;
-    let accounts: BTreeSet<AccountId> =
-        entries.iter().flat_map(|e| &e.lines).map(|line| line.account).collect();
-    let strands = open_strands(&store.pool, connection, books.id, chart, &accounts).await?;
-    pause::point().await;
+/// What entries are posted with.
+pub(crate) struct Posting<'a> {
+    pub(crate) store: &'a Store,
+    pub(crate) books: &'a Books,
+    pub(crate) chart: &'a Chart,
+    pub(crate) import: i64,
+    pub(crate) progress: &'a Progress,
+}
 
-    let mut entry_rows = Copy::new();
-    let mut line_rows = Copy::new();
-    let mut cleared_rows = Copy::new();
-    let mut additions: BTreeMap<(i64, Slot), Addition> = BTreeMap::new();
-    let id = books.id.0.to_string();
-    let mut line_id = first_line;
-    for (entry_id, entry) in (first_entry..).zip(entries) {
-        let date = entry.date.to_string();
-        let entry_text = entry_id.to_string();
-        entry_rows.row([
-            &id,
-            &entry_text,
-            &entry.number,
-            &date,
-            entry.kind.key(),
-            &import.to_string(),
-        ])?;
-        for line in &entry.lines {
-            let strand = *strands
-                .get(&line.account)
-                .ok_or_else(|| StoreError::damaged("an account has no strand to post to"))?;
-            let foreign = line.foreign.map(|(amount, _)| amount.to_string()).unwrap_or_default();
-            let currency =
-                line.foreign.map(|(_, currency)| currency.to_string()).unwrap_or_default();
-            line_rows.row([
-                &id,
-                &line_id.to_string(),
-                &entry_text,
-                &date,
-                &strand.to_string(),
-                &line.amount.to_string(),
-                &foreign,
-                &currency,
-                &line.payee,
-                &line.memo,
-                &line.reference,
-                &line.dimensions,
-            ])?;
-            if line.cleared {
-                cleared_rows.row([&id, &line_id.to_string()])?;
-            }
-            let slot = Slot {
-                period: books.calendar.period_of(entry.date),
-                currency: line.foreign.map_or(books.currency, |(_, currency)| currency),
-            };
-            let addition = additions.entry((strand, slot)).or_insert(Addition {
-                totals: Totals::default(),
-                last: entry.date,
-                cleared: 0,
-            });
-            addition.totals += Totals::of_line(&LineContent {
-                id: line_id,
-                entry: entry_id,
-                date: entry.date,
-                amount: line.amount,
-                foreign: line.foreign,
-                payee: &line.payee,
-                memo: &line.memo,
-                reference: &line.reference,
-                dimensions: &line.dimensions,
-            });
-            addition.last = addition.last.max(entry.date);
-            addition.cleared += i64::from(line.cleared);
-            line_id += 1;
-        }
-    }
-    let copies = [
-        ("entry (books_id, id, number, date, kind, import_id)", "", entry_rows),
-        (
-            "line (books_id, id, entry_id, date, strand_id, amount, foreign_amount, currency, payee, memo, reference, dimensions)",
-            ", FORCE_NULL (foreign_amount, currency)",
-            line_rows,
-        ),
-        ("line_cleared (books_id, line_id)", "", cleared_rows),
-    ];
-    for (table, options, rows) in copies {
-        rows.send(connection, table, options).await?;
+impl Posting<'_> {
+    /// Writes entries, lines, marks and totals. Lines are written as they come, so that they need
+    /// not be held in memory.
+    pub(crate) async fn post(
+        &self,
+        connection: &mut PgConnection,
+        entries: &dyn Entries,
+    ) -> Result<(), StoreError> {
+        let (pool, books) = (&self.store.pool, self.books.id);
+        let first_entry = take(pool, Counter::Entry, entries.count()).await?;
+        let first_line = take(pool, Counter::Line, entries.line_count()).await?;
+        let strands =
+            open_strands(pool, connection, books, self.chart, &entries.accounts()).await?;
         pause::point().await;
+        let dates = self.write_entries(connection, entries, first_entry).await?;
+        pause::point().await;
+        let mut lines = Lines {
+            books: self.books,
+            strands,
+            dates,
+            first_entry,
+            additions: BTreeMap::new(),
+            cleared: Vec::new(),
+        };
+        let mut rows = CopyIn::begin(connection, LINES, LINE_NULLS).await?;
+        for (id, (at, line)) in (first_line..).zip(entries.lines()) {
+            lines.write(&mut rows, id, at, &line).await?;
+            let done = id - first_line + 1;
+            if done % STEP == 0 {
+                self.progress.reach(Phase::Store, done);
+                self.progress.go_on()?;
+            }
+        }
+        rows.finish().await?;
+        pause::point().await;
+        let mut marks = CopyIn::begin(connection, "line_cleared (books_id, line_id)", "").await?;
+        for line in &lines.cleared {
+            marks.row([&books.0.to_string(), &line.to_string()]).await?;
+        }
+        marks.finish().await?;
+        pause::point().await;
+        add_totals(connection, books, &lines.additions).await
     }
-    add_totals(connection, books.id, &additions).await
+
+    /// Writes the entries; their dates are returned in their order.
+    async fn write_entries(
+        &self,
+        connection: &mut PgConnection,
+        entries: &dyn Entries,
+        first: i64,
+    ) -> Result<Vec<Date>, StoreError> {
+        let (books, import) = (self.books.id.0.to_string(), self.import.to_string());
+        let mut dates = Vec::with_capacity(entries.count());
+        let table = "entry (books_id, id, number, date, kind, import_id)";
+        let mut rows = CopyIn::begin(connection, table, "").await?;
+        for (id, entry) in (first..).zip(entries.heads()) {
+            let (id, date) = (id.to_string(), entry.date.to_string());
+            rows.row([&books, &id, entry.number, &date, entry.kind.key(), &import]).await?;
+            dates.push(entry.date);
+            self.progress.go_on()?;
+        }
+        rows.finish().await?;
+        Ok(dates)
+    }
+}
+
+const LINES: &str = "line (books_id, id, entry_id, date, strand_id, amount, foreign_amount, currency, \
+                     payee, memo, reference, dimensions)";
+const LINE_NULLS: &str = ", FORCE_NULL (foreign_amount, currency)";
+
+/// What becomes of lines as they are written.
+struct Lines<'a> {
+    books: &'a Books,
+    strands: HashMap<AccountId, i64>,
+    /// Of the entries.
+    dates: Vec<Date>,
+    first_entry: i64,
+    additions: BTreeMap<(i64, Slot), Addition>,
+    /// The lines that are cleared.
+    cleared: Vec<i64>,
+}
+
+impl Lines<'_> {
+    async fn write(
+        &mut self,
+        rows: &mut CopyIn<'_>,
+        id: i64,
+        at: usize,
+        line: &NewLine,
+    ) -> Result<(), StoreError> {
+        let date = *self.dates.get(at).ok_or_else(|| StoreError::damaged("a line has no entry"))?;
+        let entry = self.first_entry + i64::try_from(at).map_err(StoreError::damaged)?;
+        let strand = *self
+            .strands
+            .get(&line.account)
+            .ok_or_else(|| StoreError::damaged("an account has no strand to post to"))?;
+        let (foreign, currency) = line
+            .foreign
+            .map(|(amount, currency)| (amount.to_string(), currency.to_string()))
+            .unwrap_or_default();
+        rows.row([
+            &self.books.id.0.to_string(),
+            &id.to_string(),
+            &entry.to_string(),
+            &date.to_string(),
+            &strand.to_string(),
+            &line.amount.to_string(),
+            &foreign,
+            &currency,
+            &line.payee,
+            &line.memo,
+            &line.reference,
+            &line.dimensions,
+        ])
+        .await?;
+        if line.cleared {
+            self.cleared.push(id);
+        }
+        let slot = Slot {
+            period: self.books.calendar.period_of(date),
+            currency: line.foreign.map_or(self.books.currency, |(_, currency)| currency),
+        };
+        let addition = self.additions.entry((strand, slot)).or_insert(Addition {
+            totals: Totals::default(),
+            last: date,
+            cleared: 0,
+        });
+        addition.totals += Totals::of_line(&LineContent {
+            id,
+            entry,
+            date,
+            amount: line.amount,
+            foreign: line.foreign,
+            payee: &line.payee,
+            memo: &line.memo,
+            reference: &line.reference,
+            dimensions: &line.dimensions,
+        });
+        addition.last = addition.last.max(date);
+        addition.cleared += i64::from(line.cleared);
+        Ok(())
+    }
 }
 
 /// The open strand of each account; one is opened where there is none.
@@ -214,36 +274,44 @@ async fn add_totals(
     Ok(())
 }
 
-/// Rows for `COPY ... FROM STDIN (FORMAT csv)`. Every field is quoted, so that an empty text is
-/// not taken for null.
-struct Copy {
+/// Rows on their way through `COPY ... FROM STDIN (FORMAT csv)`. Every field is quoted, so that an
+/// empty text is not taken for null.
+struct CopyIn<'a> {
+    copy: PgCopyIn<&'a mut PgConnection>,
     writer: csv::Writer<Vec<u8>>,
 }
 
-impl Copy {
-    fn new() -> Self {
-        let writer =
-            csv::WriterBuilder::new().quote_style(csv::QuoteStyle::Always).from_writer(Vec::new());
-        Self { writer }
-    }
-
-    fn row<const N: usize>(&mut self, fields: [&str; N]) -> Result<(), StoreError> {
-        self.writer.write_record(fields).map_err(StoreError::damaged)
-    }
-
-    async fn send(
-        self,
-        connection: &mut PgConnection,
+impl<'a> CopyIn<'a> {
+    async fn begin(
+        connection: &'a mut PgConnection,
         table: &str,
         options: &str,
-    ) -> Result<(), StoreError> {
-        let bytes = self.writer.into_inner().map_err(StoreError::damaged)?;
+    ) -> Result<Self, StoreError> {
         let statement = format!("COPY {table} FROM STDIN (FORMAT csv{options})");
-        let mut copy = connection.copy_in_raw(&statement).await?;
-        for piece in bytes.chunks(PIECE) {
-            copy.send(piece).await?;
+        Ok(Self { copy: connection.copy_in_raw(&statement).await?, writer: writer() })
+    }
+
+    async fn row<const N: usize>(&mut self, fields: [&str; N]) -> Result<(), StoreError> {
+        self.writer.write_record(fields).map_err(StoreError::damaged)?;
+        if self.writer.get_ref().len() >= PIECE {
+            self.send().await?;
         }
-        copy.finish().await?;
         Ok(())
     }
+
+    async fn send(&mut self) -> Result<(), StoreError> {
+        let full = std::mem::replace(&mut self.writer, writer());
+        self.copy.send(full.into_inner().map_err(StoreError::damaged)?).await?;
+        Ok(())
+    }
+
+    async fn finish(mut self) -> Result<(), StoreError> {
+        self.send().await?;
+        self.copy.finish().await?;
+        Ok(())
+    }
+}
+
+fn writer() -> csv::Writer<Vec<u8>> {
+    csv::WriterBuilder::new().quote_style(csv::QuoteStyle::Always).from_writer(Vec::new())
 }

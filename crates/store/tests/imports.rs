@@ -10,6 +10,7 @@ use zf_core::intake::columns::FileKind;
 use zf_core::intake::usage::NewUse;
 use zf_store::StoreError;
 use zf_store::imports::Ready;
+use zf_store::jobs::Progress;
 use zf_store::lines::JournalFilter;
 use zf_testing::{Books, account};
 
@@ -20,7 +21,7 @@ async fn a_file_waits_until_it_is_stored_or_dropped() {
     let id = store.keep_upload(member, FileKind::Usage, "uses.csv", b"a,b").await.unwrap();
     let upload = store.upload(member, id).await.unwrap();
     assert_eq!((upload.kind, upload.file_name.as_str()), (FileKind::Usage, "uses.csv"));
-    assert_eq!(upload.content, b"a,b");
+    assert_eq!(store.content(member, id).await.unwrap(), b"a,b");
     store.drop_upload(member, id).await.unwrap();
     assert!(matches!(store.upload(member, id).await, Err(StoreError::NotFound(_))));
 }
@@ -34,7 +35,10 @@ async fn a_file_that_was_stored_is_kept_by_name_and_not_by_content() {
     let seen = store.snapshot(member).await.unwrap();
     let uses =
         [NewUse { account: coal, used_by: "bank rule".to_owned(), label: "Tarn".to_owned() }];
-    store.commit_import(member, id, &seen, Ready::Usage(&uses)).await.unwrap();
+    store
+        .commit_import(member, id, &seen, Ready::Usage(&uses), &Progress::default())
+        .await
+        .unwrap();
     assert!(matches!(store.upload(member, id).await, Err(StoreError::NotFound(_))));
     // Dropping what was stored drops nothing.
     store.drop_upload(member, id).await.unwrap();
@@ -46,7 +50,8 @@ async fn a_file_that_was_stored_is_kept_by_name_and_not_by_content() {
     assert_eq!(trail.detail, "where-used list from uses.csv, 1 rows");
     // And once only.
     let seen = store.snapshot(member).await.unwrap();
-    let again = store.commit_import(member, id, &seen, Ready::Usage(&uses)).await;
+    let again =
+        store.commit_import(member, id, &seen, Ready::Usage(&uses), &Progress::default()).await;
     assert!(matches!(again, Err(StoreError::NotFound(_))), "{again:?}");
 }
 
@@ -64,7 +69,8 @@ async fn what_was_read_against_older_books_is_refused_and_nothing_is_stored() {
             member,
             id,
             &seen,
-            Ready::Journal { entries: &[entry], added: &[], digest: None },
+            Ready::Journal { entries: &vec![entry], added: &[], digest: None },
+            &Progress::default(),
         )
         .await;
     assert!(matches!(refused, Err(StoreError::Refused(_))), "{refused:?}");
@@ -86,7 +92,16 @@ async fn accounts_remember_the_file_they_came_from() {
     let id = store.keep_upload(member, FileKind::Chart, "fees.csv", b"").await.unwrap();
     below.origin = Some(ImportId(id));
     let seen = store.snapshot(member).await.unwrap();
-    store.commit_import(member, id, &seen, Ready::Chart(&[heading, below.clone()])).await.unwrap();
+    store
+        .commit_import(
+            member,
+            id,
+            &seen,
+            Ready::Chart(&[heading, below.clone()]),
+            &Progress::default(),
+        )
+        .await
+        .unwrap();
     let snapshot = store.snapshot(member).await.unwrap();
     assert_eq!(snapshot.today.chart.get(below.id), Some(&below));
     assert_ne!(snapshot.today.chart.get(books.id("5010").await).unwrap().origin, below.origin);
@@ -108,7 +123,9 @@ async fn a_chart_with_a_code_that_is_taken_is_stored_not_at_all() {
     taken.id = AccountId(first.0 + 1);
     let id = store.keep_upload(member, FileKind::Chart, "x.csv", b"").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
-    let refused = store.commit_import(member, id, &seen, Ready::Chart(&[free, taken])).await;
+    let refused = store
+        .commit_import(member, id, &seen, Ready::Chart(&[free, taken]), &Progress::default())
+        .await;
     assert!(refused.is_err(), "the last guard is the database's own");
     let after = store.snapshot(member).await.unwrap().today.chart;
     assert_eq!(after.iter().count(), before.iter().count());
@@ -195,25 +212,28 @@ async fn accounts_that_come_with_a_journal_are_stored_with_it_or_not_at_all() {
     let id = store.keep_upload(member, FileKind::Journal, "may.csv", b"").await.unwrap();
     let mut tea = account("9100", "Tea", Class::Expense);
     (tea.id, tea.origin) = (store.take_account_ids(1).await.unwrap(), Some(ImportId(id)));
-    let entries = [books.entry(date!(2026 - 05 - 01), tea.id, bank, 100)];
+    let entries = vec![books.entry(date!(2026 - 05 - 01), tea.id, bank, 100)];
     let seen = store.snapshot(member).await.unwrap();
     // Somebody else was first to take the code.
     let mut other = account("9100", "Treats", Class::Expense);
     other.id = store.take_account_ids(1).await.unwrap();
     let chart = store.keep_upload(member, FileKind::Chart, "b.csv", b"").await.unwrap();
-    store.commit_import(member, chart, &seen, Ready::Chart(&[other.clone()])).await.unwrap();
+    store
+        .commit_import(member, chart, &seen, Ready::Chart(&[other.clone()]), &Progress::default())
+        .await
+        .unwrap();
     let added = [tea.clone()];
     let ready = || Ready::Journal { entries: &entries, added: &added, digest: None };
-    let stale = store.commit_import(member, id, &seen, ready()).await;
+    let stale = store.commit_import(member, id, &seen, ready(), &Progress::default()).await;
     assert!(matches!(stale, Err(StoreError::Refused(_))), "{stale:?}");
     let seen = store.snapshot(member).await.unwrap();
-    let taken = store.commit_import(member, id, &seen, ready()).await;
+    let taken = store.commit_import(member, id, &seen, ready(), &Progress::default()).await;
     assert!(matches!(taken, Err(StoreError::Database(_))), "{taken:?}");
     assert_eq!(store.snapshot(member).await.unwrap().today.figures().len(), 0);
 
     books.apply(books.stage("9100 code 9101").await).await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
-    store.commit_import(member, id, &seen, ready()).await.unwrap();
+    store.commit_import(member, id, &seen, ready(), &Progress::default()).await.unwrap();
     let today = store.snapshot(member).await.unwrap().today;
     assert_eq!(today.chart.get(tea.id), Some(&tea));
     assert_eq!(today.figures()[&tea.id].all.net(), 100);

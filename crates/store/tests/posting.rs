@@ -128,13 +128,15 @@ async fn postings_beside_each_other_and_beside_a_merge_lose_nothing() {
 /// Posts one entry, as often as the books change under it.
 async fn post_until_stored(books: &Books) {
     use zf_core::intake::columns::FileKind;
+    use zf_store::jobs::Progress;
     let (coal, bank) = (books.id("5010").await, books.id("1010").await);
-    let entry = [books.entry(date!(2026 - 06 - 01), coal, bank, 10)];
+    let entry = vec![books.entry(date!(2026 - 06 - 01), coal, bank, 10)];
     loop {
         let id = books.store.keep_upload(books.member, FileKind::Journal, "j", b"").await.unwrap();
         let seen = books.store.snapshot(books.member).await.unwrap();
         let ready = zf_store::imports::Ready::Journal { entries: &entry, added: &[], digest: None };
-        match books.store.commit_import(books.member, id, &seen, ready).await {
+        match books.store.commit_import(books.member, id, &seen, ready, &Progress::default()).await
+        {
             Ok(()) => return,
             Err(StoreError::Refused(_)) => {}
             Err(other) => panic!("{other}"),

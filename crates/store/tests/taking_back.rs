@@ -11,6 +11,7 @@ use zf_core::intake::usage::NewUse;
 use zf_core::rehearsal::Today;
 use zf_store::StoreError;
 use zf_store::imports::Ready;
+use zf_store::jobs::Progress;
 use zf_testing::{Books, account};
 
 async fn today(books: &Books) -> Today {
@@ -22,8 +23,8 @@ async fn bring(books: &Books, entries: &[NewEntry]) -> i64 {
     let (store, member) = (&books.store, books.member);
     let id = store.keep_upload(member, FileKind::Journal, "may.csv", b"").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
-    let ready = Ready::Journal { entries, added: &[], digest: Some(77) };
-    store.commit_import(member, id, &seen, ready).await.unwrap();
+    let ready = Ready::Journal { entries: &entries.to_vec(), added: &[], digest: Some(77) };
+    store.commit_import(member, id, &seen, ready, &Progress::default()).await.unwrap();
     id
 }
 
@@ -96,14 +97,20 @@ async fn accounts_go_unless_others_lean_on_them() {
     let mut fees = account("7010", "Fees", Class::Expense);
     (fees.id, fees.origin) = (first, Some(ImportId(id)));
     let seen = store.snapshot(member).await.unwrap();
-    store.commit_import(member, id, &seen, Ready::Chart(&[fees])).await.unwrap();
+    store
+        .commit_import(member, id, &seen, Ready::Chart(&[fees]), &Progress::default())
+        .await
+        .unwrap();
 
     let bank = books.id("1010").await;
     let journal = bring(&books, &[books.entry(date!(2026 - 03 - 01), first, bank, 5)]).await;
     let uses = store.keep_upload(member, FileKind::Usage, "uses.csv", b"").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
     let used = [NewUse { account: first, used_by: "item".to_owned(), label: "x".to_owned() }];
-    store.commit_import(member, uses, &seen, Ready::Usage(&used)).await.unwrap();
+    store
+        .commit_import(member, uses, &seen, Ready::Usage(&used), &Progress::default())
+        .await
+        .unwrap();
     let why = reasons(&books, id).await;
     assert_eq!(
         why,

@@ -19,6 +19,7 @@ use zf_store::Store;
 use zf_store::applying::{Agreement, NotApplied};
 use zf_store::books::NewBooks;
 use zf_store::imports::Ready;
+use zf_store::jobs::Progress;
 use zf_store::people::Member;
 use zf_store::plans::Edit;
 
@@ -116,7 +117,8 @@ impl Books {
     async fn import(&self, kind: FileKind, ready: Ready<'_>) {
         let id = self.store.keep_upload(self.member, kind, "test.csv", b"").await.unwrap();
         let seen = self.store.snapshot(self.member).await.unwrap();
-        self.store.commit_import(self.member, id, &seen, ready).await.unwrap();
+        let progress = Progress::default();
+        self.store.commit_import(self.member, id, &seen, ready, &progress).await.unwrap();
     }
 
     /// The account that bears a code today.
@@ -145,6 +147,7 @@ impl Books {
 
     /// Posts entries as an import does.
     pub async fn post(&self, entries: &[NewEntry]) {
+        let entries = &entries.to_vec();
         self.import(FileKind::Journal, Ready::Journal { entries, added: &[], digest: None }).await;
     }
 
@@ -215,10 +218,23 @@ impl Books {
         assert_eq!(found.misses, [""; 0]);
     }
 
+    /// How many rows a table has.
+    pub async fn count(&self, table: &str) -> i64 {
+        let query = format!("SELECT count(*) FROM {table}");
+        sqlx::query_scalar(&query).fetch_one(self.store.pool()).await.unwrap()
+    }
+
     /// Carries out a statement behind the store's back.
     pub async fn tamper(&self, sql: &str) {
         sqlx::raw_sql(sql).execute(self.store.pool()).await.unwrap();
     }
+}
+
+/// Keeps everybody from storing anything, for as long as it is held.
+pub async fn hold(store: &Store) -> sqlx::Transaction<'static, sqlx::Postgres> {
+    let mut held = store.pool().begin().await.unwrap();
+    sqlx::query("SELECT 1 FROM books FOR UPDATE").execute(&mut *held).await.unwrap();
+    held
 }
 
 /// Agreement to everything that a rehearsal says.

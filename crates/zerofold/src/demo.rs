@@ -9,7 +9,8 @@ use zf_core::intake::columns::FileKind;
 use zf_core::money::Currency;
 use zf_core::policy::{Block, CodeFormat, Policy};
 use zf_scenario::{NAME, SEED, Scenario};
-use zf_server::{App, intake};
+use zf_server::App;
+use zf_server::intake::jobs;
 use zf_sheets::Format;
 use zf_store::books::NewBooks;
 
@@ -61,15 +62,7 @@ pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
     ] {
         let name = format!("{}.csv", table.name.to_lowercase().replace(' ', "-"));
         let id = app.store.keep_upload(member, kind, &name, &table.write(Format::Csv)?).await?;
-        let upload = app.store.upload(member, id).await?;
-        let looked =
-            intake::look(app, member, upload).await.map_err(|p| anyhow!("{name}: {}", p.detail))?;
-        if let Some(rejected) = looked.rejected.first() {
-            return Err(anyhow!("{name}, row {}: {}", rejected.row, rejected.message));
-        }
-        intake::store(app, member, id, looked, &intake::Agreed::default())
-            .await
-            .map_err(|p| anyhow!("{name}: {}", p.detail))?;
+        jobs::bring(app, member, id).await.map_err(|p| anyhow!("{name}: {}", p.detail))?;
     }
     Ok(())
 }

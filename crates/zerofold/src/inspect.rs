@@ -13,7 +13,7 @@ use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::dates::DateOrder;
 use zf_core::intake::reading::{Chosen, Reading};
-use zf_core::intake::{RawRow, Rejected, Warning, balances, chart, crosswalk, journal};
+use zf_core::intake::{Rejected, Warning, balances, chart, crosswalk, journal};
 use zf_core::money::{Currency, grouped};
 use zf_core::policy::{CodeFormat, Policy};
 use zf_sheets::{How, Opened};
@@ -89,7 +89,7 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     chosen.dates = asked.date_order.as_deref().and_then(DateOrder::from_key);
     let mut opened = open(&asked.file)?;
     let (sheet, reading) = read_sheet(kind, &mut opened, currency, &chosen)?;
-    let rows = &opened.sheets[sheet].rows;
+    let rows = &*opened.sheets[sheet].rows;
     let given =
         asked.chart.as_deref().map(|path| read_chart(path, currency, format)).transpose()?;
     let told = || given.clone().unwrap_or_else(|| journal::chart_of_codes(&reading, rows));
@@ -99,7 +99,7 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     let (ready, ready_rows, rejected, warnings, totals) = match kind {
         FileKind::Chart => {
             let books = chart::Books { chart: &Chart::default(), format };
-            let read = chart::read(&reading, rows, &books, AccountId(1)).intake;
+            let read = chart::read(&reading, &rows.all(), &books, AccountId(1)).intake;
             let all = Chart::new(read.ready.iter().map(|(_, account)| account.clone()));
             let rows = read.ready.iter().map(|(row, account)| account_json(*row, account, &all));
             (rows.collect(), read.ready_rows, read.rejected, read.warnings, Value::Null)
@@ -117,21 +117,19 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
                 said: &HashMap::new(),
             };
             let read = journal::read(&reading, rows, &books);
-            let lines = read.intake.ready.iter().flat_map(|entry| &entry.lines);
-            let sums = sums(lines.map(|line| (line.account, line.amount)), &chart);
+            let sums = sums(read.by_account.iter().map(|(id, (_, sum))| (*id, *sum)), &chart);
             let totals = json!({
-                "entries": read.intake.ready.len(),
-                "lines": read.intake.ready_rows,
+                "entries": read.entries,
+                "lines": read.ready_rows,
                 "debit": money(read.debits),
                 "credit": money(read.debits),
                 "by_account": sums,
             });
-            let intake = read.intake;
-            (Vec::new(), intake.ready_rows, intake.rejected, intake.warnings, totals)
+            (Vec::new(), read.ready_rows, read.rejected, read.warnings, totals)
         }
         FileKind::Balances => {
             let chart = told();
-            let read = balances::read(&reading, rows, &chart, &former, currency);
+            let read = balances::read(&reading, &rows.all(), &chart, &former, currency);
             let side = |sign: i128| -> i128 {
                 let amounts = read.ready.iter().map(|b| i128::from(b.amount) * sign);
                 amounts.filter(|amount| *amount > 0).sum()
@@ -140,14 +138,14 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
                 "debit": money(side(1)),
                 "credit": money(side(-1)),
                 "difference": money(side(1) - side(-1)),
-                "by_account": sums(read.ready.iter().map(|b| (b.account, b.amount)), &chart),
+                "by_account": sums(read.ready.iter().map(|b| (b.account, b.amount.into())), &chart),
             });
             (Vec::new(), read.ready_rows, read.rejected, read.warnings, totals)
         }
         _ => {
             let chart = told();
             let books = crosswalk::Books { chart: &chart, former: &former, format };
-            let read = crosswalk::read(&reading, rows, &books);
+            let read = crosswalk::read(&reading, &rows.all(), &books);
             let ready = read.ready.iter().map(|c| crossing_json(c, &chart)).collect();
             (ready, read.ready_rows, read.rejected, read.warnings, Value::Null)
         }
@@ -159,7 +157,7 @@ fn open(path: &Path) -> anyhow::Result<Opened> {
     let content =
         std::fs::read(path).with_context(|| format!("{} cannot be read", path.display()))?;
     let name = path.file_name().unwrap_or_default().to_string_lossy();
-    Ok(zf_sheets::read(&name, &content, &How::default())?)
+    Ok(zf_sheets::read(&name, content, &How::default())?)
 }
 
 /// Finds the sheet that is read and how; a file that lacks a column it needs cannot be read.
@@ -183,18 +181,19 @@ fn read_sheet(
 fn read_chart(path: &Path, currency: Currency, format: CodeFormat) -> anyhow::Result<Chart> {
     let mut opened = open(path)?;
     let (sheet, reading) = read_sheet(FileKind::Chart, &mut opened, currency, &Chosen::default())?;
-    let rows: &[RawRow] = &opened.sheets[sheet].rows;
+    let rows = opened.sheets[sheet].rows.all();
     let books = chart::Books { chart: &Chart::default(), format };
-    let read = chart::read(&reading, rows, &books, AccountId(1)).intake;
+    let read = chart::read(&reading, &rows, &books, AccountId(1)).intake;
     Ok(Chart::new(read.ready.into_iter().map(|(_, account)| account)))
 }
 
 /// Sums by code, debits positive.
-fn sums(lines: impl Iterator<Item = (AccountId, i64)>, chart: &Chart) -> BTreeMap<String, i64> {
+fn sums(lines: impl Iterator<Item = (AccountId, i128)>, chart: &Chart) -> BTreeMap<String, i64> {
     let mut sums = BTreeMap::new();
     for (account, amount) in lines {
         if let Some(account) = chart.get(account) {
-            *sums.entry(account.code.to_string()).or_default() += amount;
+            let sum: &mut i64 = sums.entry(account.code.to_string()).or_default();
+            *sum = sum.saturating_add(i64::try_from(amount).unwrap_or(i64::MAX));
         }
     }
     sums

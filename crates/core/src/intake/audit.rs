@@ -2,9 +2,11 @@
 //! called here, and the chart that a list of entries implies.
 
 use super::columns::{Column, FileKind};
+use super::rows::{Rows, Walk};
 use super::template::heading;
 use super::{Cell, RawRow, Sheet};
 use crate::chart::{Class, Section};
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 
 /// The name of the sheet of accounts of an audit file.
@@ -35,14 +37,19 @@ pub const JOURNAL_COLUMNS: [Column; 12] = [
 
 /// A sheet with a row of headings on top, in row 1.
 pub fn sheet(name: &str, kind: FileKind, columns: &[Column], rows: Vec<RawRow>) -> Sheet {
-    let head = columns.iter().map(|column| Cell::text(heading(kind, *column))).collect();
-    let head = RawRow { number: 1, cells: head };
-    let rows = std::iter::once(head).chain(rows).collect();
-    Sheet { name: name.to_owned(), hidden: false, rows }
+    let rows: Vec<RawRow> = std::iter::once(head(kind, columns)).chain(rows).collect();
+    Sheet { name: name.to_owned(), hidden: false, rows: Box::new(rows) }
+}
+
+/// The row of headings of a sheet.
+pub fn head(kind: FileKind, columns: &[Column]) -> RawRow {
+    let cells = columns.iter().map(|column| Cell::text(heading(kind, *column))).collect();
+    RawRow { number: 1, cells }
 }
 
 /// Where the columns of a French file of accounting entries stand, whose names article A. 47 A-1 of
 /// the Livre des procédures fiscales lays down. Either Debit and Credit, or Montant and Sens.
+#[derive(Debug)]
 struct Entries {
     places: BTreeMap<String, usize>,
 }
@@ -114,32 +121,64 @@ fn iso(date: &str) -> String {
     }
 }
 
-/// The journal and the chart of a French file of accounting entries; `None` when a sheet is none.
-pub fn of_entries(sheet: &Sheet) -> Option<[Sheet; 2]> {
-    let head = sheet.rows.first()?;
-    let entries = Entries::of(head)?;
-    let body = || sheet.rows.iter().skip(1).filter(|row| !row.is_blank());
-    let mut accounts: BTreeMap<&str, (u32, &str)> = BTreeMap::new();
-    for row in body() {
-        let place = (row.number, entries.cell(row, "comptelib"));
-        accounts.entry(entries.cell(row, "comptenum")).or_insert(place);
+/// The journal lines of a French file of accounting entries.
+#[derive(Debug)]
+struct FrenchLines {
+    rows: Box<dyn Rows>,
+    entries: Entries,
+}
+
+impl FrenchLines {
+    fn body(&self) -> impl Iterator<Item = Cow<'_, RawRow>> + Send {
+        self.rows.walk().skip(1).filter(|row| !row.is_blank())
     }
-    accounts.remove("");
-    let account = |(code, (number, name)): (&str, (u32, &str))| {
-        let (class, section) = french(code).map_or(("", ""), |(class, section)| {
-            (class.words(), section.map_or("", Section::words))
-        });
-        let contra = if is_french_contra(code) { "yes" } else { "" };
-        let cells = [code, name, class, section, contra].map(Cell::text).to_vec();
-        RawRow { number, cells }
-    };
-    let mut rows: Vec<RawRow> = accounts.into_iter().map(account).collect();
-    rows.sort_by_key(|row| row.number);
-    let lines = body().map(|row| entries.line(row)).collect();
-    Some([
-        self::sheet(JOURNAL, FileKind::Journal, &JOURNAL_COLUMNS, lines),
-        self::sheet(ACCOUNTS, FileKind::Chart, &ACCOUNT_COLUMNS, rows),
-    ])
+
+    /// A row for each account, in the order in which they come.
+    fn accounts(&self) -> Vec<RawRow> {
+        let mut names: BTreeMap<String, (u32, String)> = BTreeMap::new();
+        for row in self.body() {
+            let code = self.entries.cell(&row, "comptenum");
+            if !code.is_empty() && !names.contains_key(code) {
+                let name = self.entries.cell(&row, "comptelib").to_owned();
+                names.insert(code.to_owned(), (row.number, name));
+            }
+        }
+        let mut rows: Vec<RawRow> = names.iter().map(account).collect();
+        rows.sort_by_key(|row| row.number);
+        rows
+    }
+}
+
+impl Rows for FrenchLines {
+    fn walk(&self) -> Walk<'_> {
+        let head = head(FileKind::Journal, &JOURNAL_COLUMNS);
+        let lines = self.body().map(|row| self.entries.line(&row));
+        Box::new(std::iter::once(head).chain(lines).map(Cow::Owned))
+    }
+
+    fn count(&self) -> usize {
+        self.rows.count()
+    }
+}
+
+fn account((code, (number, name)): (&String, &(u32, String))) -> RawRow {
+    let (class, section) = french(code)
+        .map_or(("", ""), |(class, section)| (class.words(), section.map_or("", Section::words)));
+    let contra = if is_french_contra(code) { "yes" } else { "" };
+    let cells = [code, name, class, section, contra].map(Cell::text).to_vec();
+    RawRow { number: *number, cells }
+}
+
+/// The journal and the chart of a French file of accounting entries.
+///
+/// # Errors
+/// The rows as they were, when they are none.
+pub fn of_entries(rows: Box<dyn Rows>) -> Result<[Sheet; 2], Box<dyn Rows>> {
+    let Some(entries) = rows.start(1).first().and_then(Entries::of) else { return Err(rows) };
+    let lines = FrenchLines { rows, entries };
+    let accounts = sheet(ACCOUNTS, FileKind::Chart, &ACCOUNT_COLUMNS, lines.accounts());
+    let journal = Sheet { name: JOURNAL.to_owned(), hidden: false, rows: Box::new(lines) };
+    Ok([journal, accounts])
 }
 
 /// What the first digits of a code mean in the Plan comptable général (règlement ANC 2014-03). The

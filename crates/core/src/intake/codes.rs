@@ -7,17 +7,32 @@ pub struct CodeStyle {
     decimals: bool,
 }
 
-impl CodeStyle {
-    /// Tells the style from all codes of a file: one with other decimals is enough to tell that
-    /// the point belongs to the codes.
-    pub fn detect<'a>(codes: impl Iterator<Item = &'a str>) -> Self {
-        let mut pointed = codes.filter(|code| code.contains('.')).peekable();
-        Self {
-            decimals: pointed.peek().is_some()
-                && pointed.all(|code| without_decimal(code).is_some()),
+/// Tells the style from all codes of a file: one with other decimals is enough to tell that the
+/// point belongs to the codes.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct CodesSeen {
+    /// Whether a code has a point.
+    pointed: bool,
+    /// Whether a point parts more than a decimal.
+    parted: bool,
+}
+
+impl CodesSeen {
+    /// Takes note of one code.
+    pub fn see(&mut self, code: &str) {
+        if code.contains('.') {
+            self.pointed = true;
+            self.parted |= without_decimal(code).is_none();
         }
     }
 
+    /// The style.
+    pub fn style(self) -> CodeStyle {
+        CodeStyle { decimals: self.pointed && !self.parted }
+    }
+}
+
+impl CodeStyle {
     /// A code without what its file has added: an apostrophe that marks text, a decimal, invisible
     /// and no-break characters at its ends.
     pub fn clean(self, text: &str) -> &str {
@@ -67,9 +82,14 @@ mod tests {
 
     #[test]
     fn codes_stored_as_numbers_lose_their_decimal() {
-        let numbers = CodeStyle::detect(["1000.0", "0990", "2000.0"].into_iter());
+        let style = |codes: &[&str]| {
+            let mut seen = CodesSeen::default();
+            codes.iter().for_each(|code| seen.see(code));
+            seen.style()
+        };
+        let numbers = style(&["1000.0", "0990", "2000.0"]);
         assert_eq!((numbers.clean("1000.0"), numbers.clean("0990")), ("1000", "0990"));
-        let segments = CodeStyle::detect(["1000.0", "1000.10"].into_iter());
+        let segments = style(&["1000.0", "1000.10"]);
         assert_eq!(segments.clean("1000.0"), "1000.0", "the point belongs to these codes");
         assert_eq!(CodeStyle::default().clean("\u{a0}'0100\u{200b} "), "0100");
     }

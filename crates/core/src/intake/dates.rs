@@ -59,42 +59,55 @@ enum Parts {
     Numbers([u32; 3], usize, usize),
 }
 
-impl DateOrder {
-    /// Finds the order from all dates of a file; `None` when nothing in it tells. One day above 12
-    /// is enough; of several that contradict each other most count.
-    pub fn detect<'a>(texts: impl Iterator<Item = &'a str>) -> Option<Self> {
-        let mut votes = [0usize; 3];
-        // With short years 24/09/26 could begin with either. Within one file days vary more.
-        let (mut firsts, mut lasts) = (BTreeSet::new(), BTreeSet::new());
-        for text in texts {
-            let Some(Parts::Numbers([first, second, third], digits, _)) = parts(text) else {
-                continue;
-            };
-            if digits == 4 {
-                continue;
-            }
-            let day = |n: u32| (13..=31).contains(&n);
-            let fits = |n: u32| (1..=12).contains(&n);
-            if day(first) && fits(second) && (1..=31).contains(&third) {
-                firsts.insert(first);
-                lasts.insert(third);
-            } else if day(first) && fits(second) {
-                votes[0] += 1;
-            } else if fits(first) && day(second) {
-                votes[1] += 1;
-            } else if first > 31 && third < 100 {
-                votes[2] += 1;
-            }
+/// What the dates of a file say about their order: one day above 12 is enough; of several that
+/// contradict each other most count.
+#[derive(Clone, Debug, Default)]
+pub struct DatesSeen {
+    /// How many speak for each order.
+    votes: [usize; 3],
+    /// With short years 24/09/26 could begin with either. Within one file days vary more.
+    firsts: BTreeSet<u32>,
+    lasts: BTreeSet<u32>,
+}
+
+impl DatesSeen {
+    /// Takes note of one date.
+    pub fn see(&mut self, text: &str) {
+        let Some(Parts::Numbers([first, second, third], digits, _)) = parts(text) else {
+            return;
+        };
+        let day = |n: u32| (13..=31).contains(&n);
+        let fits = |n: u32| (1..=12).contains(&n);
+        if digits == 4 {
+            return;
         }
-        match firsts.len().cmp(&lasts.len()) {
-            Ordering::Greater => votes[0] += firsts.len(),
-            Ordering::Less => votes[2] += lasts.len(),
+        if day(first) && fits(second) && (1..=31).contains(&third) {
+            self.firsts.insert(first);
+            self.lasts.insert(third);
+        } else if day(first) && fits(second) {
+            self.votes[0] += 1;
+        } else if fits(first) && day(second) {
+            self.votes[1] += 1;
+        } else if first > 31 && third < 100 {
+            self.votes[2] += 1;
+        }
+    }
+
+    /// The order; `None` when nothing tells.
+    pub fn order(&self) -> Option<DateOrder> {
+        let mut votes = self.votes;
+        let (firsts, lasts) = (self.firsts.len(), self.lasts.len());
+        match firsts.cmp(&lasts) {
+            Ordering::Greater => votes[0] += firsts,
+            Ordering::Less => votes[2] += lasts,
             Ordering::Equal => {}
         }
         let most = votes.iter().copied().max().filter(|most| *most > 0)?;
-        Self::ALL.iter().zip(votes).find(|(_, n)| *n == most).map(|(order, _)| *order)
+        DateOrder::ALL.iter().zip(votes).find(|(_, n)| *n == most).map(|(order, _)| *order)
     }
+}
 
+impl DateOrder {
     /// Reads a date: ISO 8601 with or without a time, eight digits, three numbers in this order, a
     /// named month, or the serial number of a spreadsheet. `None` as order reads whatever needs
     /// none. Years of two digits are of 1980 to 2079.
@@ -212,7 +225,11 @@ mod tests {
 
     #[test]
     fn one_clear_day_tells_the_order_of_the_file() {
-        let of = |texts: &[&str]| DateOrder::detect(texts.iter().copied());
+        let of = |texts: &[&str]| {
+            let mut seen = DatesSeen::default();
+            texts.iter().for_each(|text| seen.see(text));
+            seen.order()
+        };
         assert_eq!(of(&["03/04/2026", "24/09/2026"]), Some(DateOrder::DayFirst));
         assert_eq!(of(&["03/04/2026", "09/24/26"]), Some(DateOrder::MonthFirst));
         assert_eq!(of(&["26/03/04", "99/12/31"]), Some(DateOrder::YearFirst));
@@ -260,7 +277,7 @@ mod tests {
         #[test]
         fn no_text_makes_it_panic(text in "\\PC{0,20}") {
             let _ = DateOrder::read(None, &text);
-            let _ = DateOrder::detect(std::iter::once(text.as_str()));
+            DatesSeen::default().see(&text);
         }
     }
 }

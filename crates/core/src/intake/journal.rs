@@ -3,7 +3,8 @@
 use super::columns::{Column, reduce};
 use super::reading::Reading;
 use super::reason::Reason;
-use super::{Intake, RawRow, Rejected};
+use super::rows::Rows;
+use super::{RawRow, Rejected, Warning};
 use crate::activity::LineContent;
 use crate::calendar::{FiscalCalendar, Period};
 use crate::chart::{Account, Chart, Class, Status, keyed};
@@ -11,7 +12,9 @@ use crate::code::{Code, CodeKey};
 use crate::former::{CodesThen, FormerCodes, Found, current_codes, find};
 use crate::ids::AccountId;
 use crate::money::Currency;
-use std::collections::{BTreeMap, HashMap, HashSet};
+use indexmap::IndexMap;
+use std::borrow::Cow;
+use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use time::Date;
 
 keyed! {
@@ -80,17 +83,86 @@ pub struct Books<'a> {
     pub said: &'a HashMap<CodeKey, AccountId>,
 }
 
-/// What a journal file says besides its lines.
+/// An entry without its lines.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct EntryHead<'a> {
+    /// Its number.
+    pub number: &'a str,
+    /// The date of all its lines.
+    pub date: Date,
+    /// What it is for.
+    pub kind: EntryKind,
+}
+
+/// Entries to be stored. Their lines need not be held in memory.
+pub trait Entries: Sync {
+    /// How many entries there are.
+    fn count(&self) -> usize;
+
+    /// How many lines they have.
+    fn line_count(&self) -> usize;
+
+    /// The accounts of their lines.
+    fn accounts(&self) -> BTreeSet<AccountId>;
+
+    /// The entries.
+    fn heads(&self) -> Box<dyn Iterator<Item = EntryHead<'_>> + Send + '_>;
+
+    /// The lines, each with the place of its entry among the [heads](Self::heads).
+    fn lines(&self) -> Box<dyn Iterator<Item = (usize, Cow<'_, NewLine>)> + Send + '_>;
+}
+
+impl Entries for Vec<NewEntry> {
+    fn count(&self) -> usize {
+        self.len()
+    }
+
+    fn line_count(&self) -> usize {
+        self.iter().map(|entry| entry.lines.len()).sum()
+    }
+
+    fn accounts(&self) -> BTreeSet<AccountId> {
+        self.iter().flat_map(|entry| &entry.lines).map(|line| line.account).collect()
+    }
+
+    fn heads(&self) -> Box<dyn Iterator<Item = EntryHead<'_>> + Send + '_> {
+        Box::new(self.iter().map(|entry| EntryHead {
+            number: &entry.number,
+            date: entry.date,
+            kind: entry.kind,
+        }))
+    }
+
+    fn lines(&self) -> Box<dyn Iterator<Item = (usize, Cow<'_, NewLine>)> + Send + '_> {
+        let lines = self.iter().enumerate();
+        Box::new(
+            lines.flat_map(|(at, entry)| {
+                entry.lines.iter().map(move |line| (at, Cow::Borrowed(line)))
+            }),
+        )
+    }
+}
+
+/// What a journal file says. Its lines are not held here, but [read once more](FileEntries).
 #[derive(Clone, Debug)]
 pub struct JournalIntake {
-    /// The entries and the rejected rows.
-    pub intake: Intake<NewEntry>,
+    groups: Groups,
+    /// How many entries are ready.
+    pub entries: usize,
+    /// How many lines are ready.
+    pub ready_rows: usize,
+    /// The rows that are left out, by number.
+    pub rejected: Vec<Rejected>,
+    /// What is worth knowing of others, by number.
+    pub warnings: Vec<Warning>,
     /// Codes of the file that are not today’s of their account, with the account of each.
     pub mapped: BTreeMap<String, AccountId>,
     /// Codes that no account is known for, or more than one.
     pub unknown: Vec<UnknownCode>,
     /// Sum of the debits that are ready, in minor units; credits are the same.
     pub debits: i128,
+    /// What is ready by account: how many lines, and their sum in minor units, debits positive.
+    pub by_account: BTreeMap<AccountId, (usize, i128)>,
     /// The first and the last day of what is ready.
     pub days: Option<(Date, Date)>,
     /// The entries that do not balance, with their debits less their credits in minor units.
@@ -117,59 +189,126 @@ pub struct UnknownCode {
 
 /// Reads the entries of a file. An entry is taken whole or not at all: when one of its rows cannot
 /// be taken, the others are rejected with it, and say so.
-pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> JournalIntake {
-    let mut reader = Reader {
-        reading,
-        books,
-        current: current_codes(books.chart),
-        known: HashMap::new(),
-        mapped: BTreeMap::new(),
-        unknown: BTreeMap::new(),
-    };
-    let mut warnings = Vec::new();
-    let mut rejected = Vec::new();
-    let mut places: HashMap<String, usize> = HashMap::new();
-    let mut groups: Vec<Group<'_>> = Vec::new();
-    for row in reading.layout.body(rows, &mut warnings) {
-        let Some(number) = reader.entry(row, groups.last().map(|group| group.number.as_str()))
-        else {
-            let message = "the entry number is missing";
-            let reason = Reason::EntryMissing;
-            rejected.push(reading.layout.reject(row, Column::Entry, reason, message));
+pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalIntake {
+    let mut reader = Reader::of(reading, books);
+    let mut groups = Groups::default();
+    let (mut sums, mut warnings) = (Sums::default(), Vec::new());
+    let mut unnumbered = false;
+    for row in rows.walk().filter(|row| reading.layout.is_body(row, &mut warnings)) {
+        let Some(at) = reader.place(&row, |number| groups.add(number)) else {
+            unnumbered = true;
             continue;
         };
-        let at = *places.entry(number).or_insert_with_key(|number| {
-            groups.push(Group { number: number.clone(), lines: Vec::new(), bad: Vec::new() });
-            groups.len() - 1
-        });
-        let carried = groups[at].lines.last().map(|(_, line)| line.date);
-        match reader.line(row, carried) {
-            Ok(line) => groups[at].lines.push((row, line)),
-            Err(why) => groups[at].bad.push(why),
-        }
-    }
-    let mut ready: Vec<NewEntry> = Vec::new();
-    let mut unbalanced = Vec::new();
-    for group in groups {
-        let (number, sum) = (group.number.clone(), group.sum());
-        match group.settle(reading, books) {
-            Ok(entry) => ready.push(entry),
-            Err(why) => {
-                let off = why.iter().any(|r| r.reason == Reason::EntryUnbalanced);
-                unbalanced.extend(off.then_some((number, sum)));
-                rejected.extend(why);
+        let group = &mut groups[at];
+        match reader.line(&row, group.last) {
+            Ok(line) => {
+                sums.add(&line);
+                group.take(&line);
             }
+            Err(_) => group.bad = group.bad.or(Some(row.number)),
         }
     }
-    let lines = || ready.iter().flat_map(|entry| entry.lines.iter().map(|line| (entry.date, line)));
-    let dates = || ready.iter().map(|entry| entry.date);
-    let debits = lines().map(|(_, line)| i128::from(line.amount.max(0))).sum();
-    let days = dates().min().zip(dates().max());
-    let digest = lines().map(|(date, line)| u128::from(line.hash(date))).sum();
-    let ready_rows = lines().count();
-    let (mapped, unknown) = (reader.mapped, reader.unknown.into_values().collect());
-    let intake = Intake::of(ready, ready_rows, rejected, warnings);
-    JournalIntake { intake, mapped, unknown, debits, days, unbalanced, digest }
+    let refused = groups.settle(books);
+    let mut rejected = Vec::new();
+    if unnumbered || !refused.is_empty() {
+        rejected = reject(reading, rows, books, &groups, &refused, &mut sums);
+    }
+    let off = |(at, refusal): (&usize, &Refusal)| match refusal {
+        Refusal::Unbalanced(sum) => Some((groups.number(*at).to_owned(), *sum)),
+        _ => None,
+    };
+    let dates = || groups.ready().map(|head| head.date);
+    JournalIntake {
+        entries: groups.ready().count(),
+        ready_rows: sums.by_account.values().map(|(lines, _)| lines).sum(),
+        rejected,
+        warnings,
+        mapped: reader.mapped,
+        unknown: reader.unknown.into_values().collect(),
+        debits: sums.debits,
+        by_account: sums.by_account,
+        days: dates().min().zip(dates().max()),
+        unbalanced: refused.iter().filter_map(off).collect(),
+        digest: sums.digest,
+        groups,
+    }
+}
+
+/// Says of every row of an entry that is refused why, and takes it out of the sums.
+fn reject(
+    reading: &Reading,
+    rows: &dyn Rows,
+    books: &Books<'_>,
+    groups: &Groups,
+    refused: &BTreeMap<usize, Refusal>,
+    sums: &mut Sums,
+) -> Vec<Rejected> {
+    let mut reader = Reader::of(reading, books);
+    let mut carried: HashMap<usize, Date> = HashMap::new();
+    let mut rejected = Vec::new();
+    for row in rows.walk().filter(|row| reading.layout.is_body(row, &mut Vec::new())) {
+        let Some(at) = reader.place(&row, |number| groups.find(number)) else {
+            let message = "the entry number is missing";
+            let reason = Reason::EntryMissing;
+            rejected.push(reading.layout.reject(&row, Column::Entry, reason, message));
+            continue;
+        };
+        let Some(refusal) = refused.get(&at) else { continue };
+        rejected.push(match reader.line(&row, carried.get(&at).copied()) {
+            Ok(line) => {
+                sums.remove(&line);
+                carried.insert(at, line.date);
+                let (column, reason, message) = refusal.say(groups.number(at), books);
+                reading.layout.reject(&row, column, reason, message)
+            }
+            Err(why) => why,
+        });
+    }
+    rejected
+}
+
+/// The entries of a file that are ready, with their lines read once more from the rows.
+#[derive(Clone, Copy)]
+pub struct FileEntries<'a> {
+    /// What was read of the file.
+    pub read: &'a JournalIntake,
+    /// How it was read.
+    pub reading: &'a Reading,
+    /// Its rows.
+    pub rows: &'a dyn Rows,
+    /// What it was read against.
+    pub books: &'a Books<'a>,
+}
+
+impl Entries for FileEntries<'_> {
+    fn count(&self) -> usize {
+        self.read.entries
+    }
+
+    fn line_count(&self) -> usize {
+        self.read.ready_rows
+    }
+
+    fn accounts(&self) -> BTreeSet<AccountId> {
+        self.read.by_account.keys().copied().collect()
+    }
+
+    fn heads(&self) -> Box<dyn Iterator<Item = EntryHead<'_>> + Send + '_> {
+        Box::new(self.read.groups.ready())
+    }
+
+    fn lines(&self) -> Box<dyn Iterator<Item = (usize, Cow<'_, NewLine>)> + Send + '_> {
+        let groups = &self.read.groups;
+        let mut reader = Reader::of(self.reading, self.books);
+        let body = |row: &Cow<'_, RawRow>| self.reading.layout.is_body(row, &mut Vec::new());
+        Box::new(self.rows.walk().filter(body).filter_map(move |row| {
+            let at = reader.place(&row, |number| groups.find(number))?;
+            let group = &groups[at];
+            let rank = group.ready?;
+            let line = reader.line(&row, group.last).ok()?.line;
+            Some((rank as usize, Cow::Owned(line)))
+        }))
+    }
 }
 
 /// The names and values of a line's dimensions, as [`NewLine::dimensions`] keeps them.
@@ -196,10 +335,10 @@ impl NewLine {
 }
 
 /// A chart of nothing but the codes that a file names, for reading a journal without its chart.
-pub fn chart_of_codes(reading: &Reading, rows: &[RawRow]) -> Chart {
+pub fn chart_of_codes(reading: &Reading, rows: &dyn Rows) -> Chart {
     let mut seen = HashSet::new();
-    let body = reading.layout.body(rows, &mut Vec::new());
-    let codes = body.iter().filter_map(|row| Code::parse(reading.code(row, Column::Code)).ok());
+    let body = rows.walk().filter(|row| reading.layout.is_body(row, &mut Vec::new()));
+    let codes = body.filter_map(|row| Code::parse(reading.code(&row, Column::Code)).ok());
     let codes = codes.filter(|code| seen.insert(code.key()));
     Chart::new((1..).zip(codes).map(|(id, code)| {
         let name = code.to_string();
@@ -213,50 +352,160 @@ struct DatedLine {
     line: NewLine,
 }
 
-struct Group<'a> {
-    number: String,
-    lines: Vec<(&'a RawRow, DatedLine)>,
-    bad: Vec<Rejected>,
+/// The entries of a file by number, in the order in which they begin.
+#[derive(Clone, Debug, Default)]
+struct Groups(IndexMap<Box<str>, Group>);
+
+/// What an entry comes to as far as it was read.
+#[derive(Clone, Debug, Default)]
+struct Group {
+    /// The date of its latest line; of all lines, unless they differ.
+    last: Option<Date>,
+    dates_differ: bool,
+    kind: Option<EntryKind>,
+    sum: i128,
+    /// The first row that cannot be taken.
+    bad: Option<u32>,
+    /// Its place among those that are ready.
+    ready: Option<u32>,
 }
 
-impl Group<'_> {
-    fn sum(&self) -> i128 {
-        self.lines.iter().map(|(_, l)| i128::from(l.line.amount)).sum()
+/// Why an entry is not taken whose rows could be read.
+#[derive(Clone, Copy, Debug)]
+enum Refusal {
+    Taken,
+    Spoilt(u32),
+    Dates,
+    Unbalanced(i128),
+}
+
+impl Groups {
+    fn add(&mut self, number: &str) -> Option<usize> {
+        let found = self.find(number);
+        Some(found.unwrap_or_else(|| self.0.insert_full(number.into(), Group::default()).0))
     }
 
-    fn settle(self, reading: &Reading, books: &Books<'_>) -> Result<NewEntry, Vec<Rejected>> {
-        let sum = self.sum();
-        let Self { number, lines, mut bad } = self;
-        let first_bad = bad.first().map(|b| b.row);
-        let mut reject_all = |column, reason, message: String| {
-            let rows = lines.iter();
-            bad.extend(rows.map(|(row, _)| reading.layout.reject(row, column, reason, &message)));
-            std::mem::take(&mut bad)
-        };
-        if books.entries.contains(&number) {
-            let message = format!("entry {number} is already in the journal");
-            return Err(reject_all(Column::Entry, Reason::EntryTaken, message));
+    fn find(&self, number: &str) -> Option<usize> {
+        self.0.get_index_of(number)
+    }
+
+    fn number(&self, at: usize) -> &str {
+        self.0.get_index(at).map_or("", |(number, _)| number)
+    }
+
+    /// Tells which are ready; the others are returned with why not.
+    fn settle(&mut self, books: &Books<'_>) -> BTreeMap<usize, Refusal> {
+        let mut refused = BTreeMap::new();
+        let mut ready = 0;
+        for (at, (number, group)) in self.0.iter_mut().enumerate() {
+            match group.refusal(number, books) {
+                Some(refusal) => {
+                    refused.insert(at, refusal);
+                }
+                None => {
+                    group.ready = Some(ready);
+                    ready += 1;
+                }
+            }
         }
-        if let Some(row) = first_bad {
-            let message = format!("row {row} of the same entry, {number}, can’t be taken");
-            return Err(reject_all(Column::Entry, Reason::EntrySpoilt, message));
+        refused
+    }
+
+    /// Those that are ready.
+    fn ready(&self) -> impl Iterator<Item = EntryHead<'_>> + Send {
+        let ready = self.0.iter().filter(|(_, group)| group.ready.is_some());
+        ready.filter_map(|(number, group)| {
+            let (date, kind) = (group.last?, group.kind?);
+            Some(EntryHead { number, date, kind })
+        })
+    }
+}
+
+impl std::ops::Index<usize> for Groups {
+    type Output = Group;
+
+    fn index(&self, at: usize) -> &Group {
+        &self.0[at]
+    }
+}
+
+impl std::ops::IndexMut<usize> for Groups {
+    fn index_mut(&mut self, at: usize) -> &mut Group {
+        &mut self.0[at]
+    }
+}
+
+impl Group {
+    fn take(&mut self, line: &DatedLine) {
+        self.dates_differ |= self.last.is_some_and(|last| last != line.date);
+        self.last = Some(line.date);
+        self.kind = self.kind.or(Some(line.kind));
+        self.sum += i128::from(line.line.amount);
+    }
+
+    fn refusal(&self, number: &str, books: &Books<'_>) -> Option<Refusal> {
+        match self.bad {
+            _ if books.entries.contains(number) => Some(Refusal::Taken),
+            Some(row) => Some(Refusal::Spoilt(row)),
+            None if self.dates_differ => Some(Refusal::Dates),
+            None if self.sum != 0 => Some(Refusal::Unbalanced(self.sum)),
+            None => None,
         }
-        let Some((_, first)) = lines.first() else {
-            return Err(Vec::new());
-        };
-        let (date, kind) = (first.date, first.kind);
-        if lines.iter().any(|(_, l)| l.date != date) {
-            let message = format!("entry {number} has lines of different dates");
-            return Err(reject_all(Column::Date, Reason::EntryDates, message));
+    }
+}
+
+impl Refusal {
+    fn say(self, number: &str, books: &Books<'_>) -> (Column, Reason, String) {
+        match self {
+            Self::Taken => {
+                let message = format!("entry {number} is already in the journal");
+                (Column::Entry, Reason::EntryTaken, message)
+            }
+            Self::Spoilt(row) => {
+                let message = format!("row {row} of the same entry, {number}, can’t be taken");
+                (Column::Entry, Reason::EntrySpoilt, message)
+            }
+            Self::Dates => {
+                let message = format!("entry {number} has lines of different dates");
+                (Column::Date, Reason::EntryDates, message)
+            }
+            Self::Unbalanced(sum) => {
+                let over = if sum > 0 { "debits" } else { "credits" };
+                let by = books.currency.say(sum.abs());
+                let message =
+                    format!("entry {number} does not balance: its {over} are {by} too much");
+                (Column::Entry, Reason::EntryUnbalanced, message)
+            }
         }
-        if sum != 0 {
-            let over = if sum > 0 { "debits" } else { "credits" };
-            let by = books.currency.say(sum.abs());
-            let message = format!("entry {number} does not balance: its {over} are {by} too much");
-            return Err(reject_all(Column::Entry, Reason::EntryUnbalanced, message));
+    }
+}
+
+/// What lines come to together.
+#[derive(Default)]
+struct Sums {
+    debits: i128,
+    digest: u128,
+    by_account: BTreeMap<AccountId, (usize, i128)>,
+}
+
+impl Sums {
+    fn add(&mut self, DatedLine { date, line, .. }: &DatedLine) {
+        self.debits += i128::from(line.amount.max(0));
+        self.digest += u128::from(line.hash(*date));
+        let sum = self.by_account.entry(line.account).or_default();
+        *sum = (sum.0 + 1, sum.1 + i128::from(line.amount));
+    }
+
+    /// Takes out what was added before.
+    fn remove(&mut self, DatedLine { date, line, .. }: &DatedLine) {
+        self.debits -= i128::from(line.amount.max(0));
+        self.digest -= u128::from(line.hash(*date));
+        if let Some(sum) = self.by_account.get_mut(&line.account) {
+            *sum = (sum.0 - 1, sum.1 - i128::from(line.amount));
+            if sum.0 == 0 {
+                self.by_account.remove(&line.account);
+            }
         }
-        let lines = lines.into_iter().map(|(_, l)| l.line).collect();
-        Ok(NewEntry { number, date, kind, lines })
     }
 }
 
@@ -268,22 +517,39 @@ struct Reader<'a> {
     known: HashMap<String, Result<AccountId, (Reason, String)>>,
     mapped: BTreeMap<String, AccountId>,
     unknown: BTreeMap<String, UnknownCode>,
+    /// The place of the entry of the row before.
+    last: Option<usize>,
 }
 
-impl Reader<'_> {
-    /// The number of the entry that a row belongs to. Below the first row of an entry number and
-    /// date may be left blank; in a file without numbers date and reference tell the entry.
-    fn entry(&self, row: &RawRow, last: Option<&str>) -> Option<String> {
+impl<'a> Reader<'a> {
+    fn of(reading: &'a Reading, books: &'a Books<'a>) -> Self {
+        Self {
+            reading,
+            books,
+            current: current_codes(books.chart),
+            known: HashMap::new(),
+            mapped: BTreeMap::new(),
+            unknown: BTreeMap::new(),
+            last: None,
+        }
+    }
+
+    /// The place of the entry that a row belongs to, by its number. Below the first row of an entry
+    /// number and date may be left blank; in a file without numbers date and reference tell the
+    /// entry. `None` when the number is missing.
+    fn place(&mut self, row: &RawRow, place: impl FnOnce(&str) -> Option<usize>) -> Option<usize> {
         let cell = |field| self.reading.layout.cell(row, field);
-        match (cell(Column::Entry), cell(Column::Date)) {
-            ("", "") => last.map(str::to_owned),
-            ("", _) if self.reading.layout.place(Column::Entry).is_some() => None,
+        let at = match (cell(Column::Entry), cell(Column::Date)) {
+            ("", "") => return self.last,
+            ("", _) if self.reading.layout.place(Column::Entry).is_some() => return None,
             ("", date) => {
                 let date = self.reading.date(row).map_or(date.to_owned(), |d| d.to_string());
-                Some(format!("{date} {}", cell(Column::Reference)).trim_end().to_owned())
+                place(format!("{date} {}", cell(Column::Reference)).trim_end())
             }
-            (number, _) => Some(self.reading.codes.clean(number).to_owned()),
-        }
+            (number, _) => place(self.reading.codes.clean(number)),
+        };
+        self.last = at;
+        at
     }
 
     fn line(&mut self, row: &RawRow, carried: Option<Date>) -> Result<DatedLine, Rejected> {

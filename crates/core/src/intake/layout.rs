@@ -17,6 +17,9 @@ const AMOUNTS: &str = "Debit and Credit (or Amount)";
 /// How many rows tell what a column without a known heading holds.
 const SAMPLED: usize = 300;
 
+/// How many rows from the top tell the layout of a sheet.
+pub const SHOWN: usize = SEARCHED + SAMPLED;
+
 /// What a person chose instead of what was found.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Chosen {
@@ -78,7 +81,8 @@ pub enum NoLayout {
 impl Layout {
     /// Finds the row of headings: one that has all that the kind of file needs before others, and
     /// of those the one with most columns that are known. What a heading does not tell, the cells
-    /// below it may. What is still [lacking](Self::lacking) a person has to say.
+    /// below it may. What is still [lacking](Self::lacking) a person has to say. `rows` need not be
+    /// more than the first [`SHOWN`].
     ///
     /// # Errors
     /// When the sheet is empty.
@@ -214,18 +218,21 @@ impl Layout {
     /// The rows below the headings that hold something, but for totals and headings once more,
     /// which are named in `warnings`.
     pub fn body<'a>(&self, rows: &'a [RawRow], warnings: &mut Vec<Warning>) -> Vec<&'a RawRow> {
-        let below = rows.iter().filter(|row| row.number > self.header_row && !row.is_blank());
-        below
-            .filter(|row| {
-                let passed = self.passed_over(row);
-                warnings.extend(passed.map(|(reason, message)| Warning {
-                    row: row.number,
-                    reason,
-                    message: message.to_owned(),
-                }));
-                passed.is_none()
-            })
-            .collect()
+        rows.iter().filter(|row| self.is_body(row, warnings)).collect()
+    }
+
+    /// Whether a row is one of the [body](Self::body).
+    pub fn is_body(&self, row: &RawRow, warnings: &mut Vec<Warning>) -> bool {
+        if row.number <= self.header_row || row.is_blank() {
+            return false;
+        }
+        let passed = self.passed_over(row);
+        warnings.extend(passed.map(|(reason, message)| Warning {
+            row: row.number,
+            reason,
+            message: message.to_owned(),
+        }));
+        passed.is_none()
     }
 
     fn passed_over(&self, row: &RawRow) -> Option<(Reason, &'static str)> {
@@ -289,9 +296,9 @@ pub fn met_before(sheets: &[Sheet], forms: &[Vec<String>]) -> Option<(usize, usi
         sheets.iter().enumerate().filter(move |(_, sheet)| sheet.hidden == hidden)
     });
     visible_first
-        .flat_map(|(at, sheet)| sheet.rows.iter().take(SEARCHED).map(move |row| (at, row)))
+        .flat_map(|(at, sheet)| sheet.rows.walk().take(SEARCHED).map(move |row| (at, row)))
         .find_map(|(at, row)| {
-            let headings = headings(row);
+            let headings = headings(&row);
             let form = forms.iter().position(|form| *form == headings)?;
             Some((form, at, row.number))
         })

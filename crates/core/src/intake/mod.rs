@@ -16,6 +16,7 @@ pub mod numbers;
 mod outline;
 pub mod reading;
 pub mod reason;
+pub mod rows;
 pub mod template;
 pub mod usage;
 pub mod wordings;
@@ -24,6 +25,7 @@ pub use outline::OutlineBy;
 
 use columns::Column;
 use reason::Reason;
+use rows::Rows;
 
 /// A cell of a file.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -70,14 +72,14 @@ impl RawRow {
 }
 
 /// A sheet of a file; a text file has one.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Debug)]
 pub struct Sheet {
     /// Its name; empty for that of a text file.
     pub name: String,
     /// Whether the spreadsheet hides it.
     pub hidden: bool,
     /// Its rows.
-    pub rows: Vec<RawRow>,
+    pub rows: Box<dyn Rows>,
 }
 
 /// A row that cannot be taken.

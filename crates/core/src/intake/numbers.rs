@@ -14,6 +14,33 @@ keyed! {
     }
 }
 
+/// What the amounts of a file say about their decimal mark: how many speak for each.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct AmountsSeen {
+    point: usize,
+    comma: usize,
+}
+
+impl AmountsSeen {
+    /// Takes note of one amount.
+    pub fn see(&mut self, currency: Currency, text: &str) {
+        match said_by(text, currency.exponent()) {
+            Some(DecimalMark::Point) => self.point += 1,
+            Some(DecimalMark::Comma) => self.comma += 1,
+            None => {}
+        }
+    }
+
+    /// The mark that most speak for; `None` when they say nothing, or could all be read both ways.
+    pub fn mark(self) -> Option<DecimalMark> {
+        match (self.point, self.comma) {
+            (0, 0) => None,
+            (point, comma) if point >= comma => Some(DecimalMark::Point),
+            _ => Some(DecimalMark::Comma),
+        }
+    }
+}
+
 impl DecimalMark {
     const fn sign(self) -> char {
         match self {
@@ -27,27 +54,6 @@ impl DecimalMark {
         match self {
             Self::Point => ',',
             Self::Comma => '.',
-        }
-    }
-
-    /// What the amounts of a file say about their decimal mark; `None` when they say nothing, or
-    /// could all be read both ways.
-    pub fn detect<'a>(
-        currency: Currency,
-        amounts: impl Iterator<Item = &'a str>,
-    ) -> Option<DecimalMark> {
-        let (mut point, mut comma) = (0, 0);
-        for text in amounts {
-            match said_by(text, currency.exponent()) {
-                Some(Self::Point) => point += 1,
-                Some(Self::Comma) => comma += 1,
-                None => {}
-            }
-        }
-        match (point, comma) {
-            (0, 0) => None,
-            (p, c) if p >= c => Some(Self::Point),
-            _ => Some(Self::Comma),
         }
     }
 
@@ -295,8 +301,11 @@ mod tests {
 
     #[test]
     fn one_clear_amount_tells_the_mark_of_the_file() {
-        let of =
-            |code: &str, texts: &[&str]| DecimalMark::detect(currency(code), texts.iter().copied());
+        let of = |code: &str, texts: &[&str]| {
+            let mut seen = AmountsSeen::default();
+            texts.iter().for_each(|text| seen.see(currency(code), text));
+            seen.mark()
+        };
         assert_eq!(of("GBP", &["12", "1.234,56"]), Some(DecimalMark::Comma));
         assert_eq!(of("GBP", &["12", "0,5"]), Some(DecimalMark::Comma));
         assert_eq!(of("GBP", &["1,234"]), Some(DecimalMark::Point), "pounds have two decimals");

@@ -1,16 +1,16 @@
 //! How a file is read: its layout, and how codes, amounts and dates are written in it. All of it is
 //! told from the whole file, unless a person chose otherwise.
 
-use super::codes::{CodeStyle, split};
+use super::codes::{CodeStyle, CodesSeen, split};
 use super::columns::{Column, FileKind};
-use super::dates::DateOrder;
-use super::layout::{Chosen as ChosenLayout, Layout, NoLayout};
-use super::numbers::DecimalMark;
+use super::dates::{DateOrder, DatesSeen};
+use super::layout::{Chosen as ChosenLayout, Layout, NoLayout, SHOWN};
+use super::numbers::{AmountsSeen, DecimalMark};
 use super::reason::Reason;
+use super::rows::{Corrected, Corrections, Rows};
 use super::wordings::Settled;
-use super::{Cell, RawRow, Rejected, Sheet};
+use super::{RawRow, Rejected, Sheet};
 use crate::money::Currency;
-use std::collections::BTreeMap;
 use time::Date;
 
 /// What a person chose instead of what was found.
@@ -30,9 +30,6 @@ pub struct Chosen {
     pub corrections: Corrections,
 }
 
-/// New texts of cells, by the number of the row and the place in it.
-pub type Corrections = BTreeMap<(u32, usize), String>;
-
 /// How a file is read.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Reading {
@@ -48,18 +45,8 @@ pub struct Reading {
     pub settled: Settled,
 }
 
-/// Puts new texts where a person corrected cells. What is typed is text, however the spreadsheet
-/// held what it replaces.
-fn correct(rows: &mut [RawRow], corrections: &Corrections) {
-    for row in rows.iter_mut() {
-        for ((_, at), text) in corrections.range((row.number, 0)..=(row.number, usize::MAX)) {
-            if row.cells.len() <= *at {
-                row.cells.resize(*at + 1, Cell::default());
-            }
-            row.cells[*at] = Cell::text(text);
-        }
-    }
-}
+/// The columns that hold codes.
+const CODES: [Column; 3] = [Column::Code, Column::NewCode, Column::Parent];
 
 /// The columns that hold amounts.
 const AMOUNTS: [Column; 4] = [Column::Debit, Column::Credit, Column::Amount, Column::Foreign];
@@ -81,10 +68,10 @@ impl Reading {
         let mut best = None;
         let mut problem = None;
         for (at, sheet) in sheets.iter().enumerate().filter(|(_, sheet)| asked(sheet)) {
-            match Layout::find(kind, &sheet.rows, &chosen.layout) {
+            match Layout::find(kind, &sheet.rows.start(SHOWN), &chosen.layout) {
                 Ok(layout) => {
                     let enough = layout.lacking(kind).is_empty();
-                    let rank = (enough, !sheet.hidden, layout.known(), sheet.rows.len());
+                    let rank = (enough, !sheet.hidden, layout.known(), sheet.rows.count());
                     if best.as_ref().is_none_or(|(most, _)| rank > *most) {
                         best = Some((rank, at));
                     }
@@ -96,9 +83,12 @@ impl Reading {
             let name = chosen.sheet.clone().unwrap_or_default();
             problem.unwrap_or(NoLayout::NoSheet(name))
         })?;
-        let rows = &mut sheets[at].rows;
-        correct(rows, &chosen.corrections);
-        Ok((at, Self::of(kind, rows, currency, chosen)?))
+        let sheet = &mut sheets[at];
+        if !chosen.corrections.is_empty() {
+            let rows = std::mem::replace(&mut sheet.rows, Box::new(Vec::new()));
+            sheet.rows = Box::new(Corrected { rows, corrections: chosen.corrections.clone() });
+        }
+        Ok((at, Self::of(kind, &*sheet.rows, currency, chosen)?))
     }
 
     /// Finds out how the rows of one sheet are read.
@@ -107,28 +97,29 @@ impl Reading {
     /// When it is empty.
     pub fn of(
         kind: FileKind,
-        rows: &[RawRow],
+        rows: &dyn Rows,
         currency: Currency,
         chosen: &Chosen,
     ) -> Result<Self, NoLayout> {
-        Ok(Self::with(Layout::find(kind, rows, &chosen.layout)?, rows, currency, chosen))
-    }
-
-    fn with(layout: Layout, rows: &[RawRow], currency: Currency, chosen: &Chosen) -> Self {
-        let body = layout.body(rows, &mut Vec::new());
-        let texts = |field: Column| {
-            let cells = body.iter().filter_map(|row| layout.raw(row, field));
-            cells.filter(|cell| !cell.native).map(|cell| cell.text.as_str()).collect::<Vec<_>>()
-        };
-        let codes = [Column::Code, Column::NewCode, Column::Parent].map(texts).concat();
-        let amounts = AMOUNTS.map(texts).concat();
-        Self {
-            codes: CodeStyle::detect(codes.into_iter()),
-            dates: chosen.dates.or_else(|| DateOrder::detect(texts(Column::Date).into_iter())),
-            decimal: chosen.decimal.or_else(|| DecimalMark::detect(currency, amounts.into_iter())),
+        let layout = Layout::find(kind, &rows.start(SHOWN), &chosen.layout)?;
+        let (mut codes, mut dates) = (CodesSeen::default(), DatesSeen::default());
+        let mut amounts = AmountsSeen::default();
+        for row in rows.walk().filter(|row| layout.is_body(row, &mut Vec::new())) {
+            let text = |field: &Column| {
+                let cell = layout.raw(&row, *field).filter(|cell| !cell.native);
+                cell.map(|cell| cell.text.as_str())
+            };
+            CODES.iter().filter_map(text).for_each(|text| codes.see(text));
+            AMOUNTS.iter().filter_map(text).for_each(|text| amounts.see(currency, text));
+            text(&Column::Date).into_iter().for_each(|text| dates.see(text));
+        }
+        Ok(Self {
+            codes: codes.style(),
+            dates: chosen.dates.or_else(|| dates.order()),
+            decimal: chosen.decimal.or_else(|| amounts.mark()),
             settled: chosen.settled.clone(),
             layout,
-        }
+        })
     }
 
     /// The text of a code, without what the file has added to it; of a cell that holds code and

@@ -1,39 +1,36 @@
 //! Imports: upload a file, see what it would bring in, agree or not.
 
-mod view;
+pub(crate) mod following;
 
 use super::plans::{self, PlanView};
 use super::{day, instant};
 use crate::files::{saved, table};
 use crate::intake::choices::Choices;
-use crate::intake::{Agreed, Wanted, as_last_time, choose_anew, look, stage as stage_file, store};
+use crate::intake::view::ImportView;
+use crate::intake::{Agreed, Wanted, choose_anew, look, stage as stage_file};
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
+use axum::extract::multipart::{Field as FormField, MultipartError};
 use axum::extract::{Multipart, Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
+use following::{Answer, ProgressView, StoredView, follow, look_at};
 use serde::{Deserialize, Serialize};
-use view::{ImportView, row_of};
+use std::sync::Arc;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::compare::Taken;
 use zf_core::plan::{Change, Fate, Field};
 use zf_sheets::{ColumnKind, Format};
+use zf_store::jobs::{State as JobStands, Step};
 use zf_store::people::Member;
 
 /// The largest file that is taken, in bytes.
-pub(crate) const MAX_UPLOAD: usize = 64 << 20;
+pub(crate) const MAX_UPLOAD: usize = 200 << 20;
 
-async fn show_upload(app: &App, member: Member, id: i64) -> Result<ImportView, Problem> {
-    let upload = app.store.upload(member, id).await?;
-    let file_name = upload.file_name.clone();
-    let applied = match upload.kind {
-        FileKind::Journal => app.store.applications(member).await?,
-        _ => Vec::new(),
-    };
-    Ok(ImportView::of(id, file_name, look(app, member, upload).await?, applied))
-}
+/// How much of a file is kept in one piece.
+const PIECE: usize = 1 << 20;
 
 /// A file with what it is.
 #[derive(utoipa::ToSchema)]
@@ -48,70 +45,105 @@ pub(crate) struct UploadForm {
 /// Uploads a file and shows what it would bring in. Nothing is stored in the books.
 #[utoipa::path(post, operation_id = "imports_upload", path = "/api/books/{books}/imports", params(("books" = i64, Path)),
     request_body(content = UploadForm, content_type = "multipart/form-data"),
-    responses((status = 200, body = ImportView), (status = "4XX", body = Problem)))]
+    responses((status = 200, body = ImportView), (status = 202, body = ProgressView), (status = "4XX", body = Problem)))]
 pub(crate) async fn upload(
     State(app): State<App>,
     In(member): In,
     mut form: Multipart,
-) -> Result<Json<ImportView>, Problem> {
-    let unreadable = |e: axum::extract::multipart::MultipartError| match e.status() {
-        StatusCode::PAYLOAD_TOO_LARGE => {
-            let limit = format!("the file is larger than {} MB; split it", MAX_UPLOAD >> 20);
-            Problem::new(StatusCode::PAYLOAD_TOO_LARGE, "upload_too_large", limit)
-        }
-        status => Problem::new(status, "upload_unreadable", e.body_text()),
-    };
-    let (mut kind, mut file) = (None, None);
+) -> Result<Answer, Problem> {
+    let mut kind = None;
     while let Some(field) = form.next_field().await.map_err(unreadable)? {
         match field.name() {
             Some("kind") => kind = FileKind::from_key(&field.text().await.map_err(unreadable)?),
             Some("file") => {
+                let kind =
+                    kind.ok_or_else(|| Problem::field("kind", "say what the file is to bring in"))?;
                 let name = field.file_name().unwrap_or("file").to_owned();
-                file = Some((name, field.bytes().await.map_err(unreadable)?));
+                let id = app.store.begin_upload(member, kind, &name).await?;
+                let shown = take_in(&app, member, id, field).await;
+                if shown.is_err() {
+                    app.store.drop_upload(member, id).await?;
+                }
+                return shown;
             }
             _ => {}
         }
     }
-    let kind = kind.ok_or_else(|| Problem::field("kind", "say what the file is to bring in"))?;
-    let (name, content) = file.ok_or_else(|| Problem::field("file", "choose a file"))?;
-    let id = app.store.keep_upload(member, kind, &name, &content).await?;
-    let looked = first_look(&app, member, id).await;
-    if looked.is_err() {
-        app.store.drop_upload(member, id).await?;
-    }
-    Ok(Json(looked?))
+    Err(Problem::field("file", "choose a file"))
 }
 
-async fn first_look(app: &App, member: Member, id: i64) -> Result<ImportView, Problem> {
-    as_last_time(app, member, id).await?;
-    show_upload(app, member, id).await
+fn unreadable(error: MultipartError) -> Problem {
+    match error.status() {
+        StatusCode::PAYLOAD_TOO_LARGE => {
+            let limit = format!("the file is larger than {} MB; split it", MAX_UPLOAD >> 20);
+            Problem::new(StatusCode::PAYLOAD_TOO_LARGE, "upload_too_large", limit)
+        }
+        status => Problem::new(status, "upload_unreadable", error.body_text()),
+    }
+}
+
+/// Keeps a file as it comes, piece by piece, and has it looked at.
+async fn take_in(
+    app: &App,
+    member: Member,
+    id: i64,
+    mut file: FormField<'_>,
+) -> Result<Answer, Problem> {
+    let mut piece = Vec::with_capacity(PIECE);
+    let mut pieces = 0..;
+    let mut keep = async |piece: &[u8]| {
+        let number = pieces.next().unwrap_or(i32::MAX);
+        app.store.add_piece(member, id, number, piece).await
+    };
+    while let Some(chunk) = file.chunk().await.map_err(unreadable)? {
+        piece.extend_from_slice(&chunk);
+        if piece.len() >= PIECE {
+            keep(&piece).await?;
+            piece.clear();
+        }
+    }
+    keep(&piece).await?;
+    look_at(app, member, id).await
 }
 
 /// Shows again what a waiting file would bring in.
 #[utoipa::path(get, operation_id = "imports_show", path = "/api/books/{books}/imports/{import}",
     params(("books" = i64, Path), ("import" = i64, Path)),
-    responses((status = 200, body = ImportView), (status = "4XX", body = Problem)))]
+    responses((status = 200, body = ImportView), (status = 202, body = ProgressView), (status = "4XX", body = Problem)))]
 pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
-) -> Result<Json<ImportView>, Problem> {
-    Ok(Json(show_upload(&app, member, id).await?))
+) -> Result<Answer, Problem> {
+    app.store.upload(member, id).await?;
+    let shown = app.store.shown(member, id).await?;
+    if let Some((shown, revision)) = shown
+        && revision == app.store.revision(member).await?
+    {
+        return Ok(Answer::Done(shown));
+    }
+    match app.store.job(member, id).await {
+        Ok(job) if job.state == JobStands::Underway && job.step == Step::Store => {
+            Ok(Answer::underway(id, job))
+        }
+        Ok(job) if job.state == JobStands::Underway => follow(&app, member, id).await,
+        _ => look_at(&app, member, id).await,
+    }
 }
 
 /// Chooses how a waiting file is read, and shows what it would bring in then.
 #[utoipa::path(put, operation_id = "imports_choose", path = "/api/books/{books}/imports/{import}",
     params(("books" = i64, Path), ("import" = i64, Path)), request_body = Choices,
-    responses((status = 200, body = ImportView), (status = "4XX", body = Problem)))]
+    responses((status = 200, body = ImportView), (status = 202, body = ProgressView), (status = "4XX", body = Problem)))]
 pub(crate) async fn choose(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
     Json(choices): Json<Choices>,
-) -> Result<Json<ImportView>, Problem> {
+) -> Result<Answer, Problem> {
     let upload = app.store.upload(member, id).await?;
     choose_anew(&app, member, &upload, choices).await?;
-    Ok(Json(show_upload(&app, member, id).await?))
+    look_at(&app, member, id).await
 }
 
 /// Hands over the rows that cannot be taken, with the reasons, to be corrected in a spreadsheet and
@@ -127,25 +159,20 @@ pub(crate) async fn rejected(
     let upload = app.store.upload(member, id).await?;
     let name = upload.file_name.rsplit_once('.').map_or(&*upload.file_name, |(stem, _)| stem);
     let name = format!("{name}, rejected rows");
-    let looked = look(&app, member, upload).await?;
+    let looked = look(&app, member, upload, Arc::default()).await?;
     let columns = &looked.reading.layout.columns;
     let headings = columns.iter().map(|column| (column.heading.as_str(), ColumnKind::Text));
     let reasons = [("Row in the file", ColumnKind::Count), ("Why not taken", ColumnKind::Text)];
     let headings: Vec<_> = headings.chain(reasons).collect();
+    let found = looked.rows.numbered(&looked.rejected.iter().map(|r| r.row).collect());
     let rows = looked.rejected.iter().map(|rejected| {
-        let row = row_of(&looked.rows, rejected);
+        let row = found.get(&rejected.row);
         let cell = |at: usize| row.and_then(|r| r.cells.get(at)).map(|cell| cell.text.clone());
         let cells = columns.iter().map(|column| cell(column.at).unwrap_or_default());
         cells.chain([rejected.row.to_string(), rejected.message.clone()]).collect()
     });
     let table = table("Rejected rows", &headings, rows.collect());
     saved(&name, Format::Xlsx, vec![table]).await
-}
-
-/// What was stored.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StoredView {
-    rows: usize,
 }
 
 /// To what one agrees.
@@ -172,17 +199,18 @@ impl AgreeForm {
 /// Agrees to a file: all that is ready is stored, or nothing.
 #[utoipa::path(post, operation_id = "imports_agree", path = "/api/books/{books}/imports/{import}",
     params(("books" = i64, Path), ("import" = i64, Path)), request_body = AgreeForm,
-    responses((status = 200, body = StoredView), (status = "4XX", body = Problem)))]
+    responses((status = 200, body = StoredView), (status = 202, body = ProgressView), (status = "4XX", body = Problem)))]
 pub(crate) async fn agree(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
     Json(form): Json<AgreeForm>,
-) -> Result<Json<StoredView>, Problem> {
-    let upload = app.store.upload(member, id).await?;
-    let looked = look(&app, member, upload).await?;
-    let rows = store(&app, member, id, looked, &form.agreed()?).await?;
-    Ok(Json(StoredView { rows }))
+) -> Result<Answer, Problem> {
+    app.store.upload(member, id).await?;
+    let agreed = serde_json::to_value(form.agreed()?).map_err(|e| Problem::internal(&e))?;
+    app.store.queue_job(member, id, Step::Store, &agreed).await?;
+    app.wake();
+    follow(&app, member, id).await
 }
 
 /// What is staged of a file, and in which draft.
@@ -237,7 +265,7 @@ pub(crate) async fn stage(
     Json(form): Json<StageForm>,
 ) -> Result<Json<PlanView>, Problem> {
     let upload = app.store.upload(member, id).await?;
-    let looked = look(&app, member, upload).await?;
+    let looked = look(&app, member, upload, Arc::default()).await?;
     let wanted = form.wanted()?;
     stage_file(&app, member, id, &looked, &wanted).await?;
     plans::view(&app, member, wanted.plan).await
@@ -319,7 +347,7 @@ pub(crate) async fn take_back(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Drops a waiting file.
+/// Drops a waiting file, with whatever is being done with it.
 #[utoipa::path(delete, operation_id = "imports_discard", path = "/api/books/{books}/imports/{import}",
     params(("books" = i64, Path), ("import" = i64, Path)),
     responses((status = 204), (status = "4XX", body = Problem)))]

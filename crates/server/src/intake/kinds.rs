@@ -3,15 +3,18 @@
 use super::choices::Choices;
 use super::{Beside, Content, Ties};
 use crate::Problem;
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 use zf_core::calendar::Period;
-use zf_core::chart::Account;
+use zf_core::chart::{Account, Chart};
+use zf_core::code::CodeKey;
 use zf_core::former::CodesThen;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::compare::compare;
+use zf_core::intake::journal::JournalIntake;
 use zf_core::intake::reading::Reading;
-use zf_core::intake::{Intake, OutlineBy, RawRow, Rejected, Warning};
+use zf_core::intake::rows::Rows;
+use zf_core::intake::{Intake, OutlineBy, Rejected, Warning};
 use zf_core::intake::{balances, chart, crosswalk, journal, usage};
 use zf_core::trial_balance::{reported, trial_balance};
 use zf_store::today::Snapshot;
@@ -56,12 +59,12 @@ impl Read {
 /// What rows are read against.
 pub(super) struct Matter<'a> {
     pub(super) reading: &'a Reading,
-    pub(super) rows: &'a [RawRow],
+    pub(super) rows: &'a dyn Rows,
     pub(super) books: &'a Snapshot,
     /// The numbers of the entries already stored.
     pub(super) entries: HashSet<String>,
     /// The codes of an earlier time, when the file follows those.
-    pub(super) then: Option<&'a CodesThen>,
+    pub(super) then: Option<CodesThen>,
     pub(super) choices: &'a Choices,
 }
 
@@ -78,7 +81,7 @@ impl Matter<'_> {
             FileKind::Crosswalk => Ok(self.crosswalk()),
             FileKind::Usage => {
                 let (chart, former) = (&self.books.today.chart, &self.books.today.former);
-                let read = usage::read(self.reading, self.rows, chart, former);
+                let read = usage::read(self.reading, &self.rows.all(), chart, former);
                 Ok(Read::of(read, Content::Usage))
             }
         }
@@ -89,8 +92,9 @@ impl Matter<'_> {
         let today = &self.books.today;
         let chart = &today.chart;
         let books = chart::Books { chart, format: today.policy.format };
-        let read = chart::read(self.reading, self.rows, &books, chart.next_id());
-        let compared = chart.live().next().map(|_| compare(&read, self.reading, self.rows, chart));
+        let rows = self.rows.all();
+        let read = chart::read(self.reading, &rows, &books, chart.next_id());
+        let compared = chart.live().next().map(|_| compare(&read, self.reading, &rows, chart));
         let (outline, unsettled) = (Some(read.outline), read.unsettled);
         let content = |accounts: Vec<(u32, Account)>| match compared {
             None => Content::Chart(accounts.into_iter().map(|(_, a)| a).collect()),
@@ -103,13 +107,14 @@ impl Matter<'_> {
         let today = &self.books.today;
         let (chart, former, format) = (&today.chart, &today.former, today.policy.format);
         let books = crosswalk::Books { chart, former, format };
-        Read::of(crosswalk::read(self.reading, self.rows, &books), Content::Crosswalk)
+        Read::of(crosswalk::read(self.reading, &self.rows.all(), &books), Content::Crosswalk)
     }
 
     fn balances(self) -> Read {
         let today = &self.books.today;
         let chart = &today.chart;
-        let intake = balances::read(self.reading, self.rows, chart, &today.former, today.currency);
+        let intake =
+            balances::read(self.reading, &self.rows.all(), chart, &today.former, today.currency);
         let side = |sign: i128| -> i128 {
             let amounts = intake.ready.iter().map(|b| i128::from(b.amount) * sign);
             amounts.filter(|amount| *amount > 0).sum()
@@ -124,38 +129,79 @@ impl Matter<'_> {
         Read { beside, ..Read::of(intake, |read| Content::Balances(read, self.entries)) }
     }
 
-    fn journal(&self) -> Result<Read, Problem> {
+    fn journal(self) -> Result<Read, Problem> {
         let today = &self.books.today;
         let mut chart = today.chart.clone();
         let said = self.choices.said(&mut chart)?;
-        let books = journal::Books {
-            chart: &chart,
+        let against = Against { chart, said, then: self.then, stored: self.entries };
+        let mut read = journal::read(self.reading, self.rows, &against.books(self.books));
+        let chart = &against.chart;
+        let added = chart
+            .iter()
+            .filter(|a| today.chart.get(a.id).is_none() && read.by_account.contains_key(&a.id));
+        let added: Vec<Account> = added.cloned().collect();
+        let label = |id: &AccountId| chart.get(*id).map_or_else(String::new, Account::label);
+        let ties = Ties {
+            entries: read.entries,
+            debits: read.debits,
+            days: read.days,
+            unbalanced: std::mem::take(&mut read.unbalanced),
+            mapped: read.mapped.iter().map(|(code, id)| (code.clone(), label(id))).collect(),
+            unknown: std::mem::take(&mut read.unknown),
+            twice: None,
+            digest: read.digest,
+        };
+        Ok(Read {
+            ready_rows: read.ready_rows,
+            rejected: std::mem::take(&mut read.rejected),
+            warnings: std::mem::take(&mut read.warnings),
+            ties: Some(ties),
+            content: Content::Journal(Box::new(Journal { read, added, against })),
+            ..Read::nothing()
+        })
+    }
+}
+
+/// A journal that was read, with all that its lines are read against once more.
+#[derive(Debug)]
+pub(super) struct Journal {
+    /// What was read of it.
+    pub(super) read: JournalIntake,
+    /// The accounts that are added with it.
+    pub(super) added: Vec<Account>,
+    against: Against,
+}
+
+/// What the rows of a journal are read against, beside the books.
+#[derive(Debug)]
+struct Against {
+    /// The chart of the books, with the accounts that are added.
+    chart: Chart,
+    said: HashMap<CodeKey, AccountId>,
+    then: Option<CodesThen>,
+    /// The numbers of the entries already stored.
+    stored: HashSet<String>,
+}
+
+impl Against {
+    fn books<'a>(&'a self, snapshot: &'a Snapshot) -> journal::Books<'a> {
+        let today = &snapshot.today;
+        journal::Books {
+            chart: &self.chart,
             former: &today.former,
             currency: today.currency,
             calendar: today.calendar,
             locked: today.locked,
-            entries: &self.entries,
-            then: self.then,
-            said: &said,
-        };
-        let read = journal::read(self.reading, self.rows, &books);
-        let used: HashSet<AccountId> =
-            read.intake.ready.iter().flat_map(|entry| &entry.lines).map(|l| l.account).collect();
-        let added =
-            chart.iter().filter(|a| today.chart.get(a.id).is_none() && used.contains(&a.id));
-        let added: Vec<Account> = added.cloned().collect();
-        let label = |id: &AccountId| chart.get(*id).map_or_else(String::new, Account::label);
-        let ties = Ties {
-            entries: read.intake.ready.len(),
-            debits: read.debits,
-            days: read.days,
-            unbalanced: read.unbalanced,
-            mapped: read.mapped.iter().map(|(code, id)| (code.clone(), label(id))).collect(),
-            unknown: read.unknown,
-            twice: None,
-            digest: read.digest,
-        };
-        let content = |entries| Content::Journal(entries, added);
-        Ok(Read { ties: Some(ties), ..Read::of(read.intake, content) })
+            entries: &self.stored,
+            then: self.then.as_ref(),
+            said: &self.said,
+        }
+    }
+}
+
+impl Journal {
+    /// What the rows are read against.
+    pub(super) fn books<'a>(&'a self, snapshot: &'a Snapshot) -> journal::Books<'a> {
+        self.against.books(snapshot)
     }
 }

@@ -2,10 +2,13 @@
 //! can be done with a file.
 
 pub(crate) mod choices;
+pub mod jobs;
 mod kinds;
 mod settling;
+pub(crate) mod view;
+mod watched;
 
-pub use settling::{Agreed, store};
+pub use settling::Agreed;
 pub(crate) use settling::{Wanted, stage};
 
 use crate::{App, Problem};
@@ -21,19 +24,21 @@ use zf_core::intake::balances::{Difference, NewBalance};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::compare::Comparison;
 use zf_core::intake::crosswalk::Crossing;
-use zf_core::intake::journal::{NewEntry, UnknownCode};
+use zf_core::intake::journal::UnknownCode;
 use zf_core::intake::layout::{headings, met_before};
 use zf_core::intake::reading::Reading;
+use zf_core::intake::rows::Rows;
 use zf_core::intake::usage::NewUse;
-use zf_core::intake::{OutlineBy, RawRow, Rejected, Sheet, Warning};
-use zf_sheets::Opened;
-use zf_store::imports::Upload;
+use zf_core::intake::{OutlineBy, Rejected, Sheet, Warning};
+use zf_sheets::{How, Opened};
+use zf_store::jobs::{Phase, Progress};
 use zf_store::people::Member;
 use zf_store::today::Snapshot;
+use zf_store::uploads::{FileForm, Upload};
 
 /// What was read of a file.
 #[derive(Debug)]
-pub struct Looked {
+pub(crate) struct Looked {
     /// What the file brings in.
     pub(crate) kind: FileKind,
     /// What the file is.
@@ -43,13 +48,13 @@ pub struct Looked {
     /// What a person chose of that.
     pub(crate) choices: Choices,
     /// The rows of the sheet that is read, with their corrections.
-    pub(crate) rows: Vec<RawRow>,
+    pub(crate) rows: Box<dyn Rows>,
     /// The columns that are needed and not there.
     pub(crate) lacking: Vec<&'static str>,
     /// How many rows are ready.
-    pub ready_rows: usize,
+    pub(crate) ready_rows: usize,
     /// The rows that are left out.
-    pub rejected: Vec<Rejected>,
+    pub(crate) rejected: Vec<Rejected>,
     /// What is worth knowing of others.
     pub(crate) warnings: Vec<Warning>,
     /// How the outline of a chart is told.
@@ -85,8 +90,7 @@ enum Content {
     Comparison(Comparison),
     Crosswalk(Vec<Crossing>),
     Balances(Vec<NewBalance>, HashSet<String>),
-    /// Entries, with accounts that are added with them.
-    Journal(Vec<NewEntry>, Vec<Account>),
+    Journal(Box<kinds::Journal>),
     Usage(Vec<NewUse>),
 }
 
@@ -122,41 +126,57 @@ pub(crate) struct Beside {
     pub(crate) taker: Option<String>,
 }
 
-/// Reads a waiting file against the books as they stand, as its choices say.
+/// Reads a waiting file against the books as they stand, as its choices say; a new one as the last
+/// with the same headings was read.
 ///
 /// # Errors
-/// When the file cannot be read, a choice is not known, or the store fails.
-pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, Problem> {
+/// When the file cannot be read, a choice is not known, somebody stopped it, or the store fails.
+pub(crate) async fn look(
+    app: &App,
+    member: Member,
+    upload: Upload,
+    progress: Arc<Progress>,
+) -> Result<Looked, Problem> {
     let snapshot = app.snapshot(member).await?;
     let entries = match upload.kind {
         FileKind::Journal | FileKind::Balances => app.store.entry_numbers(member).await?,
         _ => HashSet::new(),
     };
-    let choices = kept(&upload)?;
-    let then = match choices.codes_before {
+    let (id, choices) = (upload.id, kept(&upload)?);
+    let forms = match choices {
+        Some(_) => Vec::new(),
+        None => app.store.file_forms(member, upload.kind).await?,
+    };
+    let then = match choices.as_ref().and_then(|choices| choices.codes_before) {
         Some(application) => {
             let moment = app.store.application(member, application).await?.applied_at;
             Some(CodesThen::before(&snapshot.code_uses, moment))
         }
         None => None,
     };
+    let content = app.store.content(member, id).await?;
+    let new = choices.is_none();
     let read = move || -> Result<Looked, Problem> {
-        let opened = open(&upload, &choices)?;
+        let (opened, choices) = open(&upload, content, choices, &forms)?;
         let facts = facts(&opened);
         let mut sheets = opened.sheets;
+        sheets.iter_mut().for_each(|sheet| watched::watch(&mut sheet.rows, Phase::Read, &progress));
         let currency = snapshot.today.currency;
         let (at, reading) = Reading::find(upload.kind, &mut sheets, currency, &choices.chosen()?)
             .map_err(|e| Problem::unreadable("not_laid_out", e))?;
-        let Sheet { name, rows, .. } = sheets.swap_remove(at);
+        let Sheet { name, mut rows, .. } = sheets.swap_remove(at);
+        watched::watch(&mut rows, Phase::Check, &progress);
         let lacking = reading.layout.lacking(upload.kind);
         let read = if lacking.is_empty() {
-            let (books, then) = (&*snapshot, then.as_ref());
+            let books = &*snapshot;
             let matter =
-                Matter { reading: &reading, rows: &rows, books, entries, then, choices: &choices };
+                Matter { reading: &reading, rows: &*rows, books, entries, then, choices: &choices };
             matter.read(upload.kind)?
         } else {
             Read::nothing()
         };
+        // What was read of half of the rows is worth nothing.
+        progress.go_on()?;
         Ok(Looked {
             kind: upload.kind,
             facts: Facts { sheet: name, ..facts },
@@ -176,20 +196,55 @@ pub async fn look(app: &App, member: Member, upload: Upload) -> Result<Looked, P
         })
     };
     let mut looked = crate::state::off_thread(read).await??;
+    if new && looked.choices != Choices::default() {
+        choose(app, member, id, &looked.choices).await?;
+    }
     if let Some(ties) = looked.ties.as_mut().filter(|ties| ties.entries > 0) {
         ties.twice = app.store.stored_before(member, ties.digest).await?;
     }
     Ok(looked)
 }
 
-/// The choices that a waiting file is kept with.
-fn kept(upload: &Upload) -> Result<Choices, Problem> {
-    serde_json::from_value(upload.choices.clone()).map_err(|e| Problem::internal(&e))
+/// Opens a file as its choices say. Without any it is read like the last one with the same headings;
+/// how it is read is returned.
+fn open(
+    upload: &Upload,
+    content: Vec<u8>,
+    choices: Option<Choices>,
+    forms: &[FileForm],
+) -> Result<(Opened, Choices), Problem> {
+    let read = |content: Vec<u8>, choices: &Choices| {
+        zf_sheets::read(&upload.file_name, content, &choices.how())
+            .map_err(|e| Problem::unreadable("file_unreadable", e))
+    };
+    if let Some(choices) = choices {
+        return Ok((read(content, &choices)?, choices));
+    }
+    let remembered = forms.iter().map(|form| serde_json::from_value(form.choices.clone()));
+    let remembered: Vec<Choices> =
+        remembered.collect::<Result<_, _>>().map_err(|e| Problem::internal(&e))?;
+    // Another encoding or delimiter means to read it once more.
+    let otherwise = remembered.iter().any(|choices| choices.how() != How::default());
+    let again = otherwise.then(|| content.clone());
+    let opened = read(content, &Choices::default())?;
+    let headings: Vec<_> = forms.iter().map(|form| form.headings.clone()).collect();
+    let Some((form, sheet, row)) = met_before(&opened.sheets, &headings) else {
+        return Ok((opened, Choices::default()));
+    };
+    let sheet = Some(opened.sheets[sheet].name.clone()).filter(|name| !name.is_empty());
+    let choices = Choices { sheet, header_row: Some(row), ..remembered[form].clone() };
+    match again.filter(|_| choices.how() != How::default()) {
+        Some(content) => Ok((read(content, &choices)?, choices)),
+        None => Ok((opened, choices)),
+    }
 }
 
-fn open(upload: &Upload, choices: &Choices) -> Result<Opened, Problem> {
-    zf_sheets::read(&upload.file_name, &upload.content, &choices.how())
-        .map_err(|e| Problem::unreadable("file_unreadable", e))
+/// The choices that a waiting file is kept with; none when it is new.
+fn kept(upload: &Upload) -> Result<Option<Choices>, Problem> {
+    if upload.is_new() {
+        return Ok(None);
+    }
+    serde_json::from_value(upload.choices.clone()).map_err(|e| Problem::internal(&e))
 }
 
 fn facts(opened: &Opened) -> Facts {
@@ -201,33 +256,6 @@ fn facts(opened: &Opened) -> Facts {
         sheets: names.filter(|name| !name.is_empty()).collect(),
         sheet: String::new(),
     }
-}
-
-/// Chooses for a new file what was chosen for the last one with the same headings.
-///
-/// # Errors
-/// When the file cannot be read or the store fails.
-pub(crate) async fn as_last_time(app: &App, member: Member, id: i64) -> Result<(), Problem> {
-    let upload = app.store.upload(member, id).await?;
-    let forms = app.store.file_forms(member, upload.kind).await?;
-    if forms.is_empty() {
-        return Ok(());
-    }
-    let (names, remembered): (Vec<_>, Vec<_>) =
-        forms.into_iter().map(|form| (form.headings, form.choices)).unzip();
-    let found = crate::state::off_thread(move || {
-        let opened = open(&upload, &Choices::default())?;
-        let met = met_before(&opened.sheets, &names);
-        let named = |at: usize| Some(opened.sheets[at].name.clone()).filter(|n| !n.is_empty());
-        Ok::<_, Problem>(met.map(|(form, sheet, row)| (form, named(sheet), row)))
-    })
-    .await??;
-    let Some((form, sheet, row)) = found else {
-        return Ok(());
-    };
-    let choices: Choices =
-        serde_json::from_value(remembered[form].clone()).map_err(|e| Problem::internal(&e))?;
-    choose(app, member, id, &Choices { sheet, header_row: Some(row), ..choices }).await
 }
 
 /// Keeps choices with a waiting file.
@@ -255,7 +283,7 @@ pub(crate) async fn choose_anew(
     upload: &Upload,
     choices: Choices,
 ) -> Result<(), Problem> {
-    let choices = choices.in_place_of(&kept(upload)?);
+    let choices = choices.in_place_of(&kept(upload)?.unwrap_or_default());
     choose(app, member, upload.id, &choices).await
 }
 
@@ -275,7 +303,7 @@ impl Looked {
 
     /// The headings of the file, as they are compared with those of the next.
     fn form(&self) -> Vec<String> {
-        let row = self.rows.iter().find(|row| row.number == self.reading.layout.header_row);
-        row.map(headings).unwrap_or_default()
+        let row = self.reading.layout.header_row;
+        self.rows.numbered(&[row].into()).values().flat_map(headings).collect()
     }
 }

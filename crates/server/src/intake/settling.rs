@@ -3,16 +3,18 @@
 use super::{Choices, Content, Looked};
 use crate::{App, Problem};
 use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
-use std::collections::HashSet;
+use std::collections::{BTreeSet, HashSet};
 use time::Date;
 use zf_core::chart::Account;
 use zf_core::ids::{AccountId, ImportId};
 use zf_core::intake::balances::{self, NewBalance};
 use zf_core::intake::compare::{Comparison, Taken};
-use zf_core::intake::journal::NewEntry;
+use zf_core::intake::journal::{Entries, EntryHead, FileEntries, NewEntry, NewLine};
 use zf_core::plan::{Change, Field};
 use zf_store::imports::Ready;
+use zf_store::jobs::Progress;
 use zf_store::people::Member;
 use zf_store::plans::Edit;
 use zf_store::today::Snapshot;
@@ -96,7 +98,7 @@ async fn of_comparison(
 }
 
 /// To what a person agrees beside what was shown.
-#[derive(Clone, Copy, Debug, Default)]
+#[derive(Clone, Copy, Debug, Default, Serialize, Deserialize)]
 pub struct Agreed {
     /// That the same lines are stored again.
     pub again: bool,
@@ -111,13 +113,14 @@ pub struct Agreed {
 /// # Errors
 /// When nothing is ready, the same lines were stored before and that is not meant, the
 /// books changed since, or the store fails.
-pub async fn store(
+pub(super) async fn store(
     app: &App,
     member: Member,
     id: i64,
-    looked: Looked,
+    looked: &Looked,
     agreed: &Agreed,
-) -> Result<usize, Problem> {
+    progress: &Progress,
+) -> Result<(), Problem> {
     let twice = looked.ties.as_ref().and_then(|ties| ties.twice.as_ref());
     if let Some((name, _)) = twice.filter(|_| !agreed.again) {
         let message = format!("the same lines were stored before, from {name}");
@@ -127,28 +130,68 @@ pub async fn store(
         return Err(Problem::unreadable("nothing_ready", "no row of the file can be stored"));
     }
     let snapshot = &looked.snapshot;
-    let ready = match &looked.content {
+    let commit = |ready| app.store.commit_import(member, id, snapshot, ready, progress);
+    let next = snapshot.today.chart.next_id();
+    match &looked.content {
         Content::Chart(accounts) => {
-            let ids = Renumbering::take(app, snapshot.today.chart.next_id(), accounts).await?;
-            let accounts = ids.accounts(accounts, id);
-            app.store.commit_import(member, id, snapshot, Ready::Chart(&accounts)).await?;
-            return finish(app, member, &looked).await;
+            let ids = Renumbering::take(app, next, accounts).await?;
+            commit(Ready::Chart(&ids.accounts(accounts, id))).await?;
         }
         Content::Balances(read, entries) => {
-            let entry = [opening_of(read, entries, snapshot, agreed)?];
-            return store_journal(app, member, id, &looked, &entry, &[]).await;
+            let entries = vec![opening_of(read, entries, snapshot, agreed)?];
+            commit(Ready::Journal { entries: &entries, added: &[], digest: None }).await?;
         }
-        Content::Journal(entries, added) => {
-            return store_journal(app, member, id, &looked, entries, added).await;
+        Content::Journal(journal) => {
+            let ids = Renumbering::take(app, next, &journal.added).await?;
+            let added = ids.accounts(&journal.added, id);
+            let books = journal.books(snapshot);
+            let (read, reading, rows) = (&journal.read, &looked.reading, &*looked.rows);
+            let file = FileEntries { read, reading, rows, books: &books };
+            let digest = Some(journal.read.digest);
+            let renumbered = Renumbered { file, ids };
+            commit(Ready::Journal { entries: &renumbered, added: &added, digest }).await?;
         }
-        Content::Usage(uses) => Ready::Usage(uses),
+        Content::Usage(uses) => commit(Ready::Usage(uses)).await?,
         Content::Comparison(_) | Content::Crosswalk(_) | Content::Nothing => {
             let how = "it is staged in a plan, not stored";
             return Err(Problem::unreadable("not_stored", how));
         }
-    };
-    app.store.commit_import(member, id, snapshot, ready).await?;
-    finish(app, member, &looked).await
+    }
+    remember(app, member, looked).await
+}
+
+/// Entries whose new accounts have their identities for good.
+struct Renumbered<'a> {
+    file: FileEntries<'a>,
+    ids: Renumbering,
+}
+
+impl Entries for Renumbered<'_> {
+    fn count(&self) -> usize {
+        self.file.count()
+    }
+
+    fn line_count(&self) -> usize {
+        self.file.line_count()
+    }
+
+    fn accounts(&self) -> BTreeSet<AccountId> {
+        self.file.accounts().into_iter().map(|id| self.ids.of(id)).collect()
+    }
+
+    fn heads(&self) -> Box<dyn Iterator<Item = EntryHead<'_>> + Send + '_> {
+        self.file.heads()
+    }
+
+    fn lines(&self) -> Box<dyn Iterator<Item = (usize, Cow<'_, NewLine>)> + Send + '_> {
+        Box::new(self.file.lines().map(|(at, mut line)| {
+            let account = self.ids.of(line.account);
+            if account != line.account {
+                line.to_mut().account = account;
+            }
+            (at, line)
+        }))
+    }
 }
 
 fn opening_of(
@@ -169,34 +212,6 @@ fn opening_of(
         take_gap: agreed.take_gap,
     };
     balances::opening(read, &books).map_err(|e| Problem::unreadable("cannot_open", e))
-}
-
-/// Stores entries with the accounts that come with them.
-async fn store_journal(
-    app: &App,
-    member: Member,
-    id: i64,
-    looked: &Looked,
-    entries: &[NewEntry],
-    added: &[Account],
-) -> Result<usize, Problem> {
-    let snapshot = &looked.snapshot;
-    let digest = looked.ties.as_ref().map(|ties| ties.digest);
-    let ids = Renumbering::take(app, snapshot.today.chart.next_id(), added).await?;
-    let added = ids.accounts(added, id);
-    let mut entries = Cow::Borrowed(entries);
-    if !added.is_empty() {
-        let lines = entries.to_mut().iter_mut().flat_map(|entry| &mut entry.lines);
-        lines.for_each(|line| line.account = ids.of(line.account));
-    }
-    let ready = Ready::Journal { entries: &entries, added: &added, digest };
-    app.store.commit_import(member, id, snapshot, ready).await?;
-    finish(app, member, looked).await
-}
-
-async fn finish(app: &App, member: Member, looked: &Looked) -> Result<usize, Problem> {
-    remember(app, member, looked).await?;
-    Ok(looked.ready_rows)
 }
 
 /// Gives accounts that were read with identities counting up from one that nobody has those that are

@@ -4,6 +4,7 @@
 use reqwest::multipart::{Form, Part};
 use reqwest::{Client, Method, Response, StatusCode};
 use serde_json::{Value, json};
+use std::time::Duration;
 use zf_server::App;
 use zf_testing::Books;
 
@@ -62,7 +63,27 @@ impl Site {
         body: Value,
     ) -> (u16, Value) {
         let answer = client.request(method, self.at(path)).json(&body).send().await.unwrap();
-        (answer.status().as_u16(), answer.json().await.unwrap_or(Value::Null))
+        self.settled(client, answer).await
+    }
+
+    /// The answer, or what came in the end of what it says is underway.
+    async fn settled(&self, client: &Client, answer: Response) -> (u16, Value) {
+        let status = answer.status();
+        let mut body: Value = answer.json().await.unwrap_or(Value::Null);
+        if status != StatusCode::ACCEPTED {
+            return (status.as_u16(), body);
+        }
+        let path = self.at(&format!("BOOKS/imports/{}", body["id"]));
+        while body["state"] == "underway" {
+            tokio::time::sleep(Duration::from_millis(20)).await;
+            let now = client.get(format!("{path}/progress")).send().await.unwrap();
+            body = now.json().await.unwrap();
+        }
+        if body["storing"] == true {
+            return (200, json!({ "rows": body["stored"] }));
+        }
+        let shown = client.get(path).send().await.unwrap();
+        (shown.status().as_u16(), shown.json().await.unwrap())
     }
 
     pub(crate) async fn upload(
@@ -70,12 +91,12 @@ impl Site {
         client: &Client,
         kind: &str,
         name: &str,
-        content: &str,
+        content: impl Into<Vec<u8>>,
     ) -> (u16, Value) {
-        let file = Part::bytes(content.as_bytes().to_vec()).file_name(name.to_owned());
+        let file = Part::bytes(content.into()).file_name(name.to_owned());
         let form = Form::new().text("kind", kind.to_owned()).part("file", file);
         let answer = client.post(self.at("BOOKS/imports")).multipart(form).send().await.unwrap();
-        (answer.status().as_u16(), answer.json().await.unwrap())
+        self.settled(client, answer).await
     }
 
     pub(crate) async fn lines(&self) -> u64 {

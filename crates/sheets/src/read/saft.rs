@@ -7,7 +7,7 @@ use quick_xml::Reader;
 use quick_xml::events::Event;
 use std::borrow::Cow;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
-use zf_core::intake::audit::{ACCOUNT_COLUMNS, ACCOUNTS, JOURNAL, JOURNAL_COLUMNS, sheet};
+use zf_core::intake::audit::{ACCOUNT_COLUMNS, ACCOUNTS, JOURNAL, JOURNAL_COLUMNS, head, sheet};
 use zf_core::intake::columns::{Column, FileKind};
 use zf_core::intake::{Cell, RawRow, Sheet};
 
@@ -233,16 +233,16 @@ impl AuditFile {
     fn journal(&mut self) -> Sheet {
         let names: BTreeSet<String> =
             self.dimensions.iter().flat_map(BTreeMap::keys).cloned().collect();
-        let lines = std::mem::take(&mut self.lines);
-        let mut journal = sheet(JOURNAL, FileKind::Journal, &JOURNAL_COLUMNS, lines);
-        let Some((head, rows)) = journal.rows.split_first_mut() else { return journal };
+        let mut head = head(FileKind::Journal, &JOURNAL_COLUMNS);
+        let mut lines = std::mem::take(&mut self.lines);
         for name in names {
             head.cells.push(Cell::text(&name));
-            for (row, line) in rows.iter_mut().zip(&self.dimensions) {
+            for (row, line) in lines.iter_mut().zip(&self.dimensions) {
                 row.cells.push(Cell::text(line.get(&name).map_or("", String::as_str)));
             }
         }
-        journal
+        lines.insert(0, head);
+        Sheet { name: JOURNAL.to_owned(), hidden: false, rows: Box::new(lines) }
     }
 
     fn opened(mut self) -> Result<Opened, CannotRead> {

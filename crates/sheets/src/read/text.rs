@@ -6,6 +6,7 @@ use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
 use std::borrow::Cow;
 use std::collections::HashMap;
 use zf_core::intake::audit::of_entries;
+use zf_core::intake::rows::{Rows, Walk};
 use zf_core::intake::{Cell, RawRow, Sheet};
 
 /// The delimiters that are looked for; of equals the first wins.
@@ -33,35 +34,39 @@ fn wide(content: &[u8]) -> Option<&'static Encoding> {
     }
 }
 
-pub(super) fn read(content: &[u8], how: &How) -> Result<Opened, CannotRead> {
+pub(super) fn read(content: Vec<u8>, how: &How) -> Result<Opened, CannotRead> {
     let (text, encoding) = decode(content, how)?;
     let delimiter = how.delimiter.unwrap_or_else(|| delimiter(&text));
-    let rows = rows(&text, delimiter)?;
-    let sheet = Sheet { name: String::new(), hidden: false, rows };
-    let (kind, sheets) = match of_entries(&sheet) {
-        Some(sheets) => ("FEC", sheets.to_vec()),
-        None => ("CSV", vec![sheet]),
+    let rows: Box<dyn Rows> = Box::new(TextRows::of(text, delimiter)?);
+    let (kind, sheets) = match of_entries(rows) {
+        Ok(sheets) => ("FEC", sheets.into()),
+        Err(rows) => ("CSV", vec![Sheet { name: String::new(), hidden: false, rows }]),
     };
     let (encoding, delimiter) = (Some(encoding.name()), Some(delimiter));
     Ok(Opened { kind, encoding, delimiter, sheets })
 }
 
 /// UTF-8 and UTF-16 by their marks or their pattern, UTF-8 when it is sound, else Windows-1252.
-fn decode<'a>(
-    content: &'a [u8],
-    how: &How,
-) -> Result<(Cow<'a, str>, &'static Encoding), CannotRead> {
+fn decode(content: Vec<u8>, how: &How) -> Result<(String, &'static Encoding), CannotRead> {
     let encoding = match &how.encoding {
         Some(name) => Encoding::for_label(name.as_bytes())
             .ok_or_else(|| CannotRead::UnknownEncoding(name.clone()))?,
-        None => match Encoding::for_bom(content) {
+        None => match Encoding::for_bom(&content) {
             Some((encoding, _)) => encoding,
-            None => wide(content).unwrap_or_else(|| {
-                if std::str::from_utf8(content).is_ok() { UTF_8 } else { WINDOWS_1252 }
+            None => wide(&content).unwrap_or_else(|| {
+                if std::str::from_utf8(&content).is_ok() { UTF_8 } else { WINDOWS_1252 }
             }),
         },
     };
-    let (text, _) = encoding.decode_with_bom_removal(content);
+    let borrowed = match encoding.decode_with_bom_removal(&content).0 {
+        Cow::Owned(text) => return Ok((text, encoding)),
+        Cow::Borrowed(text) => text.len(),
+    };
+    // What needs no decoding is not copied: the text is the end of the content, behind its mark.
+    let mut content = content;
+    content.drain(..content.len() - borrowed);
+    let text = String::from_utf8(content)
+        .map_err(|e| CannotRead::Damaged { kind: "CSV", reason: e.to_string() })?;
     Ok((text, encoding))
 }
 
@@ -97,28 +102,87 @@ fn cell(text: &str) -> Cell {
     Cell::text(bare.unwrap_or(text))
 }
 
-fn rows(text: &str, delimiter: char) -> Result<Vec<RawRow>, CannotRead> {
-    let damaged = |e: csv::Error| CannotRead::Damaged { kind: "CSV", reason: e.to_string() };
-    let mut rows = Vec::new();
-    // A spreadsheet shows a row for each blank line, which the parser passes over, and one row for
-    // a record, even when a quoted cell has several lines.
-    let mut folded = 0;
-    let mut reader = parser(text, delimiter);
-    let mut record = csv::StringRecord::new();
-    while reader.read_record(&mut record).map_err(damaged)? {
-        if rows.len() >= MAX_ROWS {
-            return Err(CannotRead::TooLong);
+/// The rows of a text, which are parsed anew each time they are gone through.
+struct TextRows {
+    text: String,
+    delimiter: char,
+    count: usize,
+}
+
+impl std::fmt::Debug for TextRows {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "{} rows of text", self.count)
+    }
+}
+
+impl TextRows {
+    fn of(text: String, delimiter: char) -> Result<Self, CannotRead> {
+        let mut count = 0;
+        for row in Parsed::of(&text, delimiter) {
+            let row = row?;
+            count += 1;
+            if count > MAX_ROWS {
+                return Err(CannotRead::TooLong);
+            }
+            if row.cells.len() > MAX_CELLS {
+                return Err(CannotRead::TooWide(row.number));
+            }
         }
-        let (line, byte) = record.position().map_or((1, 0), |p| (p.line(), p.byte()));
-        let rest = usize::try_from(byte).ok().and_then(|byte| text.as_bytes().get(byte..));
+        Ok(Self { text, delimiter, count })
+    }
+}
+
+impl Rows for TextRows {
+    fn walk(&self) -> Walk<'_> {
+        // That every row can be parsed was seen when they were counted.
+        Box::new(Parsed::of(&self.text, self.delimiter).map_while(Result::ok).map(Cow::Owned))
+    }
+
+    fn count(&self) -> usize {
+        self.count
+    }
+}
+
+/// Rows as they are parsed.
+struct Parsed<'a> {
+    text: &'a str,
+    reader: csv::Reader<&'a [u8]>,
+    record: csv::StringRecord,
+    /// How many line ends stood in quoted cells so far.
+    folded: u64,
+}
+
+impl<'a> Parsed<'a> {
+    fn of(text: &'a str, delimiter: char) -> Self {
+        let (reader, record) = (parser(text, delimiter), csv::StringRecord::new());
+        Self { text, reader, record, folded: 0 }
+    }
+
+    /// A spreadsheet shows a row for each blank line, which the parser passes over, and one row for
+    /// a record, even when a quoted cell has several lines.
+    fn number(&mut self) -> u32 {
+        let (line, byte) = self.record.position().map_or((1, 0), |p| (p.line(), p.byte()));
+        let rest = usize::try_from(byte).ok().and_then(|byte| self.text.as_bytes().get(byte..));
         let blank = rest.unwrap_or_default().iter().take_while(|b| matches!(b, b'\r' | b'\n'));
         let blank = blank.filter(|b| **b == b'\n').count() as u64;
-        let number = u32::try_from(line + blank - folded).unwrap_or(u32::MAX);
-        folded += record.iter().flat_map(str::bytes).filter(|b| *b == b'\n').count() as u64;
-        if record.len() > MAX_CELLS {
-            return Err(CannotRead::TooWide(number));
-        }
-        rows.push(RawRow { number, cells: record.iter().map(cell).collect() });
+        let number = u32::try_from(line + blank - self.folded).unwrap_or(u32::MAX);
+        let ends = self.record.iter().flat_map(str::bytes).filter(|b| *b == b'\n');
+        self.folded += ends.count() as u64;
+        number
     }
-    Ok(rows)
+}
+
+impl Iterator for Parsed<'_> {
+    type Item = Result<RawRow, CannotRead>;
+
+    fn next(&mut self) -> Option<Self::Item> {
+        match self.reader.read_record(&mut self.record) {
+            Ok(false) => None,
+            Ok(true) => {
+                let number = self.number();
+                Some(Ok(RawRow { number, cells: self.record.iter().map(cell).collect() }))
+            }
+            Err(e) => Some(Err(CannotRead::Damaged { kind: "CSV", reason: e.to_string() })),
+        }
+    }
 }

@@ -56,7 +56,7 @@ fn sheets<'a, B: Reader<Cursor<&'a [u8]>>>(
     for (name, hidden) in listed {
         // A chart or a macro is no sheet of cells and is passed over.
         let Ok(range) = book.worksheet_range(&name).map_err(failed) else { continue };
-        sheets.push(Sheet { rows: rows(&range)?, name, hidden });
+        sheets.push(Sheet { rows: Box::new(rows(&range)?), name, hidden });
     }
     if sheets.is_empty() {
         return Err(damaged(kind, "it has no sheet of cells"));

@@ -176,7 +176,7 @@ export interface paths {
         put: operations["imports_choose"];
         /** Agrees to a file: all that is ready is stored, or nothing. */
         post: operations["imports_agree"];
-        /** Drops a waiting file. */
+        /** Drops a waiting file, with whatever is being done with it. */
         delete: operations["imports_discard"];
         options?: never;
         head?: never;
@@ -196,6 +196,27 @@ export interface paths {
         post?: never;
         /** Takes a stored file back, if nothing was built on it. */
         delete: operations["imports_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/imports/{import}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Says how far things are with a file. */
+        get: operations["imports_progress"];
+        put?: never;
+        post?: never;
+        /**
+         * Stops what is being done with a file. Nothing is stored of it, unless that was done already; the
+         *     file waits on.
+         */
+        delete: operations["imports_cancel"];
         options?: never;
         head?: never;
         patch?: never;
@@ -982,6 +1003,30 @@ export interface components {
              */
             status: number;
         };
+        /** @description How far things are with a file. */
+        ProgressView: {
+            file_name: string;
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            /** @description Why it failed, in a plain sentence. */
+            message?: string | null;
+            /** Format: int64 */
+            rows_checked: number;
+            /** Format: int64 */
+            rows_read: number;
+            /** Format: int64 */
+            rows_stored: number;
+            /** @description `underway`, `done`, `failed` or `cancelled`. */
+            state: string;
+            /**
+             * Format: int64
+             * @description How many rows are stored for good, once they are.
+             */
+            stored?: number | null;
+            /** @description Whether it is being stored, or only looked at. */
+            storing: boolean;
+        };
         /** @description The proof of an applied plan. */
         ProofView: {
             applied_at: string;
@@ -1138,6 +1183,7 @@ export interface components {
         };
         /** @description What was stored. */
         StoredView: {
+            /** Format: int64 */
             rows: number;
         };
         /** @description What the entries of a journal come to, before they are stored. */
@@ -1621,6 +1667,14 @@ export interface operations {
                     "application/json": components["schemas"]["ImportView"];
                 };
             };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressView"];
+                };
+            };
         };
     };
     imports_show: {
@@ -1649,6 +1703,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressView"];
                 };
             };
         };
@@ -1685,6 +1747,14 @@ export interface operations {
                     "application/json": components["schemas"]["ImportView"];
                 };
             };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressView"];
+                };
+            };
         };
     };
     imports_agree: {
@@ -1717,6 +1787,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StoredView"];
+                };
+            };
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressView"];
                 };
             };
         };
@@ -1780,6 +1858,64 @@ export interface operations {
         };
     };
     imports_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                import: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    imports_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                import: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressView"];
+                };
+            };
+        };
+    };
+    imports_cancel: {
         parameters: {
             query?: never;
             header?: never;

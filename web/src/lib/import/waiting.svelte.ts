@@ -2,14 +2,21 @@
 import { api, answer, sentence, type Schemas } from '../api/client';
 
 export type ImportView = Schemas['ImportView'];
+type Progress = Schemas['ProgressView'];
 export type Choices = Schemas['Choices'];
 export type CodeMeans = Schemas['CodeMeans'];
+
+/** How often it is asked how far the server is with a large file. */
+const POLL_MS = 400;
 
 export class WaitingFile {
   looked = $state.raw<ImportView | null>(null);
   /** What is being done just now, in words; empty when nothing is. */
   busy = $state('');
   problem = $state('');
+  /** How far the server is, while it reads or stores a large file. */
+  progress = $state.raw<Progress | null>(null);
+  stopping = $state(false);
   readonly books: number;
   /** The file itself, as long as the page is open. */
   source: File | null = null;
@@ -18,7 +25,11 @@ export class WaitingFile {
     new Map(this.looked?.choices.corrections.map((c) => [`${c.row} ${c.at}`, c.text]) ?? []),
   );
 
-  constructor(books: number) {
+  constructor(
+    books: number,
+    /** Called when a file was stored while somebody waited for it. */
+    readonly stored: (rows: number, name: string) => void,
+  ) {
     this.books = books;
   }
 
@@ -38,13 +49,71 @@ export class WaitingFile {
     return { params: { path: { books: this.books, import: this.looked?.id ?? 0 } } };
   }
 
+  /** What came of a step, which a large file makes one wait for. */
+  private async follow<T extends object>(
+    call: Promise<{ data?: T | Progress; error?: unknown; response: Response }>,
+  ): Promise<T | Progress> {
+    const first = await answer(call);
+    if (!('rows_read' in first)) return first;
+    const path = { params: { path: { books: this.books, import: first.id } } };
+    let progress = first;
+    try {
+      while (progress.state === 'underway') {
+        this.progress = progress;
+        await new Promise((resolve) => setTimeout(resolve, POLL_MS));
+        progress = await answer(api.GET('/api/books/{books}/imports/{import}/progress', path));
+      }
+    } finally {
+      this.progress = null;
+      this.stopping = false;
+    }
+    if (progress.state === 'cancelled') {
+      if (progress.storing || this.looked) throw new Error('Stopped; nothing of it was stored.');
+      await answer(api.DELETE('/api/books/{books}/imports/{import}', path));
+      throw new Error('Stopped; the file was dropped.');
+    }
+    if (progress.state === 'failed') throw new Error(progress.message ?? 'it failed');
+    return progress;
+  }
+
+  /** What a file would bring in. */
+  private async seen(
+    call: Promise<{ data?: ImportView | Progress; error?: unknown; response: Response }>,
+  ): Promise<ImportView | null> {
+    const found = await this.follow(call);
+    if (!('rows_read' in found)) return found;
+    if (found.stored != null) {
+      this.stored(found.stored, found.file_name);
+      return null;
+    }
+    const path = { params: { path: { books: this.books, import: found.id } } };
+    return this.seen(api.GET('/api/books/{books}/imports/{import}', path));
+  }
+
+  /** Stores all that is ready, and says how many rows that was. */
+  async store(body: Schemas['AgreeForm']): Promise<number> {
+    const done = await this.follow(
+      api.POST('/api/books/{books}/imports/{import}', { ...this.path(), body }),
+    );
+    return 'rows' in done ? done.rows : (done.stored ?? 0);
+  }
+
+  /** Stops what the server does with the file. */
+  async stop(): Promise<void> {
+    const id = this.progress?.id;
+    if (!id) return;
+    this.stopping = true;
+    const path = { params: { path: { books: this.books, import: id } } };
+    await answer(api.DELETE('/api/books/{books}/imports/{import}/progress', path));
+  }
+
   bring(kind: string, file: File): Promise<void> {
     this.source = file;
     return this.during(`Reading ${file.name}…`, async () => {
       const form = new FormData();
       form.set('kind', kind);
       form.set('file', file);
-      this.looked = await answer(
+      this.looked = await this.seen(
         api.POST('/api/books/{books}/imports', {
           params: { path: { books: this.books } },
           body: form as never,
@@ -54,11 +123,13 @@ export class WaitingFile {
     });
   }
 
-  /** Shows a file that was brought before. */
+  /** Shows a file that was brought before, or what the server does with it just now. */
   open(id: number): Promise<void> {
     return this.during('Reading the file…', async () => {
       const path = { params: { path: { books: this.books, import: id } } };
-      this.looked = await answer(api.GET('/api/books/{books}/imports/{import}', path));
+      const now = await answer(api.GET('/api/books/{books}/imports/{import}/progress', path));
+      if (now.stored != null) this.stored(now.stored, now.file_name);
+      else this.looked = await this.seen(api.GET('/api/books/{books}/imports/{import}', path));
     });
   }
 
@@ -68,7 +139,7 @@ export class WaitingFile {
     if (!before) return;
     await this.during('Reading it anew…', async () => {
       const body = { ...before.choices, ...change };
-      this.looked = await answer(
+      this.looked = await this.seen(
         api.PUT('/api/books/{books}/imports/{import}', { ...this.path(), body }),
       );
     });

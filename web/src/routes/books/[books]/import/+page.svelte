@@ -12,11 +12,12 @@
   import HowRead from '$lib/import/HowRead.svelte';
   import { Opening } from '$lib/import/opening.svelte';
   import { Taking } from '$lib/import/taking.svelte';
+  import Underway from '$lib/import/Underway.svelte';
   import { WaitingFile } from '$lib/import/waiting.svelte';
 
   const books = getBooks();
   const AUDIT_FILES = ['SAF-T', 'FEC'];
-  const file = new WaitingFile(books.id);
+  const file = new WaitingFile(books.id, wasStored);
   const looked = $derived(file.looked);
   let kind = $state<string>(books.chart?.rows.length ? 'journal' : 'chart');
   const accounts = $derived(
@@ -35,32 +36,31 @@
   const waiting = Number(page.url.searchParams.get('file'));
   if (waiting) void file.open(waiting);
   $effect(() => {
-    const id = looked?.id;
+    const id = looked?.id ?? file.progress?.id;
     if (id) stored = '';
     else {
       taking = new Taking();
       opening = new Opening();
     }
     const search = id ? `?file=${id}` : '';
-    const settled = !file.busy && !file.problem;
+    const settled = file.progress || (!file.busy && !file.problem);
     if (settled && page.url.search !== search) replaceState(page.url.pathname + search, {});
   });
+
+  function wasStored(rows: number, name: string) {
+    stored = `${plural(rows, 'row')} of ${name} stored.`;
+    void books.load();
+  }
 
   async function store(twice: boolean) {
     let again: File | null = null;
     await file.during('Storing all of it…', async () => {
-      const { rows } = await answer(
-        api.POST('/api/books/{books}/imports/{import}', {
-          ...file.path(),
-          body: { again: twice, ...opening.form() },
-        }),
-      );
-      const words = `${plural(rows, 'row')} of ${looked?.file_name} stored.`;
+      const rows = await file.store({ again: twice, ...opening.form() });
       const goesOn = looked?.kind === 'chart' && AUDIT_FILES.includes(looked.format);
-      await books.load();
+      const name = looked?.file_name ?? 'the file';
       file.looked = null;
       if (kind === 'chart') kind = 'journal';
-      stored = words;
+      wasStored(rows, name);
       if (goesOn && file.source) again = file.source;
     });
     // An audit file holds the journal as well.
@@ -79,7 +79,9 @@
   }
 </script>
 
-{#if looked}
+{#if file.progress}
+  <Underway {file} />
+{:else if looked}
   <main
     class="paper flex min-h-0 grow overflow-hidden rounded-b-none!"
     aria-busy={file.busy !== ''}

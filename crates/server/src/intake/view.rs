@@ -1,17 +1,17 @@
 //! What is shown of a waiting file.
 
+use super::choices::{Choices, DIMENSION};
+use super::{Beside, Looked, Ties};
 use crate::actions::instant;
-use crate::intake::choices::{Choices, DIMENSION};
-use crate::intake::{Beside, Looked, Ties};
 use serde::Serialize;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
+use zf_core::intake::RawRow;
 use zf_core::intake::balances::Difference;
 use zf_core::intake::columns::{FileKind, possible};
 use zf_core::intake::compare::{Comparison, MatchedBy};
 use zf_core::intake::layout::ColumnFound;
 use zf_core::intake::reason::Reason;
-use zf_core::intake::{RawRow, Rejected};
 use zf_core::money::Currency;
 use zf_core::plan::{Change, say};
 use zf_store::applying::AppliedName;
@@ -288,15 +288,17 @@ impl ImportView {
         });
         let comparison = looked.comparison().map(|(c, snapshot)| ComparisonView::of(c, snapshot));
         let layout = &looked.reading.layout;
-        let body = layout.body(&looked.rows, &mut Vec::new());
         // Balances are few, and typed over.
         let shown = if looked.kind == FileKind::Balances { LISTED } else { SAMPLE };
-        let sample = body.into_iter().take(shown);
-        let sample = sample.map(|row| SampleRow { row: row.number, cells: cells(row) }).collect();
-        let rejected = looked.rejected.iter().take(LISTED).map(|r| RejectedView {
+        let body = looked.rows.walk().filter(|row| layout.is_body(row, &mut Vec::new()));
+        let sample = body.take(shown);
+        let sample = sample.map(|row| SampleRow { row: row.number, cells: cells(&row) }).collect();
+        let listed = &looked.rejected[..looked.rejected.len().min(LISTED)];
+        let rows = looked.rows.numbered(&listed.iter().map(|r| r.row).collect());
+        let rejected = listed.iter().map(|r| RejectedView {
             row: r.row,
             at: r.field.and_then(|field| layout.place(field)),
-            cells: row_of(&looked.rows, r).map(cells).unwrap_or_default(),
+            cells: rows.get(&r.row).map(cells).unwrap_or_default(),
             reason: r.reason.key(),
             message: r.message.clone(),
         });
@@ -456,12 +458,6 @@ impl ComparisonView {
             missing: missing.collect(),
         }
     }
-}
-
-/// The row that a rejection is about.
-pub(crate) fn row_of<'a>(rows: &'a [RawRow], rejected: &Rejected) -> Option<&'a RawRow> {
-    let at = rows.binary_search_by_key(&rejected.row, |row| row.number).ok()?;
-    rows.get(at)
 }
 
 fn cells(row: &RawRow) -> Vec<String> {

@@ -1,0 +1,85 @@
+//! A server's worker in a process of its own, which can be watched and killed.
+
+use anyhow::{Context, ensure};
+use std::process::{Child, Command};
+use std::time::Duration;
+use zf_server::App;
+use zf_server::intake::jobs;
+use zf_store::Store;
+use zf_store::jobs::{JobState, State, Step};
+use zf_testing::Books;
+
+/// The argument that makes a process a worker.
+pub(crate) const WORK: &str = "work";
+
+/// How often a worker looks for a job, and is looked at.
+const POLL: Duration = Duration::from_millis(20);
+
+/// Does jobs until the process is killed.
+pub(crate) async fn work(url: &str) -> anyhow::Result<()> {
+    let app = App::new(Store::connect(url).await?);
+    loop {
+        if !jobs::run_next(&app).await? {
+            tokio::time::sleep(POLL).await;
+        }
+    }
+}
+
+/// The process.
+pub(crate) struct Worker(Child);
+
+impl Worker {
+    pub(crate) fn start(books: &Books) -> anyhow::Result<Self> {
+        let own = std::env::current_exe()?;
+        Ok(Self(Command::new(own).args([WORK, &books.url]).spawn()?))
+    }
+
+    /// The most memory that it took, in megabytes.
+    pub(crate) fn peak(&self) -> anyhow::Result<u64> {
+        let status = std::fs::read_to_string(format!("/proc/{}/status", self.0.id()))?;
+        let line = status.lines().find_map(|line| line.strip_prefix("VmHWM:"));
+        let kb = line.and_then(|rest| rest.split_whitespace().next()?.parse::<u64>().ok());
+        Ok(kb.context("the system does not tell the peak of memory")? / 1024)
+    }
+}
+
+impl Drop for Worker {
+    fn drop(&mut self) {
+        // SIGKILL: nothing is tidied up.
+        let _ = self.0.kill();
+        let _ = self.0.wait();
+    }
+}
+
+/// Queues a step and waits until a job is as one wants it, or at its end.
+pub(crate) async fn until(
+    books: &Books,
+    import: i64,
+    step: Step,
+    wanted: impl Fn(&JobState) -> bool,
+) -> anyhow::Result<JobState> {
+    let (store, member) = (&books.store, books.member);
+    store
+        .queue_job(
+            member,
+            import,
+            step,
+            &serde_json::to_value(zf_server::intake::Agreed::default())?,
+        )
+        .await?;
+    loop {
+        let job = store.job(member, import).await?;
+        ensure!(job.state != State::Failed, "it failed: {:?}", job.problem);
+        if wanted(&job) || job.state != State::Underway {
+            return Ok(job);
+        }
+        tokio::time::sleep(POLL).await;
+    }
+}
+
+/// Queues a step and waits until it is done; returns how many rows are stored then.
+pub(crate) async fn done(books: &Books, import: i64, step: Step) -> anyhow::Result<i64> {
+    let job = until(books, import, step, |_| false).await?;
+    ensure!(job.state == State::Done, "it was stopped");
+    Ok(job.stored.unwrap_or_default())
+}

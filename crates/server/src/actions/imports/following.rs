@@ -1,0 +1,149 @@
+//! What is being done with a waiting file: how far it is, and what came of it.
+
+use crate::problem::KeptProblem;
+use crate::session::In;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use axum::response::{IntoResponse, Response};
+use serde::Serialize;
+use serde_json::{Value, json};
+use std::time::Duration;
+use tokio::time::Instant;
+use zf_store::jobs::{JobState, State as Stands, Step};
+use zf_store::people::Member;
+
+/// How long an answer waits for what is being done: a small file is answered at once, and of a large
+/// one the page shows how far it is.
+const PATIENCE: Duration = Duration::from_millis(1_500);
+
+/// How often it is looked whether it was done.
+const POLL: Duration = Duration::from_millis(20);
+
+/// How far things are with a file.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ProgressView {
+    id: i64,
+    kind: &'static str,
+    file_name: String,
+    /// Whether it is being stored, or only looked at.
+    storing: bool,
+    /// `underway`, `done`, `failed` or `cancelled`.
+    state: &'static str,
+    rows_read: i64,
+    rows_checked: i64,
+    rows_stored: i64,
+    /// How many rows are stored for good, once they are.
+    stored: Option<i64>,
+    /// Why it failed, in a plain sentence.
+    message: Option<String>,
+}
+
+/// What was stored.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StoredView {
+    rows: i64,
+}
+
+/// What came of something that is done with a file, or how far it is.
+pub(crate) enum Answer {
+    Done(Value),
+    Underway(Box<ProgressView>),
+}
+
+impl Answer {
+    pub(super) fn underway(id: i64, job: JobState) -> Self {
+        Self::Underway(Box::new(ProgressView::of(id, job)))
+    }
+}
+
+impl IntoResponse for Answer {
+    fn into_response(self) -> Response {
+        match self {
+            Self::Done(value) => Json(value).into_response(),
+            Self::Underway(progress) => (StatusCode::ACCEPTED, Json(progress)).into_response(),
+        }
+    }
+}
+
+impl ProgressView {
+    fn of(id: i64, job: JobState) -> Self {
+        let [rows_read, rows_checked, rows_stored] = job.rows;
+        Self {
+            id,
+            kind: job.kind.key(),
+            file_name: job.file_name,
+            storing: job.step == Step::Store,
+            state: match job.state {
+                Stands::Underway => "underway",
+                Stands::Done => "done",
+                Stands::Failed => "failed",
+                Stands::Cancelled => "cancelled",
+            },
+            rows_read,
+            rows_checked,
+            rows_stored,
+            stored: job.stored,
+            message: job.problem.map(|kept| KeptProblem::read(&kept).detail),
+        }
+    }
+}
+
+/// Has a file looked at.
+pub(super) async fn look_at(app: &App, member: Member, id: i64) -> Result<Answer, Problem> {
+    app.store.queue_job(member, id, Step::Look, &Value::Null).await?;
+    app.wake();
+    follow(app, member, id).await
+}
+
+/// Waits a little for what is being done with a file.
+pub(super) async fn follow(app: &App, member: Member, id: i64) -> Result<Answer, Problem> {
+    let until = Instant::now() + PATIENCE;
+    loop {
+        let job = app.store.job(member, id).await?;
+        match job.state {
+            Stands::Underway if Instant::now() < until => tokio::time::sleep(POLL).await,
+            Stands::Underway => return Ok(Answer::underway(id, job)),
+            Stands::Failed => return Err(KeptProblem::read(&job.problem.unwrap_or_default())),
+            Stands::Cancelled => {
+                let stopped = "it was stopped; nothing of it was stored";
+                return Err(Problem::new(StatusCode::CONFLICT, "stopped_by_hand", stopped));
+            }
+            Stands::Done if job.step == Step::Store => {
+                let rows = job.stored.unwrap_or_default();
+                return Ok(Answer::Done(json!(StoredView { rows })));
+            }
+            Stands::Done => {
+                let shown = app.store.shown(member, id).await?;
+                return Ok(Answer::Done(shown.map(|(shown, _)| shown).unwrap_or_default()));
+            }
+        }
+    }
+}
+
+/// Says how far things are with a file.
+#[utoipa::path(get, operation_id = "imports_progress", path = "/api/books/{books}/imports/{import}/progress",
+    params(("books" = i64, Path), ("import" = i64, Path)),
+    responses((status = 200, body = ProgressView), (status = "4XX", body = Problem)))]
+pub(crate) async fn progress(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<Json<ProgressView>, Problem> {
+    Ok(Json(ProgressView::of(id, app.store.job(member, id).await?)))
+}
+
+/// Stops what is being done with a file. Nothing is stored of it, unless that was done already; the
+/// file waits on.
+#[utoipa::path(delete, operation_id = "imports_cancel", path = "/api/books/{books}/imports/{import}/progress",
+    params(("books" = i64, Path), ("import" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn cancel(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<StatusCode, Problem> {
+    app.store.cancel_job(member, id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}

@@ -1,0 +1,347 @@
+//! Jobs: what is being done with a waiting file. A job is a row that any server takes up; it says
+//! there how far it is, and stops when somebody else took it up or a person stopped it. A server that
+//! died is missed by its beat, and the next one begins anew: what the first had not committed is not
+//! there.
+
+use crate::people::Member;
+use crate::{Store, StoreError};
+use serde_json::Value;
+use std::sync::atomic::{AtomicBool, AtomicI64, Ordering};
+use zf_core::ids::BooksId;
+use zf_core::intake::columns::FileKind;
+
+/// How many servers may die of one job before nobody takes it up any more.
+const MAX_TRIES: i32 = 3;
+
+/// What is done with a file.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Step {
+    /// It is read and checked, for a person to see.
+    Look,
+    /// What is ready of it is stored.
+    Store,
+}
+
+impl Step {
+    const fn key(self) -> &'static str {
+        match self {
+            Self::Look => "look",
+            Self::Store => "store",
+        }
+    }
+
+    fn from_key(key: &str) -> Result<Self, StoreError> {
+        match key {
+            "look" => Ok(Self::Look),
+            "store" => Ok(Self::Store),
+            _ => Err(StoreError::damaged(key)),
+        }
+    }
+}
+
+/// What rows are gone through for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Phase {
+    /// To find out how they are read.
+    Read,
+    /// To check them against the books.
+    Check,
+    /// To store them.
+    Store,
+}
+
+/// How many rows were gone through, and whether to go on. Whoever does the work writes it, and
+/// whoever watches over it reads it.
+#[derive(Debug, Default)]
+pub struct Progress {
+    rows: [AtomicI64; 3],
+    stopped: AtomicBool,
+}
+
+impl Progress {
+    /// Says how far a phase is. One that goes through the rows twice counts them once.
+    pub fn reach(&self, phase: Phase, rows: i64) {
+        self.rows[phase as usize].fetch_max(rows, Ordering::Relaxed);
+    }
+
+    fn rows(&self, phase: Phase) -> i64 {
+        self.rows[phase as usize].load(Ordering::Relaxed)
+    }
+
+    /// Says that the work is to end.
+    pub fn stop(&self) {
+        self.stopped.store(true, Ordering::Relaxed);
+    }
+
+    /// Whether the work is to end.
+    pub fn is_stopped(&self) -> bool {
+        self.stopped.load(Ordering::Relaxed)
+    }
+
+    /// Goes on, if nobody stopped the work.
+    ///
+    /// # Errors
+    /// [`StoreError::Stopped`] when somebody did.
+    pub fn go_on(&self) -> Result<(), StoreError> {
+        if self.is_stopped() { Err(StoreError::Stopped) } else { Ok(()) }
+    }
+}
+
+/// A job that was taken up.
+#[derive(Clone, Debug)]
+pub struct Job {
+    /// The file.
+    pub import: i64,
+    /// What is to be done with it.
+    pub step: Step,
+    /// To what the person agreed.
+    pub agreed: Value,
+    books: BooksId,
+    person: i64,
+    turn: i64,
+}
+
+/// Where a job stands.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum State {
+    /// It waits for a server, or one is at it.
+    Underway,
+    /// It was done.
+    Done,
+    /// It failed.
+    Failed,
+    /// A person stopped it.
+    Cancelled,
+}
+
+/// What is known of a job.
+#[derive(Clone, Debug)]
+pub struct JobState {
+    /// What the file brings in.
+    pub kind: FileKind,
+    /// What the file is called.
+    pub file_name: String,
+    /// What is done.
+    pub step: Step,
+    /// Where it stands.
+    pub state: State,
+    /// How many rows were read, checked and stored.
+    pub rows: [i64; 3],
+    /// Why it failed.
+    pub problem: Option<Value>,
+    /// How many rows of the file are stored for good, once they are.
+    pub stored: Option<i64>,
+}
+
+impl Store {
+    /// Queues what is to be done with a waiting file, in place of what was before.
+    ///
+    /// # Errors
+    /// [`StoreError::Refused`] while the file is being stored.
+    pub async fn queue_job(
+        &self,
+        member: Member,
+        import: i64,
+        step: Step,
+        agreed: &Value,
+    ) -> Result<(), StoreError> {
+        let queued = sqlx::query!(
+            "INSERT INTO import_job (books_id, import_id, step, state, person_id, agreed)
+             VALUES ($1, $2, $3, 'queued', $4, $5)
+             ON CONFLICT (books_id, import_id) DO UPDATE SET
+                 step = EXCLUDED.step, state = 'queued', person_id = EXCLUDED.person_id,
+                 agreed = EXCLUDED.agreed, queued_at = now(), turn = import_job.turn + 1, tries = 0,
+                 beat = NULL, rows_read = 0, rows_checked = 0, rows_stored = 0, shown = NULL,
+                 revision = NULL, problem = NULL
+             WHERE NOT (import_job.step = 'store' AND import_job.state IN ('queued', 'running'))",
+            member.books().0,
+            import,
+            step.key(),
+            member.person(),
+            agreed
+        )
+        .execute(&self.pool)
+        .await?;
+        if queued.rows_affected() == 0 {
+            return Err(StoreError::Refused("the file is being stored just now".to_owned()));
+        }
+        Ok(())
+    }
+
+    /// Takes up the oldest job that nobody is at.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn take_job(&self) -> Result<Option<Job>, StoreError> {
+        let died = serde_json::json!({
+            "status": 500,
+            "code": "given_up",
+            "detail": "the server stopped several times while it was at this file; nothing was stored",
+        });
+        sqlx::query!(
+            "UPDATE import_job SET state = 'failed', turn = turn + 1, problem = $2
+             WHERE state = 'running' AND tries >= $1 AND beat < now() - interval '15 seconds'",
+            MAX_TRIES,
+            died
+        )
+        .execute(&self.pool)
+        .await?;
+        let job = sqlx::query!(
+            "UPDATE import_job j SET state = 'running', turn = j.turn + 1, tries = j.tries + 1, beat = now(),
+                 rows_read = 0, rows_checked = 0, rows_stored = 0
+             FROM (SELECT books_id, import_id FROM import_job
+                   WHERE state = 'queued' OR (state = 'running' AND beat < now() - interval '15 seconds')
+                   ORDER BY queued_at LIMIT 1 FOR UPDATE SKIP LOCKED) q
+             WHERE j.books_id = q.books_id AND j.import_id = q.import_id
+             RETURNING j.books_id, j.import_id, j.step, j.agreed, j.person_id, j.turn"
+        );
+        let Some(row) = job.fetch_optional(&self.pool).await? else { return Ok(None) };
+        Ok(Some(Job {
+            import: row.import_id,
+            step: Step::from_key(&row.step)?,
+            agreed: row.agreed,
+            books: BooksId(row.books_id),
+            person: row.person_id,
+            turn: row.turn,
+        }))
+    }
+
+    /// On whose behalf a job is done.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when the person is no longer a member.
+    pub async fn member_of(&self, job: &Job) -> Result<Member, StoreError> {
+        self.member(job.person, job.books).await
+    }
+
+    /// Says how far a job is and that its server lives. Returns whether it is still to be done by
+    /// this one.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn beat(&self, job: &Job, progress: &Progress) -> Result<bool, StoreError> {
+        let beat = sqlx::query!(
+            "UPDATE import_job SET beat = now(), rows_read = $4, rows_checked = $5, rows_stored = $6
+             WHERE books_id = $1 AND import_id = $2 AND turn = $3",
+            job.books.0,
+            job.import,
+            job.turn,
+            progress.rows(Phase::Read),
+            progress.rows(Phase::Check),
+            progress.rows(Phase::Store)
+        );
+        Ok(beat.execute(&self.pool).await?.rows_affected() > 0)
+    }
+
+    /// Ends a job that was done; of looking with what is shown, and the revision of the books that
+    /// it was read against.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn finish_job(
+        &self,
+        job: &Job,
+        shown: Option<(&Value, i64)>,
+    ) -> Result<(), StoreError> {
+        sqlx::query!(
+            "UPDATE import_job SET state = 'done', shown = $4, revision = $5
+             WHERE books_id = $1 AND import_id = $2 AND turn = $3",
+            job.books.0,
+            job.import,
+            job.turn,
+            shown.map(|(shown, _)| shown),
+            shown.map(|(_, revision)| revision)
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// Ends a job that failed, with why.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn fail_job(&self, job: &Job, problem: &Value) -> Result<(), StoreError> {
+        sqlx::query!(
+            "UPDATE import_job SET state = 'failed', problem = $4
+             WHERE books_id = $1 AND import_id = $2 AND turn = $3",
+            job.books.0,
+            job.import,
+            job.turn,
+            problem
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// Stops what is being done with a file. Nothing is stored of it, unless that was done already.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn cancel_job(&self, member: Member, import: i64) -> Result<(), StoreError> {
+        sqlx::query!(
+            "UPDATE import_job SET state = 'cancelled', turn = turn + 1
+             WHERE books_id = $1 AND import_id = $2 AND state IN ('queued', 'running')",
+            member.books().0,
+            import
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// Where the job of a file stands.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when nothing was ever to be done with such a file.
+    pub async fn job(&self, member: Member, import: i64) -> Result<JobState, StoreError> {
+        let row = sqlx::query!(
+            "SELECT j.step, j.state, j.rows_read, j.rows_checked, j.rows_stored, j.problem, i.kind,
+                    i.file_name, i.stored_rows
+             FROM import_job j JOIN import i ON i.books_id = j.books_id AND i.id = j.import_id
+             WHERE j.books_id = $1 AND j.import_id = $2",
+            member.books().0,
+            import
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound("waiting import"))?;
+        // A server that died behind its commit could not say that it was done.
+        let state = match row.state.as_str() {
+            _ if row.stored_rows.is_some() => State::Done,
+            "done" => State::Done,
+            "failed" => State::Failed,
+            "cancelled" => State::Cancelled,
+            _ => State::Underway,
+        };
+        Ok(JobState {
+            kind: FileKind::from_key(&row.kind).ok_or_else(|| StoreError::damaged(&row.kind))?,
+            file_name: row.file_name,
+            step: Step::from_key(&row.step)?,
+            state,
+            rows: [row.rows_read, row.rows_checked, row.rows_stored],
+            problem: row.problem,
+            stored: row.stored_rows,
+        })
+    }
+
+    /// What is shown of a file that was looked at, and the revision of the books that it was read
+    /// against.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn shown(
+        &self,
+        member: Member,
+        import: i64,
+    ) -> Result<Option<(Value, i64)>, StoreError> {
+        let shown = sqlx::query!(
+            r#"SELECT shown AS "shown!", revision AS "revision!" FROM import_job
+               WHERE books_id = $1 AND import_id = $2 AND state = 'done' AND shown IS NOT NULL"#,
+            member.books().0,
+            import
+        );
+        Ok(shown.fetch_optional(&self.pool).await?.map(|row| (row.shown, row.revision)))
+    }
+}
