@@ -33,7 +33,7 @@ pub(crate) async fn measure() -> anyhow::Result<(Measured, Peak)> {
     let id = upload(&books, "journal.csv", &journal(LINES).write(Format::Csv)?).await?;
     let worker = Worker::start(&books)?;
     let (ours, peak) = bring(&books, id, &worker, LINES).await?;
-    let name = "journal of 1 million lines from CSV, looked at, then read again and stored";
+    let name = "journal of 1 million lines from CSV, looked at and stored";
     let measured = Measured::new(name, ours, "COPY of the same rows", copy(&books).await?, 0.5);
     Ok((measured, Peak::new("memory of the process that did it", peak, 300)))
 }
@@ -59,7 +59,7 @@ pub(crate) async fn measure_workbook() -> anyhow::Result<Measured> {
     };
     let (bare, rows) = timed(bare).await;
     ensure!(rows? == WORKBOOK_LINES + 1, "not every row was read");
-    let name = "journal of 200,000 lines from XLSX, looked at, then read again and stored";
+    let name = "journal of 200,000 lines from XLSX, looked at and stored";
     let baseline = "reading it with the library, and storing the same lines";
     Ok(Measured::new(name, ours, baseline, bare, 1.0 / 1.5))
 }

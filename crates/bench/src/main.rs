@@ -1,5 +1,5 @@
 //! Measures what the design promises, each against its own baseline in the same run. These are not
-//! timed tests: the machine is noisy, and only ratios are worth keeping.
+//! timed tests: the machine is noisy, and only ratios are worth keeping. Without names all are measured.
 
 mod import;
 mod large;
@@ -109,15 +109,29 @@ async fn main() -> anyhow::Result<()> {
         return worker::work(url).await;
     }
     let json = arguments.iter().any(|argument| argument == "--json");
-    rehearsal::measure()?.print(json)?;
-    for measured in merge::measure().await? {
-        measured.print(json)?;
+    let named: Vec<&String> = arguments.iter().filter(|a| !a.starts_with("--")).collect();
+    let wanted = |name: &str| named.is_empty() || named.iter().any(|asked| *asked == name);
+    if wanted("rehearsal") {
+        rehearsal::measure()?.print(json)?;
     }
-    trial::measure().await?.print(json)?;
-    let (measured, peak) = import::measure().await?;
-    measured.print(json)?;
-    peak.print(json)?;
-    import::measure_workbook().await?.print(json)?;
-    eprintln!("{}", import::kill().await?);
+    if wanted("merge") {
+        for measured in merge::measure().await? {
+            measured.print(json)?;
+        }
+    }
+    if wanted("trial") {
+        trial::measure().await?.print(json)?;
+    }
+    if wanted("import") {
+        let (measured, peak) = import::measure().await?;
+        measured.print(json)?;
+        peak.print(json)?;
+    }
+    if wanted("workbook") {
+        import::measure_workbook().await?.print(json)?;
+    }
+    if wanted("kill") {
+        eprintln!("{}", import::kill().await?);
+    }
     Ok(())
 }

@@ -92,7 +92,7 @@ async fn codes_nobody_bears_are_mapped_or_added_and_the_file_is_taken_back() {
 
     browser.see_text("Brought in before").await;
     browser.click_words("Take back…").await;
-    browser.see_text("2 entries with 4 lines, 1 account").await;
+    browser.see_text("2 entries with 4 lines and 1 account").await;
     browser.click_words("Take it back").await;
     browser.see_text("taken back").await;
     // Its chart is still leant on by nothing, and the codes it mapped are remembered.
@@ -204,5 +204,30 @@ async fn accounts_tell_where_they_came_from_and_files_of_a_form_are_known_again(
     browser.see_text("came with ledger.csv").await;
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");
+    desk.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_takes_long_says_how_far_it_is_and_can_be_stopped() {
+    let desk = desk("underway").await;
+    let browser = &desk.browser;
+    pick_kind(browser, "journal").await;
+    desk.choose("april.csv", JOURNAL).await;
+    browser.see_text("Store 4 rows").await;
+    // Somebody else keeps the books to themselves for a while.
+    let held = zf_testing::hold(&desk.store).await;
+    browser.click_words("Store 4 rows").await;
+    browser.see_text("Storing april.csv").await;
+    browser.see_text("rows checked").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.reload().await;
+    browser.see_text("Storing april.csv").await;
+    browser.click_words("Stop it").await;
+    browser.see_text("Stopped; nothing of it was stored").await;
+    held.rollback().await.unwrap();
+    // It waits on, and can be stored after all.
+    browser.click_words("Store 4 rows").await;
+    browser.see_text("4 rows of april.csv stored").await;
     desk.close().await;
 }

@@ -21,7 +21,7 @@ use zf_core::intake::numbers::DecimalMark;
 use zf_core::intake::reading::{Chosen, Reading};
 use zf_core::intake::wordings::Caption;
 use zf_core::intake::{
-    Cell, Intake, OutlineBy, RawRow, Rejected, Sheet, balances, chart, crosswalk, journal,
+    Cell, Hidden, Intake, OutlineBy, RawRow, Rejected, Sheet, balances, chart, crosswalk, journal,
 };
 use zf_core::money::Currency;
 use zf_core::plan::{Field, Plan};
@@ -176,11 +176,8 @@ fn a_person_chooses_headings_and_columns() {
 
 #[test]
 fn the_sheet_is_the_one_that_has_what_is_needed() {
-    let sheet = |name: &str, hidden, text: &str| Sheet {
-        name: name.to_owned(),
-        hidden,
-        rows: Box::new(rows(text)),
-    };
+    let sheet =
+        |name: &str, hidden, text: &str| Sheet { hidden, ..Sheet::new(name, Box::new(rows(text))) };
     let mut sheets = [
         sheet("Notes", false, "Please read|first\nDear|all"),
         sheet("Old", true, "Code|Name|Class|Section|Tax\n1|x|Asset||"),
@@ -242,8 +239,7 @@ fn a_block_without_headings_is_told_by_its_cells() {
 
 #[test]
 fn a_form_that_was_met_before_is_known_again_wherever_it_stands() {
-    let sheet =
-        |hidden, text: &str| Sheet { name: "a".to_owned(), hidden, rows: Box::new(rows(text)) };
+    let sheet = |hidden, text: &str| Sheet { hidden, ..Sheet::new("a", Box::new(rows(text))) };
     let form = |text: &str| headings(&rows(text)[0]);
     let forms = [form("Konto|Text"), form("Acct. No|What|Kind of a/c")];
     let file = "Small books|\n|\nacct no|WHAT|kind of a/c\n1|x|y";
@@ -255,11 +251,7 @@ fn a_form_that_was_met_before_is_known_again_wherever_it_stands() {
 
 #[test]
 fn cells_are_read_as_they_were_corrected() {
-    let mut sheets = [Sheet {
-        name: String::new(),
-        hidden: false,
-        rows: Box::new(rows("Code|Name\n1O|Cash\n20")),
-    }];
+    let mut sheets = [Sheet::new("", Box::new(rows("Code|Name\n1O|Cash\n20")))];
     let corrections = [((2, 0), "10"), ((3, 1), "Bank"), ((9, 0), "nobody’s")];
     let corrections = corrections.map(|(at, text)| (at, text.to_owned())).into();
     let chosen = Chosen { corrections, ..Chosen::default() };
@@ -268,6 +260,19 @@ fn cells_are_read_as_they_were_corrected() {
     let texts: Vec<Vec<&str>> =
         rows.iter().map(|row| row.cells.iter().map(|cell| cell.text.as_str()).collect()).collect();
     assert_eq!(texts, [vec!["Code", "Name"], vec!["10", "Cash"], vec!["20", "Bank"]]);
+}
+
+#[test]
+fn what_is_hidden_is_read_and_said() {
+    let layout =
+        reading(FileKind::Chart, &rows("Books\nCode|Name|Old no.\n10|Cash|1\n20|Bank|2")).layout;
+    let hides = Hidden { rows: vec![1, 4, 3], columns: vec![(3, 9)] };
+    let said: Vec<_> = hides.warnings(&layout).into_iter().map(|w| (w.row, w.message)).collect();
+    assert_eq!(said[0].0, 3);
+    assert!(said[0].1.starts_with("2 rows, from row 3 on, are hidden"), "{said:?}");
+    assert!(said[1].1.starts_with("the column “Old no.” is hidden"), "{said:?}");
+    assert_eq!(said.len(), 2, "what stands above the headings is of no matter");
+    assert!(Hidden::default().warnings(&layout).is_empty());
 }
 
 fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {

@@ -1,17 +1,22 @@
 //! What every action can reach: the store, and the latest snapshot of each set of books.
 
 use crate::Problem;
+use crate::intake::Looked;
 use std::collections::HashMap;
-use std::sync::{Arc, Mutex, PoisonError};
-use std::time::Duration;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::time::{Duration, Instant};
 use tokio::sync::Notify;
 use zf_core::ids::BooksId;
 use zf_store::people::Member;
 use zf_store::today::Snapshot;
+use zf_store::uploads::Upload;
 use zf_store::{Store, StoreError};
 
 /// How many sets of books are kept in memory.
 const KEPT: usize = 16;
+
+/// How long what was read of a file waits for somebody to agree to it.
+const LOOKED_FOR: Duration = Duration::from_mins(10);
 
 /// The state of a server. Snapshots are only ever used after the database has said that their
 /// revision still holds, so any number of servers can share one database.
@@ -21,12 +26,13 @@ pub struct App {
     pub store: Store,
     snapshots: Arc<Mutex<HashMap<BooksId, Arc<Snapshot>>>>,
     jobs: Arc<Notify>,
+    looked: Arc<Mutex<Option<(Instant, Looked)>>>,
 }
 
 impl App {
     /// The state over a store.
     pub fn new(store: Store) -> Self {
-        Self { store, snapshots: Arc::default(), jobs: Arc::default() }
+        Self { store, snapshots: Arc::default(), jobs: Arc::default(), looked: Arc::default() }
     }
 
     /// The books as they stand.
@@ -57,12 +63,36 @@ impl App {
     /// server that died, is found within a second.
     pub(crate) async fn wait_for_jobs(&self) {
         let _ = tokio::time::timeout(Duration::from_secs(1), self.jobs.notified()).await;
+        lock(&self.looked).take_if(|(since, _)| since.elapsed() > LOOKED_FOR);
     }
 
-    fn kept(&self) -> std::sync::MutexGuard<'_, HashMap<BooksId, Arc<Snapshot>>> {
-        // A panic elsewhere cannot leave the map half changed: each change is one call.
-        self.snapshots.lock().unwrap_or_else(PoisonError::into_inner)
+    /// Keeps what was read last for whoever agrees to it next. One large file is enough to hold.
+    pub(crate) fn keep_looked(&self, looked: Looked) {
+        *lock(&self.looked) = Some((Instant::now(), looked));
     }
+
+    /// What was read of a file before, if reading it once more would come to the same.
+    ///
+    /// # Errors
+    /// When the store fails.
+    pub(crate) async fn looked_before(
+        &self,
+        member: Member,
+        upload: &Upload,
+    ) -> Result<Option<Looked>, StoreError> {
+        let revision = self.store.revision(member).await?;
+        let kept = lock(&self.looked).take_if(|(_, looked)| looked.still_holds(upload, revision));
+        Ok(kept.map(|(_, looked)| looked))
+    }
+
+    fn kept(&self) -> MutexGuard<'_, HashMap<BooksId, Arc<Snapshot>>> {
+        lock(&self.snapshots)
+    }
+}
+
+/// A panic elsewhere cannot leave what is locked here half changed: each change is one call.
+fn lock<T>(mutex: &Mutex<T>) -> MutexGuard<'_, T> {
+    mutex.lock().unwrap_or_else(PoisonError::into_inner)
 }
 
 /// Runs work that would keep the server from answering others.

@@ -1,6 +1,7 @@
 //! Files in. What a file is, is told by its content; what its name says must agree.
 
 mod archive;
+mod hidden;
 mod saft;
 mod text;
 mod workbook;

@@ -116,6 +116,32 @@ fn workbooks_keep_their_places_and_tell_numbers_from_texts() {
     assert_eq!(native(2, 2), (4, "0.3", true), "the cached value, as a spreadsheet shows it");
 }
 
+#[test]
+fn what_a_workbook_hides_is_named() {
+    let mut book = rust_xlsxwriter::Workbook::new();
+    book.add_worksheet().set_name("Plain").unwrap().write_string(0, 0, "x").unwrap();
+    let sheet = book.add_worksheet();
+    sheet.set_name("Fees & rates").unwrap();
+    for row in 0..6 {
+        sheet.write_string(row, 0, "1000").unwrap();
+        sheet.write_string(row, 3, "Bank").unwrap();
+    }
+    for row in [2, 4] {
+        sheet.set_row_hidden(row).unwrap();
+    }
+    sheet.set_column_hidden(3).unwrap();
+    let opened = read("a.xlsx", &book.save_to_buffer().unwrap()).unwrap();
+    let hides: Vec<_> =
+        opened.sheets.iter().map(|s| (s.hides.rows.clone(), s.hides.columns.clone())).collect();
+    assert_eq!(hides, [(vec![], vec![]), (vec![3, 5], vec![(4, 4)])]);
+
+    let opened = read("a.ods", &ods(MANIFEST)).unwrap();
+    assert_eq!(
+        (&*opened.sheets[0].hides.rows, &*opened.sheets[0].hides.columns),
+        (&[2][..], &[(1, 2)][..])
+    );
+}
+
 fn archive(files: &[(&str, &str)]) -> Vec<u8> {
     let mut archive = ZipWriter::new(Cursor::new(Vec::new()));
     for (name, content) in files {
@@ -135,7 +161,11 @@ fn ods(manifest: &str) -> Vec<u8> {
     };
     let number = r#"<table:table-cell office:value-type="float" office:value="1000"><text:p>1000</text:p></table:table-cell>"#;
     let row = |cells: [&str; 2]| format!("<table:table-row>{}</table:table-row>", cells.concat());
-    let rows = row([&text("Code"), &text("Name")]) + &row([number, &text("Bank")]);
+    let columns =
+        r#"<table:table-column table:visibility="collapse" table:number-columns-repeated="2"/>"#;
+    let filtered = row([number, &text("Bank")])
+        .replace("<table:table-row>", r#"<table:table-row table:visibility="filter">"#);
+    let rows = columns.to_owned() + &row([&text("Code"), &text("Name")]) + &filtered;
     let content = format!(
         r#"<office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><office:body><office:spreadsheet><table:table table:name="Chart">{rows}</table:table></office:spreadsheet></office:body></office:document-content>"#
     );

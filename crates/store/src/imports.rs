@@ -17,6 +17,9 @@ use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::Entries;
 use zf_core::intake::usage::NewUse;
 
+/// So many rows change what the tables are like.
+const MANY: i64 = 10_000;
+
 /// A file that accounts came from.
 #[derive(Clone, Debug)]
 pub struct Origin {
@@ -257,6 +260,10 @@ impl Store {
         pause::point().await;
         progress.go_on()?;
         tx.commit().await?;
+        if rows >= MANY {
+            // What is known of the tables is of before, and the queries would be planned for that.
+            sqlx::query!("ANALYZE entry, line, strand, strand_total").execute(&self.pool).await?;
+        }
         Ok(())
     }
 }

@@ -1,10 +1,11 @@
 //! `zerofold inspect`: reads a file as the import would and says what was found, without a database.
 
-use anyhow::{Context, ensure};
+use crate::files::{FileSheet, read_chart};
+use anyhow::Context;
 use clap::Args;
 use serde_json::{Value, json};
 use std::collections::{BTreeMap, HashMap, HashSet};
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 use std::process::ExitCode;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Chart};
@@ -12,11 +13,10 @@ use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::dates::DateOrder;
-use zf_core::intake::reading::{Chosen, Reading};
+use zf_core::intake::reading::Chosen;
 use zf_core::intake::{Rejected, Warning, balances, chart, crosswalk, journal};
 use zf_core::money::{Currency, grouped};
 use zf_core::policy::{CodeFormat, Policy};
-use zf_sheets::{How, Opened};
 
 /// What to read, and what is chosen instead of being told from the file.
 #[derive(Args)]
@@ -48,9 +48,7 @@ pub(crate) struct Inspect {
 
 /// Everything that is said of a file.
 struct Findings {
-    reading: Reading,
-    opened: Opened,
-    sheet: usize,
+    file: FileSheet,
     ready: Vec<Value>,
     ready_rows: usize,
     rejected: Vec<Rejected>,
@@ -87,19 +85,19 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     };
     let mut chosen = Chosen { sheet: asked.sheet.clone(), ..Chosen::default() };
     chosen.dates = asked.date_order.as_deref().and_then(DateOrder::from_key);
-    let mut opened = open(&asked.file)?;
-    let (sheet, reading) = read_sheet(kind, &mut opened, currency, &chosen)?;
-    let rows = &*opened.sheets[sheet].rows;
+    let file = FileSheet::open(&asked.file, kind, currency, &chosen)?;
+    let (reading, rows) = (&file.reading, file.rows());
     let given =
         asked.chart.as_deref().map(|path| read_chart(path, currency, format)).transpose()?;
-    let told = || given.clone().unwrap_or_else(|| journal::chart_of_codes(&reading, rows));
+    let given = given.map(|(chart, _)| chart);
+    let told = || given.clone().unwrap_or_else(|| journal::chart_of_codes(reading, rows));
     let former = FormerCodes::default();
     let money = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
 
-    let (ready, ready_rows, rejected, warnings, totals) = match kind {
+    let (ready, ready_rows, rejected, mut warnings, totals) = match kind {
         FileKind::Chart => {
             let books = chart::Books { chart: &Chart::default(), format };
-            let read = chart::read(&reading, &rows.all(), &books, AccountId(1)).intake;
+            let read = chart::read(reading, &rows.all(), &books, AccountId(1)).intake;
             let all = Chart::new(read.ready.iter().map(|(_, account)| account.clone()));
             let rows = read.ready.iter().map(|(row, account)| account_json(*row, account, &all));
             (rows.collect(), read.ready_rows, read.rejected, read.warnings, Value::Null)
@@ -116,7 +114,7 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
                 then: None,
                 said: &HashMap::new(),
             };
-            let read = journal::read(&reading, rows, &books);
+            let read = journal::read(reading, rows, &books);
             let sums = sums(read.by_account.iter().map(|(id, (_, sum))| (*id, *sum)), &chart);
             let totals = json!({
                 "entries": read.entries,
@@ -129,7 +127,7 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
         }
         FileKind::Balances => {
             let chart = told();
-            let read = balances::read(&reading, &rows.all(), &chart, &former, currency);
+            let read = balances::read(reading, &rows.all(), &chart, &former, currency);
             let side = |sign: i128| -> i128 {
                 let amounts = read.ready.iter().map(|b| i128::from(b.amount) * sign);
                 amounts.filter(|amount| *amount > 0).sum()
@@ -145,46 +143,13 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
         _ => {
             let chart = told();
             let books = crosswalk::Books { chart: &chart, former: &former, format };
-            let read = crosswalk::read(&reading, &rows.all(), &books);
+            let read = crosswalk::read(reading, &rows.all(), &books);
             let ready = read.ready.iter().map(|c| crossing_json(c, &chart)).collect();
             (ready, read.ready_rows, read.rejected, read.warnings, Value::Null)
         }
     };
-    Ok(Findings { reading, opened, sheet, ready, ready_rows, rejected, warnings, totals })
-}
-
-fn open(path: &Path) -> anyhow::Result<Opened> {
-    let content =
-        std::fs::read(path).with_context(|| format!("{} cannot be read", path.display()))?;
-    let name = path.file_name().unwrap_or_default().to_string_lossy();
-    Ok(zf_sheets::read(&name, content, &How::default())?)
-}
-
-/// Finds the sheet that is read and how; a file that lacks a column it needs cannot be read.
-fn read_sheet(
-    kind: FileKind,
-    opened: &mut Opened,
-    currency: Currency,
-    chosen: &Chosen,
-) -> anyhow::Result<(usize, Reading)> {
-    let (sheet, reading) = Reading::find(kind, &mut opened.sheets, currency, chosen)?;
-    let lacking = reading.layout.lacking(kind);
-    ensure!(
-        lacking.is_empty(),
-        "no row of headings was found; a {} needs the columns {}",
-        kind.words(),
-        lacking.join(", ")
-    );
-    Ok((sheet, reading))
-}
-
-fn read_chart(path: &Path, currency: Currency, format: CodeFormat) -> anyhow::Result<Chart> {
-    let mut opened = open(path)?;
-    let (sheet, reading) = read_sheet(FileKind::Chart, &mut opened, currency, &Chosen::default())?;
-    let rows = opened.sheets[sheet].rows.all();
-    let books = chart::Books { chart: &Chart::default(), format };
-    let read = chart::read(&reading, &rows, &books, AccountId(1)).intake;
-    Ok(Chart::new(read.ready.into_iter().map(|(_, account)| account)))
+    warnings.splice(..0, file.opened.sheets[file.at].hides.warnings(&reading.layout));
+    Ok(Findings { file, ready, ready_rows, rejected, warnings, totals })
 }
 
 /// Sums by code, debits positive.
@@ -241,7 +206,7 @@ impl Findings {
             let dimension = column.dimension.as_ref().map(|_| "dimension");
             column.field.map(|field| field.key()).or(dimension)
         };
-        let columns = self.reading.layout.columns.iter();
+        let columns = self.file.reading.layout.columns.iter();
         let columns = columns.map(|c| json!({ "header": c.heading, "field": field(c) }));
         let rejected = self.rejected.iter().map(|r| {
             json!({
@@ -256,16 +221,16 @@ impl Findings {
             .warnings
             .iter()
             .map(|w| json!({ "row": w.row, "reason": w.reason.key(), "message": w.message }));
-        let sheet = &self.opened.sheets[self.sheet].name;
+        let sheet = self.file.name();
         json!({
             "kind": kind,
-            "format": self.opened.kind,
+            "format": self.file.opened.kind,
             "sheet": Some(sheet).filter(|name| !name.is_empty()),
-            "encoding": self.opened.encoding,
-            "delimiter": self.opened.delimiter,
-            "header_row": self.reading.layout.header_row,
-            "date_order": self.reading.dates.map(|order| order.key()),
-            "decimal_mark": self.reading.decimal.map(|mark| mark.key()),
+            "encoding": self.file.opened.encoding,
+            "delimiter": self.file.opened.delimiter,
+            "header_row": self.file.reading.layout.header_row,
+            "date_order": self.file.reading.dates.map(|order| order.key()),
+            "decimal_mark": self.file.reading.decimal.map(|mark| mark.key()),
             "columns": columns.collect::<Vec<_>>(),
             "ready": self.ready,
             "ready_rows": self.ready_rows,
@@ -277,11 +242,11 @@ impl Findings {
 
     fn print(&self) {
         let count = |n: usize| grouped(&n.to_string());
-        let sheet = &self.opened.sheets[self.sheet].name;
+        let sheet = self.file.name();
         let place = if sheet.is_empty() { String::new() } else { format!(", sheet “{sheet}”") };
-        let row = self.reading.layout.header_row;
-        println!("{}{place}, headings in row {row}", self.opened.kind);
-        for column in &self.reading.layout.columns {
+        let row = self.file.reading.layout.header_row;
+        println!("{}{place}, headings in row {row}", self.file.opened.kind);
+        for column in &self.file.reading.layout.columns {
             let meaning = match (column.field, &column.dimension) {
                 (Some(field), _) => field.words().to_owned(),
                 (None, Some(name)) => format!("dimension {name}"),

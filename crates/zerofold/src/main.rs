@@ -1,11 +1,14 @@
-//! The program: serves the application, loads the demo books, writes their files, recounts, inspects files.
+//! The program: serves the application, loads the demo books, writes their files, recounts, inspects and rehearses files.
 
 mod demo;
+mod files;
 mod inspect;
+mod rehearse;
 
 use anyhow::Context;
 use clap::{Parser, Subcommand};
 use inspect::Inspect;
+use rehearse::Rehearse;
 use std::path::PathBuf;
 use std::process::ExitCode;
 use tracing_subscriber::EnvFilter;
@@ -44,6 +47,8 @@ enum Command {
     },
     /// Reads a file as an import would and says what it found, without a database.
     Inspect(Inspect),
+    /// Rehearses a crosswalk on the books that a chart and a journal make, without a database.
+    Rehearse(Rehearse),
     /// Recounts books from their lines and compares with the totals that reports read.
     Verify {
         /// The database, PostgreSQL 15 or later.
@@ -66,6 +71,7 @@ async fn main() -> ExitCode {
         Command::Serve { database, port, demo } => serve(&database, port, demo).await,
         Command::Scenario { out } => demo::write_files(&out),
         Command::Inspect(asked) => return inspect::run(&asked),
+        Command::Rehearse(asked) => return rehearse::run(&asked),
         Command::Verify { database, member } => verify(&database, &member).await,
         Command::Openapi => {
             print!("{}", zf_server::openapi());

@@ -3,9 +3,11 @@
 
 use std::path::PathBuf;
 use zf_browser_tests::{Browser, Site};
+use zf_store::Store;
 
 pub(crate) struct Desk {
     pub(crate) browser: Browser,
+    pub(crate) store: Store,
     folder: PathBuf,
 }
 
@@ -17,7 +19,7 @@ impl Desk {
         browser.sign_in("ann@books.example").await;
         let folder = std::env::temp_dir().join(format!("zerofold-{name}-{}", std::process::id()));
         std::fs::create_dir_all(&folder).unwrap();
-        Self { browser, folder }
+        Self { browser, store: site.store, folder }
     }
 
     pub(crate) async fn open_books(&self) {

@@ -38,7 +38,7 @@ pub const JOURNAL_COLUMNS: [Column; 12] = [
 /// A sheet with a row of headings on top, in row 1.
 pub fn sheet(name: &str, kind: FileKind, columns: &[Column], rows: Vec<RawRow>) -> Sheet {
     let rows: Vec<RawRow> = std::iter::once(head(kind, columns)).chain(rows).collect();
-    Sheet { name: name.to_owned(), hidden: false, rows: Box::new(rows) }
+    Sheet::new(name, Box::new(rows))
 }
 
 /// The row of headings of a sheet.
@@ -177,8 +177,7 @@ pub fn of_entries(rows: Box<dyn Rows>) -> Result<[Sheet; 2], Box<dyn Rows>> {
     let Some(entries) = rows.start(1).first().and_then(Entries::of) else { return Err(rows) };
     let lines = FrenchLines { rows, entries };
     let accounts = sheet(ACCOUNTS, FileKind::Chart, &ACCOUNT_COLUMNS, lines.accounts());
-    let journal = Sheet { name: JOURNAL.to_owned(), hidden: false, rows: Box::new(lines) };
-    Ok([journal, accounts])
+    Ok([Sheet::new(JOURNAL, Box::new(lines)), accounts])
 }
 
 /// What the first digits of a code mean in the Plan comptable général (règlement ANC 2014-03). The

@@ -24,6 +24,7 @@ pub mod wordings;
 pub use outline::OutlineBy;
 
 use columns::Column;
+use layout::Layout;
 use reason::Reason;
 use rows::Rows;
 
@@ -78,8 +79,55 @@ pub struct Sheet {
     pub name: String,
     /// Whether the spreadsheet hides it.
     pub hidden: bool,
+    /// What the spreadsheet hides in it.
+    pub hides: Hidden,
     /// Its rows.
     pub rows: Box<dyn Rows>,
+}
+
+/// Rows and columns that a spreadsheet hides.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Hidden {
+    /// Row numbers.
+    pub rows: Vec<u32>,
+    /// First and last of columns side by side, counted from 1.
+    pub columns: Vec<(u32, u32)>,
+}
+
+impl Sheet {
+    /// A sheet that hides nothing.
+    pub fn new(name: &str, rows: Box<dyn Rows>) -> Self {
+        Self { name: name.to_owned(), hidden: false, hides: Hidden::default(), rows }
+    }
+}
+
+impl Hidden {
+    /// Says what is hidden of a sheet with such columns, since it is read like any other.
+    pub fn warnings(&self, layout: &Layout) -> Vec<Warning> {
+        let mut warnings = Vec::new();
+        let below = self.rows.iter().filter(|row| **row > layout.header_row);
+        if let Some(first) = below.clone().min() {
+            let message = match below.count() {
+                1 => format!("row {first} is hidden in the spreadsheet; it is read like any other"),
+                n => format!(
+                    "{n} rows, from row {first} on, are hidden in the spreadsheet; they are read like any other"
+                ),
+            };
+            warnings.push(Warning { row: *first, reason: Reason::HiddenRows, message });
+        }
+        for column in &layout.columns {
+            let at = u32::try_from(column.at + 1).unwrap_or(u32::MAX);
+            if self.columns.iter().any(|(first, last)| (*first..=*last).contains(&at)) {
+                let heading = &column.heading;
+                let message = format!(
+                    "the column “{heading}” is hidden in the spreadsheet; it is read like any other"
+                );
+                let row = layout.header_row;
+                warnings.push(Warning { row, reason: Reason::HiddenColumn, message });
+            }
+        }
+        warnings
+    }
 }
 
 /// A row that cannot be taken.

@@ -114,6 +114,10 @@ keyed! {
         SectionUnknown = "section_unknown", "unknown section";
         /// The headings of the file stand here once more.
         HeaderAgain = "header_again", "headings repeated";
+        /// A column that the spreadsheet hides.
+        HiddenColumn = "hidden_column", "hidden column";
+        /// Rows that the spreadsheet hides.
+        HiddenRows = "hidden_rows", "hidden rows";
         /// A text is longer than it may be.
         TextTooLong = "text_too_long", "text is too long";
         /// A row of totals, which are worked out and not taken.

@@ -81,7 +81,13 @@ async fn carry_out(app: &App, job: &Job, progress: Arc<Progress>) -> Result<(), 
         Step::Store => {
             let agreed: Agreed =
                 serde_json::from_value(job.agreed.clone()).map_err(|e| Problem::internal(&e))?;
-            let looked = look(app, member, upload, Arc::clone(&progress)).await?;
+            let looked = match app.looked_before(member, &upload).await? {
+                Some(looked) => {
+                    looked.count_as_done(&progress);
+                    looked
+                }
+                None => look(app, member, upload, Arc::clone(&progress)).await?,
+            };
             store(app, member, job.import, &looked, &agreed, &progress).await?;
             Ok(app.store.finish_job(job, None).await?)
         }
@@ -102,9 +108,11 @@ async fn show(
     };
     let looked = look(app, member, upload, progress).await?;
     let revision = looked.books().books.revision;
-    let view = move || serde_json::to_value(ImportView::of(id, file_name, looked, applied));
-    let shown = crate::state::off_thread(view).await?.map_err(|e| Problem::internal(&e))?;
-    Ok((shown, revision))
+    let view =
+        move || (serde_json::to_value(ImportView::of(id, file_name, &looked, applied)), looked);
+    let (shown, looked) = crate::state::off_thread(view).await?;
+    app.keep_looked(looked);
+    Ok((shown.map_err(|e| Problem::internal(&e))?, revision))
 }
 
 /// Looks at a file and stores it, without anybody to ask: every row of it must be ready. Returns how

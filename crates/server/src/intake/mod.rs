@@ -39,7 +39,9 @@ use zf_store::uploads::{FileForm, Upload};
 /// What was read of a file.
 #[derive(Debug)]
 pub(crate) struct Looked {
-    /// What the file brings in.
+    /// The file.
+    id: i64,
+    /// What it brings in.
     pub(crate) kind: FileKind,
     /// What the file is.
     pub(crate) facts: Facts,
@@ -164,7 +166,7 @@ pub(crate) async fn look(
         let currency = snapshot.today.currency;
         let (at, reading) = Reading::find(upload.kind, &mut sheets, currency, &choices.chosen()?)
             .map_err(|e| Problem::unreadable("not_laid_out", e))?;
-        let Sheet { name, mut rows, .. } = sheets.swap_remove(at);
+        let Sheet { name, mut rows, hides, .. } = sheets.swap_remove(at);
         watched::watch(&mut rows, Phase::Check, &progress);
         let lacking = reading.layout.lacking(upload.kind);
         let read = if lacking.is_empty() {
@@ -175,9 +177,12 @@ pub(crate) async fn look(
         } else {
             Read::nothing()
         };
+        let mut warnings = hides.warnings(&reading.layout);
+        warnings.extend(read.warnings);
         // What was read of half of the rows is worth nothing.
         progress.go_on()?;
         Ok(Looked {
+            id,
             kind: upload.kind,
             facts: Facts { sheet: name, ..facts },
             reading,
@@ -186,7 +191,7 @@ pub(crate) async fn look(
             lacking,
             ready_rows: read.ready_rows,
             rejected: read.rejected,
-            warnings: read.warnings,
+            warnings,
             outline: read.outline,
             unsettled: read.unsettled,
             ties: read.ties,
@@ -291,6 +296,19 @@ impl Looked {
     /// The books as they stood when the file was looked at.
     pub(crate) fn books(&self) -> &Snapshot {
         &self.snapshot
+    }
+
+    /// Whether looking at a file once more would come to the same.
+    pub(crate) fn still_holds(&self, upload: &Upload, revision: i64) -> bool {
+        let choices = kept(upload).ok().flatten().unwrap_or_default();
+        self.id == upload.id && self.choices == choices && self.snapshot.books.revision == revision
+    }
+
+    /// Says that the rows need not be read and checked any more.
+    fn count_as_done(&self, progress: &Progress) {
+        let rows = i64::try_from(self.rows.count()).unwrap_or(i64::MAX);
+        progress.reach(Phase::Read, rows);
+        progress.reach(Phase::Check, rows);
     }
 
     /// What a chart says otherwise than that of the books, with the books.

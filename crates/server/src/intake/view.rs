@@ -275,7 +275,7 @@ impl ImportView {
     pub(crate) fn of(
         id: i64,
         file_name: String,
-        looked: Looked,
+        looked: &Looked,
         applied: Vec<AppliedName>,
     ) -> Self {
         let ties =
@@ -334,10 +334,10 @@ impl ImportView {
             warnings: warnings.collect(),
             asked: asked.map(|(what, _)| what).collect(),
             unsettled: unsettled.collect(),
-            sheets: looked.facts.sheets,
-            sheet: looked.facts.sheet,
-            lacking: looked.lacking,
-            choices: looked.choices,
+            sheets: looked.facts.sheets.clone(),
+            sheet: looked.facts.sheet.clone(),
+            lacking: looked.lacking.clone(),
+            choices: looked.choices.clone(),
             ties,
             balances,
             applied: applied.collect(),

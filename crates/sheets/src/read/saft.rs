@@ -242,7 +242,7 @@ impl AuditFile {
             }
         }
         lines.insert(0, head);
-        Sheet { name: JOURNAL.to_owned(), hidden: false, rows: Box::new(lines) }
+        Sheet::new(JOURNAL, Box::new(lines))
     }
 
     fn opened(mut self) -> Result<Opened, CannotRead> {

@@ -40,7 +40,7 @@ pub(super) fn read(content: Vec<u8>, how: &How) -> Result<Opened, CannotRead> {
     let rows: Box<dyn Rows> = Box::new(TextRows::of(text, delimiter)?);
     let (kind, sheets) = match of_entries(rows) {
         Ok(sheets) => ("FEC", sheets.into()),
-        Err(rows) => ("CSV", vec![Sheet { name: String::new(), hidden: false, rows }]),
+        Err(rows) => ("CSV", vec![Sheet::new("", rows)]),
     };
     let (encoding, delimiter) = (Some(encoding.name()), Some(delimiter));
     Ok(Opened { kind, encoding, delimiter, sheets })

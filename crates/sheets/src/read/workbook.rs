@@ -1,7 +1,7 @@
 //! Spreadsheets: the cached value of every cell as text, with whether the spreadsheet itself holds
 //! it as a number or a date.
 
-use super::{CannotRead, MAX_CELLS, MAX_ROWS, Opened};
+use super::{CannotRead, MAX_CELLS, MAX_ROWS, Opened, hidden};
 use calamine::{
     Data, DataType, Ods, OdsError, Range, Reader, SheetVisible, Xls, XlsError, Xlsx, XlsxError,
 };
@@ -10,11 +10,16 @@ use zf_core::intake::{Cell, RawRow, Sheet};
 
 pub(super) fn read(kind: &'static str, content: &[u8]) -> Result<Opened, CannotRead> {
     let source = Cursor::new(content);
-    match kind {
-        "xlsx" => sheets("XLSX", Xlsx::new(source).map_err(xlsx)?, xlsx),
-        "xls" => sheets("XLS", Xls::new(source).map_err(xls)?, xls),
-        _ => sheets("ODS", Ods::new(source).map_err(ods)?, ods),
+    let mut opened = match kind {
+        "xlsx" => sheets("XLSX", Xlsx::new(source).map_err(xlsx)?, xlsx)?,
+        "xls" => sheets("XLS", Xls::new(source).map_err(xls)?, xls)?,
+        _ => sheets("ODS", Ods::new(source).map_err(ods)?, ods)?,
+    };
+    let mut hides = hidden::of(kind, content);
+    for sheet in &mut opened.sheets {
+        sheet.hides = hides.remove(&sheet.name).unwrap_or_default();
     }
+    Ok(opened)
 }
 
 fn damaged(kind: &'static str, reason: impl ToString) -> CannotRead {
@@ -56,7 +61,7 @@ fn sheets<'a, B: Reader<Cursor<&'a [u8]>>>(
     for (name, hidden) in listed {
         // A chart or a macro is no sheet of cells and is passed over.
         let Ok(range) = book.worksheet_range(&name).map_err(failed) else { continue };
-        sheets.push(Sheet { rows: Box::new(rows(&range)?), name, hidden });
+        sheets.push(Sheet { hidden, ..Sheet::new(&name, Box::new(rows(&range)?)) });
     }
     if sheets.is_empty() {
         return Err(damaged(kind, "it has no sheet of cells"));

@@ -37,6 +37,16 @@
       problem = sentence(error);
     }
   }
+
+  const list = new Intl.ListFormat('en-GB');
+  function taken({ entries, lines, accounts, uses }: Schemas['BroughtView']): string {
+    const parts = [
+      entries && `${plural(entries, 'entry', 'entries')} with ${plural(lines, 'line')}`,
+      accounts && plural(accounts, 'account'),
+      uses && plural(uses, 'where-used entry', 'where-used entries'),
+    ];
+    return list.format(parts.filter((part) => part !== 0)) || 'nothing';
+  }
 </script>
 
 {#if files.length}
@@ -78,15 +88,7 @@
           {#each brought.in_the_way as reason (reason)}<li>{reason}</li>{/each}
         </ul>
       {:else}
-        <p class="mb-4">
-          {plural(brought.entries, 'entry', 'entries')} with {plural(brought.lines, 'line')},
-          {plural(brought.accounts, 'account')} and {plural(
-            brought.uses,
-            'where-used entry',
-            'where-used entries',
-          )}
-          go. The trail keeps that they were here.
-        </p>
+        <p class="mb-4">That takes {taken(brought)} away. The trail keeps that they were here.</p>
       {/if}
       <div class="flex justify-end gap-2">
         <button class="btn btn-quiet" onclick={() => (asked = null)}>Leave it</button>

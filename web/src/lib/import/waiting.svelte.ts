@@ -67,13 +67,19 @@ export class WaitingFile {
       this.progress = null;
       this.stopping = false;
     }
-    if (progress.state === 'cancelled') {
-      if (progress.storing || this.looked) throw new Error('Stopped; nothing of it was stored.');
+    if (progress.state === 'done') return progress;
+    const stopped = progress.state === 'cancelled';
+    if (stopped && !progress.storing && !this.looked) {
       await answer(api.DELETE('/api/books/{books}/imports/{import}', path));
       throw new Error('Stopped; the file was dropped.');
     }
-    if (progress.state === 'failed') throw new Error(progress.message ?? 'it failed');
-    return progress;
+    // It waits on, as it was.
+    if (progress.storing) {
+      this.looked ??= await this.seen(api.GET('/api/books/{books}/imports/{import}', path));
+    }
+    throw new Error(
+      stopped ? 'Stopped; nothing of it was stored.' : (progress.message ?? 'It failed.'),
+    );
   }
 
   /** What a file would bring in. */

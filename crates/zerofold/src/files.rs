@@ -1,0 +1,169 @@
+//! Files read as an import would read them, without a database.
+
+use anyhow::{Context, bail, ensure};
+use std::collections::{BTreeMap, HashMap, HashSet};
+use std::path::Path;
+use zf_core::activity::{Activity, LineContent, Slot, Strand, StrandActivity, Totals};
+use zf_core::calendar::FiscalCalendar;
+use zf_core::chart::{Account, Chart, Kind, Status};
+use zf_core::former::FormerCodes;
+use zf_core::ids::{AccountId, StrandId};
+use zf_core::intake::columns::FileKind;
+use zf_core::intake::journal::{self, Entries, EntryHead, FileEntries};
+use zf_core::intake::reading::{Chosen, Reading};
+use zf_core::intake::rows::Rows;
+use zf_core::intake::{Rejected, chart};
+use zf_core::money::Currency;
+use zf_core::policy::{CodeFormat, Policy};
+use zf_core::rehearsal::{Today, Usage};
+use zf_sheets::{How, Opened};
+
+/// A file that was opened, with the sheet of it that is read, and how.
+pub(crate) struct FileSheet {
+    pub(crate) opened: Opened,
+    pub(crate) at: usize,
+    pub(crate) reading: Reading,
+}
+
+impl FileSheet {
+    /// Opens a file; one that lacks a column it needs cannot be read.
+    pub(crate) fn open(
+        path: &Path,
+        kind: FileKind,
+        currency: Currency,
+        chosen: &Chosen,
+    ) -> anyhow::Result<Self> {
+        let content =
+            std::fs::read(path).with_context(|| format!("{} cannot be read", path.display()))?;
+        let name = path.file_name().unwrap_or_default().to_string_lossy();
+        let mut opened = zf_sheets::read(&name, content, &How::default())?;
+        let (at, reading) = Reading::find(kind, &mut opened.sheets, currency, chosen)?;
+        let lacking = reading.layout.lacking(kind);
+        ensure!(
+            lacking.is_empty(),
+            "no row of headings was found; a {} needs the columns {}",
+            kind.words(),
+            lacking.join(", ")
+        );
+        Ok(Self { opened, at, reading })
+    }
+
+    pub(crate) fn rows(&self) -> &dyn Rows {
+        &*self.opened.sheets[self.at].rows
+    }
+
+    /// What the sheet is called; nothing for a text file.
+    pub(crate) fn name(&self) -> &str {
+        &self.opened.sheets[self.at].name
+    }
+}
+
+/// The accounts of a file that are ready, and the rows that cannot be taken.
+pub(crate) fn read_chart(
+    path: &Path,
+    currency: Currency,
+    format: CodeFormat,
+) -> anyhow::Result<(Chart, Vec<Rejected>)> {
+    let file = FileSheet::open(path, FileKind::Chart, currency, &Chosen::default())?;
+    let books = chart::Books { chart: &Chart::default(), format };
+    let read = chart::read(&file.reading, &file.rows().all(), &books, AccountId(1)).intake;
+    let chart = Chart::new(read.ready.into_iter().map(|(_, account)| account));
+    Ok((chart, read.rejected))
+}
+
+/// The books that a chart and its journal make, as they would stand after both were imported whole.
+pub(crate) fn read_books(
+    chart_path: &Path,
+    journal_path: &Path,
+    currency: Currency,
+    format: CodeFormat,
+) -> anyhow::Result<Today> {
+    let (chart, rejected) = read_chart(chart_path, currency, format)?;
+    all_taken(chart_path, &rejected)?;
+    let calendar = FiscalCalendar::starting(1, 1)?;
+    let activity = read_journal(journal_path, &chart, currency, calendar)?;
+    Ok(Today {
+        chart,
+        activity,
+        usage: Usage { journal_complete: true, ..Usage::default() },
+        former: FormerCodes::default(),
+        policy: Policy { format, ..Policy::default() },
+        currency,
+        calendar,
+        locked: None,
+    })
+}
+
+/// What was posted, with one strand for each account.
+fn read_journal(
+    path: &Path,
+    chart: &Chart,
+    currency: Currency,
+    calendar: FiscalCalendar,
+) -> anyhow::Result<Activity> {
+    let file = FileSheet::open(path, FileKind::Journal, currency, &Chosen::default())?;
+    // History may lie on what takes no new lines.
+    let open = Chart::new(chart.iter().map(|account| Account {
+        kind: Kind::Account,
+        status: Status::Active,
+        ..account.clone()
+    }));
+    let books = journal::Books {
+        chart: &open,
+        former: &FormerCodes::default(),
+        currency,
+        calendar,
+        locked: None,
+        entries: &HashSet::new(),
+        then: None,
+        said: &HashMap::new(),
+    };
+    let read = journal::read(&file.reading, file.rows(), &books);
+    all_taken(path, &read.rejected)?;
+    let entries =
+        FileEntries { read: &read, reading: &file.reading, rows: file.rows(), books: &books };
+    let heads: Vec<EntryHead<'_>> = entries.heads().collect();
+    let mut strands: BTreeMap<AccountId, StrandActivity> = BTreeMap::new();
+    for (id, (at, line)) in (1..).zip(entries.lines()) {
+        let Some(head) = heads.get(at) else { continue };
+        let strand = strands.entry(line.account).or_default();
+        let period = calendar.period_of(head.date);
+        let slot = Slot { period, currency: line.foreign.map_or(currency, |(_, other)| other) };
+        let content = LineContent {
+            id,
+            entry: i64::try_from(at)?,
+            date: head.date,
+            amount: line.amount,
+            foreign: line.foreign,
+            payee: &line.payee,
+            memo: &line.memo,
+            reference: &line.reference,
+            dimensions: &line.dimensions,
+        };
+        *strand.totals.entry(slot).or_default() += Totals::of_line(&content);
+        strand.last = strand.last.max(Some(head.date));
+        strand.cleared += u64::from(line.cleared);
+    }
+    let named = |account: AccountId| {
+        let account = chart.get(account);
+        account.map(|a| (a.code.to_string(), a.name.clone())).unwrap_or_default()
+    };
+    Ok(Activity::new(strands.into_iter().map(|(account, activity)| {
+        let (posted_code, posted_name) = named(account);
+        (Strand { id: StrandId(account.0), account, posted_code, posted_name }, activity)
+    })))
+}
+
+/// What is worked out from a file of which rows are left out would be wrong.
+fn all_taken(path: &Path, rejected: &[Rejected]) -> anyhow::Result<()> {
+    if let Some(first) = rejected.first() {
+        bail!(
+            "{}: {} rows cannot be taken; the first is row {}: {}",
+            path.display(),
+            rejected.len(),
+            first.row,
+            first.message
+        );
+    }
+    Ok(())
+}

@@ -1,0 +1,216 @@
+//! `zerofold rehearse`: what a crosswalk would do to the books that a chart and a journal make, without
+//! a database.
+
+use crate::files::{FileSheet, read_books};
+use clap::Args;
+use serde_json::{Map, Value, json};
+use std::path::PathBuf;
+use std::process::ExitCode;
+use zf_core::activity::Figures;
+use zf_core::chart::Chart;
+use zf_core::ids::ById;
+use zf_core::intake::columns::FileKind;
+use zf_core::intake::reading::Chosen;
+use zf_core::intake::{Rejected, crosswalk};
+use zf_core::money::{Currency, grouped};
+use zf_core::plan::{Change, Plan};
+use zf_core::policy::{CodeFormat, Policy};
+use zf_core::rehearsal::finding::{Finding, Remedy};
+use zf_core::rehearsal::{Rehearsal, Today, rehearse};
+
+/// The files of the books, and the crosswalk.
+#[derive(Args)]
+pub(crate) struct Rehearse {
+    /// The chart of accounts.
+    #[arg(long)]
+    chart: PathBuf,
+    /// The journal, complete from the accounts' beginning.
+    #[arg(long)]
+    journal: PathBuf,
+    /// Old codes with the codes that are to hold their history.
+    #[arg(long)]
+    crosswalk: PathBuf,
+    /// The form of codes: `4`, `4-6 digits` or `1-12 characters`.
+    #[arg(long)]
+    code_format: Option<String>,
+    /// The base currency.
+    #[arg(long, default_value = "GBP")]
+    currency: String,
+    /// Prints one JSON object.
+    #[arg(long)]
+    json: bool,
+}
+
+/// Exit status 0 when nothing stands against the crosswalk, 1 when something does, 2 when a file
+/// cannot be read.
+pub(crate) fn run(asked: &Rehearse) -> ExitCode {
+    let report = match report(asked) {
+        Ok(report) => report,
+        Err(error) => {
+            if asked.json {
+                println!("{}", json!({ "error": format!("{error:#}") }));
+            }
+            eprintln!("{error:#}");
+            return ExitCode::from(2);
+        }
+    };
+    if asked.json {
+        println!("{:#}", report.json());
+    } else {
+        report.print();
+    }
+    if report.stops.is_empty() { ExitCode::SUCCESS } else { ExitCode::from(1) }
+}
+
+struct Report {
+    today: Today,
+    rehearsal: Rehearsal,
+    stops: Vec<Said>,
+    cautions: Vec<Said>,
+}
+
+/// Something that stands against the crosswalk, or has to be read first.
+struct Said {
+    rule: &'static str,
+    codes: Vec<String>,
+    message: String,
+    remedy: String,
+}
+
+fn report(asked: &Rehearse) -> anyhow::Result<Report> {
+    let currency = Currency::parse(&asked.currency)?;
+    let format = match &asked.code_format {
+        Some(text) => CodeFormat::parse(text)?,
+        None => Policy::default().format,
+    };
+    let today = read_books(&asked.chart, &asked.journal, currency, format)?;
+    let file =
+        FileSheet::open(&asked.crosswalk, FileKind::Crosswalk, currency, &Chosen::default())?;
+    let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
+    let read = crosswalk::read(&file.reading, &file.rows().all(), &books);
+    let mut plan = Plan::default();
+    for crossing in &read.ready {
+        let edits = crossing.edits(&today.chart, &plan);
+        for (field, change) in edits {
+            let base = today.chart.get(crossing.account).map(|a| Change::today(a, field));
+            if let Some(change) = change {
+                plan.stage(crossing.account, base, change);
+            }
+        }
+    }
+    let rehearsal = rehearse(&today, &plan);
+    let said = |finding: &Finding| Said::of(finding, &today.chart, &rehearsal.after);
+    let misfits = read.rejected.iter().map(Said::of_misfit);
+    let stops = misfits.chain(rehearsal.stops().map(said)).collect();
+    let passed = read.warnings.iter().map(|warning| Said {
+        rule: warning.reason.key(),
+        codes: Vec::new(),
+        message: format!("row {} of the crosswalk: {}", warning.row, warning.message),
+        remedy: String::new(),
+    });
+    let cautions = rehearsal.cautions().map(said).chain(passed).collect();
+    Ok(Report { stops, cautions, today, rehearsal })
+}
+
+impl Said {
+    fn of(finding: &Finding, today: &Chart, after: &Chart) -> Self {
+        let code = |id| today.get(id).or_else(|| after.get(id)).map(|a| a.code.to_string());
+        let label = |remedy: &Remedy| match remedy {
+            Remedy::Advice(label)
+            | Remedy::TakeBack { label, .. }
+            | Remedy::Stage { label, .. } => label.clone(),
+        };
+        Self {
+            rule: finding.rule.key(),
+            codes: finding.accounts.iter().filter_map(|id| code(*id)).collect(),
+            message: finding.sentence.clone(),
+            remedy: finding.remedies.iter().map(label).collect::<Vec<_>>().join(", or: "),
+        }
+    }
+
+    fn of_misfit(rejected: &Rejected) -> Self {
+        Self {
+            rule: rejected.reason.key(),
+            codes: Some(rejected.value.clone())
+                .filter(|code| !code.is_empty())
+                .into_iter()
+                .collect(),
+            message: format!("row {} of the crosswalk: {}", rejected.row, rejected.message),
+            remedy: "Correct the row, or leave it out".to_owned(),
+        }
+    }
+
+    fn json(&self) -> Value {
+        let Self { rule, codes, message, remedy } = self;
+        json!({ "rule": rule, "codes": codes, "message": message, "remedy": remedy })
+    }
+}
+
+impl Report {
+    /// Accounts whose history stands under another code After, with both codes.
+    fn crosswalk(&self) -> Vec<(String, String)> {
+        let (today, after) = (&self.today.chart, &self.rehearsal.after);
+        let crossings = today.live().filter_map(|account| {
+            let holder = after.holder(account.id)?;
+            (holder.code != account.code)
+                .then(|| (account.code.to_string(), holder.code.to_string()))
+        });
+        crossings.collect()
+    }
+
+    fn json(&self) -> Value {
+        let minor = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
+        let sums = |figures: &ById<Figures>, chart: &Chart| -> Map<String, Value> {
+            sums(figures, chart).into_iter().map(|(code, sum)| (code, minor(sum))).collect()
+        };
+        let crosswalk = self.crosswalk().into_iter();
+        let proof = &self.rehearsal.proof;
+        json!({
+            "stops": self.stops.iter().map(Said::json).collect::<Vec<_>>(),
+            "cautions": self.cautions.iter().map(Said::json).collect::<Vec<_>>(),
+            "crosswalk":
+                crosswalk.map(|(from, to)| json!({ "from": from, "to": to })).collect::<Vec<_>>(),
+            "before": sums(self.today.figures(), &self.today.chart),
+            "after": sums(&self.rehearsal.figures_after, &self.rehearsal.after),
+            "difference": minor(proof.difference),
+            "lines": proof.lines.lines,
+        })
+    }
+
+    fn print(&self) {
+        for (title, said) in [("stop", &self.stops), ("caution", &self.cautions)] {
+            for Said { rule, message, remedy, .. } in said {
+                println!("{title}: {message} ({rule})");
+                if !remedy.is_empty() {
+                    println!("      {remedy}");
+                }
+            }
+        }
+        for (from, to) in self.crosswalk() {
+            println!("{from:>12} becomes {to}");
+        }
+        let money = |sum: i128| self.today.currency.say(sum);
+        for (title, figures, chart) in [
+            ("Before", self.today.figures(), &self.today.chart),
+            ("After", &self.rehearsal.figures_after, &self.rehearsal.after),
+        ] {
+            println!("{title}");
+            for (code, sum) in sums(figures, chart) {
+                println!("{code:>12} {:>20}", money(sum));
+            }
+        }
+        let proof = &self.rehearsal.proof;
+        let lines = grouped(&proof.lines.lines.to_string());
+        println!("Difference {} over {lines} lines", money(proof.difference));
+    }
+}
+
+/// What the lines of each account add up to, by its code; accounts without lines are left out.
+fn sums(figures: &ById<Figures>, chart: &Chart) -> Vec<(String, i128)> {
+    let with_lines = figures.iter().filter(|(_, figures)| figures.all.lines > 0);
+    let mut sums: Vec<(String, i128)> = with_lines
+        .filter_map(|(id, figures)| Some((chart.get(*id)?.code.to_string(), figures.all.net())))
+        .collect();
+    sums.sort();
+    sums
+}
