@@ -3,6 +3,7 @@
 
 mod import;
 mod large;
+mod look_alikes;
 mod merge;
 mod rehearsal;
 mod trial;
@@ -113,6 +114,9 @@ async fn main() -> anyhow::Result<()> {
     let wanted = |name: &str| named.is_empty() || named.iter().any(|asked| *asked == name);
     if wanted("rehearsal") {
         rehearsal::measure()?.print(json)?;
+    }
+    if wanted("look-alikes") {
+        look_alikes::measure()?.print(json)?;
     }
     if wanted("merge") {
         for measured in merge::measure().await? {

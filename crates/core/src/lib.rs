@@ -17,5 +17,6 @@ pub mod money;
 pub mod plan;
 pub mod policy;
 pub mod rehearsal;
+pub mod review;
 pub mod taking_back;
 pub mod trial_balance;

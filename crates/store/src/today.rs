@@ -8,7 +8,7 @@ use std::collections::HashMap;
 use zf_core::code::Code;
 use zf_core::former::{CodeUse, FormerCodes};
 use zf_core::ids::{AccountId, BooksId};
-use zf_core::rehearsal::{Today, Usage};
+use zf_core::rehearsal::{Today, Usage, use_in_words};
 
 /// The books with everything that is looked at together.
 #[derive(Clone, Debug)]
@@ -104,10 +104,7 @@ async fn read_usage(connection: &mut PgConnection, books: &Books) -> Result<Usag
     .await?;
     let mut by_account: HashMap<AccountId, Vec<String>> = HashMap::new();
     for row in rows {
-        let name = match row.label.as_str() {
-            "" => row.used_by,
-            label => format!("{} “{label}”", row.used_by),
-        };
+        let name = use_in_words(&row.used_by, &row.label);
         by_account.entry(AccountId(row.account_id)).or_default().push(name);
     }
     Ok(Usage { given: books.usage_given, journal_complete: books.journal_complete, by_account })

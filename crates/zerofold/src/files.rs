@@ -12,10 +12,11 @@ use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::{self, Entries, EntryHead, FileEntries};
 use zf_core::intake::reading::{Chosen, Reading};
 use zf_core::intake::rows::Rows;
-use zf_core::intake::{Rejected, chart};
+use zf_core::intake::{Rejected, chart, usage};
 use zf_core::money::Currency;
 use zf_core::policy::{CodeFormat, Policy};
-use zf_core::rehearsal::{Today, Usage};
+use zf_core::rehearsal::{Today, Usage, use_in_words};
+use zf_core::review::Sketches;
 use zf_sheets::{How, Opened};
 
 /// A file that was opened, with the sheet of it that is read, and how.
@@ -71,36 +72,59 @@ pub(crate) fn read_chart(
     Ok((chart, read.rejected))
 }
 
-/// The books that a chart and its journal make, as they would stand after both were imported whole.
-pub(crate) fn read_books(
-    chart_path: &Path,
-    journal_path: &Path,
-    currency: Currency,
-    format: CodeFormat,
-) -> anyhow::Result<Today> {
-    let (chart, rejected) = read_chart(chart_path, currency, format)?;
-    all_taken(chart_path, &rejected)?;
-    let calendar = FiscalCalendar::starting(1, 1)?;
-    let activity = read_journal(journal_path, &chart, currency, calendar)?;
-    Ok(Today {
-        chart,
-        activity,
-        usage: Usage { journal_complete: true, ..Usage::default() },
-        former: FormerCodes::default(),
-        policy: Policy { format, ..Policy::default() },
-        currency,
-        calendar,
-        locked: None,
-    })
+/// The files that books are made of.
+pub(crate) struct BooksFiles<'a> {
+    pub(crate) chart: &'a Path,
+    /// Complete from the accounts' beginning.
+    pub(crate) journal: &'a Path,
+    pub(crate) where_used: Option<&'a Path>,
+    pub(crate) currency: Currency,
+    pub(crate) format: CodeFormat,
+    pub(crate) calendar: FiscalCalendar,
 }
 
-/// What was posted, with one strand for each account.
-fn read_journal(
+/// The books as they would stand after all files were imported whole, and what their lines speak of.
+pub(crate) fn read_books(files: &BooksFiles<'_>) -> anyhow::Result<(Today, Sketches)> {
+    let (chart, rejected) = read_chart(files.chart, files.currency, files.format)?;
+    all_taken(files.chart, &rejected)?;
+    let (activity, sketches) = read_journal(files, &chart)?;
+    let by_account = match files.where_used {
+        Some(path) => read_uses(path, &chart, files.currency)?,
+        None => HashMap::new(),
+    };
+    let usage = Usage { given: files.where_used.is_some(), journal_complete: true, by_account };
+    let today = Today {
+        chart,
+        activity,
+        usage,
+        former: FormerCodes::default(),
+        policy: Policy { format: files.format, ..Policy::default() },
+        currency: files.currency,
+        calendar: files.calendar,
+        locked: None,
+    };
+    Ok((today, sketches))
+}
+
+fn read_uses(
     path: &Path,
     chart: &Chart,
     currency: Currency,
-    calendar: FiscalCalendar,
-) -> anyhow::Result<Activity> {
+) -> anyhow::Result<HashMap<AccountId, Vec<String>>> {
+    let file = FileSheet::open(path, FileKind::Usage, currency, &Chosen::default())?;
+    let read = usage::read(&file.reading, &file.rows().all(), chart, &FormerCodes::default());
+    all_taken(path, &read.rejected)?;
+    let mut uses: HashMap<AccountId, Vec<String>> = HashMap::new();
+    for named in read.ready {
+        let said = use_in_words(&named.used_by, &named.label);
+        uses.entry(named.account).or_default().push(said);
+    }
+    Ok(uses)
+}
+
+/// What was posted, with one strand for each account.
+fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activity, Sketches)> {
+    let BooksFiles { journal: path, currency, calendar, .. } = *files;
     let file = FileSheet::open(path, FileKind::Journal, currency, &Chosen::default())?;
     // History may lie on what takes no new lines.
     let open = Chart::new(chart.iter().map(|account| Account {
@@ -124,6 +148,7 @@ fn read_journal(
         FileEntries { read: &read, reading: &file.reading, rows: file.rows(), books: &books };
     let heads: Vec<EntryHead<'_>> = entries.heads().collect();
     let mut strands: BTreeMap<AccountId, StrandActivity> = BTreeMap::new();
+    let mut sketches = Sketches::default();
     for (id, (at, line)) in (1..).zip(entries.lines()) {
         let Some(head) = heads.get(at) else { continue };
         let strand = strands.entry(line.account).or_default();
@@ -143,15 +168,17 @@ fn read_journal(
         *strand.totals.entry(slot).or_default() += Totals::of_line(&content);
         strand.last = strand.last.max(Some(head.date));
         strand.cleared += u64::from(line.cleared);
+        sketches.entry(line.account).or_default().see(&line.payee, 1);
     }
     let named = |account: AccountId| {
         let account = chart.get(account);
         account.map(|a| (a.code.to_string(), a.name.clone())).unwrap_or_default()
     };
-    Ok(Activity::new(strands.into_iter().map(|(account, activity)| {
+    let strands = strands.into_iter().map(|(account, activity)| {
         let (posted_code, posted_name) = named(account);
         (Strand { id: StrandId(account.0), account, posted_code, posted_name }, activity)
-    })))
+    });
+    Ok((Activity::new(strands), sketches))
 }
 
 /// What is worked out from a file of which rows are left out would be wrong.

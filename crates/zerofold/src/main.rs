@@ -1,14 +1,16 @@
-//! The program: serves the application, loads the demo books, writes their files, recounts, inspects and rehearses files.
+//! The program: serves the application, loads the demo books, writes their files, recounts, inspects, rehearses and reviews files.
 
 mod demo;
 mod files;
 mod inspect;
 mod rehearse;
+mod review;
 
 use anyhow::Context;
 use clap::{Parser, Subcommand};
 use inspect::Inspect;
 use rehearse::Rehearse;
+use review::Review;
 use std::path::PathBuf;
 use std::process::ExitCode;
 use tracing_subscriber::EnvFilter;
@@ -49,6 +51,8 @@ enum Command {
     Inspect(Inspect),
     /// Rehearses a crosswalk on the books that a chart and a journal make, without a database.
     Rehearse(Rehearse),
+    /// Reviews the books that a chart and a journal make, without a database.
+    Review(Review),
     /// Recounts books from their lines and compares with the totals that reports read.
     Verify {
         /// The database, PostgreSQL 15 or later.
@@ -72,6 +76,7 @@ async fn main() -> ExitCode {
         Command::Scenario { out } => demo::write_files(&out),
         Command::Inspect(asked) => return inspect::run(&asked),
         Command::Rehearse(asked) => return rehearse::run(&asked),
+        Command::Review(asked) => return review::run(&asked),
         Command::Verify { database, member } => verify(&database, &member).await,
         Command::Openapi => {
             print!("{}", zf_server::openapi());

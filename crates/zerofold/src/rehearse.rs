@@ -1,12 +1,13 @@
 //! `zerofold rehearse`: what a crosswalk would do to the books that a chart and a journal make, without
 //! a database.
 
-use crate::files::{FileSheet, read_books};
+use crate::files::{BooksFiles, FileSheet, read_books};
 use clap::Args;
 use serde_json::{Map, Value, json};
 use std::path::PathBuf;
 use std::process::ExitCode;
 use zf_core::activity::Figures;
+use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Chart;
 use zf_core::ids::ById;
 use zf_core::intake::columns::FileKind;
@@ -83,7 +84,14 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
         Some(text) => CodeFormat::parse(text)?,
         None => Policy::default().format,
     };
-    let today = read_books(&asked.chart, &asked.journal, currency, format)?;
+    let (today, _) = read_books(&BooksFiles {
+        chart: &asked.chart,
+        journal: &asked.journal,
+        where_used: None,
+        currency,
+        format,
+        calendar: FiscalCalendar::starting(1, 1)?,
+    })?;
     let file =
         FileSheet::open(&asked.crosswalk, FileKind::Crosswalk, currency, &Chosen::default())?;
     let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };

@@ -13,15 +13,15 @@ pub mod undo;
 
 use crate::activity::{Activity, Figures, Strand};
 use crate::calendar::{FiscalCalendar, Period};
-use crate::chart::Chart;
+use crate::chart::{Account, Chart};
 use crate::former::FormerCodes;
 use crate::ids::{AccountId, ById};
 use crate::money::Currency;
-use crate::plan::Plan;
+use crate::plan::{Fate, Plan};
 use crate::policy::Policy;
 use draft::Draft;
 use effects::Effects;
-use finding::{Finding, Severity};
+use finding::{Finding, Findings, Severity};
 use proof::Proof;
 use std::collections::HashMap;
 use xxhash_rust::xxh3::xxh3_128;
@@ -56,6 +56,11 @@ pub struct Usage {
     pub journal_complete: bool,
     /// By account, what names it: for example `bank rule “Coal merchant”`.
     pub by_account: HashMap<AccountId, Vec<String>>,
+}
+
+/// How something is spoken of that names an account: `bank rule “Coal merchant”`.
+pub fn use_in_words(used_by: &str, label: &str) -> String {
+    if label.is_empty() { used_by.to_owned() } else { format!("{used_by} “{label}”") }
 }
 
 impl Usage {
@@ -116,6 +121,13 @@ pub fn rehearse(today: &Today, plan: &Plan) -> Rehearsal {
     let mut draft = draft::of_plan(today, plan);
     rules::check(today, plan, &mut draft);
     finish(today, draft, &plan.overrides)
+}
+
+/// What stands against one account's being retired or restored, without anything else being planned.
+pub fn guard(today: &Today, account: &Account, fate: Fate) -> Vec<Finding> {
+    let mut found = Findings::new(&today.policy);
+    rules::retiring::check_fate(today, account, fate, &mut found);
+    found.into_vec()
 }
 
 fn finish(

@@ -7,7 +7,7 @@ pub(super) mod codes;
 mod locks;
 mod merging;
 pub(super) mod outline;
-mod retiring;
+pub(super) mod retiring;
 mod settings;
 mod sums;
 

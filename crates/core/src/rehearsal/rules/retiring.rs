@@ -2,9 +2,12 @@
 //! fate.
 
 use super::Matter;
+use crate::activity::Figures;
 use crate::chart::{Account, Status};
+use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
 use crate::policy::Level;
+use crate::rehearsal::Today;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use crate::trial_balance::balance;
 
@@ -13,13 +16,29 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
         let Some(account) = matter.today.chart.get(id) else {
             continue;
         };
-        match matter.plan.fate(id) {
-            Some(Fate::Delete) => check_delete(matter, account, found),
-            Some(Fate::Archive) => check_archive(matter, account, found),
-            Some(Fate::Restore) => check_restore(account, found),
-            _ => {}
+        if let Some(fate) = matter.plan.fate(id) {
+            check_fate(matter.today, account, fate, found);
         }
     }
+}
+
+/// What stands against retiring or restoring one account, whatever else is planned.
+pub(in crate::rehearsal) fn check_fate(
+    today: &Today,
+    account: &Account,
+    fate: Fate,
+    found: &mut Findings<'_>,
+) {
+    match fate {
+        Fate::Delete => check_delete(today, account, found),
+        Fate::Archive => check_archive(today, account, found),
+        Fate::Restore => check_restore(account, found),
+        _ => {}
+    }
+}
+
+fn figures(today: &Today, id: AccountId) -> Figures {
+    today.figures().get(&id).copied().unwrap_or_default()
 }
 
 fn instead(account: &Account, fate: Fate) -> Remedy {
@@ -35,8 +54,8 @@ fn merge_advice() -> Remedy {
     Remedy::Advice("Or merge it into the account that takes its place.".to_owned())
 }
 
-fn named_by(matter: &Matter<'_>, account: &Account) -> Option<String> {
-    let uses = matter.today.usage.of(account.id);
+fn named_by(today: &Today, account: &Account) -> Option<String> {
+    let uses = today.usage.of(account.id);
     let shown = uses.iter().take(3).cloned().collect::<Vec<_>>().join(", ");
     match uses.len() {
         0 => None,
@@ -45,10 +64,10 @@ fn named_by(matter: &Matter<'_>, account: &Account) -> Option<String> {
     }
 }
 
-fn check_delete(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
+fn check_delete(today: &Today, account: &Account, found: &mut Findings<'_>) {
     let id = account.id;
     let label = account.label();
-    let lines = matter.figures(id).all.lines;
+    let lines = figures(today, id).all.lines;
     if lines > 0 {
         let sentence = format!(
             "{label} can’t be deleted: it has {lines} {}.",
@@ -63,7 +82,7 @@ fn check_delete(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>
             format!("{label} can’t be deleted: it is the books’ {} account.", role.words());
         found.raise(Rule::DeleteControl, [id], sentence, [instead(account, Fate::Deactivate)]);
     }
-    if let Some(uses) = named_by(matter, account) {
+    if let Some(uses) = named_by(today, account) {
         let sentence = format!("{label} can’t be deleted: {uses} still name it.");
         found.raise(
             Rule::DeleteNamed,
@@ -72,7 +91,7 @@ fn check_delete(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>
             [instead(account, Fate::Deactivate), merge_advice()],
         );
     }
-    let usage = &matter.today.usage;
+    let usage = &today.usage;
     if lines == 0 && !(usage.given && usage.journal_complete) {
         let why = if usage.given {
             "the journal may start later than the account"
@@ -84,17 +103,17 @@ fn check_delete(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>
     }
 }
 
-fn check_archive(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
+fn check_archive(today: &Today, account: &Account, found: &mut Findings<'_>) {
     let id = account.id;
     let label = account.label();
-    let figures = matter.figures(id);
+    let figures = figures(today, id);
     let ways = || [instead(account, Fate::Deactivate), merge_advice()];
     let refused = |level: Level| match level {
         Level::Stop => "can’t be archived",
         _ => "would be archived",
     };
     if balance(account, &figures) != 0 {
-        let verb = refused(matter.today.policy.archive_with_balance);
+        let verb = refused(today.policy.archive_with_balance);
         found.raise(
             Rule::ArchiveBalance,
             [id],
@@ -102,14 +121,14 @@ fn check_archive(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_
             ways(),
         );
     }
-    let prior_year =
-        matter.today.activity.latest().map(|l| {
-            matter.today.calendar.first_day(crate::calendar::Period(l.year_start().0 - 12))
-        });
+    let prior_year = today
+        .activity
+        .latest()
+        .map(|l| today.calendar.first_day(crate::calendar::Period(l.year_start().0 - 12)));
     if let (Some(last), Some(start)) = (figures.last, prior_year)
         && last >= start
     {
-        let verb = refused(matter.today.policy.archive_when_recent);
+        let verb = refused(today.policy.archive_when_recent);
         let sentence = format!(
             "{label} {verb}: its last line is of {last}, and the prior year began on {start}."
         );
@@ -120,7 +139,7 @@ fn check_archive(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_
             format!("{label} can’t be archived: it is the books’ {} account.", role.words());
         found.raise(Rule::ArchiveControl, [id], sentence, [instead(account, Fate::Deactivate)]);
     }
-    if let Some(uses) = named_by(matter, account) {
+    if let Some(uses) = named_by(today, account) {
         let sentence = format!("{label} can’t be archived: {uses} still name it.");
         found.raise(Rule::ArchiveNamed, [id], sentence, ways());
     }

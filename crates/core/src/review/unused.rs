@@ -1,0 +1,92 @@
+//! Accounts that are not used: never posted to, not for years, or marked as old by their name; with the
+//! fate that each qualifies for, and why not for another.
+
+use super::wording::Wording;
+use crate::calendar::Period;
+use crate::chart::{Account, Kind, Status};
+use crate::ids::AccountId;
+use crate::plan::Fate;
+use crate::rehearsal::finding::Severity;
+use crate::rehearsal::{Today, guard};
+use crate::trial_balance::balance;
+use time::Date;
+
+/// An account that is not used.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Unused {
+    /// The account.
+    pub account: AccountId,
+    /// The date of its latest line.
+    pub last: Option<Date>,
+    /// Its balance in minor units, debits positive: to date, or of the latest fiscal year.
+    pub balance: i128,
+    /// How many lines it has.
+    pub lines: u64,
+    /// The fate that it qualifies for: deleted, archived or deactivated; `None` when it has to stay
+    /// as it is.
+    pub fate: Option<Fate>,
+    /// Why it is listed, and what stands against the fates that it does not qualify for.
+    pub reasons: Vec<String>,
+}
+
+/// Finds what is not used as of a day: since before the fiscal year that went before the day's own.
+pub fn find(today: &Today, day: Date) -> Vec<Unused> {
+    let this_year = today.calendar.period_of(day).year_start();
+    let since = today.calendar.first_day(Period(this_year.0 - 12));
+    let candidates = today.chart.live();
+    let candidates = candidates.filter(|a| a.kind == Kind::Account && a.status == Status::Active);
+    let mut found: Vec<(&Account, Unused)> =
+        candidates.filter_map(|account| Some((account, of(today, account, since)?))).collect();
+    found.sort_by(|(a, _), (b, _)| a.code.chart_order(&b.code));
+    found.into_iter().map(|(_, unused)| unused).collect()
+}
+
+fn of(today: &Today, account: &Account, since: Date) -> Option<Unused> {
+    let figures = today.figures().get(&account.id).copied().unwrap_or_default();
+    let (lines, last) = (figures.all.lines, figures.last);
+    let mut reasons = Vec::new();
+    if lines == 0 {
+        reasons.push("It was never posted to.".to_owned());
+    } else if let Some(last) = last.filter(|last| *last < since) {
+        reasons.push(format!(
+            "It was last posted to on {last}, before the prior fiscal year began on {since}."
+        ));
+    }
+    if Wording::of(&account.name).old {
+        reasons.push(format!("Its name, “{}”, says that it is given up.", account.name));
+    }
+    if reasons.is_empty() {
+        return None;
+    }
+    let fate = fate(today, account, lines, &mut reasons);
+    Some(Unused {
+        account: account.id,
+        last,
+        balance: balance(account, &figures),
+        lines,
+        fate,
+        reasons,
+    })
+}
+
+/// The furthest fate that nothing stands against. What was used is archived at most; what the books
+/// need for a role of its own stays.
+fn fate(today: &Today, account: &Account, lines: u64, reasons: &mut Vec<String>) -> Option<Fate> {
+    if let Some(role) = account.role {
+        reasons.push(format!(
+            "It stays: it is the books’ {} account. Give the role to another one first.",
+            role.words()
+        ));
+        return None;
+    }
+    let furthest = if lines == 0 { Fate::Delete } else { Fate::Archive };
+    for fate in [furthest, Fate::Deactivate] {
+        let against = guard(today, account, fate);
+        let stopped = against.iter().any(|finding| finding.severity == Severity::Stop);
+        reasons.extend(against.into_iter().map(|finding| finding.sentence));
+        if !stopped {
+            return Some(fate);
+        }
+    }
+    None
+}

@@ -1,0 +1,157 @@
+//! Look-alikes in books of another trade than the demo's, with an answer key of their own.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+mod books;
+
+use books::{account, calendar, today};
+use std::collections::{BTreeMap, BTreeSet};
+use time::{Date, Month};
+use zf_core::activity::{Activity, LineContent, Slot, Strand, StrandActivity, Totals};
+use zf_core::chart::{Chart, Class, ControlRole, Kind};
+use zf_core::ids::{AccountId, StrandId};
+use zf_core::rehearsal::Today;
+use zf_core::review::look_alikes::{LookAlike, find, find_slowly};
+use zf_core::review::{Sketch, Sketches};
+
+const PRACTICE: &str = include_str!("review/practice.txt");
+
+/// The months that the journal covers.
+const FIRST: (i32, u8) = (2021, 1);
+const LAST: (i32, u8) = (2026, 6);
+
+struct Practice {
+    today: Today,
+    sketches: Sketches,
+    /// Groups that are the same thing, and pairs that only look like it.
+    same: Vec<BTreeSet<i64>>,
+    unlike: Vec<[i64; 2]>,
+}
+
+fn month(text: &str) -> (i32, u8) {
+    let (year, month) = text.split_once('-').unwrap();
+    (year.parse().unwrap(), month.parse().unwrap())
+}
+
+/// A line a month for all months of a span, and with whom.
+fn posted(
+    id: i64,
+    (from, to): ((i32, u8), (i32, u8)),
+    people: &[&str],
+) -> (StrandActivity, Sketch) {
+    let (mut activity, mut sketch) = (StrandActivity::default(), Sketch::default());
+    let count = |(year, month): (i32, u8)| year * 12 + i32::from(month) - 1;
+    for n in count(from)..=count(to) {
+        let month = Month::try_from(n.rem_euclid(12) as u8 + 1).unwrap();
+        let date = Date::from_calendar_date(n.div_euclid(12), month, 14).unwrap();
+        let line = LineContent {
+            id: id * 1_000 + i64::from(n),
+            entry: 0,
+            date,
+            amount: 100,
+            foreign: None,
+            payee: "",
+            memo: "",
+            reference: "",
+            dimensions: "",
+        };
+        let slot = Slot { period: calendar().period_of(date), currency: books::gbp() };
+        *activity.totals.entry(slot).or_default() += Totals::of_line(&line);
+        activity.last = Some(date);
+        if let Some(payee) = people.get(n.unsigned_abs() as usize % people.len().max(1)) {
+            sketch.see(payee, 1);
+        }
+    }
+    (activity, sketch)
+}
+
+fn practice() -> Practice {
+    let (mut accounts, mut strands, mut sketches) = (Vec::new(), Vec::new(), Sketches::default());
+    let (mut same, mut unlike): (BTreeMap<i64, BTreeSet<i64>>, _) = (BTreeMap::new(), Vec::new());
+    for line in PRACTICE.lines().filter(|line| !line.starts_with('#')) {
+        let (head, rest) = line.split_once('|').unwrap();
+        let mut head = head.trim().splitn(3, ' ');
+        let (kind, code, name) = (head.next().unwrap(), head.next().unwrap(), head.next().unwrap());
+        let id: i64 = code.parse().unwrap();
+        let mut parts = rest.split('|').map(str::trim);
+        let mut place = parts.next().unwrap().split(' ');
+        let class = Class::from_key(place.next().unwrap()).unwrap();
+        let mut row = account(id, code, name, class);
+        row.parent = place.next().map(|parent| AccountId(parent.parse().unwrap()));
+        if kind == "H" {
+            row.kind = Kind::Heading;
+            accounts.push(row);
+            continue;
+        }
+        let span = match parts.next().unwrap() {
+            ".." => (FIRST, LAST),
+            text => text.split_once(' ').map(|(from, to)| (month(from), month(to))).unwrap(),
+        };
+        let people: Vec<&str> = parts.next().unwrap().split_whitespace().collect();
+        for planted in parts.next().unwrap().split_whitespace() {
+            let (what, of) = planted.split_once('=').unwrap_or((planted, ""));
+            match what {
+                "role" => row.role = ControlRole::from_key(of),
+                "contra" => row.contra = true,
+                "unlike" => unlike.push([of.parse().unwrap(), id]),
+                _ => {
+                    let of: i64 = of.parse().unwrap();
+                    same.entry(of).or_insert_with(|| BTreeSet::from([of])).insert(id);
+                }
+            }
+        }
+        let (activity, sketch) = posted(id, span, &people);
+        sketches.insert(row.id, sketch);
+        let (posted_code, posted_name) = (code.to_owned(), name.to_owned());
+        strands.push((
+            Strand { id: StrandId(id), account: row.id, posted_code, posted_name },
+            activity,
+        ));
+        accounts.push(row);
+    }
+    let today = today(Chart::new(accounts), Activity::new(strands));
+    Practice { today, sketches, same: same.into_values().collect(), unlike }
+}
+
+fn pairs(group: &BTreeSet<i64>) -> BTreeSet<[i64; 2]> {
+    group.iter().flat_map(|a| group.range(a + 1..).map(move |b| [*a, *b])).collect()
+}
+
+fn proposed(found: &[LookAlike]) -> BTreeSet<[i64; 2]> {
+    let codes = |group: &LookAlike| group.accounts.iter().map(|id| id.0).collect::<BTreeSet<_>>();
+    found.iter().flat_map(|group| pairs(&codes(group))).collect()
+}
+
+#[test]
+fn planted_groups_of_another_trade_are_found_and_little_else() {
+    let Practice { today, sketches, same, unlike } = practice();
+    let found = find(&today, &sketches);
+    let proposed = proposed(&found);
+    let planted: BTreeSet<[i64; 2]> = same.iter().flat_map(pairs).collect();
+    let missed: Vec<_> = same.iter().filter(|group| !pairs(group).is_subset(&proposed)).collect();
+    let wrong: Vec<_> = proposed.difference(&planted).collect();
+    let recall = 1.0 - missed.len() as f64 / same.len() as f64;
+    let precision = 1.0 - wrong.len() as f64 / proposed.len() as f64;
+    println!("found {recall:.3} of {}, precision {precision:.3} of {}", same.len(), proposed.len());
+    assert!(recall >= 0.95, "{recall:.3} missed {missed:?} wrong {wrong:?}");
+    assert!(precision >= 0.95, "{precision:.3} wrong {wrong:?}");
+    for pair in unlike {
+        assert!(!proposed.contains(&pair), "{pair:?} only look alike");
+    }
+}
+
+#[test]
+fn the_survivor_is_the_one_in_use_and_there_is_a_reason() {
+    let Practice { today, sketches, .. } = practice();
+    for group in find(&today, &sketches) {
+        let last = |id: &AccountId| today.figures()[id].last;
+        assert_eq!(last(&group.survivor), group.accounts.iter().map(last).max().unwrap());
+        assert!(!group.evidence.is_empty());
+    }
+}
+
+#[test]
+fn nothing_is_lost_by_not_comparing_every_pair() {
+    let Practice { today, sketches, .. } = practice();
+    assert_eq!(find(&today, &sketches), find_slowly(&today, &sketches));
+}

@@ -1,0 +1,180 @@
+//! `zerofold review`: what the review finds in the books that a chart and a journal make, without a
+//! database.
+
+use crate::files::{BooksFiles, read_books};
+use anyhow::{Context, ensure};
+use clap::Args;
+use serde_json::{Value, json};
+use std::path::PathBuf;
+use std::process::ExitCode;
+use time::{Date, OffsetDateTime};
+use zf_core::calendar::FiscalCalendar;
+use zf_core::chart::Chart;
+use zf_core::ids::AccountId;
+use zf_core::intake::dates::DateOrder;
+use zf_core::money::Currency;
+use zf_core::plan::Fate;
+use zf_core::policy::Policy;
+use zf_core::rehearsal::Today;
+use zf_core::review::look_alikes::{self, LookAlike};
+use zf_core::review::remarks::{self, Remark};
+use zf_core::review::unused::{self, Unused};
+
+/// The files of the books.
+#[derive(Args)]
+pub(crate) struct Review {
+    /// The chart of accounts.
+    #[arg(long)]
+    chart: PathBuf,
+    /// The journal, complete from the accounts' beginning.
+    #[arg(long)]
+    journal: PathBuf,
+    /// What names the accounts elsewhere.
+    #[arg(long, value_name = "FILE")]
+    where_used: Option<PathBuf>,
+    /// The day on which fiscal years start.
+    #[arg(long, value_name = "MM-DD", default_value = "01-01")]
+    fiscal_year_start: String,
+    /// The day to review as of, as 2026-09-24; that of the clock when missing.
+    #[arg(long, value_name = "YYYY-MM-DD")]
+    today: Option<String>,
+    /// The base currency.
+    #[arg(long, default_value = "GBP")]
+    currency: String,
+    /// Prints one JSON object.
+    #[arg(long)]
+    json: bool,
+}
+
+struct Found {
+    today: Today,
+    look_alikes: Vec<LookAlike>,
+    unused: Vec<Unused>,
+    others: Vec<Remark>,
+}
+
+/// Exit status 0, also when something was found; 2 when a file cannot be read.
+pub(crate) fn run(asked: &Review) -> ExitCode {
+    let found = match look(asked) {
+        Ok(found) => found,
+        Err(error) => {
+            if asked.json {
+                println!("{}", json!({ "error": format!("{error:#}") }));
+            }
+            eprintln!("{error:#}");
+            return ExitCode::from(2);
+        }
+    };
+    if asked.json {
+        println!("{:#}", found.json());
+    } else {
+        found.print();
+    }
+    ExitCode::SUCCESS
+}
+
+fn look(asked: &Review) -> anyhow::Result<Found> {
+    let currency = Currency::parse(&asked.currency)?;
+    let day = match &asked.today {
+        Some(text) => DateOrder::read(Some(DateOrder::YearFirst), text)?,
+        None => OffsetDateTime::now_utc().date(),
+    };
+    let files = BooksFiles {
+        chart: &asked.chart,
+        journal: &asked.journal,
+        where_used: asked.where_used.as_deref(),
+        currency,
+        format: Policy::default().format,
+        calendar: calendar(&asked.fiscal_year_start)?,
+    };
+    let (today, sketches) = read_books(&files)?;
+    Ok(Found {
+        look_alikes: look_alikes::find(&today, &sketches),
+        unused: unused::find(&today, day),
+        others: remarks::find(&today),
+        today,
+    })
+}
+
+/// The calendar whose years start on a day such as `04-06`.
+fn calendar(text: &str) -> anyhow::Result<FiscalCalendar> {
+    let wrong = || format!("“{text}” is no day of a year; write it as 04-06");
+    let (month, day) = text.split_once('-').with_context(wrong)?;
+    ensure!(month.len() == 2 && day.len() == 2, wrong());
+    let number = |part: &str| part.parse::<u8>().with_context(wrong);
+    Ok(FiscalCalendar::starting(number(month)?, number(day)?)?)
+}
+
+fn code(chart: &Chart, id: AccountId) -> String {
+    chart.get(id).map_or_else(String::new, |account| account.code.to_string())
+}
+
+fn fate(fate: Option<Fate>) -> &'static str {
+    match fate {
+        Some(Fate::Delete) => "delete",
+        Some(Fate::Archive) => "archive",
+        Some(Fate::Deactivate) => "deactivate",
+        _ => "none",
+    }
+}
+
+impl Found {
+    fn codes(&self, accounts: &[AccountId]) -> Vec<String> {
+        accounts.iter().map(|id| code(&self.today.chart, *id)).collect()
+    }
+
+    fn json(&self) -> Value {
+        let minor = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
+        let look_alikes = self.look_alikes.iter().map(|group| {
+            json!({
+                "codes": self.codes(&group.accounts),
+                "survivor": code(&self.today.chart, group.survivor),
+                "score": (group.score * 1000.0).round() / 1000.0,
+                "evidence": group.evidence,
+            })
+        });
+        let unused = self.unused.iter().map(|unused| {
+            json!({
+                "code": code(&self.today.chart, unused.account),
+                "last_posted": unused.last.map(|date: Date| date.to_string()),
+                "balance": minor(unused.balance),
+                "fate": fate(unused.fate),
+                "reasons": unused.reasons,
+            })
+        });
+        let others = self.others.iter().map(|remark| {
+            json!({
+                "rule": remark.kind.key(),
+                "codes": self.codes(&remark.accounts),
+                "message": remark.message,
+            })
+        });
+        json!({
+            "look_alikes": look_alikes.collect::<Vec<_>>(),
+            "unused": unused.collect::<Vec<_>>(),
+            "others": others.collect::<Vec<_>>(),
+        })
+    }
+
+    fn print(&self) {
+        let label = |id: AccountId| {
+            self.today.chart.get(id).map_or_else(String::new, |account| account.label())
+        };
+        println!("{} groups of look-alikes", self.look_alikes.len());
+        for group in &self.look_alikes {
+            let accounts = group.accounts.iter().map(|id| label(*id)).collect::<Vec<_>>();
+            println!("  {:.0}%  {}", group.score * 100.0, accounts.join(", "));
+            println!("        keep {}", label(group.survivor));
+            group.evidence.iter().for_each(|said| println!("        {said}"));
+        }
+        println!("{} accounts that are not used", self.unused.len());
+        for unused in &self.unused {
+            println!("  {}: {}", label(unused.account), fate(unused.fate));
+            unused.reasons.iter().for_each(|reason| println!("        {reason}"));
+        }
+        println!("{} other remarks", self.others.len());
+        for remark in &self.others {
+            println!("  {} ({})", remark.message, remark.kind.key());
+        }
+    }
+}

@@ -1,0 +1,118 @@
+//! `zerofold review` on the demo books, against the key of what is planted in them.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+use serde_json::Value;
+use std::collections::BTreeSet;
+use std::process::Command;
+use std::sync::LazyLock;
+use zf_scenario::{SEED, Scenario};
+use zf_sheets::Format;
+
+static BOOKS: LazyLock<Scenario> = LazyLock::new(|| Scenario::new(SEED));
+
+static FOUND: LazyLock<Value> = LazyLock::new(|| {
+    let folder = std::env::temp_dir().join(format!("zerofold-review-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let mut command = Command::new(env!("CARGO_BIN_EXE_zerofold"));
+    command.arg("review");
+    for (name, table) in BOOKS.files() {
+        let file = folder.join(format!("{name}.csv"));
+        std::fs::write(&file, table.write(Format::Csv).unwrap()).unwrap();
+        command.arg(format!("--{name}")).arg(file);
+    }
+    let day = ["--fiscal-year-start", "02-01", "--today", "2026-11-26", "--json"];
+    let output = command.args(day).output().unwrap();
+    std::fs::remove_dir_all(&folder).unwrap();
+    assert_eq!(output.status.code(), Some(0), "{}", String::from_utf8_lossy(&output.stderr));
+    serde_json::from_slice(&output.stdout).unwrap()
+});
+
+fn texts(value: &Value) -> Vec<String> {
+    value.as_array().unwrap().iter().map(|text| text.as_str().unwrap().to_owned()).collect()
+}
+
+/// All pairs of a group, in order.
+fn pairs(group: &[String]) -> BTreeSet<(String, String)> {
+    let sorted: BTreeSet<&String> = group.iter().collect();
+    let pair = |a: &&String| {
+        let a = (*a).clone();
+        sorted
+            .range::<String, _>((std::ops::Bound::Excluded(&a), std::ops::Bound::Unbounded))
+            .map(|b| (a.clone(), (*b).clone()))
+            .collect::<Vec<_>>()
+    };
+    sorted.iter().flat_map(pair).collect()
+}
+
+#[test]
+fn planted_look_alikes_are_found_and_little_else() {
+    let proposed: Vec<Vec<String>> =
+        FOUND["look_alikes"].as_array().unwrap().iter().map(|g| texts(&g["codes"])).collect();
+    let pairs_proposed: BTreeSet<_> = proposed.iter().flat_map(|group| pairs(group)).collect();
+    let planted = &BOOKS.key.look_alikes;
+    let pairs_planted: BTreeSet<_> = planted.iter().flat_map(|group| pairs(group)).collect();
+    let missed: Vec<_> =
+        planted.iter().filter(|group| !pairs(group).is_subset(&pairs_proposed)).collect();
+    let wrong: Vec<_> = pairs_proposed.difference(&pairs_planted).collect();
+    let found = 1.0 - missed.len() as f64 / planted.len() as f64;
+    let precision = 1.0 - wrong.len() as f64 / pairs_proposed.len() as f64;
+    println!(
+        "groups found {found:.3}, precision of pairs {precision:.3}\nmissed {missed:?}\nwrong {wrong:?}"
+    );
+    assert!(found >= 0.95, "missed {missed:?}");
+    assert!(precision >= 0.95, "wrong {wrong:?}");
+}
+
+#[test]
+fn what_only_looks_alike_is_not_proposed() {
+    let proposed = FOUND["look_alikes"].as_array().unwrap();
+    for (a, b) in &BOOKS.key.unlike {
+        let together = |group: &&Value| {
+            let codes = texts(&group["codes"]);
+            codes.contains(a) && codes.contains(b)
+        };
+        assert!(!proposed.iter().any(|group| together(&group)), "{a} and {b}");
+    }
+}
+
+#[test]
+fn every_group_has_a_survivor_of_its_own_and_says_why() {
+    for group in FOUND["look_alikes"].as_array().unwrap() {
+        assert!(texts(&group["codes"]).contains(&group["survivor"].as_str().unwrap().to_owned()));
+        assert!(!texts(&group["evidence"]).is_empty());
+        assert!((0.0..=1.0).contains(&group["score"].as_f64().unwrap()));
+    }
+}
+
+#[test]
+fn what_is_not_used_is_listed_with_the_fate_it_qualifies_for() {
+    let unused = FOUND["unused"].as_array().unwrap();
+    let of = |code: &String| unused.iter().find(|unused| unused["code"] == code.as_str());
+    for code in &BOOKS.key.never_used {
+        let found = of(code).unwrap();
+        let control = BOOKS.key.quiet_controls.contains(code);
+        assert_eq!(found["fate"], if control { "none" } else { "delete" }, "{found}");
+        assert_eq!(found["last_posted"], Value::Null);
+    }
+    for code in BOOKS.key.long_unused.iter().chain(&BOOKS.key.marked_old) {
+        let found = of(code).unwrap_or_else(|| unreachable!("{code} is not listed"));
+        let fate = found["fate"].as_str().unwrap();
+        let cleared = found["balance"] == 0;
+        assert!(fate == "archive" && cleared || fate == "deactivate" || fate == "none", "{found}");
+    }
+}
+
+#[test]
+fn planted_strays_and_wrong_classes_are_remarked() {
+    let others = FOUND["others"].as_array().unwrap();
+    let with = |rule: &str| -> Vec<String> {
+        others.iter().filter(|o| o["rule"] == rule).flat_map(|o| texts(&o["codes"])).collect()
+    };
+    for code in &BOOKS.key.out_of_block {
+        assert!(with("out_of_block").contains(code), "{code}");
+    }
+    for code in &BOOKS.key.wrong_class {
+        assert!(with("class_contradicted").contains(code), "{code}");
+    }
+}
