@@ -1,7 +1,7 @@
 //! All addresses on one screen, and the layers around them.
 
 use crate::actions::imports::following;
-use crate::actions::{applications, books, cards, chart, files, imports, plans, trail};
+use crate::actions::{applications, books, cards, chart, files, imports, plans, review, trail};
 use crate::intake::jobs;
 use crate::{App, assets, headers, session};
 use axum::Router;
@@ -54,6 +54,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(imports::rejected))
         .routes(routes!(imports::brought, imports::take_back))
         .routes(routes!(imports::stage))
+        .routes(routes!(review::show))
         .routes(routes!(trail::list))
 }
 

@@ -112,3 +112,49 @@ async fn a_file_that_cannot_be_read_leaves_nothing() {
         assert_eq!(site.books.count(table).await, 0, "{table}");
     }
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_was_read_before_is_used_only_as_long_as_it_holds() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    // Looked at with the first reading of its dates, and stored with the second.
+    let journal = "Entry,Date,Code,Debit,Credit\nN1,03/05/2026,6010,12.00,\nN1,03/05/2026,1010,,12.00\n\
+                   N2,04/05/2026,6010,5.00,\nN2,04/05/2026,1010,,5.00\n";
+    let (_, shown) = site.upload(&ann, "journal", "may.csv", journal).await;
+    assert_eq!(shown["asked"], json!(["dates"]));
+    let path = format!("BOOKS/imports/{}", shown["id"]);
+    let mut first = "";
+    for order in ["mdy", "dmy"] {
+        let mut choices = shown["choices"].clone();
+        choices["dates"] = json!(order);
+        let (status, looked) = site.ask(&ann, Method::PUT, &path, choices).await;
+        assert_eq!((status, &looked["ready_rows"]), (200, &json!(4)));
+        first = if order == "mdy" { "2026-03-05" } else { "2026-05-03" };
+        assert_eq!(looked["ties"]["first"], first);
+    }
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
+    let stored = site.books.days().await;
+    assert_eq!(stored.first().map(String::as_str), Some(first));
+
+    // Looked at, and then the books change: an entry of the same number comes in between.
+    let (_, shown) =
+        site.upload(&ann, "journal", "june.csv", journal.replace("05/2026", "06/2026")).await;
+    assert_eq!(shown["rejected"][0]["reason"], "entry_taken");
+    let other = journal.replace("N1", "M1").replace("N2", "M2").replace("05/2026", "07/2026");
+    let choices = |shown: &Value| {
+        let mut choices = shown["choices"].clone();
+        choices["dates"] = json!("dmy");
+        choices
+    };
+    let (_, second) = site.upload(&ann, "journal", "july.csv", other.clone()).await;
+    let path = format!("BOOKS/imports/{}", second["id"]);
+    site.ask(&ann, Method::PUT, &path, choices(&second)).await;
+    let (_, third) = site.upload(&ann, "journal", "july again.csv", other).await;
+    let third_path = format!("BOOKS/imports/{}", third["id"]);
+    site.ask(&ann, Method::PUT, &third_path, choices(&third)).await;
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
+    let (status, problem) =
+        site.ask(&ann, Method::POST, &third_path, json!({ "again": true })).await;
+    assert_eq!((status, &problem["code"]), (422, &json!("nothing_ready")), "{problem}");
+    site.books.must_recount().await;
+}

@@ -18,6 +18,7 @@ pub mod people;
 pub mod plans;
 mod posting;
 pub mod recount;
+pub mod review;
 mod stored_line;
 pub mod taking_back;
 pub mod today;

@@ -9,7 +9,7 @@ use sqlx::postgres::PgCopyIn;
 use sqlx::{PgConnection, PgPool};
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 use time::Date;
-use zf_core::activity::{LineContent, Slot, Totals};
+use zf_core::activity::{Slot, Totals};
 use zf_core::chart::Chart;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::intake::journal::{Entries, NewLine};
@@ -163,17 +163,7 @@ impl Lines<'_> {
             last: date,
             cleared: 0,
         });
-        addition.totals += Totals::of_line(&LineContent {
-            id,
-            entry,
-            date,
-            amount: line.amount,
-            foreign: line.foreign,
-            payee: &line.payee,
-            memo: &line.memo,
-            reference: &line.reference,
-            dimensions: &line.dimensions,
-        });
+        addition.totals += Totals::of_line(&line.content(id, entry, date));
         addition.last = addition.last.max(date);
         addition.cleared += i64::from(line.cleared);
         Ok(())

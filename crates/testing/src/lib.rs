@@ -218,6 +218,12 @@ impl Books {
         assert_eq!(found.misses, [""; 0]);
     }
 
+    /// The days of all entries, the earliest first.
+    pub async fn days(&self) -> Vec<String> {
+        let query = "SELECT date::text FROM entry ORDER BY date";
+        sqlx::query_scalar(query).fetch_all(self.store.pool()).await.unwrap()
+    }
+
     /// How many rows a table has.
     pub async fn count(&self, table: &str) -> i64 {
         let query = format!("SELECT count(*) FROM {table}");

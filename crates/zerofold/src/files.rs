@@ -3,7 +3,7 @@
 use anyhow::{Context, bail, ensure};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::path::Path;
-use zf_core::activity::{Activity, LineContent, Slot, Strand, StrandActivity, Totals};
+use zf_core::activity::{Activity, Slot, Strand, StrandActivity, Totals};
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Chart, Kind, Status};
 use zf_core::former::FormerCodes;
@@ -154,17 +154,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         let strand = strands.entry(line.account).or_default();
         let period = calendar.period_of(head.date);
         let slot = Slot { period, currency: line.foreign.map_or(currency, |(_, other)| other) };
-        let content = LineContent {
-            id,
-            entry: i64::try_from(at)?,
-            date: head.date,
-            amount: line.amount,
-            foreign: line.foreign,
-            payee: &line.payee,
-            memo: &line.memo,
-            reference: &line.reference,
-            dimensions: &line.dimensions,
-        };
+        let content = line.content(id, i64::try_from(at)?, head.date);
         *strand.totals.entry(slot).or_default() += Totals::of_line(&content);
         strand.last = strand.last.max(Some(head.date));
         strand.cleared += u64::from(line.cleared);

@@ -1,10 +1,12 @@
 //! `zerofold inspect`: reads a file as the import would and says what was found, without a database.
 
 use crate::files::{FileSheet, read_chart};
+use crate::found::{Found, say};
 use anyhow::Context;
 use clap::Args;
 use serde_json::{Value, json};
 use std::collections::{BTreeMap, HashMap, HashSet};
+use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
 use zf_core::calendar::FiscalCalendar;
@@ -48,6 +50,7 @@ pub(crate) struct Inspect {
 
 /// Everything that is said of a file.
 struct Findings {
+    kind: FileKind,
     file: FileSheet,
     ready: Vec<Value>,
     ready_rows: usize,
@@ -56,24 +59,8 @@ struct Findings {
     totals: Value,
 }
 
-/// Exit status 0 when everything is ready, 1 when rows are rejected, 2 when the file cannot be read.
 pub(crate) fn run(asked: &Inspect) -> ExitCode {
-    let found = match look(asked) {
-        Ok(found) => found,
-        Err(error) => {
-            if asked.json {
-                println!("{}", json!({ "error": format!("{error:#}") }));
-            }
-            eprintln!("{error:#}");
-            return ExitCode::from(2);
-        }
-    };
-    if asked.json {
-        println!("{:#}", found.json(&asked.kind));
-    } else {
-        found.print();
-    }
-    if found.rejected.is_empty() { ExitCode::SUCCESS } else { ExitCode::from(1) }
+    say(look(asked), asked.json)
 }
 
 fn look(asked: &Inspect) -> anyhow::Result<Findings> {
@@ -149,7 +136,7 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
         }
     };
     warnings.splice(..0, file.opened.sheets[file.at].hides.warnings(&reading.layout));
-    Ok(Findings { file, ready, ready_rows, rejected, warnings, totals })
+    Ok(Findings { kind, file, ready, ready_rows, rejected, warnings, totals })
 }
 
 /// Sums by code, debits positive.
@@ -200,8 +187,12 @@ fn crossing_json(crossing: &crosswalk::Crossing, chart: &Chart) -> Value {
     })
 }
 
-impl Findings {
-    fn json(&self, kind: &str) -> Value {
+impl Found for Findings {
+    fn is_settled(&self) -> bool {
+        self.rejected.is_empty()
+    }
+
+    fn json(&self) -> Value {
         let field = |column: &zf_core::intake::layout::ColumnFound| {
             let dimension = column.dimension.as_ref().map(|_| "dimension");
             column.field.map(|field| field.key()).or(dimension)
@@ -223,7 +214,7 @@ impl Findings {
             .map(|w| json!({ "row": w.row, "reason": w.reason.key(), "message": w.message }));
         let sheet = self.file.name();
         json!({
-            "kind": kind,
+            "kind": self.kind.key(),
             "format": self.file.opened.kind,
             "sheet": Some(sheet).filter(|name| !name.is_empty()),
             "encoding": self.file.opened.encoding,
@@ -239,32 +230,46 @@ impl Findings {
             "totals": self.totals,
         })
     }
+}
 
-    fn print(&self) {
+impl fmt::Display for Findings {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let count = |n: usize| grouped(&n.to_string());
         let sheet = self.file.name();
         let place = if sheet.is_empty() { String::new() } else { format!(", sheet “{sheet}”") };
         let row = self.file.reading.layout.header_row;
-        println!("{}{place}, headings in row {row}", self.file.opened.kind);
+        writeln!(f, "{}{place}, headings in row {row}", self.file.opened.kind)?;
         for column in &self.file.reading.layout.columns {
             let meaning = match (column.field, &column.dimension) {
                 (Some(field), _) => field.words().to_owned(),
                 (None, Some(name)) => format!("dimension {name}"),
                 (None, None) => "not used".to_owned(),
             };
-            println!("  {:30} {meaning}", column.heading);
+            writeln!(f, "  {:30} {meaning}", column.heading)?;
         }
-        println!("{} rows ready, {} rejected", count(self.ready_rows), count(self.rejected.len()));
+        writeln!(
+            f,
+            "{} rows ready, {} rejected",
+            count(self.ready_rows),
+            count(self.rejected.len())
+        )?;
         for rejected in &self.rejected {
-            println!("  row {}: {} ({})", rejected.row, rejected.message, rejected.reason.key());
+            writeln!(
+                f,
+                "  row {}: {} ({})",
+                rejected.row,
+                rejected.message,
+                rejected.reason.key()
+            )?;
         }
         for warning in &self.warnings {
-            println!("  row {}: {} (worth knowing)", warning.row, warning.message);
+            writeln!(f, "  row {}: {} (worth knowing)", warning.row, warning.message)?;
         }
         if let Some(totals) = self.totals.as_object() {
             for (what, sum) in totals.iter().filter(|(_, sum)| sum.is_number()) {
-                println!("  {what}: {sum}");
+                writeln!(f, "  {what}: {sum}")?;
             }
         }
+        Ok(())
     }
 }

@@ -2,6 +2,7 @@
 
 mod demo;
 mod files;
+mod found;
 mod inspect;
 mod rehearse;
 mod review;

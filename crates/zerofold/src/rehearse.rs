@@ -2,8 +2,10 @@
 //! a database.
 
 use crate::files::{BooksFiles, FileSheet, read_books};
+use crate::found::{Found, say};
 use clap::Args;
 use serde_json::{Map, Value, json};
+use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
 use zf_core::activity::Figures;
@@ -42,25 +44,8 @@ pub(crate) struct Rehearse {
     json: bool,
 }
 
-/// Exit status 0 when nothing stands against the crosswalk, 1 when something does, 2 when a file
-/// cannot be read.
 pub(crate) fn run(asked: &Rehearse) -> ExitCode {
-    let report = match report(asked) {
-        Ok(report) => report,
-        Err(error) => {
-            if asked.json {
-                println!("{}", json!({ "error": format!("{error:#}") }));
-            }
-            eprintln!("{error:#}");
-            return ExitCode::from(2);
-        }
-    };
-    if asked.json {
-        println!("{:#}", report.json());
-    } else {
-        report.print();
-    }
-    if report.stops.is_empty() { ExitCode::SUCCESS } else { ExitCode::from(1) }
+    say(report(asked), asked.json)
 }
 
 struct Report {
@@ -165,6 +150,12 @@ impl Report {
         });
         crossings.collect()
     }
+}
+
+impl Found for Report {
+    fn is_settled(&self) -> bool {
+        self.stops.is_empty()
+    }
 
     fn json(&self) -> Value {
         let minor = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
@@ -184,32 +175,35 @@ impl Report {
             "lines": proof.lines.lines,
         })
     }
+}
 
-    fn print(&self) {
+impl fmt::Display for Report {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         for (title, said) in [("stop", &self.stops), ("caution", &self.cautions)] {
             for Said { rule, message, remedy, .. } in said {
-                println!("{title}: {message} ({rule})");
+                writeln!(f, "{title}: {message} ({rule})")?;
                 if !remedy.is_empty() {
-                    println!("      {remedy}");
+                    writeln!(f, "      {remedy}")?;
                 }
             }
         }
         for (from, to) in self.crosswalk() {
-            println!("{from:>12} becomes {to}");
+            writeln!(f, "{from:>12} becomes {to}")?;
         }
         let money = |sum: i128| self.today.currency.say(sum);
         for (title, figures, chart) in [
             ("Before", self.today.figures(), &self.today.chart),
             ("After", &self.rehearsal.figures_after, &self.rehearsal.after),
         ] {
-            println!("{title}");
+            writeln!(f, "{title}")?;
             for (code, sum) in sums(figures, chart) {
-                println!("{code:>12} {:>20}", money(sum));
+                writeln!(f, "{code:>12} {:>20}", money(sum))?;
             }
         }
         let proof = &self.rehearsal.proof;
         let lines = grouped(&proof.lines.lines.to_string());
-        println!("Difference {} over {lines} lines", money(proof.difference));
+        writeln!(f, "Difference {} over {lines} lines", money(proof.difference))?;
+        Ok(())
     }
 }
 

@@ -2,9 +2,11 @@
 //! database.
 
 use crate::files::{BooksFiles, read_books};
+use crate::found::{Found, say};
 use anyhow::{Context, ensure};
 use clap::Args;
 use serde_json::{Value, json};
+use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
 use time::{Date, OffsetDateTime};
@@ -46,34 +48,18 @@ pub(crate) struct Review {
     json: bool,
 }
 
-struct Found {
+struct Findings {
     today: Today,
     look_alikes: Vec<LookAlike>,
     unused: Vec<Unused>,
     others: Vec<Remark>,
 }
 
-/// Exit status 0, also when something was found; 2 when a file cannot be read.
 pub(crate) fn run(asked: &Review) -> ExitCode {
-    let found = match look(asked) {
-        Ok(found) => found,
-        Err(error) => {
-            if asked.json {
-                println!("{}", json!({ "error": format!("{error:#}") }));
-            }
-            eprintln!("{error:#}");
-            return ExitCode::from(2);
-        }
-    };
-    if asked.json {
-        println!("{:#}", found.json());
-    } else {
-        found.print();
-    }
-    ExitCode::SUCCESS
+    say(look(asked), asked.json)
 }
 
-fn look(asked: &Review) -> anyhow::Result<Found> {
+fn look(asked: &Review) -> anyhow::Result<Findings> {
     let currency = Currency::parse(&asked.currency)?;
     let day = match &asked.today {
         Some(text) => DateOrder::read(Some(DateOrder::YearFirst), text)?,
@@ -88,7 +74,7 @@ fn look(asked: &Review) -> anyhow::Result<Found> {
         calendar: calendar(&asked.fiscal_year_start)?,
     };
     let (today, sketches) = read_books(&files)?;
-    Ok(Found {
+    Ok(Findings {
         look_alikes: look_alikes::find(&today, &sketches),
         unused: unused::find(&today, day),
         others: remarks::find(&today),
@@ -118,9 +104,16 @@ fn fate(fate: Option<Fate>) -> &'static str {
     }
 }
 
-impl Found {
+impl Findings {
     fn codes(&self, accounts: &[AccountId]) -> Vec<String> {
         accounts.iter().map(|id| code(&self.today.chart, *id)).collect()
+    }
+}
+
+impl Found for Findings {
+    /// Nothing of it has to be done.
+    fn is_settled(&self) -> bool {
+        true
     }
 
     fn json(&self) -> Value {
@@ -155,26 +148,29 @@ impl Found {
             "others": others.collect::<Vec<_>>(),
         })
     }
+}
 
-    fn print(&self) {
+impl fmt::Display for Findings {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let label = |id: AccountId| {
             self.today.chart.get(id).map_or_else(String::new, |account| account.label())
         };
-        println!("{} groups of look-alikes", self.look_alikes.len());
+        writeln!(f, "{} groups of look-alikes", self.look_alikes.len())?;
         for group in &self.look_alikes {
             let accounts = group.accounts.iter().map(|id| label(*id)).collect::<Vec<_>>();
-            println!("  {:.0}%  {}", group.score * 100.0, accounts.join(", "));
-            println!("        keep {}", label(group.survivor));
-            group.evidence.iter().for_each(|said| println!("        {said}"));
+            writeln!(f, "  {:.0}%  {}", group.score * 100.0, accounts.join(", "))?;
+            writeln!(f, "        keep {}", label(group.survivor))?;
+            group.evidence.iter().try_for_each(|said| writeln!(f, "        {said}"))?;
         }
-        println!("{} accounts that are not used", self.unused.len());
+        writeln!(f, "{} accounts that are not used", self.unused.len())?;
         for unused in &self.unused {
-            println!("  {}: {}", label(unused.account), fate(unused.fate));
-            unused.reasons.iter().for_each(|reason| println!("        {reason}"));
+            writeln!(f, "  {}: {}", label(unused.account), fate(unused.fate))?;
+            unused.reasons.iter().try_for_each(|reason| writeln!(f, "        {reason}"))?;
         }
-        println!("{} other remarks", self.others.len());
+        writeln!(f, "{} other remarks", self.others.len())?;
         for remark in &self.others {
-            println!("  {} ({})", remark.message, remark.kind.key());
+            writeln!(f, "  {} ({})", remark.message, remark.kind.key())?;
         }
+        Ok(())
     }
 }

@@ -116,3 +116,66 @@ fn planted_strays_and_wrong_classes_are_remarked() {
         assert!(with("class_contradicted").contains(code), "{code}");
     }
 }
+
+/// The exit status, and what was said, of a review of small books.
+fn review_small(more: &[&str]) -> (i32, String, String) {
+    static COUNT: std::sync::atomic::AtomicU32 = std::sync::atomic::AtomicU32::new(0);
+    let n = COUNT.fetch_add(1, std::sync::atomic::Ordering::SeqCst);
+    let folder = std::env::temp_dir().join(format!("zerofold-small-{}-{n}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let (chart, journal) = (folder.join("chart.csv"), folder.join("journal.csv"));
+    let accounts = "Code,Name,Class\n1010,Bank,Asset\n5010,Lamp oil,Expense\n5011,LAMP OIL,Expense\n5012,Wicks,Expense\n";
+    std::fs::write(&chart, accounts).unwrap();
+    let lines = "Entry,Date,Code,Amount\n1,2026-03-01,5010,5\n1,2026-03-01,1010,-5\n2,2022-03-01,5011,5\n2,2022-03-01,1010,-5\n";
+    std::fs::write(&journal, lines).unwrap();
+    let mut command = Command::new(env!("CARGO_BIN_EXE_zerofold"));
+    command.arg("review").arg("--chart").arg(&chart).arg("--journal").arg(&journal);
+    let output = command.args(more).output().unwrap();
+    std::fs::remove_dir_all(&folder).unwrap();
+    let text = |bytes: &[u8]| String::from_utf8_lossy(bytes).into_owned();
+    (output.status.code().unwrap(), text(&output.stdout), text(&output.stderr))
+}
+
+#[test]
+fn a_person_is_told_in_sentences() {
+    let (status, said, _) = review_small(&["--today", "2026-11-26"]);
+    assert_eq!(status, 0, "what a review finds need not be done");
+    for sentence in [
+        "1 groups of look-alikes",
+        "5010 Lamp oil, 5011 LAMP OIL",
+        "keep 5010 Lamp oil",
+        "5011 was last posted to on 2022-03-01; 5010 starts after that.",
+        "5011 LAMP OIL: archive",
+        "5012 Wicks: delete",
+        "no where-used list was ever given",
+        "The name of 5011 LAMP OIL is written in capitals.",
+    ] {
+        assert!(said.contains(sentence), "{sentence} is not in {said}");
+    }
+}
+
+#[test]
+fn the_fiscal_year_and_the_day_decide_what_is_long_unused() {
+    let unused = |day: &str, start: &str| {
+        let (status, said, _) =
+            review_small(&["--json", "--today", day, "--fiscal-year-start", start]);
+        assert_eq!(status, 0);
+        let found: Value = serde_json::from_str(&said).unwrap();
+        let codes = found["unused"].as_array().unwrap().iter();
+        codes.map(|unused| unused["code"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    assert_eq!(unused("2023-12-31", "01-01"), ["5012"], "the prior year began on 1 January 2022");
+    assert_eq!(unused("2024-01-01", "01-01"), ["5011", "5012"]);
+    assert_eq!(unused("2023-04-05", "04-06"), ["5012"]);
+    assert_eq!(unused("2023-04-06", "04-06"), ["5011", "5012"]);
+}
+
+#[test]
+fn what_was_asked_wrongly_is_said() {
+    let (status, _, error) = review_small(&["--fiscal-year-start", "6 April"]);
+    assert_eq!(status, 2);
+    assert!(error.contains("is no day of a year; write it as 04-06"), "{error}");
+    let (status, said, _) = review_small(&["--json", "--where-used", "/nowhere/uses.csv"]);
+    assert_eq!(status, 2);
+    assert!(said.contains("cannot be read"), "{said}");
+}

@@ -111,6 +111,9 @@ async fn main() {
     browser.click("nav a[href$='/plan']").await;
     browser.see_text("Every change").await;
     album.take("plan").await;
+    browser.click("nav a[href$='/review']").await;
+    browser.see_text("of 100 sure").await;
+    album.take("review").await;
     browser.click("nav a[href$='/chart']").await;
     album.stage("5060", "5055").await;
     browser.see_text("code is taken").await;

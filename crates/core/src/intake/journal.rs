@@ -317,11 +317,11 @@ pub fn dimension_pairs(dimensions: &str) -> impl Iterator<Item = (&str, &str)> {
 }
 
 impl NewLine {
-    /// A hash of what the line says, but for the account, whose code may change from file to file.
-    fn hash(&self, date: Date) -> u64 {
+    /// What never changes of the line, once it has an identity, an entry and its date.
+    pub fn content(&self, id: i64, entry: i64, date: Date) -> LineContent<'_> {
         LineContent {
-            id: 0,
-            entry: 0,
+            id,
+            entry,
             date,
             amount: self.amount,
             foreign: self.foreign,
@@ -330,7 +330,11 @@ impl NewLine {
             reference: &self.reference,
             dimensions: &self.dimensions,
         }
-        .hash()
+    }
+
+    /// A hash of what the line says, but for the account, whose code may change from file to file.
+    fn hash(&self, date: Date) -> u64 {
+        self.content(0, 0, date).hash()
     }
 }
 

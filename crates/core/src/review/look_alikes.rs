@@ -27,6 +27,10 @@ pub struct LookAlike {
 /// A pair of accounts that scores less is not proposed.
 const THRESHOLD: f64 = 0.66;
 
+/// What a pair scores for which all speaks: the same words, neighbours, the same people, and one of
+/// them given up.
+const ALL: f64 = 1.3;
+
 /// A word that stands in more names of a class than these tells nothing.
 const COMMON: usize = 160;
 
@@ -321,7 +325,7 @@ impl<'a> Finder<'a> {
             .into_values()
             .map(|group| {
                 let own = kept.iter().filter(|((a, _), _)| group.contains(a));
-                let score = own.clone().map(|(_, pair)| pair.score).fold(1.0, f64::min);
+                let score = own.clone().map(|(_, pair)| pair.score / ALL).fold(1.0, f64::min);
                 let mut evidence: Vec<String> = Vec::new();
                 for said in own.flat_map(|(_, pair)| &pair.evidence) {
                     if !evidence.contains(said) {

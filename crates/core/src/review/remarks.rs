@@ -156,7 +156,7 @@ impl Finder<'_> {
             && turnover > 0;
         odd.then(|| {
             let message = format!(
-                "{} is called {} and is nearly always posted to like the opposite: {} debits, {} credits.",
+                "{} is classed as {} and nearly always posted to like the opposite: {} debits, {} credits.",
                 account.label(),
                 account.class.words(),
                 self.today.currency.say(all.debit),
@@ -172,7 +172,7 @@ impl Finder<'_> {
         let unusual = account.kind == Kind::Account && against;
         unusual.then(|| {
             let message = format!(
-                "{} stands at {}, which is unusual for {}.",
+                "{} stands at {}, the unusual side for its class, {}.",
                 account.label(),
                 self.say(sum),
                 account.class.words()

@@ -9,6 +9,7 @@ pub(crate) mod chart;
 pub(crate) mod files;
 pub(crate) mod imports;
 pub(crate) mod plans;
+pub(crate) mod review;
 pub(crate) mod trail;
 
 /// A day of a form, written as 2026-09-24.

@@ -364,6 +364,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reviews the books. */
+        get: operations["review_show"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/trail": {
         parameters: {
             query?: never;
@@ -880,6 +897,22 @@ export interface components {
             posted_code: string;
             reference: string;
         };
+        /** @description Accounts that are probably the same thing. */
+        LookAlikeView: {
+            accounts: number[];
+            /** @description What speaks for it, in sentences. */
+            evidence: string[];
+            /**
+             * Format: int32
+             * @description How sure it is, of 100.
+             */
+            score: number;
+            /**
+             * Format: int64
+             * @description The one that the others would best be merged into.
+             */
+            survivor: number;
+        };
         /** @description A code that is not today's of its account. */
         MappedView: {
             account: string;
@@ -1068,6 +1101,15 @@ export interface components {
             /** Format: int32 */
             row: number;
         };
+        /** @description Something else that is odd. */
+        RemarkView: {
+            accounts: number[];
+            /** @description The key of its kind. */
+            kind: string;
+            message: string;
+            /** @description Its kind, in words. */
+            title: string;
+        };
         /** @description A way out as shown: a button when it names an account, else advice. */
         RemedyView: {
             /**
@@ -1120,6 +1162,12 @@ export interface components {
             trial_after: components["schemas"]["TrialLine"][];
             /** @description The trial balance today. */
             trial_today: components["schemas"]["TrialLine"][];
+        };
+        /** @description What was noticed in the books as they stand. */
+        ReviewView: {
+            look_alikes: components["schemas"]["LookAlikeView"][];
+            others: components["schemas"]["RemarkView"][];
+            unused: components["schemas"]["UnusedView"][];
         };
         /** @description A row of the file as it is. */
         SampleRow: {
@@ -1248,6 +1296,19 @@ export interface components {
             rows: number;
             /** @description Whether several accounts bore it. */
             several: boolean;
+        };
+        /** @description An account that is not used. */
+        UnusedView: {
+            /** Format: int64 */
+            account: number;
+            balance: string;
+            /** @description The fate that it qualifies for, as it is staged; none when it has to stay. */
+            fate?: string | null;
+            last_posted?: string | null;
+            /** Format: int64 */
+            lines: number;
+            /** @description Why it is listed, and what stands against other fates. */
+            reasons: string[];
         };
         /** @description A file with what it is. */
         UploadForm: {
@@ -2291,6 +2352,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanView"];
+                };
+            };
+        };
+    };
+    review_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewView"];
                 };
             };
         };

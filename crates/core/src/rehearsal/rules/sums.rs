@@ -144,11 +144,12 @@ fn note_crossing_merges(
         return;
     }
     let names = crossing.iter().map(|id| matter.label(*id)).collect::<Vec<_>>().join(", ");
-    let sentence = format!(
-        "{} would change from {} to {}: a merge takes {names} across its edge.",
-        sum.label(),
-        matter.today.currency.say(before),
-        matter.today.currency.say(after),
-    );
+    let (label, say) = (sum.label(), |sum| matter.today.currency.say(sum));
+    let what = if before == after {
+        format!("{label} keeps its figure of {}, but those of other years may change", say(after))
+    } else {
+        format!("{label} would change from {} to {}", say(before), say(after))
+    };
+    let sentence = format!("{what}: a merge takes {names} across its edge.");
     found.raise(Rule::SumEdge, std::iter::once(sum.id).chain(crossing), sentence, []);
 }

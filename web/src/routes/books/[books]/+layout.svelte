@@ -31,6 +31,7 @@
   const places = $derived([
     { key: 'import', title: 'Import', count: 0 },
     { key: 'chart', title: 'Chart', count: 0 },
+    { key: 'review', title: 'Review', count: 0 },
     { key: 'plan', title: 'Plan', count: changes },
     { key: 'trail', title: 'Trail', count: 0 },
   ]);

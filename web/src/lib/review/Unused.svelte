@@ -1,0 +1,99 @@
+<!-- Accounts that are not used, with the fate that each qualifies for, staged one by one or together. -->
+<script lang="ts">
+  import { SvelteSet } from 'svelte/reactivity';
+  import { getBooks } from '../books.svelte';
+  import { count, plural, shortDate } from '../figures';
+  import Money from '../ui/Money.svelte';
+  import { isUnusedSettled, type Unused } from './settled';
+
+  let { accounts, show }: { accounts: Unused[]; show: (account: number) => void } = $props();
+  const books = getBooks();
+  const WORDS: Record<string, string> = {
+    delete: 'Delete',
+    archive: 'Archive',
+    deactivate: 'Deactivate',
+  };
+  const picked = new SvelteSet<number>();
+  const open = $derived(
+    accounts.filter((unused) => unused.fate && !isUnusedSettled(books, unused)),
+  );
+  const wanted = $derived(open.filter((unused) => picked.has(unused.account)));
+
+  async function stage(list: Unused[]) {
+    await books.edit(
+      list.map(({ account, fate }) => ({ account, field: 'fate' as const, value: fate ?? null })),
+    );
+    picked.clear();
+  }
+
+  function pickAll(all: boolean) {
+    picked.clear();
+    if (all) open.forEach(({ account }) => picked.add(account));
+  }
+</script>
+
+{#if accounts.length}
+  <div class="mb-2 flex items-center gap-4">
+    <label class="flex items-center gap-2 text-xs">
+      <input
+        type="checkbox"
+        class="checkbox checkbox-sm"
+        checked={open.length > 0 && wanted.length === open.length}
+        disabled={open.length === 0}
+        onchange={(event) => pickAll(event.currentTarget.checked)}
+      />
+      all {count(open.length)} that can go
+    </label>
+    <button
+      class="btn btn-sm btn-primary"
+      disabled={wanted.length === 0}
+      onclick={() => stage(wanted)}>Stage {plural(wanted.length, 'account')}</button
+    >
+  </div>
+  <table class="ledger">
+    <thead>
+      <tr>
+        <th></th><th>Code</th><th>Name</th><th>Last posted</th><th class="num">Lines</th>
+        <th class="num">Balance</th><th>Can be</th><th>Why</th>
+      </tr>
+    </thead>
+    <tbody>
+      {#each accounts as unused (unused.account)}
+        {@const row = books.byId.get(unused.account)}
+        {@const settled = isUnusedSettled(books, unused)}
+        <tr>
+          <td>
+            <input
+              type="checkbox"
+              class="checkbox checkbox-sm"
+              aria-label="Pick {row?.code} {row?.name}"
+              checked={settled || picked.has(unused.account)}
+              disabled={settled || !unused.fate}
+              onchange={() =>
+                picked.has(unused.account)
+                  ? picked.delete(unused.account)
+                  : picked.add(unused.account)}
+            />
+          </td>
+          <td class="font-medium">
+            <button class="link" onclick={() => show(unused.account)}>{row?.code}</button>
+          </td>
+          <td>{row?.name}</td>
+          <td class="text-soft whitespace-nowrap"
+            >{unused.last_posted ? shortDate(unused.last_posted, null) : 'never'}</td
+          >
+          <td class="num">{count(unused.lines)}</td>
+          <td class="num"><Money amount={unused.balance} /></td>
+          <td class="whitespace-nowrap">
+            {#if settled}<b class="text-primary text-xs font-semibold">staged</b>
+            {:else if unused.fate}{WORDS[unused.fate]}d
+            {:else}<span class="text-soft">stays</span>{/if}
+          </td>
+          <td class="hint max-w-md leading-snug">{unused.reasons.join(' ')}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+{:else}
+  <p class="text-soft py-4">Every account is in use.</p>
+{/if}
