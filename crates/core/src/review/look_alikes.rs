@@ -98,18 +98,19 @@ const LITTLE: f64 = 1.0;
 /// Finds groups of look-alikes, the surest first.
 pub fn find(today: &Today, sketches: &Sketches) -> Vec<LookAlike> {
     let finder = Finder::new(today, sketches);
-    let mut best: BTreeMap<(usize, usize), Pair> = BTreeMap::new();
+    let mut compared: HashSet<(usize, usize)> = HashSet::new();
+    let mut pairs: BTreeMap<(usize, usize), Pair> = BTreeMap::new();
     for at in 0..finder.subjects.len() {
         for other in finder.candidates(at) {
             let key = (at.min(other), at.max(other));
-            if !best.contains_key(&key)
+            if compared.insert(key)
                 && let Some(pair) = finder.compare(key.0, key.1)
             {
-                best.insert(key, pair);
+                pairs.insert(key, pair);
             }
         }
     }
-    finder.groups(best)
+    finder.groups(pairs)
 }
 
 /// Compares every account with every other, as a measure of what [`find`] saves.
