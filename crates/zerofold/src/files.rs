@@ -19,6 +19,11 @@ use zf_core::rehearsal::{Today, Usage, use_in_words};
 use zf_core::review::Sketches;
 use zf_sheets::{How, Opened};
 
+/// The form of codes that was asked for, or any.
+pub(crate) fn code_format(asked: Option<&str>) -> anyhow::Result<CodeFormat> {
+    Ok(asked.map(CodeFormat::parse).transpose()?.unwrap_or(Policy::default().format))
+}
+
 /// A file that was opened, with the sheet of it that is read, and how.
 pub(crate) struct FileSheet {
     pub(crate) opened: Opened,

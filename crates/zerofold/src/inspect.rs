@@ -1,6 +1,6 @@
 //! `zerofold inspect`: reads a file as the import would and says what was found, without a database.
 
-use crate::files::{FileSheet, read_chart};
+use crate::files::{FileSheet, code_format, read_chart};
 use crate::found::{Found, say};
 use anyhow::Context;
 use clap::Args;
@@ -18,7 +18,6 @@ use zf_core::intake::dates::DateOrder;
 use zf_core::intake::reading::Chosen;
 use zf_core::intake::{Rejected, Warning, balances, chart, crosswalk, journal};
 use zf_core::money::{Currency, grouped};
-use zf_core::policy::{CodeFormat, Policy};
 
 /// What to read, and what is chosen instead of being told from the file.
 #[derive(Args)]
@@ -66,10 +65,7 @@ pub(crate) fn run(asked: &Inspect) -> ExitCode {
 fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     let kind = FileKind::from_key(&asked.kind).context("no such kind of file")?;
     let currency = Currency::parse(&asked.currency)?;
-    let format = match &asked.code_format {
-        Some(text) => CodeFormat::parse(text)?,
-        None => Policy::default().format,
-    };
+    let format = code_format(asked.code_format.as_deref())?;
     let mut chosen = Chosen { sheet: asked.sheet.clone(), ..Chosen::default() };
     chosen.dates = asked.date_order.as_deref().and_then(DateOrder::from_key);
     let file = FileSheet::open(&asked.file, kind, currency, &chosen)?;

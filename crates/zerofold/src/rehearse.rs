@@ -1,7 +1,7 @@
 //! `zerofold rehearse`: what a crosswalk would do to the books that a chart and a journal make, without
 //! a database.
 
-use crate::files::{BooksFiles, FileSheet, read_books};
+use crate::files::{BooksFiles, FileSheet, code_format, read_books};
 use crate::found::{Found, say};
 use clap::Args;
 use serde_json::{Map, Value, json};
@@ -17,7 +17,6 @@ use zf_core::intake::reading::Chosen;
 use zf_core::intake::{Rejected, crosswalk};
 use zf_core::money::{Currency, grouped};
 use zf_core::plan::{Change, Plan};
-use zf_core::policy::{CodeFormat, Policy};
 use zf_core::rehearsal::finding::{Finding, Remedy};
 use zf_core::rehearsal::{Rehearsal, Today, rehearse};
 
@@ -65,10 +64,7 @@ struct Said {
 
 fn report(asked: &Rehearse) -> anyhow::Result<Report> {
     let currency = Currency::parse(&asked.currency)?;
-    let format = match &asked.code_format {
-        Some(text) => CodeFormat::parse(text)?,
-        None => Policy::default().format,
-    };
+    let format = code_format(asked.code_format.as_deref())?;
     let (today, _) = read_books(&BooksFiles {
         chart: &asked.chart,
         journal: &asked.journal,

@@ -246,7 +246,7 @@ fn reject(
     let mut reader = Reader::of(reading, books);
     let mut carried: HashMap<usize, Date> = HashMap::new();
     let mut rejected = Vec::new();
-    for row in rows.walk().filter(|row| reading.layout.is_body(row, &mut Vec::new())) {
+    for row in reading.layout.walk_body(rows) {
         let Some(at) = reader.place(&row, |number| groups.find(number)) else {
             let message = "the entry number is missing";
             let reason = Reason::EntryMissing;
@@ -300,8 +300,7 @@ impl Entries for FileEntries<'_> {
     fn lines(&self) -> Box<dyn Iterator<Item = (usize, Cow<'_, NewLine>)> + Send + '_> {
         let groups = &self.read.groups;
         let mut reader = Reader::of(self.reading, self.books);
-        let body = |row: &Cow<'_, RawRow>| self.reading.layout.is_body(row, &mut Vec::new());
-        Box::new(self.rows.walk().filter(body).filter_map(move |row| {
+        Box::new(self.reading.layout.walk_body(self.rows).filter_map(move |row| {
             let at = reader.place(&row, |number| groups.find(number))?;
             let group = &groups[at];
             let rank = group.ready?;
@@ -341,7 +340,7 @@ impl NewLine {
 /// A chart of nothing but the codes that a file names, for reading a journal without its chart.
 pub fn chart_of_codes(reading: &Reading, rows: &dyn Rows) -> Chart {
     let mut seen = HashSet::new();
-    let body = rows.walk().filter(|row| reading.layout.is_body(row, &mut Vec::new()));
+    let body = reading.layout.walk_body(rows);
     let codes = body.filter_map(|row| Code::parse(reading.code(&row, Column::Code)).ok());
     let codes = codes.filter(|code| seen.insert(code.key()));
     Chart::new((1..).zip(codes).map(|(id, code)| {

@@ -5,7 +5,9 @@ use super::codes;
 use super::columns::{Column, FileKind, dimension, meaning, reduce, required};
 use super::dates::DateOrder;
 use super::reason::Reason;
+use super::rows::Rows;
 use super::{Cell, RawRow, Rejected, Sheet, Warning};
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 
 /// How far down the row of headings is looked for.
@@ -219,6 +221,14 @@ impl Layout {
     /// which are named in `warnings`.
     pub fn body<'a>(&self, rows: &'a [RawRow], warnings: &mut Vec<Warning>) -> Vec<&'a RawRow> {
         rows.iter().filter(|row| self.is_body(row, warnings)).collect()
+    }
+
+    /// Goes through the rows of the [body](Self::body), which need not be held in memory.
+    pub fn walk_body<'a>(
+        &'a self,
+        rows: &'a dyn Rows,
+    ) -> impl Iterator<Item = Cow<'a, RawRow>> + Send {
+        rows.walk().filter(|row| self.is_body(row, &mut Vec::new()))
     }
 
     /// Whether a row is one of the [body](Self::body).

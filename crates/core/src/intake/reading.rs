@@ -104,7 +104,7 @@ impl Reading {
         let layout = Layout::find(kind, &rows.start(SHOWN), &chosen.layout)?;
         let (mut codes, mut dates) = (CodesSeen::default(), DatesSeen::default());
         let mut amounts = AmountsSeen::default();
-        for row in rows.walk().filter(|row| layout.is_body(row, &mut Vec::new())) {
+        for row in layout.walk_body(rows) {
             let text = |field: &Column| {
                 let cell = layout.raw(&row, *field).filter(|cell| !cell.native);
                 cell.map(|cell| cell.text.as_str())

@@ -75,6 +75,11 @@ impl Today {
     pub fn figures(&self) -> &ById<Figures> {
         self.activity.figures()
     }
+
+    /// What one account adds up to.
+    pub fn figures_of(&self, account: AccountId) -> Figures {
+        self.figures().get(&account).copied().unwrap_or_default()
+    }
 }
 
 /// What a plan would do.

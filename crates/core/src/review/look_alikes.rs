@@ -95,6 +95,11 @@ struct Likeness {
 /// Words that tell less than this may be left out of a name as it happens.
 const LITTLE: f64 = 1.0;
 
+/// Whether an account was given up, or never taken up, while others were posted to.
+fn has_stopped(subject: &Subject<'_>, latest: Option<Date>) -> bool {
+    latest.is_some_and(|latest| subject.last.is_none_or(|last| last + STOPPED < latest))
+}
+
 /// Finds groups of look-alikes, the surest first.
 pub fn find(today: &Today, sketches: &Sketches) -> Vec<LookAlike> {
     let finder = Finder::new(today, sketches);
@@ -157,7 +162,7 @@ impl<'a> Finder<'a> {
                 wording,
                 weights: Vec::new(),
                 first: first.get(&account.id).copied(),
-                last: today.figures().get(&account.id).and_then(|figures| figures.last),
+                last: today.figures_of(account.id).last,
                 place: *place,
             }
         };
@@ -264,8 +269,7 @@ impl<'a> Finder<'a> {
     }
 
     fn is_given_up(&self, subject: &Subject<'_>) -> bool {
-        let stopped = |latest: Date| subject.last.is_none_or(|last| last + STOPPED < latest);
-        subject.wording.is_marked() || self.latest.is_some_and(stopped)
+        subject.wording.is_marked() || has_stopped(subject, self.latest)
     }
 
     fn how_given_up(&self, goes: &Subject<'_>, stays: &Subject<'_>) -> String {
@@ -318,25 +322,24 @@ impl<'a> Finder<'a> {
             group_of.entry(b).or_insert(b);
             group_of.insert(one.max(other), one.min(other));
         }
-        let mut members: BTreeMap<usize, BTreeSet<usize>> = BTreeMap::new();
-        for at in group_of.keys() {
-            members.entry(root(&group_of, *at)).or_default().insert(*at);
+        let mut groups: BTreeMap<usize, (BTreeSet<usize>, Vec<&Pair>)> = BTreeMap::new();
+        for &(&(a, b), pair) in &kept {
+            let (members, pairs) = groups.entry(root(&group_of, a)).or_default();
+            members.extend([a, b]);
+            pairs.push(pair);
         }
-        let mut found: Vec<LookAlike> = members
-            .into_values()
-            .map(|group| {
-                let own = kept.iter().filter(|((a, _), _)| group.contains(a));
-                let score = own.clone().map(|(_, pair)| pair.score / ALL).fold(1.0, f64::min);
-                let mut evidence: Vec<String> = Vec::new();
-                for said in own.flat_map(|(_, pair)| &pair.evidence) {
-                    if !evidence.contains(said) {
-                        evidence.push(said.clone());
-                    }
+        let group = |(members, pairs): (BTreeSet<usize>, Vec<&Pair>)| {
+            let score = pairs.iter().map(|pair| pair.score / ALL).fold(1.0, f64::min);
+            let mut evidence: Vec<String> = Vec::new();
+            for said in pairs.iter().flat_map(|pair| &pair.evidence) {
+                if !evidence.contains(said) {
+                    evidence.push(said.clone());
                 }
-                let accounts = group.iter().map(|at| self.subjects[*at].account.id).collect();
-                LookAlike { accounts, survivor: self.survivor(&group), score, evidence }
-            })
-            .collect();
+            }
+            let accounts = members.iter().map(|at| self.subjects[*at].account.id).collect();
+            LookAlike { accounts, survivor: self.survivor(&members), score, evidence }
+        };
+        let mut found: Vec<LookAlike> = groups.into_values().map(group).collect();
         found.sort_by(|a, b| b.score.total_cmp(&a.score).then_with(|| a.accounts.cmp(&b.accounts)));
         found
     }
@@ -346,14 +349,14 @@ impl<'a> Finder<'a> {
     fn survivor(&self, group: &BTreeSet<usize>) -> AccountId {
         let rank = |at: &&usize| {
             let subject = &self.subjects[**at];
-            let lines = self.today.figures().get(&subject.account.id).map_or(0, |f| f.all.lines);
+            let lines = self.today.figures_of(subject.account.id).all.lines;
             let wording = &subject.wording;
             (
                 subject.account.role.is_some(),
                 subject.account.status == Status::Active,
                 !wording.is_marked(),
                 wording.year.is_none(),
-                self.latest.zip(subject.last).is_some_and(|(now, last)| last + STOPPED >= now),
+                !has_stopped(subject, self.latest),
                 lines,
                 Reverse(**at),
             )
@@ -414,7 +417,6 @@ fn written_as(subject: &Subject<'_>, other: &Subject<'_>) -> (Vec<Word>, Vec<f64
 /// Where all accounts under a heading have a word in common and none of them is posted to any more,
 /// the word is the name of what was given up, and not of what they are for.
 fn leave_out_shared_words(subjects: &mut [Subject<'_>], latest: Option<Date>) {
-    let Some(latest) = latest else { return };
     let mut under: HashMap<AccountId, Vec<usize>> = HashMap::new();
     for (at, subject) in subjects.iter().enumerate() {
         if let Some(parent) = subject.account.parent {
@@ -422,8 +424,7 @@ fn leave_out_shared_words(subjects: &mut [Subject<'_>], latest: Option<Date>) {
         }
     }
     for places in under.into_values().filter(|places| places.len() >= 5) {
-        let silent =
-            places.iter().all(|at| subjects[*at].last.is_none_or(|l| l + STOPPED < latest));
+        let silent = places.iter().all(|at| has_stopped(&subjects[*at], latest));
         if !silent {
             continue;
         }

@@ -96,17 +96,13 @@ impl Finder<'_> {
         self.rows.iter().flat_map(of).collect()
     }
 
-    fn figures(&self, account: &Account) -> crate::activity::Figures {
-        self.today.figures().get(&account.id).copied().unwrap_or_default()
-    }
-
     fn say(&self, sum: i128) -> String {
         let side = if sum < 0 { "credit" } else { "debit" };
         format!("{} {side}", self.today.currency.say(sum.abs()))
     }
 
     fn posted_heading(&self, account: &Account) -> Option<Seen> {
-        let lines = self.figures(account).all.lines;
+        let lines = self.today.figures_of(account.id).all.lines;
         (account.kind != Kind::Account && lines > 0).then(|| {
             let message = format!(
                 "{} is a {} and has {lines} lines, which no total of it shows apart.",
@@ -118,7 +114,7 @@ impl Finder<'_> {
     }
 
     fn suspense(&self, account: &Account) -> Option<Seen> {
-        let sum = self.figures(account).all.net();
+        let sum = self.today.figures_of(account.id).all.net();
         let waiting =
             matches!(account.role, Some(ControlRole::Suspense | ControlRole::OpeningDifference));
         (waiting && sum != 0).then(|| {
@@ -132,7 +128,7 @@ impl Finder<'_> {
     }
 
     fn inactive(&self, account: &Account) -> Option<Seen> {
-        let sum = balance(account, &self.figures(account));
+        let sum = balance(account, &self.today.figures_of(account.id));
         (account.status != Status::Active && sum != 0).then(|| {
             let message = format!(
                 "{} is {} and stands at {}, so the statements still show it.",
@@ -146,7 +142,7 @@ impl Finder<'_> {
 
     /// An account that is nearly always posted to on the side on which its class should fall.
     fn contradicted(&self, account: &Account) -> Option<Seen> {
-        let all = self.figures(account).all;
+        let all = self.today.figures_of(account.id).all;
         let against = if grows_by_debits(account) { all.credit } else { all.debit };
         let turnover = all.debit + all.credit;
         let odd = account.kind == Kind::Account
@@ -167,7 +163,7 @@ impl Finder<'_> {
     }
 
     fn unusual_side(&self, account: &Account) -> Option<Seen> {
-        let sum = balance(account, &self.figures(account));
+        let sum = balance(account, &self.today.figures_of(account.id));
         let against = if grows_by_debits(account) { sum < 0 } else { sum > 0 };
         let unusual = account.kind == Kind::Account && against;
         unusual.then(|| {

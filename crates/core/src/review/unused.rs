@@ -42,7 +42,7 @@ pub fn find(today: &Today, day: Date) -> Vec<Unused> {
 }
 
 fn of(today: &Today, account: &Account, since: Date) -> Option<Unused> {
-    let figures = today.figures().get(&account.id).copied().unwrap_or_default();
+    let figures = today.figures_of(account.id);
     let (lines, last) = (figures.all.lines, figures.last);
     let mut reasons = Vec::new();
     if lines == 0 {

@@ -290,8 +290,7 @@ impl ImportView {
         let layout = &looked.reading.layout;
         // Balances are few, and typed over.
         let shown = if looked.kind == FileKind::Balances { LISTED } else { SAMPLE };
-        let body = looked.rows.walk().filter(|row| layout.is_body(row, &mut Vec::new()));
-        let sample = body.take(shown);
+        let sample = layout.walk_body(&*looked.rows).take(shown);
         let sample = sample.map(|row| SampleRow { row: row.number, cells: cells(&row) }).collect();
         let listed = &looked.rejected[..looked.rejected.len().min(LISTED)];
         let rows = looked.rows.numbered(&listed.iter().map(|r| r.row).collect());

@@ -2,9 +2,7 @@
 //! fate.
 
 use super::Matter;
-use crate::activity::Figures;
 use crate::chart::{Account, Status};
-use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
 use crate::policy::Level;
 use crate::rehearsal::Today;
@@ -37,10 +35,6 @@ pub(in crate::rehearsal) fn check_fate(
     }
 }
 
-fn figures(today: &Today, id: AccountId) -> Figures {
-    today.figures().get(&id).copied().unwrap_or_default()
-}
-
 fn instead(account: &Account, fate: Fate) -> Remedy {
     let verb = if fate == Fate::Archive { "Archive" } else { "Deactivate" };
     Remedy::Stage {
@@ -67,7 +61,7 @@ fn named_by(today: &Today, account: &Account) -> Option<String> {
 fn check_delete(today: &Today, account: &Account, found: &mut Findings<'_>) {
     let id = account.id;
     let label = account.label();
-    let lines = figures(today, id).all.lines;
+    let lines = today.figures_of(id).all.lines;
     if lines > 0 {
         let sentence = format!(
             "{label} can’t be deleted: it has {lines} {}.",
@@ -106,7 +100,7 @@ fn check_delete(today: &Today, account: &Account, found: &mut Findings<'_>) {
 fn check_archive(today: &Today, account: &Account, found: &mut Findings<'_>) {
     let id = account.id;
     let label = account.label();
-    let figures = figures(today, id);
+    let figures = today.figures_of(id);
     let ways = || [instead(account, Fate::Deactivate), merge_advice()];
     let refused = |level: Level| match level {
         Level::Stop => "can’t be archived",
