@@ -3,7 +3,7 @@
 use crate::Measured;
 use std::collections::BTreeSet;
 use std::time::Instant;
-use zf_core::activity::{Activity, Slot, Strand, StrandActivity, Totals};
+use zf_core::activity::{Activity, Share, Shares, Slot, Strand, Totals};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, Class};
 use zf_core::code::Code;
@@ -12,8 +12,8 @@ use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
 use zf_core::policy::Policy;
 use zf_core::rehearsal::{Today, Usage};
-use zf_core::review::Sketches;
 use zf_core::review::look_alikes::{LookAlike, find, find_slowly};
+use zf_core::review::{Apart, Sketches};
 
 /// Accounts by the place they are for, what it is, and what is done with it.
 const PLACES: usize = 33;
@@ -31,7 +31,7 @@ pub(crate) fn measure() -> anyhow::Result<Measured> {
     let (today, twins) = today()?;
     let sketches = Sketches::default();
     let began = Instant::now();
-    let found = pairs(&find(&today, &sketches));
+    let found = pairs(&find(&today, &sketches, &Apart::default()));
     let ours = began.elapsed();
     let began = Instant::now();
     let all = pairs(&find_slowly(&today, &sketches));
@@ -69,13 +69,14 @@ fn today() -> anyhow::Result<(Today, BTreeSet<(i64, i64)>)> {
         let slot = Slot { period: Period(24_300 + last), currency };
         let totals = Totals { debit: 100, credit: 100, lines: 2, digest: 1, ..Totals::default() };
         let calendar = FiscalCalendar::starting(1, 1)?;
-        let last = Some(calendar.first_day(slot.period));
-        let activity = StrandActivity { totals: [(slot, totals)].into(), last, cleared: 0 };
+        let last = calendar.first_day(slot.period);
+        let activity = Shares::from([(slot, Share { totals, last, cleared: 0 })]);
         let posted = |account| Strand {
             id: StrandId(account),
             account: AccountId(account),
             posted_code: String::new(),
             posted_name: String::new(),
+            carved_from: None,
         };
         strands.push((posted(id as i64), activity));
         Ok(())

@@ -1,6 +1,7 @@
 //! Measures what the design promises, each against its own baseline in the same run. These are not
 //! timed tests: the machine is noisy, and only ratios are worth keeping. Without names all are measured.
 
+mod history;
 mod import;
 mod large;
 mod look_alikes;
@@ -122,6 +123,9 @@ async fn main() -> anyhow::Result<()> {
         for measured in merge::measure().await? {
             measured.print(json)?;
         }
+    }
+    if wanted("history") {
+        history::measure().await?.print(json)?;
     }
     if wanted("trial") {
         trial::measure().await?.print(json)?;

@@ -1,9 +1,8 @@
 //! Rehearsing 5,000 targets on 10,000 accounts with two years of activity, against 50 ms.
 
 use crate::{Measured, RUNS, median};
-use std::collections::HashMap;
 use std::time::{Duration, Instant};
-use zf_core::activity::{Activity, Slot, Strand, StrandActivity, Totals};
+use zf_core::activity::{Activity, Share, Slot, Strand, Totals};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Chart, Class};
 use zf_core::former::FormerCodes;
@@ -57,30 +56,32 @@ fn today() -> anyhow::Result<Today> {
         account.id = AccountId(n);
         account
     });
+    let calendar = FiscalCalendar::starting(2, 1)?;
     let strands = (0..ACCOUNTS).map(|n| {
-        let totals = (0..PERIODS).map(|period| {
+        let shares = (0..PERIODS).map(|period| {
             let amount = if n % 2 == 0 { (100, 0) } else { (0, 100) };
             let slot = Slot { period: Period(24_300 + period), currency };
             let totals =
                 Totals { debit: amount.0, credit: amount.1, lines: 1, ..Totals::default() };
-            (slot, totals)
+            (slot, Share { totals, last: calendar.first_day(slot.period), cleared: 0 })
         });
         let strand = Strand {
             id: StrandId(n),
             account: AccountId(n),
             posted_code: String::new(),
             posted_name: String::new(),
+            carved_from: None,
         };
-        (strand, StrandActivity { totals: totals.collect(), last: None, cleared: 0 })
+        (strand, shares.collect())
     });
     Ok(Today {
         activity: Activity::new(strands),
         chart: Chart::new(accounts),
-        usage: Usage { given: true, journal_complete: true, by_account: HashMap::new() },
+        usage: Usage { given: true, journal_complete: true, ..Usage::default() },
         former: FormerCodes::default(),
         policy: Policy::default(),
         currency,
-        calendar: FiscalCalendar::starting(2, 1)?,
+        calendar,
         locked: None,
     })
 }

@@ -59,6 +59,10 @@ async fn by_mouse() {
     browser.click_words("Merge into another account").await;
     browser.fill("[role=combobox]", "5010").await;
     browser.click("[role=option]").await;
+    browser.see_text("Which one stays").await;
+    browser.click_words("Stage this merge").await;
+    browser.see_text("Staged in").await;
+    browser.click("nav a[href$='/chart']").await;
     browser.see_text("↳ into").await;
     find(&browser, "5020").await;
     browser.double_click(&cell("5020", "code")).await;

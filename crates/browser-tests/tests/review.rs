@@ -24,7 +24,7 @@ fn journal() -> String {
 /// The count beside the name of a view.
 async fn left(browser: &zf_browser_tests::Browser, view: &str) -> String {
     let script = format!(
-        "[...document.querySelectorAll('[role=tab]')].find(tab => tab.innerText.includes({view:?})).querySelector('b').innerText"
+        "[...document.querySelectorAll('nav .entry')].find(entry => entry.innerText.includes({view:?})).querySelector('b').innerText"
     );
     browser.ask(&script).await.as_str().unwrap_or_default().to_owned()
 }
@@ -74,8 +74,12 @@ async fn what_the_review_finds_is_staged_and_counts_down() {
     browser.click("[aria-label='Pick 5013 Globes']").await;
     browser.click_words("Stage 2 accounts").await;
     wait_left(browser, "Not used", "2").await;
-    browser.click_words("Also noticed").await;
+    // Names are mended in one go.
+    browser.click_words("written otherwise").await;
     browser.see_text("The name of 5011 LAMP OIL is written in capitals.").await;
+    wait_left(browser, "ritten otherwise", "1").await;
+    browser.click_words("Write “Lamp oil”").await;
+    wait_left(browser, "ritten otherwise", "0").await;
     browser.click_words("Show the row").await;
     browser.see("[role=grid]").await;
     browser.click_words("Plan").await;

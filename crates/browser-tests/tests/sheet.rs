@@ -96,7 +96,10 @@ async fn several_rows_are_retired_regrouped_sorted_and_taken_back_at_once() {
     desk.browser.keys("m").await;
     desk.browser.fill("[role=combobox]", "5030").await;
     desk.browser.keys(Key::Enter + "").await;
+    desk.browser.see_text("Which one stays").await;
+    desk.browser.keys(Key::Enter + "").await;
     desk.changes(2).await;
+    desk.browser.keys(Key::Escape + "").await;
     desk.shows("5010", "name", "5030 Diesel").await;
     desk.shows("5010", "fate", "merge · 2 lines").await;
     desk.browser.control("z").await;
@@ -151,7 +154,7 @@ async fn rows_are_added_found_folded_and_shown_by_class_and_period() {
     desk.browser.fill("#add-code", "5010").await;
     desk.browser.see_text("belongs to Coal").await;
     desk.browser.fill("#add-code", "5040").await;
-    desk.browser.see_text("is free").await;
+    desk.browser.see_text("free, between").await;
     desk.browser.fill("#add-name", "Gas").await;
     desk.browser.click("dialog button.btn-primary").await;
     desk.browser.see_text("not in today’s chart").await;

@@ -4,6 +4,7 @@ use crate::calendar::Period;
 use crate::ids::{AccountId, ById, StrandId};
 use crate::money::Currency;
 use std::collections::BTreeMap;
+use std::collections::btree_map::Entry;
 use std::ops::AddAssign;
 use time::Date;
 use xxhash_rust::xxh3::Xxh3;
@@ -19,6 +20,8 @@ pub struct Strand {
     pub posted_code: String,
     /// The name of the account at that time.
     pub posted_name: String,
+    /// The strand that it was carved from, when a part of a history was moved.
+    pub carved_from: Option<StrandId>,
 }
 
 /// The period and currency that totals are kept by. Lines in base currency carry that currency.
@@ -117,21 +120,47 @@ impl LineContent<'_> {
     }
 }
 
-/// What is known of one strand's lines without reading them.
-#[derive(Clone, Debug, Default, PartialEq, Eq)]
-pub struct StrandActivity {
-    /// Totals by period and currency.
-    pub totals: BTreeMap<Slot, Totals>,
-    /// The date of the latest line.
-    pub last: Option<Date>,
-    /// How many lines were cleared in a bank reconciliation.
+/// What some lines of one period and currency add up to.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Share {
+    /// Their totals.
+    pub totals: Totals,
+    /// The date of the latest.
+    pub last: Date,
+    /// How many of them were cleared in a bank reconciliation.
     pub cleared: u64,
+}
+
+impl Share {
+    /// The share of one line.
+    pub fn of_line(line: &LineContent<'_>, cleared: bool) -> Self {
+        Self { totals: Totals::of_line(line), last: line.date, cleared: u64::from(cleared) }
+    }
+}
+
+impl AddAssign for Share {
+    fn add_assign(&mut self, other: Self) {
+        self.totals += other.totals;
+        self.last = self.last.max(other.last);
+        self.cleared += other.cleared;
+    }
+}
+
+/// What is known of the lines of a strand, or of a part of one, without reading them.
+pub type Shares = BTreeMap<Slot, Share>;
+
+/// Adds lines of one period and currency to what is known of others.
+pub fn add_share(shares: &mut Shares, slot: Slot, share: Share) {
+    match shares.entry(slot) {
+        Entry::Vacant(vacant) => drop(vacant.insert(share)),
+        Entry::Occupied(mut there) => *there.get_mut() += share,
+    }
 }
 
 /// All strands of a set of books with their totals.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Activity {
-    strands: BTreeMap<StrandId, (Strand, StrandActivity, Figures)>,
+    strands: BTreeMap<StrandId, (Strand, Shares, Figures)>,
     latest: Option<Period>,
     figures: ById<Figures>,
     by_slot: BTreeMap<Slot, Totals>,
@@ -160,12 +189,15 @@ impl AddAssign for Figures {
 }
 
 impl Figures {
-    fn of(strand: &StrandActivity, latest: Option<Period>) -> Self {
-        let mut figures = Self { last: strand.last, cleared: strand.cleared, ..Self::default() };
-        for (slot, totals) in &strand.totals {
-            figures.all += *totals;
+    /// What a strand, or a part of one, adds up to, with the latest period of the books.
+    pub fn of(shares: &Shares, latest: Option<Period>) -> Self {
+        let mut figures = Self::default();
+        for (slot, share) in shares {
+            figures.all += share.totals;
+            figures.last = figures.last.max(Some(share.last));
+            figures.cleared += share.cleared;
             if latest.is_some_and(|l| l.year_start() == slot.period.year_start()) {
-                figures.this_year += *totals;
+                figures.this_year += share.totals;
             }
         }
         figures
@@ -174,19 +206,19 @@ impl Figures {
 
 impl Activity {
     /// The activity of these strands.
-    pub fn new(strands: impl IntoIterator<Item = (Strand, StrandActivity)>) -> Self {
+    pub fn new(strands: impl IntoIterator<Item = (Strand, Shares)>) -> Self {
         let strands: Vec<_> = strands.into_iter().collect();
-        let slots = strands.iter().filter_map(|(_, a)| a.totals.last_key_value());
+        let slots = strands.iter().filter_map(|(_, shares)| shares.last_key_value());
         let latest = slots.map(|(slot, _)| slot.period).max();
-        let with_figures = |(strand, activity): (Strand, StrandActivity)| {
+        let with_figures = |(strand, activity): (Strand, Shares)| {
             let figures = Figures::of(&activity, latest);
             (strand.id, (strand, activity, figures))
         };
         let strands: BTreeMap<_, _> = strands.into_iter().map(with_figures).collect();
         let mut by_slot: BTreeMap<Slot, Totals> = BTreeMap::new();
         for (_, activity, _) in strands.values() {
-            for (slot, totals) in &activity.totals {
-                *by_slot.entry(*slot).or_default() += *totals;
+            for (slot, share) in activity {
+                *by_slot.entry(*slot).or_default() += share.totals;
             }
         }
         let mut activity = Self { strands, latest, figures: ById::default(), by_slot };
@@ -203,19 +235,15 @@ impl Activity {
     pub fn figures_to(&self, last: Period) -> ById<Figures> {
         let mut figures: ById<Figures> = ById::default();
         for (strand, activity, _) in self.strands.values() {
-            let totals = activity.totals.iter().filter(|(slot, _)| slot.period <= last);
-            let until = StrandActivity {
-                totals: totals.map(|(slot, totals)| (*slot, *totals)).collect(),
-                last: activity.last,
-                cleared: activity.cleared,
-            };
+            let until = activity.iter().filter(|(slot, _)| slot.period <= last);
+            let until = until.map(|(slot, share)| (*slot, *share)).collect();
             *figures.entry(strand.account).or_default() += Figures::of(&until, Some(last));
         }
         figures
     }
 
     /// Every strand with its totals and what they add up to.
-    pub fn strands(&self) -> impl Iterator<Item = &(Strand, StrandActivity, Figures)> {
+    pub fn strands(&self) -> impl Iterator<Item = &(Strand, Shares, Figures)> {
         self.strands.values()
     }
 

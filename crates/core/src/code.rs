@@ -184,6 +184,16 @@ impl Interval {
         Ok(Self { first, last })
     }
 
+    /// The first code of it.
+    pub fn first(&self) -> &Code {
+        &self.first
+    }
+
+    /// The last code of it.
+    pub fn last(&self) -> &Code {
+        &self.last
+    }
+
     /// Whether a code lies in the stretch.
     pub fn contains(&self, key: &CodeKey) -> bool {
         self.first.key <= *key && *key <= self.last.key

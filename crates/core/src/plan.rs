@@ -3,6 +3,8 @@
 
 use crate::chart::{Account, Class, ControlRole, Kind, Section, Status, keyed};
 use crate::code::{Code, Interval, NotACode, NotIntervals};
+use crate::history::cut::Cuts;
+use crate::history::{NotASplit, Split};
 use crate::ids::{AccountId, ImportId};
 use crate::money::{Currency, NotACurrency};
 use std::collections::BTreeMap;
@@ -43,6 +45,8 @@ keyed! {
         Tax = "tax", "tax code";
         /// What a sum line adds up.
         Intervals = "intervals", "codes added up";
+        /// Which of its lines are to stand under other accounts.
+        History = "history", "history";
         /// The file it came with; only of an account the plan adds.
         Origin = "origin", "origin";
         /// What becomes of it.
@@ -94,6 +98,8 @@ pub enum Change {
     Tax(Option<String>),
     /// Other codes that a sum line adds up.
     Intervals(Vec<Interval>),
+    /// Which lines are to stand under other accounts.
+    History(Split),
     /// The file that an added account came with.
     Origin(Option<ImportId>),
     /// A fate.
@@ -121,6 +127,9 @@ pub enum NotAChange {
     /// Not a list of intervals.
     #[error(transparent)]
     Intervals(#[from] NotIntervals),
+    /// Not a split of a history.
+    #[error(transparent)]
+    History(#[from] NotASplit),
     /// None of the values the field can have.
     #[error("“{value}” is not a {}", .field.words())]
     NoSuchValue {
@@ -158,6 +167,7 @@ impl Change {
             Field::Description => Self::Description(parse_text(field, text)?),
             Field::Tax => Self::Tax(Some(parse_text(field, text)?).filter(|code| !code.is_empty())),
             Field::Intervals => Self::Intervals(Interval::parse_list(text)?),
+            Field::History => Self::History(Split::parse(text)?),
             Field::Origin if text.is_empty() => Self::Origin(None),
             Field::Origin => Self::Origin(Some(ImportId(text.parse().map_err(|_| none())?))),
             Field::Fate => Self::Fate(Fate::parse(text).ok_or_else(none)?),
@@ -179,6 +189,7 @@ impl Change {
             Self::Description(_) => Field::Description,
             Self::Tax(_) => Field::Tax,
             Self::Intervals(_) => Field::Intervals,
+            Self::History(_) => Field::History,
             Self::Origin(_) => Field::Origin,
             Self::Fate(_) => Field::Fate,
         }
@@ -199,6 +210,7 @@ impl Change {
             Self::Description(text) => text.clone(),
             Self::Tax(code) => code.clone().unwrap_or_default(),
             Self::Intervals(intervals) => Interval::format_list(intervals),
+            Self::History(split) => split.text(),
             Self::Origin(import) => import.map_or(String::new(), |i| i.to_string()),
             Self::Fate(fate) => fate.text(),
         }
@@ -219,9 +231,52 @@ impl Change {
             Field::Description => account.description.clone(),
             Field::Tax => account.tax_code.clone().unwrap_or_default(),
             Field::Intervals => Interval::format_list(&account.intervals),
+            // Moving history is something that is done, and not a setting that an account has.
+            Field::History => String::new(),
             Field::Origin => Self::Origin(account.origin).text(),
             Field::Fate => account.status.key().to_owned(),
         }
+    }
+
+    /// The change that gives an account what this one has in a field; `None` for what no account can
+    /// be given.
+    pub fn of(account: &Account, field: Field) -> Option<Self> {
+        Some(match field {
+            Field::Code => Self::Code(account.code.clone()),
+            Field::Name => Self::Name(account.name.clone()),
+            Field::Kind => Self::Kind(account.kind),
+            Field::Class => Self::Class(account.class),
+            Field::Section => Self::Section(account.section),
+            Field::Parent => Self::Parent(account.parent),
+            Field::Contra => Self::Contra(account.contra),
+            Field::Role => Self::Role(account.role),
+            Field::Currency => Self::Currency(account.currency),
+            Field::Description => Self::Description(account.description.clone()),
+            Field::Tax => Self::Tax(account.tax_code.clone()),
+            Field::Intervals => Self::Intervals(account.intervals.clone()),
+            Field::Origin => Self::Origin(account.origin),
+            Field::History => return None,
+            Field::Fate => Self::Fate(match account.status {
+                Status::Active => Fate::Restore,
+                Status::Deactivated => Fate::Deactivate,
+                Status::Archived => Fate::Archive,
+                Status::Merged => return None,
+            }),
+        })
+    }
+
+    /// Everything that has to be staged for an account that a plan adds.
+    pub fn adding(account: &Account) -> Vec<Self> {
+        let plain =
+            Account::new(account.id, account.code.clone(), account.name.clone(), account.class);
+        let always = [Field::Code, Field::Name, Field::Class];
+        let settings = Field::ALL.iter().filter(|field| {
+            **field != Field::Fate
+                && !always.contains(field)
+                && Self::today(&plain, **field) != Self::today(account, **field)
+        });
+        let fields = always.iter().chain(settings).filter_map(|field| Self::of(account, *field));
+        std::iter::once(Self::Fate(Fate::Add)).chain(fields).collect()
     }
 
     pub(crate) fn carry_out(&self, account: &mut Account) {
@@ -245,7 +300,7 @@ impl Change {
             Self::Fate(Fate::Deactivate) => account.status = Status::Deactivated,
             Self::Fate(Fate::Archive) => account.status = Status::Archived,
             Self::Fate(Fate::Restore) => account.status = Status::Active,
-            Self::Fate(Fate::Add | Fate::Delete) => {}
+            Self::History(_) | Self::Fate(Fate::Add | Fate::Delete) => {}
         }
     }
 }
@@ -331,6 +386,8 @@ pub struct Plan {
     pub targets: BTreeMap<AccountId, Target>,
     /// Reasons a reviewer gave for going on in spite of a stop, by the stop's key.
     pub overrides: BTreeMap<String, String>,
+    /// What the parts of moved histories take; worked out from the lines as the books stand.
+    pub cuts: Cuts,
 }
 
 impl Plan {
@@ -338,6 +395,14 @@ impl Plan {
     pub fn stage(&mut self, account: AccountId, base: Option<String>, change: Change) {
         let target = self.targets.entry(account).or_default();
         target.insert(change.field(), Staged { base, change });
+    }
+
+    /// The accounts whose history is to move, with how.
+    pub fn splits(&self) -> impl Iterator<Item = (AccountId, &Split)> {
+        self.targets.iter().filter_map(|(id, target)| match &target.get(&Field::History)?.change {
+            Change::History(split) if !split.parts.is_empty() => Some((*id, split)),
+            _ => None,
+        })
     }
 
     /// What a plan has in store for an account.
@@ -371,6 +436,8 @@ mod tests {
             (Field::Description, "What the café takes in."),
             (Field::Tax, "T1"),
             (Field::Intervals, "1000 to 1999, 2500"),
+            (Field::History, "ranked\nto 7\tfrom 2024-02-01\tpayee Harrock\tentry J1\tentry J2"),
+            (Field::History, "to 7\tuntil 2024-02-01\tmemo coal\tdimension site=Larkfell"),
             (Field::Origin, "7"),
             (Field::Fate, "merge:7"),
             (Field::Fate, "archive"),
@@ -387,6 +454,12 @@ mod tests {
         assert_eq!(says(Field::Class, "thing"), "“thing” is not a class");
         assert_eq!(says(Field::Fate, "merge:x"), "“merge:x” is not a fate");
         assert_eq!(says(Field::Contra, "maybe"), "“maybe” is not a contra mark");
+        assert_eq!(
+            says(Field::History, "to 7\nmemo coal"),
+            "part 2 does not say which account it goes to"
+        );
+        let unknown = "“from 2024-13-01” says nothing about a part of a history";
+        assert_eq!(says(Field::History, "to 7\tfrom 2024-13-01"), unknown);
         let long = "x".repeat(MAX_TEXT + 1);
         assert_eq!(
             says(Field::Tax, &long),

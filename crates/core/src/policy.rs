@@ -1,7 +1,8 @@
 //! What a set of books lays down for itself: code format, blocks, and how strict some rules are.
 
-use crate::chart::{Class, keyed};
-use crate::code::{Code, CodeKey, Interval};
+use crate::chart::{Account, Class, Section, keyed};
+use crate::code::{Code, Interval};
+use std::fmt;
 
 keyed! {
     /// How strictly a rule is taken.
@@ -15,11 +16,13 @@ keyed! {
     }
 }
 
-/// A stretch of the code line that belongs to a class.
+/// A stretch of the code line that belongs to a class, or to one of its sections.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Block {
     /// The class whose accounts belong there.
     pub class: Class,
+    /// The section that it is kept for; `None` for all of the class.
+    pub section: Option<Section>,
     /// The stretch.
     pub codes: Interval,
 }
@@ -31,23 +34,94 @@ pub struct CodeFormat {
     pub min: u8,
     /// Most characters.
     pub max: u8,
-    /// Whether only the digits 0 to 9 may stand in it.
+    /// Whether only the digits 0 to 9 may stand in it, but for what separates segments.
     pub digits_only: bool,
+    /// The segments of a code; `None` when it is all of a piece.
+    pub segments: Option<Segments>,
+}
+
+/// The most segments that a code can have.
+pub const MAX_SEGMENTS: usize = 6;
+
+/// The runs of digits that a code is made of, such as a site and an account: `##-####`.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Segments {
+    /// How many digits each has; zero from the first one on that there is not.
+    widths: [u8; MAX_SEGMENTS],
+    /// What stands between them.
+    separator: char,
+}
+
+impl Segments {
+    /// Reads a picture of a code, with `#` for each digit.
+    fn parse(picture: &str) -> Option<Self> {
+        let separator = picture.chars().find(|c| *c != '#')?;
+        let sound = |c: char| c == '#' || c == separator;
+        let separates = !separator.is_alphanumeric() && !separator.is_control();
+        let mut widths = [0; MAX_SEGMENTS];
+        for (at, part) in picture.split(separator).enumerate() {
+            let width = u8::try_from(part.len()).ok().filter(|width| *width > 0)?;
+            *widths.get_mut(at)? = width;
+        }
+        (separates && picture.chars().all(sound)).then_some(Self { widths, separator })
+    }
+
+    /// How many digits each segment has.
+    pub fn widths(&self) -> impl Iterator<Item = u8> + '_ {
+        self.widths.iter().copied().take_while(|width| *width > 0)
+    }
+
+    /// What stands between segments.
+    pub fn separator(&self) -> char {
+        self.separator
+    }
+
+    fn fit(&self, code: &str) -> bool {
+        let parts: Vec<&str> = code.split(self.separator).collect();
+        parts.len() == self.widths().count()
+            && parts.iter().zip(self.widths()).all(|(part, width)| {
+                part.len() == usize::from(width) && part.bytes().all(|b| b.is_ascii_digit())
+            })
+    }
+}
+
+impl fmt::Display for Segments {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let parts: Vec<String> = self.widths().map(|width| "#".repeat(width.into())).collect();
+        f.write_str(&parts.join(&self.separator.to_string()))
+    }
 }
 
 /// Why a text is no form of codes.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
-#[error("“{0}” is not a form of codes; write `4`, `4-6 digits` or `1-12 characters`")]
+#[error("“{0}” is not a form of codes; write `4`, `4-6 digits`, `1-12 characters` or `##-####`")]
 pub struct NotAFormat(String);
 
 impl CodeFormat {
-    /// Reads a form: how many, or from how many to how many, digits or characters. Without either
-    /// word digits are meant.
+    /// So many characters, whatever they are.
+    pub const fn any(min: u8, max: u8) -> Self {
+        Self { min, max, digits_only: false, segments: None }
+    }
+
+    /// So many digits.
+    pub const fn digits(min: u8, max: u8) -> Self {
+        Self { min, max, digits_only: true, segments: None }
+    }
+
+    /// Reads a form: how many, or from how many to how many, digits or characters, or a picture of
+    /// segments. Without either word digits are meant.
     ///
     /// # Errors
     /// When it is no such text, or from is more than to.
     pub fn parse(text: &str) -> Result<Self, NotAFormat> {
         let wrong = || NotAFormat(text.to_owned());
+        if text.contains('#') {
+            let segments = Segments::parse(text.trim()).ok_or_else(wrong)?;
+            let width = u8::try_from(text.trim().chars().count()).map_err(|_| wrong())?;
+            let sound = usize::from(width) <= crate::code::MAX_CODE;
+            let format = Self { segments: Some(segments), ..Self::digits(width, width) };
+            return sound.then_some(format).ok_or_else(wrong);
+        }
         let (counts, what) = text.trim().split_once(' ').unwrap_or((text.trim(), "digits"));
         let digits_only = match what.trim() {
             "digits" => true,
@@ -58,12 +132,16 @@ impl CodeFormat {
         let number = |part: &str| part.parse::<u8>().map_err(|_| wrong());
         let (min, max) = (number(min)?, number(max)?);
         let sound = 1 <= min && min <= max && usize::from(max) <= crate::code::MAX_CODE;
-        sound.then_some(Self { min, max, digits_only }).ok_or_else(wrong)
+        sound.then_some(Self { min, max, digits_only, segments: None }).ok_or_else(wrong)
     }
 
     /// Says in words what is wrong with a code, if anything.
     pub fn objection(&self, code: &Code) -> Option<String> {
         let length = code.as_str().chars().count();
+        if let Some(segments) = self.segments {
+            let says = || format!("is not of the form {segments}");
+            return (!segments.fit(code.as_str())).then(says);
+        }
         if self.digits_only && !code.as_str().bytes().all(|b| b.is_ascii_digit()) {
             return Some("has something other than digits".to_owned());
         }
@@ -75,6 +153,20 @@ impl CodeFormat {
             return Some(format!("has {length} characters where these books use {wanted}"));
         }
         None
+    }
+}
+
+/// The form as [`CodeFormat::parse`] reads it.
+impl fmt::Display for CodeFormat {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if let Some(segments) = self.segments {
+            return segments.fmt(f);
+        }
+        let what = if self.digits_only { "digits" } else { "characters" };
+        match (self.min, self.max) {
+            (min, max) if min == max => write!(f, "{min} {what}"),
+            (min, max) => write!(f, "{min}-{max} {what}"),
+        }
     }
 }
 
@@ -100,7 +192,7 @@ impl Default for Policy {
     /// archiving is strict.
     fn default() -> Self {
         Self {
-            format: CodeFormat { min: 1, max: crate::code::MAX_CODE as u8, digits_only: false },
+            format: CodeFormat::any(1, crate::code::MAX_CODE as u8),
             blocks: Vec::new(),
             outside_block: Level::Caution,
             reused_code: Level::Caution,
@@ -111,10 +203,48 @@ impl Default for Policy {
 }
 
 impl Policy {
-    /// The blocks of a class, when a code lies in none of them.
-    pub fn missed_blocks(&self, class: Class, key: &CodeKey) -> Option<Vec<&Interval>> {
-        let blocks: Vec<_> =
-            self.blocks.iter().filter(|b| b.class == class).map(|b| &b.codes).collect();
-        (!blocks.is_empty() && !blocks.iter().any(|b| b.contains(key))).then_some(blocks)
+    /// Where the codes of an account belong: in the blocks of its section, or, where the section has
+    /// none of its own, in those of its class.
+    pub fn blocks_of(&self, class: Class, section: Option<Section>) -> Vec<&Interval> {
+        let of = |wanted: &dyn Fn(&Block) -> bool| -> Vec<&Interval> {
+            let blocks = self.blocks.iter().filter(|block| block.class == class && wanted(block));
+            blocks.map(|block| &block.codes).collect()
+        };
+        let own = of(&|block| block.section.is_some() && block.section == section);
+        let general = of(&|block| block.section.is_none());
+        match (own.is_empty(), general.is_empty()) {
+            (false, _) => own,
+            (true, false) => general,
+            // Only other sections have blocks: the class is at least there.
+            (true, true) => of(&|_| true),
+        }
+    }
+
+    /// Where an account's code should lie, when it does not.
+    pub fn missed_blocks(&self, account: &Account) -> Option<Vec<&Interval>> {
+        let blocks = self.blocks_of(account.class, account.section);
+        let key = account.code.key();
+        (!blocks.is_empty() && !blocks.iter().any(|b| b.contains(&key))).then_some(blocks)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn forms_of_codes_are_read_as_written() {
+        for text in ["4 digits", "4-6 digits", "1-12 characters", "##-####", "#.##.###"] {
+            assert_eq!(CodeFormat::parse(text).unwrap().to_string(), text);
+        }
+        for text in ["", "0", "6-4", "4 letters", "##-", "##-##.##", "##a##", "25"] {
+            assert!(CodeFormat::parse(text).is_err(), "{text}");
+        }
+        let format = CodeFormat::parse("##-####").unwrap();
+        let objects = |code: &str| format.objection(&Code::parse(code).unwrap());
+        assert_eq!(objects("40-5010"), None);
+        for code in ["405010", "4-05010", "40-501A", "40-5010-1"] {
+            assert_eq!(objects(code).as_deref(), Some("is not of the form ##-####"), "{code}");
+        }
     }
 }

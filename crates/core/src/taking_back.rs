@@ -41,7 +41,10 @@ pub fn in_the_way(brought: &Brought, since: &[Application], today: &Today) -> Ve
         .collect();
     for application in since {
         let touched = application.accounts();
-        let moved = application.effects.moves.keys().any(|s| brought.lines.contains_key(s));
+        let effects = &application.effects;
+        let carved = effects.carves().filter_map(|carve| carve.carved.as_ref());
+        let moved = effects.moves.keys().chain(effects.carvings.keys()).chain(carved);
+        let moved = moved.into_iter().any(|strand| brought.lines.contains_key(strand));
         let own = touched.iter().find(|id| brought.accounts.contains(id) || holders.contains(id));
         if let Some(id) = own.filter(|_| moved || !touched.is_disjoint(&brought.accounts)) {
             reasons.push(format!(

@@ -251,7 +251,7 @@ fn uses_are_read_or_named() {
         "Code | Used by | Called\n5010 | bank rule | Coal merchant\n9999 | item | Lamp\n5020 | | x",
     );
     let reading = reading(FileKind::Usage, &rows);
-    let intake = usage::read(&reading, &rows, &today.chart, &today.former);
+    let intake = usage::read(&reading, &rows, &today.chart, &today.former, books::gbp());
     assert_eq!(intake.ready.len(), 1);
     assert_eq!(
         said(&intake.rejected),
@@ -260,6 +260,34 @@ fn uses_are_read_or_named() {
             "4 Used by: what uses the account is missing"
         ]
     );
+}
+
+#[test]
+fn budget_lines_have_a_month_and_an_amount_and_add_up() {
+    let today = railway();
+    let rows = rows(
+        "Code | Used by | Called | Month | Amount\n5010 | budget line | Coal | 2026-03 | 15.00\n\
+         5010 | budget line | Coal | 2026-04-17 | 7.50\n5010 | budget line | More | 2026-03 | 1.00\n\
+         5020 | budget line | Wood | March | 1.00\n5020 | budget line | Wood | 2026-03 | \n\
+         5020 | budget line | Wood | | 1.00",
+    );
+    let reading = reading(FileKind::Usage, &rows);
+    let intake = usage::read(&reading, &rows, &today.chart, &today.former, books::gbp());
+    assert_eq!(
+        said(&intake.rejected),
+        [
+            "5 Month: “March” is not a month; write it as 2026-03",
+            "6 Amount: the amount of the month is missing",
+            "7 Month: the month of the amount is missing",
+        ]
+    );
+    let mut usage = zf_core::rehearsal::Usage::default();
+    for used in intake.ready {
+        usage.note(used.account, used.label, used.budget);
+    }
+    assert_eq!(usage.of(AccountId(5010)), ["Coal", "More"], "once, however many months it is for");
+    let months: Vec<_> = usage.budget_of(AccountId(5010)).unwrap().values().copied().collect();
+    assert_eq!(months, [1_600, 750]);
 }
 
 proptest! {

@@ -5,7 +5,7 @@
 
 mod books;
 
-use books::{account, by_id, carried_out, strand, today};
+use books::{account, by_id, carried_out, carved, strand, today};
 use proptest::prelude::*;
 use proptest::test_runner::{Config, TestRunner};
 use std::cell::RefCell;
@@ -14,6 +14,7 @@ use time::Date;
 use zf_core::activity::{Activity, Totals};
 use zf_core::chart::{Class, Kind};
 use zf_core::code::Interval;
+use zf_core::history::{Part, Split, Which};
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate, Field, Plan};
 use zf_core::rehearsal::proof::{compare_ledgers, predicted_ledger};
@@ -26,7 +27,10 @@ const ACCOUNTS: i64 = 14;
 /// One random change: which account, what kind of change, and a number to make it of.
 type Raw = (i64, u8, i64);
 
-fn books_strategy() -> impl Strategy<Value = Today> {
+/// Books with the lines of each strand; strands have the identities of their accounts.
+type Posted = (Today, BTreeMap<i64, Vec<(Date, i64)>>);
+
+fn books_strategy() -> impl Strategy<Value = Posted> {
     let amounts = proptest::collection::vec((0..ACCOUNTS, 0..1500i32, -900..900i64), 1..40);
     amounts.prop_map(|amounts| {
         let class = |n| if n % 2 == 0 { Class::Expense } else { Class::Asset };
@@ -47,7 +51,8 @@ fn books_strategy() -> impl Strategy<Value = Today> {
             lines.entry(ACCOUNTS).or_default().push((date, -amount));
         }
         let strands = lines.iter().map(|(account, lines)| strand(*account, *account, lines));
-        today(zf_core::chart::Chart::new(rows), Activity::new(strands.collect::<Vec<_>>()))
+        let strands: Vec<_> = strands.collect();
+        (today(zf_core::chart::Chart::new(rows), Activity::new(strands)), lines)
     })
 }
 
@@ -67,12 +72,30 @@ fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
             12 => Change::Description(format!("About {value}")),
             13 => Change::Tax((value % 3 > 0).then(|| format!("T{value}"))),
             14 => Change::Contra(value % 2 == 0),
+            15..=17 => Change::History(split_of(n, value)),
             _ => Change::Fate(Fate::Delete),
         };
         let base = today.chart.get(id).map(|a| Change::today(a, change.field()));
         plan.stage(id, base, change);
     }
     plan
+}
+
+/// All lines to one account of the same class, or those up to a day to one and some entries to another.
+fn split_of(n: i64, value: i64) -> Split {
+    let to = |by: i64| AccountId((n + 2 * by).rem_euclid(ACCOUNTS) + 1);
+    let days = i32::try_from(value).unwrap() * 50;
+    let until =
+        Which { until: Some(Date::from_julian_day(2_459_600 + days).unwrap()), ..Which::default() };
+    let entries = (0..value).map(|n| (2 * n).to_string()).collect();
+    let chosen = Which { entries, ..Which::default() };
+    let part = |which, by| Part { which, to: to(by) };
+    let parts = match value % 3 {
+        0 => vec![part(Which::default(), 1 + value)],
+        1 => vec![part(until, 1 + value)],
+        _ => vec![part(until, 1 + value), part(chosen, 2 + value)],
+    };
+    Split { parts, ranked: value % 2 == 0 }
 }
 
 #[derive(Debug, Default)]
@@ -82,6 +105,9 @@ struct Seen {
     swaps: u32,
     chains: u32,
     merges: u32,
+    carved: u32,
+    carved_and_merged: u32,
+    split: u32,
     postings_before_undo: u32,
 }
 
@@ -99,6 +125,11 @@ impl Seen {
         let pairs = || (0..rows.len()).flat_map(|a| (0..rows.len()).map(move |b| (a, b)));
         self.swaps += u32::from(pairs().any(|(a, b)| a < b && takes(a, b) && takes(b, a)));
         self.chains += u32::from(pairs().any(|(a, b)| a != b && takes(a, b) && !takes(b, a)));
+        let carvings = &rehearsal.effects.carvings;
+        self.carved += u32::from(!carvings.is_empty());
+        self.split += u32::from(carvings.values().any(|carving| carving.parts.len() > 1));
+        let moves = &rehearsal.effects.moves;
+        self.carved_and_merged += u32::from(carvings.keys().any(|id| moves.contains_key(id)));
         self.merges += u32::from(rehearsal.effects.rows.iter().any(|row| {
             row.after
                 .as_ref()
@@ -129,15 +160,26 @@ fn all_lines(today: &Today) -> Totals {
 #[test]
 fn every_plan_conserves_and_can_be_undone() {
     let seen = RefCell::new(Seen::default());
-    let raw = proptest::collection::vec((0..ACCOUNTS, 0..15u8, 0..30i64), 1..4);
+    let raw = proptest::collection::vec((0..ACCOUNTS, 0..18u8, 0..30i64), 1..4);
     let swap = (0..ACCOUNTS, 0..ACCOUNTS);
+    // An account of which a part goes one way, and all else is merged away.
+    let both = (0..ACCOUNTS, 0..30i64);
     let fresh = proptest::collection::vec((1..=ACCOUNTS, -50..50i64), 0..4);
     let mut runner =
         TestRunner::new(Config { cases: 2_000, failure_persistence: None, ..Config::default() });
     runner
         .run(
-            &(books_strategy(), raw, proptest::option::of(swap), fresh),
-            |(today, raw, swap, fresh)| {
+            &(
+                books_strategy(),
+                raw,
+                proptest::option::of(swap),
+                proptest::option::weighted(0.2, both),
+                fresh,
+            ),
+            |((today, lines), mut raw, swap, both, fresh)| {
+                if let Some((n, value)) = both {
+                    raw.extend([(n, 7, value), (n, 15, value)]);
+                }
                 let mut plan = plan_of(&today, &raw);
                 if let Some((a, b)) = swap.filter(|(a, b)| a != b) {
                     for (from, to) in [(a, b), (b, a)] {
@@ -150,12 +192,15 @@ fn every_plan_conserves_and_can_be_undone() {
                         );
                     }
                 }
+                books::deal_out(&today, &mut plan, |strand| {
+                    lines.get(&strand.0).map_or(&[], Vec::as_slice)
+                });
                 let rehearsal = rehearse(&today, &plan);
                 let mut seen = seen.borrow_mut();
                 seen.plans += 1;
 
                 // Nothing that was staged first counts more than what was staged last.
-                let mut backwards = Plan::default();
+                let mut backwards = Plan { cuts: plan.cuts.clone(), ..Plan::default() };
                 for (id, target) in plan.targets.iter().rev() {
                     for staged in target.values().rev() {
                         backwards.stage(*id, staged.base.clone(), staged.change.clone());
@@ -170,12 +215,13 @@ fn every_plan_conserves_and_can_be_undone() {
                     return Ok(());
                 }
                 seen.note(&today, &rehearsal);
-                let after = carried_out(&today, &rehearsal.effects);
+                let effects = carved(rehearsal.effects.clone());
+                let after = carried_out(&today, &effects);
                 prop_assert_eq!(by_id(&after.chart), by_id(&rehearsal.after));
                 prop_assert_eq!(all_lines(&after), all_lines(&today));
                 prop_assert_eq!(rehearsal.proof.difference, 0);
                 prop_assert_eq!(rehearsal.proof.after.total(), rehearsal.proof.today.total());
-                let predicted = predicted_ledger(&today.activity, &rehearsal.effects);
+                let predicted = predicted_ledger(&today.activity, &effects);
                 let read = predicted_ledger(&after.activity, &Default::default());
                 prop_assert_eq!(compare_ledgers(&predicted, &read), vec![]);
                 let codes: Vec<_> = after.chart.live().map(|a| a.code.key()).collect();
@@ -186,11 +232,8 @@ fn every_plan_conserves_and_can_be_undone() {
                 let posted = with_postings(&after, &fresh);
                 seen.postings_before_undo +=
                     u32::from(all_lines(&posted).lines > all_lines(&after).lines);
-                let applied = Application {
-                    id: ApplicationId(1),
-                    name: "plan".to_owned(),
-                    effects: rehearsal.effects.clone(),
-                };
+                let applied =
+                    Application { id: ApplicationId(1), name: "plan".to_owned(), effects };
                 let undo = rehearse_undo(&posted, &applied, &[]);
                 prop_assert_eq!(undo.stops().count(), 0);
                 let undone = carried_out(&posted, &undo.effects);
@@ -198,8 +241,20 @@ fn every_plan_conserves_and_can_be_undone() {
                 for (strand, ..) in today.activity.strands() {
                     prop_assert_eq!(undone.activity.strand(strand.id), Some(strand));
                 }
+                // Whatever was carved adds up with what was left to what it was, account by account.
+                let ours = |strand: &zf_core::activity::Strand| {
+                    strand.id.0 < 1_000 || strand.id.0 >= 5_000
+                };
+                let kept = undone.activity.strands().filter(|s| ours(&s.0));
+                let kept =
+                    Activity::new(kept.map(|(s, a, _)| (s.clone(), a.clone())).collect::<Vec<_>>());
+                let was = predicted_ledger(&today.activity, &Default::default());
+                prop_assert_eq!(
+                    compare_ledgers(&was, &predicted_ledger(&kept, &Default::default())),
+                    vec![]
+                );
                 for (strand, ..) in
-                    posted.activity.strands().filter(|s| today.activity.strand(s.0.id).is_none())
+                    posted.activity.strands().filter(|s| (1_000..5_000).contains(&s.0.id.0))
                 {
                     prop_assert_eq!(undone.activity.strand(strand.id), Some(strand));
                 }
@@ -228,7 +283,10 @@ fn every_plan_conserves_and_can_be_undone() {
     let seen = seen.into_inner();
     println!("{seen:?}");
     assert!(seen.applicable * 2 >= seen.plans, "at least half of the plans must apply: {seen:?}");
-    for count in [seen.swaps, seen.chains, seen.merges, seen.postings_before_undo] {
+    let moved = [seen.carved, seen.split, seen.carved_and_merged];
+    for count in
+        [seen.swaps, seen.chains, seen.merges, seen.postings_before_undo].into_iter().chain(moved)
+    {
         assert!(count > 0, "a case never came up: {seen:?}");
     }
 }

@@ -71,12 +71,13 @@ fn codes_among_those_of_another_class_are_strays_unless_the_books_have_blocks() 
     let mut books = today(chart, Activity::default());
     assert_eq!(of(&books, 5999), ["out_of_block"]);
     let codes = zf_core::code::Interval::parse_list("5900 to 5999").unwrap().remove(0);
-    books.policy.blocks = vec![zf_core::policy::Block { class: Class::Income, codes }];
+    books.policy.blocks =
+        vec![zf_core::policy::Block { class: Class::Income, section: None, codes }];
     assert!(of(&books, 5999).is_empty(), "laid down so");
 }
 
 fn unused_of(today: &Today, id: i64) -> Option<Unused> {
-    let all = unused::find(today, date!(2026 - 11 - 01));
+    let all = unused::find(today, unused::usual_since(today, date!(2026 - 11 - 01)));
     all.into_iter().find(|unused| unused.account == AccountId(id))
 }
 

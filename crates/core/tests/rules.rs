@@ -56,6 +56,25 @@ rules! {
     merges_in_a_circle_stop: "5020 fate merge:5010; 5010 fate merge:5020" => ["merge_circle"];
     differing_settings_are_cautions: "6010 fate merge:5010" => ["(merge_settings)", "(sum_edge)"];
 
+    history_may_move_whole: "5030 history to 5010" => [];
+    history_may_move_in_part: "5010 history to 5030, until 2025-01-31 | to 5040, from 2026-01-01" => [];
+    history_may_move_to_a_new_account: "777 fate add; 777 code 5045; 777 name Gas; 777 class expense; 777 section cost_of_sales; 5030 history to 777" => [];
+    history_may_move_where_another_account_merges: "5030 history to 5020; 5020 fate merge:5010" => [];
+    what_moved_away_may_be_archived: "1050 history to 2010; 5020 history to 5010; 5020 fate archive" => ["(move_nothing)"];
+    history_cannot_go_to_a_heading: "5030 history to 6000" => ["move_nowhere"];
+    history_cannot_go_to_a_retired_account: "5030 history to 6020" => ["move_nowhere"];
+    history_cannot_go_nowhere: "5030 history to 4711" => ["move_nowhere"];
+    history_cannot_stay: "5030 history to 5030" => ["move_nowhere"];
+    history_cannot_go_where_its_account_is_merged_to: "5030 history to 5010; 5010 fate merge:5030" => ["move_nowhere"];
+    parts_must_not_overlap: "5010 history to 5030, until 2025-01-31 | to 5040, entry 1" => ["move_overlap", "(move_nothing)"];
+    ranked_parts_may_overlap: "5010 history ranked | to 5030, until 2025-01-31 | to 5040, entry 1" => ["(move_nothing)"];
+    a_part_that_takes_nothing_is_a_caution: "5010 history to 5030, payee Nobody" => ["(move_nothing)"];
+    reconciled_lines_stop: "1020 history to 1050" => ["move_bank_cleared", "(move_caption)", "(move_control)"];
+    other_currencies_stop: "1050 history to 1030; 1010 history to 1030" => ["move_currency", "(move_nothing)"];
+    another_section_is_a_caution: "5030 history to 6010" => ["(move_caption)"];
+    another_statement_in_closed_years_stops: "5020 history to 1050" => ["move_across"];
+    another_statement_this_year_is_a_caution: "5030 history to 1050" => ["(move_caption)"];
+
     settings_may_change: "5040 description For the shed; 5040 tax T9; 1050 role inventory" => [];
     what_was_never_used_may_become_a_heading: "5040 kind heading" => [];
     an_account_with_lines_stays_one: "5030 kind heading" => ["kind_used"];
@@ -98,17 +117,25 @@ rules! {
 }
 
 #[test]
+fn locked_periods_keep_their_history_too() {
+    let mut today = railway();
+    today.locked = Some(books::period(date!(2025 - 12 - 31)));
+    assert_eq!(raised(&today, "5010 history to 6010"), ["locked_total", "(move_caption)"]);
+    assert_eq!(raised(&today, "5010 history to 6010, from 2026-01-01"), ["(move_caption)"]);
+}
+
+#[test]
 fn the_policy_tightens_and_relaxes() {
     let mut today = railway();
     let archive = "5030 fate archive";
     today.policy.archive_with_balance = Level::Caution;
     today.policy.archive_when_recent = Level::Off;
     assert_eq!(raised(&today, archive), ["(archive_balance)"]);
-    today.policy.format = CodeFormat { min: 4, max: 4, digits_only: true };
+    today.policy.format = CodeFormat::digits(4, 4);
     assert_eq!(raised(&today, "6010 code 60-1"), ["code_format"]);
     let class = zf_core::chart::Class::Expense;
     let codes = Interval::parse_list("5000 to 6999").unwrap().remove(0);
-    today.policy.blocks = vec![Block { class, codes }];
+    today.policy.blocks = vec![Block { class, section: None, codes }];
     assert_eq!(raised(&today, "6010 code 7010"), ["(code_outside_block)"]);
     today.policy.outside_block = Level::Stop;
     assert_eq!(raised(&today, "6010 code 7010"), ["code_outside_block"]);

@@ -88,7 +88,7 @@ proptest! {
         prop_assert_eq!(said.is_some(), crosses);
         if let Some(finding) = said {
             let (a, b) = (today.currency.say(before), today.currency.say(after));
-            let sums = format!("from {a} to {b}");
+            let sums = if a == b { format!("keeps its figure of {b}") } else { format!("from {a} to {b}") };
             prop_assert!(finding.sentence.contains(&sums), "{}", finding.sentence);
         }
         // Those who stay are added up as before.

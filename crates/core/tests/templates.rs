@@ -76,7 +76,7 @@ fn read(kind: FileKind) -> (usize, Vec<Rejected>) {
             (read.ready_rows, read.rejected)
         }
         FileKind::Usage => {
-            let read = usage::read(&reading, &rows, &own, &former);
+            let read = usage::read(&reading, &rows, &own, &former, gbp());
             (read.ready_rows, read.rejected)
         }
     }

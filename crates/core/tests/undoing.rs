@@ -168,3 +168,21 @@ fn a_code_stands_for_its_bearer_then_for_who_holds_its_history() {
     assert_eq!(found("5600"), "5010 or 5030", "latest bearer first");
     assert_eq!(found("4711"), "nobody");
 }
+
+#[test]
+fn what_was_carved_from_a_moved_strand_and_given_back_goes_home_with_it() {
+    let start = railway();
+    let (merged, merge) = apply(&start, "5010 fate merge:5030");
+    // 5030 presents the strand of 5010 now, and gives a part of it away.
+    let split = plan(&merged, "5030 history to 5040, until 2025-01-31");
+    let effects = books::carved(rehearse(&merged, &split).effects);
+    assert_eq!(effects.carves().count(), 1);
+    let after = carried_out(&merged, &effects);
+    let split = Application { id: ApplicationId(2), name: "split".to_owned(), effects };
+    let stopped = rehearse_undo(&after, &merge, std::slice::from_ref(&split));
+    assert_eq!(rules(&stopped), ["undo_later"]);
+    let undone = carried_out(&after, &rehearse_undo(&after, &split, &[]).effects);
+    let back = carried_out(&undone, &rehearse_undo(&undone, &merge, &[]).effects);
+    let ledger = |today: &Today| predicted_ledger(&today.activity, &Default::default());
+    assert_eq!(compare_ledgers(&ledger(&start), &ledger(&back)), []);
+}

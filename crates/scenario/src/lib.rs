@@ -126,21 +126,35 @@ fn chart_table(rows: &[Row]) -> Table {
 
 /// Bank rules for what is bought often, budget lines for departments, items for stocks.
 fn usage_table(rows: &[Row]) -> Table {
-    const COLUMNS: [(&str, ColumnKind); 3] = [
+    const COLUMNS: [(&str, ColumnKind); 5] = [
         ("Account code", ColumnKind::Text),
         ("Used by", ColumnKind::Text),
         ("Called", ColumnKind::Text),
+        ("Month", ColumnKind::Text),
+        ("Amount", ColumnKind::Money),
     ];
     let accounts = rows.iter().filter(|row| row.kind == RowKind::Account);
     let uses = accounts.filter(|row| row.get("never").is_none()).flat_map(|row| {
         let living = row.get("to").is_none_or(|to| to >= "2026-01");
+        let plain = |by: &str, called: String| {
+            vec![row.code.clone(), by.to_owned(), called, String::new(), String::new()]
+        };
         let bank_rule = (row.trade == "purchase" && row.rate >= 3.0)
-            .then(|| ("bank rule", journal::payees_of(row)[0].to_owned()));
-        let budget = (row.get("department").is_some() && living)
-            .then(|| ("budget line", format!("{} 2026", row.name)));
-        let item = (row.trade == "stock").then(|| ("stock item group", row.name.clone()));
-        let uses = [bank_rule, budget, item].into_iter().flatten();
-        uses.map(|(by, called)| vec![row.code.clone(), by.to_owned(), called]).collect::<Vec<_>>()
+            .then(|| plain("bank rule", journal::payees_of(row)[0].to_owned()));
+        let item = (row.trade == "stock").then(|| plain("stock item group", row.name.clone()));
+        let budgeted = row.get("department").is_some() && living;
+        let months = (1..=12).filter(move |_| budgeted).map(|month| {
+            let amount = format!("{:.2}", (row.rate * row.amount / 10.0).round() * 10.0);
+            let called = format!("{} 2026", row.name);
+            vec![
+                row.code.clone(),
+                "budget line".to_owned(),
+                called,
+                format!("2026-{month:02}"),
+                amount,
+            ]
+        });
+        [bank_rule, item].into_iter().flatten().chain(months).collect::<Vec<_>>()
     });
     table("Where used", &COLUMNS, uses.collect())
 }

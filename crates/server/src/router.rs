@@ -1,7 +1,10 @@
 //! All addresses on one screen, and the layers around them.
 
 use crate::actions::imports::following;
-use crate::actions::{applications, books, cards, chart, files, imports, plans, review, trail};
+use crate::actions::{
+    applications, books, cards, chart, files, history, imports, merging, numbering, plans, review,
+    trail,
+};
 use crate::intake::jobs;
 use crate::{App, assets, headers, session};
 use axum::Router;
@@ -37,6 +40,11 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(chart::show))
         .routes(routes!(cards::show))
         .routes(routes!(cards::lines))
+        .routes(routes!(history::show))
+        .routes(routes!(numbering::scheme, numbering::lay_down))
+        .routes(routes!(numbering::show))
+        .routes(routes!(numbering::copy))
+        .routes(routes!(numbering::code))
         .routes(routes!(plans::list, plans::create))
         .routes(routes!(plans::show, plans::rename, plans::discard))
         .routes(routes!(plans::edit))
@@ -55,6 +63,10 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(imports::brought, imports::take_back))
         .routes(routes!(imports::stage))
         .routes(routes!(review::show))
+        .routes(routes!(review::tell_apart))
+        .routes(routes!(review::forget_apart))
+        .routes(routes!(merging::show))
+        .routes(routes!(cards::follow, cards::unfollow))
         .routes(routes!(trail::list))
 }
 

@@ -6,7 +6,10 @@ use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 use tokio::sync::Notify;
-use zf_core::ids::BooksId;
+use zf_core::history::Split;
+use zf_core::history::cut::Cuts;
+use zf_core::ids::{AccountId, BooksId};
+use zf_core::plan::Plan;
 use zf_store::people::Member;
 use zf_store::today::Snapshot;
 use zf_store::uploads::Upload;
@@ -18,6 +21,14 @@ const KEPT: usize = 16;
 /// How long what was read of a file waits for somebody to agree to it.
 const LOOKED_FOR: Duration = Duration::from_mins(10);
 
+/// What the parts of a plan's splits take, for as long as they and the books stay as they were.
+#[derive(Clone, Debug)]
+struct KeptCuts {
+    revision: i64,
+    splits: Vec<(AccountId, Split)>,
+    cuts: Cuts,
+}
+
 /// The state of a server. Snapshots are only ever used after the database has said that their
 /// revision still holds, so any number of servers can share one database.
 #[derive(Clone, Debug)]
@@ -25,6 +36,7 @@ pub struct App {
     /// The store.
     pub store: Store,
     snapshots: Arc<Mutex<HashMap<BooksId, Arc<Snapshot>>>>,
+    cuts: Arc<Mutex<HashMap<(BooksId, i64), KeptCuts>>>,
     jobs: Arc<Notify>,
     looked: Arc<Mutex<Option<(Instant, Looked)>>>,
 }
@@ -32,7 +44,13 @@ pub struct App {
 impl App {
     /// The state over a store.
     pub fn new(store: Store) -> Self {
-        Self { store, snapshots: Arc::default(), jobs: Arc::default(), looked: Arc::default() }
+        Self {
+            store,
+            snapshots: Arc::default(),
+            cuts: Arc::default(),
+            jobs: Arc::default(),
+            looked: Arc::default(),
+        }
     }
 
     /// The books as they stand.
@@ -52,6 +70,34 @@ impl App {
         }
         kept.insert(member.books(), Arc::clone(&snapshot));
         Ok(snapshot)
+    }
+
+    /// A draft by name, with what the parts of its moved histories take. Lines are only gone through
+    /// again when those parts, or the books, have changed.
+    ///
+    /// # Errors
+    /// When there is no such draft or the store fails.
+    pub(crate) async fn plan(&self, member: Member, id: i64) -> Result<(String, Plan), StoreError> {
+        let (name, mut plan) = self.store.plan(member, id).await?;
+        let splits: Vec<_> = plan.splits().map(|(account, s)| (account, s.clone())).collect();
+        if splits.is_empty() {
+            return Ok((name, plan));
+        }
+        let revision = self.store.revision(member).await?;
+        let key = (member.books(), id);
+        let kept = lock(&self.cuts).get(&key).cloned();
+        if let Some(kept) = kept.filter(|k| k.revision == revision && k.splits == splits) {
+            plan.cuts = kept.cuts;
+            return Ok((name, plan));
+        }
+        let cuts = self.store.cuts(member, &plan).await?;
+        plan.cuts = cuts.clone();
+        let mut kept = lock(&self.cuts);
+        if kept.len() >= KEPT {
+            kept.clear();
+        }
+        kept.insert(key, KeptCuts { revision, splits, cuts });
+        Ok((name, plan))
     }
 
     /// Says that there is a job, so that nobody here sleeps on.

@@ -2,11 +2,11 @@
 
 use crate::ids::{Counter, take};
 use crate::people::Member;
-use crate::{Store, StoreError};
+use crate::{Store, StoreError, trail};
 use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
 use zf_core::calendar::{FiscalCalendar, Period};
-use zf_core::chart::Class;
+use zf_core::chart::{Class, Section};
 use zf_core::code::Interval;
 use zf_core::ids::BooksId;
 use zf_core::money::Currency;
@@ -50,13 +50,20 @@ pub struct NewBooks {
     pub policy: Policy,
 }
 
+/// A block of the numbering scheme as stored.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+struct StoredBlock {
+    class: String,
+    section: Option<String>,
+    codes: String,
+}
+
 /// A policy as stored.
 #[derive(Clone, Debug, Serialize, Deserialize)]
 struct StoredPolicy {
-    code_min: u8,
-    code_max: u8,
-    digits_only: bool,
-    blocks: Vec<(String, String)>,
+    /// The form of codes, in words.
+    format: String,
+    blocks: Vec<StoredBlock>,
     outside_block: String,
     reused_code: String,
     archive_with_balance: String,
@@ -65,11 +72,13 @@ struct StoredPolicy {
 
 impl From<&Policy> for StoredPolicy {
     fn from(policy: &Policy) -> Self {
-        let block = |b: &Block| (b.class.key().to_owned(), b.codes.to_string());
+        let block = |b: &Block| StoredBlock {
+            class: b.class.key().to_owned(),
+            section: b.section.map(|section| section.key().to_owned()),
+            codes: b.codes.to_string(),
+        };
         Self {
-            code_min: policy.format.min,
-            code_max: policy.format.max,
-            digits_only: policy.format.digits_only,
+            format: policy.format.to_string(),
             blocks: policy.blocks.iter().map(block).collect(),
             outside_block: policy.outside_block.key().to_owned(),
             reused_code: policy.reused_code.key().to_owned(),
@@ -85,17 +94,17 @@ impl TryFrom<StoredPolicy> for Policy {
     fn try_from(stored: StoredPolicy) -> Result<Self, StoreError> {
         let level = |key: &str| Level::from_key(key).ok_or_else(|| StoreError::damaged(key));
         let mut blocks = Vec::new();
-        for (class, codes) in &stored.blocks {
+        for StoredBlock { class, section, codes } in &stored.blocks {
             let class = Class::from_key(class).ok_or_else(|| StoreError::damaged(class))?;
+            let section = section
+                .as_deref()
+                .map(|key| Section::from_key(key).ok_or_else(|| StoreError::damaged(key)));
+            let section = section.transpose()?;
             let codes = Interval::parse_list(codes).map_err(StoreError::damaged)?;
-            blocks.extend(codes.into_iter().map(|codes| Block { class, codes }));
+            blocks.extend(codes.into_iter().map(|codes| Block { class, section, codes }));
         }
         Ok(Self {
-            format: CodeFormat {
-                min: stored.code_min,
-                max: stored.code_max,
-                digits_only: stored.digits_only,
-            },
+            format: CodeFormat::parse(&stored.format).map_err(StoreError::damaged)?,
             blocks,
             outside_block: level(&stored.outside_block)?,
             reused_code: level(&stored.reused_code)?,
@@ -151,6 +160,44 @@ pub struct BooksSummary {
 }
 
 impl Store {
+    /// Lays another numbering scheme down: the form of codes, and the blocks they belong to.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn lay_down_scheme(
+        &self,
+        member: Member,
+        format: CodeFormat,
+        blocks: Vec<Block>,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.pool.begin().await?;
+        // Whoever applies a plan judged it by the scheme that was there.
+        hold_for_applying(&mut tx, member.books()).await?;
+        let books = read(&mut tx, member.books()).await?;
+        let words = format.to_string();
+        let policy = Policy { format, blocks, ..books.policy };
+        sqlx::query!(
+            "UPDATE books SET policy = $2 WHERE id = $1",
+            member.books().0,
+            Json(StoredPolicy::from(&policy)) as _
+        )
+        .execute(&mut *tx)
+        .await?;
+        raise_revision(&mut tx, member.books()).await?;
+        let detail = format!("codes of {words}, {} blocks", policy.blocks.len());
+        trail::note(
+            &mut tx,
+            member.books(),
+            member.person(),
+            "laid down a numbering scheme",
+            &detail,
+            None,
+        )
+        .await?;
+        tx.commit().await?;
+        Ok(())
+    }
+
     /// Opens new books, with the person as their first member and reviewer.
     ///
     /// # Errors

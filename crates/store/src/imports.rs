@@ -10,6 +10,7 @@ use crate::today::Snapshot;
 use crate::uploads::forget_content;
 use crate::{Store, StoreError, chart_rows, pause, trail};
 use std::collections::HashSet;
+use time::Date;
 use time::OffsetDateTime;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
@@ -40,6 +41,10 @@ pub struct UseRow {
     pub used_by: String,
     /// What it is called.
     pub label: String,
+    /// The first day of the month of a budget line.
+    pub month: Option<Date>,
+    /// What is budgeted, in minor units.
+    pub amount: Option<i64>,
 }
 
 /// What is to be stored of a file.
@@ -141,12 +146,18 @@ impl Store {
     /// When the database fails.
     pub async fn uses(&self, member: Member) -> Result<Vec<UseRow>, StoreError> {
         let uses = sqlx::query!(
-            "SELECT account_id, used_by, label FROM account_use WHERE books_id = $1 ORDER BY id",
+            "SELECT account_id, used_by, label, month, amount FROM account_use WHERE books_id = $1 ORDER BY id",
             member.books().0
         );
         let uses = uses.fetch_all(&self.pool).await?.into_iter();
-        let row = |account, used_by, label| UseRow { account, used_by, label };
-        Ok(uses.map(|u| row(AccountId(u.account_id), u.used_by, u.label)).collect())
+        let uses = uses.map(|row| UseRow {
+            account: AccountId(row.account_id),
+            used_by: row.used_by,
+            label: row.label,
+            month: row.month,
+            amount: row.amount,
+        });
+        Ok(uses.collect())
     }
 
     /// Takes identities for accounts and returns the first.
@@ -236,14 +247,17 @@ impl Store {
             }
             Ready::Usage(uses) => {
                 sqlx::query!(
-                    "INSERT INTO account_use (books_id, account_id, used_by, label, import_id)
-                     SELECT $1, u.account, u.used_by, u.label, $2
-                     FROM unnest($3::bigint[], $4::text[], $5::text[]) AS u (account, used_by, label)",
+                    "INSERT INTO account_use (books_id, account_id, used_by, label, month, amount, import_id)
+                     SELECT $1, u.account, u.used_by, u.label, u.month, u.amount, $2
+                     FROM unnest($3::bigint[], $4::text[], $5::text[], $6::date[], $7::bigint[])
+                          AS u (account, used_by, label, month, amount)",
                     books.0,
                     import,
                     &uses.iter().map(|u| u.account.0).collect::<Vec<_>>(),
                     &uses.iter().map(|u| u.used_by.clone()).collect::<Vec<_>>(),
                     &uses.iter().map(|u| u.label.clone()).collect::<Vec<_>>(),
+                    &uses.iter().map(|u| u.budget.map(|b| b.0)).collect::<Vec<_>>() as &[Option<Date>],
+                    &uses.iter().map(|u| u.budget.map(|b| b.1)).collect::<Vec<_>>() as &[Option<i64>],
                 )
                 .execute(&mut *tx)
                 .await?;

@@ -3,7 +3,7 @@
 use crate::StoreError;
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
-use zf_core::activity::{Activity, Slot, Strand, StrandActivity, Totals};
+use zf_core::activity::{Activity, Share, Shares, Slot, Strand, Totals};
 use zf_core::calendar::Period;
 use zf_core::ids::{AccountId, BooksId, StrandId};
 use zf_core::money::Currency;
@@ -48,12 +48,12 @@ pub(crate) async fn read_activity(
     books: BooksId,
 ) -> Result<Activity, StoreError> {
     let strands = sqlx::query!(
-        "SELECT id, account_id, posted_code, posted_name FROM strand WHERE books_id = $1",
+        "SELECT id, account_id, posted_code, posted_name, carved_from FROM strand WHERE books_id = $1",
         books.0
     )
     .fetch_all(&mut *connection)
     .await?;
-    let mut by_strand: BTreeMap<i64, (Strand, StrandActivity)> = strands
+    let mut by_strand: BTreeMap<i64, (Strand, Shares)> = strands
         .into_iter()
         .map(|row| {
             let strand = Strand {
@@ -61,8 +61,9 @@ pub(crate) async fn read_activity(
                 account: AccountId(row.account_id),
                 posted_code: row.posted_code,
                 posted_name: row.posted_name,
+                carved_from: row.carved_from.map(StrandId),
             };
-            (row.id, (strand, StrandActivity::default()))
+            (row.id, (strand, Shares::new()))
         })
         .collect();
     let rows = sqlx::query_as!(
@@ -78,9 +79,9 @@ pub(crate) async fn read_activity(
         let Some((_, activity)) = by_strand.get_mut(&row.owner) else {
             continue;
         };
-        activity.last = activity.last.max(Some(row.last_date));
-        activity.cleared += u64::try_from(row.cleared).map_err(StoreError::damaged)?;
-        activity.totals.insert(row.slot()?, row.totals()?);
+        let cleared = u64::try_from(row.cleared).map_err(StoreError::damaged)?;
+        let share = Share { totals: row.totals()?, last: row.last_date, cleared };
+        activity.insert(row.slot()?, share);
     }
     Ok(Activity::new(by_strand.into_values()))
 }

@@ -8,6 +8,7 @@ pub mod applying;
 pub mod books;
 mod chart_rows;
 mod error;
+pub mod history;
 mod ids;
 pub mod imports;
 pub mod jobs;

@@ -173,4 +173,25 @@ impl Store {
         );
         Ok(rows.fetch_all(&self.pool).await?)
     }
+
+    /// These lines, the latest first.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn lines(&self, member: Member, ids: &[i64]) -> Result<Vec<LineRow>, StoreError> {
+        let rows = sqlx::query_as!(
+            LineRow,
+            r#"SELECT l.id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
+                      s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
+                      l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
+               FROM line l
+               JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
+               JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
+               LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
+               WHERE l.books_id = $1 AND l.id = ANY($2) ORDER BY l.date DESC, l.id DESC"#,
+            member.books().0,
+            ids
+        );
+        Ok(rows.fetch_all(&self.pool).await?)
+    }
 }

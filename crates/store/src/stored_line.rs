@@ -1,4 +1,5 @@
-//! A line as it lies in the database, as far as totals and digests are made of it.
+//! A line as it lies in the database, as far as totals and digests are made of it, and parts of a
+//! history ask about it.
 
 use crate::StoreError;
 use crate::books::Books;
@@ -23,25 +24,29 @@ pub(crate) struct StoredLine {
 }
 
 impl StoredLine {
-    /// Where its totals are kept, and what it adds to them.
-    pub(crate) fn totals(&self, books: &Books) -> Result<(Slot, Totals), StoreError> {
+    /// What never changes of it.
+    pub(crate) fn content(&self) -> Result<LineContent<'_>, StoreError> {
         let currency = self.currency.as_deref().map(Currency::parse).transpose();
-        let foreign = self.foreign_amount.zip(currency.map_err(StoreError::damaged)?);
-        let slot = Slot {
-            period: books.calendar.period_of(self.date),
-            currency: foreign.map_or(books.currency, |(_, currency)| currency),
-        };
-        let totals = Totals::of_line(&LineContent {
+        Ok(LineContent {
             id: self.id,
             entry: self.entry_id,
             date: self.date,
             amount: self.amount,
-            foreign,
+            foreign: self.foreign_amount.zip(currency.map_err(StoreError::damaged)?),
             payee: &self.payee,
             memo: &self.memo,
             reference: &self.reference,
             dimensions: &self.dimensions,
-        });
-        Ok((slot, totals))
+        })
+    }
+
+    /// Where its totals are kept, and what it adds to them.
+    pub(crate) fn totals(&self, books: &Books) -> Result<(Slot, Totals), StoreError> {
+        let content = self.content()?;
+        let slot = Slot {
+            period: books.calendar.period_of(self.date),
+            currency: content.foreign.map_or(books.currency, |(_, currency)| currency),
+        };
+        Ok((slot, Totals::of_line(&content)))
     }
 }

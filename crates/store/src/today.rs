@@ -4,7 +4,7 @@ use crate::books::{self, Books};
 use crate::people::Member;
 use crate::{Store, StoreError, chart_rows, ledger};
 use sqlx::PgConnection;
-use std::collections::HashMap;
+use zf_core::chart::Chart;
 use zf_core::code::Code;
 use zf_core::former::{CodeUse, FormerCodes};
 use zf_core::ids::{AccountId, BooksId};
@@ -56,7 +56,7 @@ pub(crate) async fn read(
     let chart = chart_rows::read(connection, id).await?;
     let activity = ledger::read_activity(connection, id).await?;
     let code_uses = read_code_uses(connection, id).await?;
-    let usage = read_usage(connection, &books).await?;
+    let usage = read_usage(connection, &books, &chart).await?;
     let past = code_uses.iter().filter(|u| u.to.is_some());
     let former: FormerCodes = past.map(|u| (u.code.key(), u.account)).collect();
     let today = Today {
@@ -95,17 +95,27 @@ async fn read_code_uses(
         .collect()
 }
 
-async fn read_usage(connection: &mut PgConnection, books: &Books) -> Result<Usage, StoreError> {
+/// What names each account; what named one that was merged names the one that holds its history.
+async fn read_usage(
+    connection: &mut PgConnection,
+    books: &Books,
+    chart: &Chart,
+) -> Result<Usage, StoreError> {
     let rows = sqlx::query!(
-        "SELECT account_id, used_by, label FROM account_use WHERE books_id = $1 ORDER BY used_by, label",
+        "SELECT account_id, used_by, label, month, amount FROM account_use WHERE books_id = $1 ORDER BY used_by, label",
         books.id.0
     )
     .fetch_all(connection)
     .await?;
-    let mut by_account: HashMap<AccountId, Vec<String>> = HashMap::new();
+    let mut usage = Usage {
+        given: books.usage_given,
+        journal_complete: books.journal_complete,
+        ..Usage::default()
+    };
     for row in rows {
-        let name = use_in_words(&row.used_by, &row.label);
-        by_account.entry(AccountId(row.account_id)).or_default().push(name);
+        let account = AccountId(row.account_id);
+        let holder = chart.holder(account).map_or(account, |holder| holder.id);
+        usage.note(holder, use_in_words(&row.used_by, &row.label), row.month.zip(row.amount));
     }
-    Ok(Usage { given: books.usage_given, journal_complete: books.journal_complete, by_account })
+    Ok(usage)
 }

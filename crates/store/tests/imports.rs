@@ -33,8 +33,12 @@ async fn a_file_that_was_stored_is_kept_by_name_and_not_by_content() {
     let coal = books.id("5010").await;
     let id = store.keep_upload(member, FileKind::Usage, "uses.csv", b"a,b").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
-    let uses =
-        [NewUse { account: coal, used_by: "bank rule".to_owned(), label: "Tarn".to_owned() }];
+    let uses = [NewUse {
+        account: coal,
+        used_by: "bank rule".to_owned(),
+        label: "Tarn".to_owned(),
+        budget: None,
+    }];
     store
         .commit_import(member, id, &seen, Ready::Usage(&uses), &Progress::default())
         .await

@@ -17,7 +17,7 @@ async fn strands(books: &Books) -> BTreeMap<StrandId, (String, String, u64)> {
     let today = books.store.snapshot(books.member).await.unwrap().today;
     let strands = today.activity.strands().map(|(strand, activity, _)| {
         let account = today.chart.get(strand.account).unwrap().code.to_string();
-        let lines = activity.totals.values().map(|t| t.lines).sum();
+        let lines = activity.values().map(|share| share.totals.lines).sum();
         (strand.id, (strand.posted_code.clone(), account, lines))
     });
     strands.collect()

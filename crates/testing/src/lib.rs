@@ -151,7 +151,8 @@ impl Books {
         self.import(FileKind::Journal, Ready::Journal { entries, added: &[], digest: None }).await;
     }
 
-    /// Stages a plan in words, `5010 code 5110; 5020 fate merge 5030`, and answers its number.
+    /// Stages a plan in words, `5010 code 5110; 5020 fate merge 5030; 5010 history to 5040, until
+    /// 2026-03-31 | to 5030, entry J7`, and answers its number.
     pub async fn stage(&self, words: &str) -> i64 {
         let plan = self.store.create_plan(self.member, "Tidy up").await.unwrap();
         let mut edits = Vec::new();
@@ -162,12 +163,23 @@ impl Books {
             let value = parts.next().unwrap_or_default();
             let value = match value.strip_prefix("merge ") {
                 Some(code) => format!("merge:{}", self.id(code).await),
+                None if field == Field::History => self.split(value).await,
                 None => value.to_owned(),
             };
             edits.push((account, Change::parse(field, &value).unwrap()));
         }
         self.stage_changes(plan, edits).await;
         plan
+    }
+
+    async fn split(&self, words: &str) -> String {
+        let mut lines = Vec::new();
+        for part in words.split(" | ") {
+            let (to, rest) = part.split_once(", ").unwrap_or((part, ""));
+            let to = self.id(to.trim_start_matches("to ")).await;
+            lines.push(format!("to {to}\t{}", rest.replace(", ", "\t")).trim_end().to_owned());
+        }
+        lines.join("\n")
     }
 
     /// Stages changes in a plan, based on today.
@@ -187,7 +199,8 @@ impl Books {
     /// Rehearses a plan on the books as they stand.
     pub async fn rehearse(&self, plan: i64) -> Rehearsal {
         let snapshot = self.store.snapshot(self.member).await.unwrap();
-        let (_, plan) = self.store.plan(self.member, plan).await.unwrap();
+        let (_, mut plan) = self.store.plan(self.member, plan).await.unwrap();
+        plan.cuts = self.store.cuts(self.member, &plan).await.unwrap();
         rehearse(&snapshot.today, &plan)
     }
 

@@ -67,7 +67,7 @@ pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
     Ok(())
 }
 
-/// Four digits, a block for each class.
+/// Four digits, a block for each class, and two for costs.
 fn policy() -> anyhow::Result<Policy> {
     let mut blocks = Vec::new();
     for (class, codes) in [
@@ -75,10 +75,10 @@ fn policy() -> anyhow::Result<Policy> {
         (Class::Liability, "2000 to 2999"),
         (Class::Equity, "3000 to 3999"),
         (Class::Income, "4000 to 4999"),
-        (Class::Expense, "5000 to 8999"),
+        (Class::Expense, "5000 to 5999, 6000 to 8999"),
     ] {
-        blocks.extend(Interval::parse_list(codes)?.into_iter().map(|codes| Block { class, codes }));
+        let codes = Interval::parse_list(codes)?.into_iter();
+        blocks.extend(codes.map(|codes| Block { class, section: None, codes }));
     }
-    let format = CodeFormat { min: 4, max: 4, digits_only: true };
-    Ok(Policy { format, blocks, ..Policy::default() })
+    Ok(Policy { format: CodeFormat::digits(4, 4), blocks, ..Policy::default() })
 }

@@ -3,7 +3,7 @@
 use anyhow::{Context, bail, ensure};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::path::Path;
-use zf_core::activity::{Activity, Slot, Strand, StrandActivity, Totals};
+use zf_core::activity::{Activity, Share, Shares, Slot, Strand, add_share};
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Chart, Kind, Status};
 use zf_core::former::FormerCodes;
@@ -93,11 +93,8 @@ pub(crate) fn read_books(files: &BooksFiles<'_>) -> anyhow::Result<(Today, Sketc
     let (chart, rejected) = read_chart(files.chart, files.currency, files.format)?;
     all_taken(files.chart, &rejected)?;
     let (activity, sketches) = read_journal(files, &chart)?;
-    let by_account = match files.where_used {
-        Some(path) => read_uses(path, &chart, files.currency)?,
-        None => HashMap::new(),
-    };
-    let usage = Usage { given: files.where_used.is_some(), journal_complete: true, by_account };
+    let uses = files.where_used.map(|path| read_uses(path, &chart, files.currency)).transpose()?;
+    let usage = Usage { journal_complete: true, ..uses.unwrap_or_default() };
     let today = Today {
         chart,
         activity,
@@ -111,18 +108,14 @@ pub(crate) fn read_books(files: &BooksFiles<'_>) -> anyhow::Result<(Today, Sketc
     Ok((today, sketches))
 }
 
-fn read_uses(
-    path: &Path,
-    chart: &Chart,
-    currency: Currency,
-) -> anyhow::Result<HashMap<AccountId, Vec<String>>> {
+fn read_uses(path: &Path, chart: &Chart, currency: Currency) -> anyhow::Result<Usage> {
     let file = FileSheet::open(path, FileKind::Usage, currency, &Chosen::default())?;
-    let read = usage::read(&file.reading, &file.rows().all(), chart, &FormerCodes::default());
+    let rows = file.rows().all();
+    let read = usage::read(&file.reading, &rows, chart, &FormerCodes::default(), currency);
     all_taken(path, &read.rejected)?;
-    let mut uses: HashMap<AccountId, Vec<String>> = HashMap::new();
+    let mut uses = Usage { given: true, ..Usage::default() };
     for named in read.ready {
-        let said = use_in_words(&named.used_by, &named.label);
-        uses.entry(named.account).or_default().push(said);
+        uses.note(named.account, use_in_words(&named.used_by, &named.label), named.budget);
     }
     Ok(uses)
 }
@@ -152,7 +145,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
     let entries =
         FileEntries { read: &read, reading: &file.reading, rows: file.rows(), books: &books };
     let heads: Vec<EntryHead<'_>> = entries.heads().collect();
-    let mut strands: BTreeMap<AccountId, StrandActivity> = BTreeMap::new();
+    let mut strands: BTreeMap<AccountId, Shares> = BTreeMap::new();
     let mut sketches = Sketches::default();
     for (id, (at, line)) in (1..).zip(entries.lines()) {
         let Some(head) = heads.get(at) else { continue };
@@ -160,10 +153,10 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         let period = calendar.period_of(head.date);
         let slot = Slot { period, currency: line.foreign.map_or(currency, |(_, other)| other) };
         let content = line.content(id, i64::try_from(at)?, head.date);
-        *strand.totals.entry(slot).or_default() += Totals::of_line(&content);
-        strand.last = strand.last.max(Some(head.date));
-        strand.cleared += u64::from(line.cleared);
-        sketches.entry(line.account).or_default().see(&line.payee, 1);
+        add_share(strand, slot, Share::of_line(&content, line.cleared));
+        let sketch = sketches.entry(line.account).or_default();
+        sketch.see(&line.payee, 1);
+        sketch.read(&line.memo, 1);
     }
     let named = |account: AccountId| {
         let account = chart.get(account);
@@ -171,7 +164,16 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
     };
     let strands = strands.into_iter().map(|(account, activity)| {
         let (posted_code, posted_name) = named(account);
-        (Strand { id: StrandId(account.0), account, posted_code, posted_name }, activity)
+        (
+            Strand {
+                id: StrandId(account.0),
+                account,
+                posted_code,
+                posted_name,
+                carved_from: None,
+            },
+            activity,
+        )
     });
     Ok((Activity::new(strands), sketches))
 }

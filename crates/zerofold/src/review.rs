@@ -18,6 +18,7 @@ use zf_core::money::Currency;
 use zf_core::plan::Fate;
 use zf_core::policy::Policy;
 use zf_core::rehearsal::Today;
+use zf_core::review::Apart;
 use zf_core::review::look_alikes::{self, LookAlike};
 use zf_core::review::remarks::{self, Remark};
 use zf_core::review::unused::{self, Unused};
@@ -75,8 +76,8 @@ fn look(asked: &Review) -> anyhow::Result<Findings> {
     };
     let (today, sketches) = read_books(&files)?;
     Ok(Findings {
-        look_alikes: look_alikes::find(&today, &sketches),
-        unused: unused::find(&today, day),
+        look_alikes: look_alikes::find(&today, &sketches, &Apart::default()),
+        unused: unused::find(&today, unused::usual_since(&today, day)),
         others: remarks::find(&today),
         today,
     })

@@ -143,7 +143,8 @@ async fn kill_everywhere(
 async fn a_kill_during_apply_or_undo_leaves_before_or_after() {
     let books = posted().await;
     let id = books.member.books();
-    let plan = books.stage("5020 fate merge 5010; 5030 code 5020; 5040 fate delete").await;
+    let words = "5020 fate merge 5010; 5030 code 5020; 5040 fate delete; 1010 history to 1020, until 2026-03-31";
+    let plan = books.stage(words).await;
     let agreed = agreement(&books.rehearse(plan).await);
     let body = json!({
         "fingerprint": agreed.fingerprint,
@@ -153,7 +154,7 @@ async fn a_kill_during_apply_or_undo_leaves_before_or_after() {
         server.client.post(server.at(&format!("/api/books/{id}/plans/{plan}/apply"))).json(&body)
     })
     .await;
-    assert!(boundaries >= 10, "apply has many statements, {boundaries} were passed");
+    assert!(boundaries >= 16, "apply has many statements, {boundaries} were passed");
 
     let application = books.store.trail(books.member, 0, 1).await.unwrap()[0].application.unwrap();
     let (_, rehearsal) = books.store.rehearse_undo(books.member, application).await.unwrap();

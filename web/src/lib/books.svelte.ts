@@ -7,7 +7,8 @@ export type PlanView = Schemas['PlanView'];
 export type Finding = Schemas['FindingView'];
 export type Crossing = Schemas['Crossing'];
 export type Conflict = Schemas['ConflictView'];
-export type Field = 'code' | 'name' | 'class' | 'section' | 'parent' | 'fate';
+export type Field =
+  'code' | 'name' | 'class' | 'section' | 'parent' | 'tax' | 'description' | 'history' | 'fate';
 
 /** A change of one staged field; `null` takes it back. */
 export interface Edit {
@@ -57,6 +58,10 @@ export class BooksState {
     }
     return byAccount;
   });
+  /** Everything that the plan does: accounts that change, and parts of histories that move. */
+  readonly changes = $derived(
+    (this.plan?.report.crosswalk.length ?? 0) + (this.plan?.report.moved.length ?? 0),
+  );
   readonly canTakeBack = $derived(this.#taken.length > 0);
 
   constructor(id: number) {
@@ -170,10 +175,31 @@ export class BooksState {
     await this.edit(last, true);
   }
 
-  async add(account: Schemas['NewAccountForm']): Promise<void> {
+  /** Stages a new account and answers its number. */
+  async add(account: Schemas['NewAccountForm']): Promise<number> {
     const plan = await this.#anyPlan();
+    const before = new Set(this.staged.keys());
     this.plan = await answer(
       api.POST('/api/books/{books}/plans/{plan}/accounts', { ...this.#path(plan), body: account }),
+    );
+    return [...this.staged.keys()].find((id) => !before.has(id)) ?? 0;
+  }
+
+  /** Keeps an account on one's own short list, or no longer. */
+  async follow(account: number, follows: boolean): Promise<void> {
+    const path = { params: { path: { books: this.id, account } } };
+    const to = '/api/books/{books}/accounts/{account}/follow' as const;
+    await answer(follows ? api.PUT(to, path) : api.DELETE(to, path));
+    if (!this.chart) return;
+    const others = this.chart.followed.filter((id) => id !== account);
+    this.chart = { ...this.chart, followed: follows ? [...others, account] : others };
+  }
+
+  /** Stages new accounts made after existing ones. */
+  async copy(body: Schemas['ScopedRule']): Promise<void> {
+    const plan = await this.#anyPlan();
+    this.plan = await answer(
+      api.POST('/api/books/{books}/plans/{plan}/copies', { ...this.#path(plan), body }),
     );
   }
 

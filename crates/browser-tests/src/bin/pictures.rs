@@ -32,6 +32,45 @@ impl Album {
         self.browser.wait_for("!document.body.innerText.includes('rehearsing')", "rehearsed").await;
     }
 
+    /// A rule on the number map, with a block for each class.
+    async fn renumber(&self) {
+        let browser = &self.browser;
+        browser.click("nav a[href$='/chart']").await;
+        browser.click_words("Renumber…").await;
+        browser.click_words("Numbering scheme…").await;
+        browser.click_words("Four digits, a block for each class").await;
+        browser.click_words("Lay it down").await;
+        browser.see_text("of 4,000").await;
+        browser.select("[aria-label='Whom the rule is for']", "codes").await;
+        browser.fill("[aria-label='Codes']", "6000 to 6299, 1995, 4890").await;
+        browser.fill("[aria-label='Start at']", "6000").await;
+        browser.fill("[aria-label='Step']", "3").await;
+        browser.see_text("comes into its block").await;
+        self.take("renumber").await;
+    }
+
+    /// An account split by date and by site.
+    async fn move_history(&self) {
+        let browser = &self.browser;
+        self.row("5210", "5210").await;
+        browser.keys((Key::Right + "") + Key::Right + "h").await;
+        browser.see_text("Both sides, year by year").await;
+        let until = browser.see("[aria-label='Until']").await;
+        until.send_keys("06302023").await.unwrap();
+        browser.click_words("choose an account").await;
+        browser.fill("[role=combobox]", "5215").await;
+        browser.keys(Key::Enter + "").await;
+        browser.click_words("Another part").await;
+        browser.fill("li:nth-child(2) [aria-label='Payee contains']", "Dairy").await;
+        browser.click_words("choose an account").await;
+        browser.fill("[role=combobox]", "5220").await;
+        browser.keys(Key::Enter + "").await;
+        browser.see_text("fit part 1 and part 2").await;
+        browser.click("section [type=checkbox]").await;
+        browser.wait_for("!document.body.innerText.includes('choose an account')", "chosen").await;
+        self.take("move").await;
+    }
+
     /// A chart that was edited in a spreadsheet, beside that of the books.
     async fn compare(&self, files: &Path) {
         let chart = std::fs::read_to_string(files.join("chart.csv")).unwrap();
@@ -114,6 +153,11 @@ async fn main() {
     browser.click("nav a[href$='/review']").await;
     browser.see_text("of 100 sure").await;
     album.take("review").await;
+    browser.click_words("Volunteers' travel").await;
+    browser.see_text("Which one stays").await;
+    album.take("merge").await;
+    album.renumber().await;
+    album.move_history().await;
     browser.click("nav a[href$='/chart']").await;
     album.stage("5060", "5055").await;
     browser.see_text("code is taken").await;

@@ -85,6 +85,8 @@ keyed! {
         UsedBy = "used_by", "Used by";
         /// What that thing is called.
         Label = "label", "Called";
+        /// The month that a budget line is for.
+        Month = "month", "Month";
     }
 }
 
@@ -344,6 +346,8 @@ impl Column {
             (Journal, Self::Cleared) => &["cleared", "reconciled"],
             (Usage, Self::UsedBy) => &["used by", "used in", "kind"],
             (Usage, Self::Label) => &["called", "name", "label"],
+            (Usage, Self::Month) => &["month", "budget month", "period"],
+            (Usage, Self::Amount) => &["amount", "budget", "budgeted"],
             _ => &[],
         }
     }

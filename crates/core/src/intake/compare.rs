@@ -7,7 +7,7 @@ use super::columns::{Column, reduce};
 use super::layout::Layout;
 use super::reading::Reading;
 use super::{OutlineBy, RawRow};
-use crate::chart::{Account, Chart, Status, keyed};
+use crate::chart::{Account, Chart, keyed};
 use crate::code::{Code, CodeKey};
 use crate::ids::{AccountId, ById, ImportId};
 use crate::plan::{Change, Fate, Field};
@@ -92,7 +92,7 @@ pub fn compare(
             .filter(|field| {
                 today.is_some_and(|t| Change::today(t, **field) != Change::today(&account, **field))
             })
-            .filter_map(|field| wanted(*field, &account))
+            .filter_map(|field| Change::of(&account, *field))
             .collect();
         if changes.is_empty() {
             comparison.same += 1;
@@ -164,34 +164,9 @@ fn compared(layout: &Layout, outline: OutlineBy) -> Vec<Field> {
         Field::Tax => has(Column::Tax),
         Field::Intervals => has(Column::Intervals),
         Field::Fate => has(Column::Status),
-        Field::Origin => false,
+        Field::History | Field::Origin => false,
     };
     Field::ALL.iter().copied().filter(told).collect()
-}
-
-/// The change that gives an account what the file says.
-fn wanted(field: Field, account: &Account) -> Option<Change> {
-    Some(match field {
-        Field::Code => Change::Code(account.code.clone()),
-        Field::Name => Change::Name(account.name.clone()),
-        Field::Kind => Change::Kind(account.kind),
-        Field::Class => Change::Class(account.class),
-        Field::Section => Change::Section(account.section),
-        Field::Parent => Change::Parent(account.parent),
-        Field::Contra => Change::Contra(account.contra),
-        Field::Role => Change::Role(account.role),
-        Field::Currency => Change::Currency(account.currency),
-        Field::Description => Change::Description(account.description.clone()),
-        Field::Tax => Change::Tax(account.tax_code.clone()),
-        Field::Intervals => Change::Intervals(account.intervals.clone()),
-        Field::Origin => Change::Origin(account.origin),
-        Field::Fate => Change::Fate(match account.status {
-            Status::Active => Fate::Restore,
-            Status::Deactivated => Fate::Deactivate,
-            Status::Archived => Fate::Archive,
-            Status::Merged => return None,
-        }),
-    })
 }
 
 impl Comparison {
@@ -213,7 +188,7 @@ impl Comparison {
         let new = self.new.iter().filter(|(row, _)| taken.new && wants(row));
         let new = new.flat_map(|(_, account)| {
             let account = Account { origin: Some(origin), ..account.clone() };
-            added(&account).into_iter().map(move |change| (account.id, change))
+            Change::adding(&account).into_iter().map(move |change| (account.id, change))
         });
         let changed = self.changed.iter().filter(|c| taken.changed && wants(&c.row));
         let changed =
@@ -223,17 +198,4 @@ impl Comparison {
         let all = new.chain(changed).chain(retired);
         all.map(|(id, change)| (final_id(id), finally(change))).collect()
     }
-}
-
-/// Everything that has to be staged for an account that a plan adds.
-fn added(account: &Account) -> Vec<Change> {
-    let plain = Account::new(account.id, account.code.clone(), account.name.clone(), account.class);
-    let always = [Field::Code, Field::Name, Field::Class];
-    let settings = Field::ALL.iter().filter(|field| {
-        **field != Field::Fate
-            && !always.contains(field)
-            && Change::today(&plain, **field) != Change::today(account, **field)
-    });
-    let fields = always.iter().chain(settings).filter_map(|field| wanted(*field, account));
-    std::iter::once(Change::Fate(Fate::Add)).chain(fields).collect()
 }

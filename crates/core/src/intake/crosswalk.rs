@@ -10,6 +10,7 @@ use super::{Intake, RawRow, Rejected, Warning};
 use crate::chart::{Account, Chart};
 use crate::code::{Code, CodeKey};
 use crate::former::{FormerCodes, current_codes, find};
+use crate::history::{Part, Split, Which};
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field, Plan};
 use crate::policy::CodeFormat;
@@ -61,6 +62,16 @@ impl Crossing {
             edits.push((Field::Fate, None));
         }
         edits
+    }
+}
+
+impl Crossing {
+    /// The split that moves all history of the account to the one that bears the new code today;
+    /// `None` where nobody does, or where it stands there already.
+    pub fn moving(&self, chart: &Chart) -> Option<Split> {
+        let to = chart.bearing(&self.new_code.key()).map(|account| account.id);
+        let to = to.filter(|to| *to != self.account)?;
+        Some(Split { parts: vec![Part { which: Which::default(), to }], ranked: false })
     }
 }
 

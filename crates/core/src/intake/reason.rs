@@ -147,7 +147,8 @@ impl From<&NotAChange> for Reason {
             NotAChange::LongText(_) => Self::TextTooLong,
             NotAChange::Currency(_) => Self::CurrencyUnknown,
             NotAChange::Intervals(_) => Self::IntervalsMalformed,
-            NotAChange::NoSuchValue { .. } => Self::KindUnknown,
+            // No file of accounts says anything of lines.
+            NotAChange::History(_) | NotAChange::NoSuchValue { .. } => Self::KindUnknown,
         }
     }
 }

@@ -28,7 +28,7 @@ pub fn columns(kind: FileKind) -> &'static [Column] {
             &[C::Code, C::Name, C::Debit, C::Credit, C::Currency, C::Foreign, C::Rate]
         }
         FileKind::Crosswalk => &[C::Code, C::Name, C::NewCode, C::NewName],
-        FileKind::Usage => &[C::Code, C::Name, C::UsedBy, C::Label],
+        FileKind::Usage => &[C::Code, C::Name, C::UsedBy, C::Label, C::Month, C::Amount],
     }
 }
 
@@ -83,6 +83,10 @@ pub fn about(kind: FileKind, column: Column) -> &'static str {
         (_, Column::Date) => "The date, best as 2026-09-24.",
         (_, Column::Debit) => "The amount, when it is a debit.",
         (_, Column::Credit) => "The amount, when it is a credit.",
+        (FileKind::Usage, Column::Amount) => {
+            "What is budgeted for the month; costs are positive. Only of budget lines."
+        }
+        (_, Column::Month) => "The month of a budget line, as 2026-03.",
         (_, Column::Amount) => "One signed amount instead of two columns; debits are positive.",
         (_, Column::Side) => "Dr or Cr beside one unsigned amount.",
         (_, Column::Foreign) => "The amount in that currency, with the sign of the line.",
@@ -161,8 +165,10 @@ pub fn examples(kind: FileKind) -> Vec<Vec<&'static str>> {
         FileKind::Usage => &[&[
             (Column::Code, "5010"),
             (Column::Name, "Coal"),
-            (Column::UsedBy, "bank rule"),
-            (Column::Label, "Hollin Coal Merchants"),
+            (Column::UsedBy, "budget line"),
+            (Column::Label, "Coal 2026"),
+            (Column::Month, "2026-03"),
+            (Column::Amount, "1500.00"),
         ]],
     };
     let cell = |row: &[(Column, &'static str)], column: Column| {

@@ -1,6 +1,7 @@
 //! Intake of a where-used list: what names the accounts outside the journal.
 
 use super::columns::Column;
+use super::dates::DateOrder;
 use super::reading::Reading;
 use super::reason::Reason;
 use super::{Intake, RawRow, Rejected};
@@ -8,7 +9,9 @@ use crate::chart::{Account, Chart};
 use crate::code::{Code, CodeKey};
 use crate::former::{FormerCodes, Found, current_codes, find};
 use crate::ids::AccountId;
+use crate::money::Currency;
 use std::collections::HashMap;
+use time::Date;
 
 /// One thing that names an account.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -19,6 +22,8 @@ pub struct NewUse {
     pub used_by: String,
     /// What the thing is called.
     pub label: String,
+    /// Of a budget line: the first day of its month, and what is budgeted, in minor units.
+    pub budget: Option<(Date, i64)>,
 }
 
 /// Reads the uses of a file.
@@ -27,11 +32,12 @@ pub fn read(
     rows: &[RawRow],
     chart: &Chart,
     former: &FormerCodes,
+    currency: Currency,
 ) -> Intake<NewUse> {
     let current = current_codes(chart);
     let (mut ready, mut rejected, mut warnings) = (Vec::new(), Vec::new(), Vec::new());
     for row in reading.layout.body(rows, &mut warnings) {
-        match read_row(reading, row, chart, &current, former) {
+        match read_row(reading, row, chart, &current, former, currency) {
             Ok(used) => ready.push(used),
             Err(why) => rejected.push(why),
         }
@@ -46,6 +52,7 @@ fn read_row(
     chart: &Chart,
     current: &HashMap<CodeKey, &Account>,
     former: &FormerCodes,
+    currency: Currency,
 ) -> Result<NewUse, Rejected> {
     let layout = &reading.layout;
     let used_by = layout.cell(row, Column::UsedBy);
@@ -55,7 +62,33 @@ fn read_row(
     }
     let account = account(reading, row, Column::Code, |key| find(key, current, former, chart))?;
     let label = layout.cell(row, Column::Label).to_owned();
-    Ok(NewUse { account: account.id, used_by: used_by.to_owned(), label })
+    let budget = match (month(reading, row)?, reading.amount(row, Column::Amount, currency)?) {
+        (None, None) => None,
+        (Some(month), Some(amount)) => Some((month, amount)),
+        (None, Some(_)) => {
+            let message = "the month of the amount is missing";
+            return Err(layout.reject(row, Column::Month, Reason::DateUnreadable, message));
+        }
+        (Some(_), None) => {
+            let message = "the amount of the month is missing";
+            return Err(layout.reject(row, Column::Amount, Reason::AmountMissing, message));
+        }
+    };
+    Ok(NewUse { account: account.id, used_by: used_by.to_owned(), label, budget })
+}
+
+/// The first day of a month written as 2026-03, or as any day of it.
+fn month(reading: &Reading, row: &RawRow) -> Result<Option<Date>, Rejected> {
+    let text = reading.layout.cell(row, Column::Month);
+    if text.is_empty() {
+        return Ok(None);
+    }
+    let whole = if text.len() == "2026-03".len() { format!("{text}-01") } else { text.to_owned() };
+    let day = DateOrder::read(Some(DateOrder::YearFirst), &whole).ok();
+    day.and_then(|day| day.replace_day(1).ok()).map(Some).ok_or_else(|| {
+        let message = format!("“{text}” is not a month; write it as 2026-03");
+        reading.layout.reject(row, Column::Month, Reason::DateUnreadable, message)
+    })
 }
 
 /// The account that a code in a file stands for, today's bearer before those who bore it.

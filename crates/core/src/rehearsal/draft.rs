@@ -1,19 +1,24 @@
 //! Works out the chart After from the targets of a plan, and where each strand goes.
 
 use super::Today;
-use super::effects::StrandMove;
+use super::effects::{Carving, StrandMove};
 use super::finding::{Finding, Findings, Remedy, Rule};
+use super::moving::{self, Moved};
 use crate::chart::{Account, Chart};
 use crate::ids::{AccountId, StrandId};
 use crate::plan::{Change, Fate, Field, Plan, Target};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// The chart After, before anything was judged.
+#[derive(Default)]
 pub(super) struct Draft {
     pub(super) after: Chart,
     /// Where the plan's merges end: merged account to survivor.
     pub(super) merges: BTreeMap<AccountId, AccountId>,
     pub(super) moves: BTreeMap<StrandId, StrandMove>,
+    pub(super) carvings: BTreeMap<StrandId, Carving>,
+    /// What each part of a split takes.
+    pub(super) moved: Vec<Moved>,
     pub(super) findings: Vec<Finding>,
 }
 
@@ -53,12 +58,9 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
         }
     }
     let merges = settle_merges(today, plan, &mut after, &mut found);
-    let moves = today.activity.strands().filter_map(|(strand, ..)| {
-        let to = *merges.get(&strand.account)?;
-        Some((strand.id, StrandMove { strand: strand.id, from: strand.account, to }))
-    });
-    let moves = moves.collect();
-    Draft { after, merges, moves, findings: found.into_vec() }
+    let mut draft = Draft { after, merges, findings: found.into_vec(), ..Draft::default() };
+    moving::deal_out(today, plan, &mut draft);
+    draft
 }
 
 fn added(id: AccountId, target: &Target) -> Option<Account> {

@@ -94,6 +94,22 @@ keyed! {
         ParentCircle = "parent_circle", "headings in a circle";
         /// The heading belongs to another class.
         ParentClass = "parent_class", "heading of another class";
+        /// The account that history is to go to does not take any.
+        MoveNowhere = "move_nowhere", "cannot take history";
+        /// Several parts of a split would take the same lines.
+        MoveOverlap = "move_overlap", "parts overlap";
+        /// No line fits a part of a split.
+        MoveNothing = "move_nothing", "nothing moves";
+        /// The lines are in other currencies than the account takes.
+        MoveCurrency = "move_currency", "different currency";
+        /// Lines leave an account that the books rely on.
+        MoveControl = "move_control", "leaves a control account";
+        /// Lines cleared in a bank reconciliation.
+        MoveBankCleared = "move_bank_cleared", "reconciled bank lines";
+        /// The amounts stand elsewhere on the statements.
+        MoveCaption = "move_caption", "other section";
+        /// The amounts of closed years stand on the other statement.
+        MoveAcross = "move_across", "other statement";
         /// The total of a section changes inside a locked period.
         LockedTotal = "locked_total", "locked period changes";
         /// A sum line cannot follow its members.
@@ -118,6 +134,7 @@ impl Rule {
             Self::BaseChanged | Self::MergeChain | Self::MergeSettings => Level::Caution,
             Self::DeleteUnproven | Self::ClassWithin | Self::ParentClass => Level::Caution,
             Self::SumEdge | Self::UndoKept | Self::ContraChanges => Level::Caution,
+            Self::MoveNothing | Self::MoveControl | Self::MoveCaption => Level::Caution,
             _ => Level::Stop,
         };
         match level {
@@ -129,7 +146,14 @@ impl Rule {
 
     /// Whether a reviewer may go on in spite of the stop, with a typed reason.
     pub fn can_be_overridden(self) -> bool {
-        matches!(self, Self::MergeBankCleared | Self::ClassAcross | Self::LockedTotal)
+        matches!(
+            self,
+            Self::MergeBankCleared
+                | Self::MoveBankCleared
+                | Self::ClassAcross
+                | Self::MoveAcross
+                | Self::LockedTotal
+        )
     }
 }
 

@@ -1,11 +1,12 @@
 //! The rehearsal: everything that a plan, or the undo of one, would do, without doing it.
 //!
-//! [`draft`] works out the chart After; [`rules`] says what stands against it; [`effects`] lists
+//! [`draft`] works out the chart After and [`moving`] where each strand goes; [`rules`] says what stands against it; [`effects`] lists
 //! what the store has to write; [`proof`] predicts what must be read back.
 
 mod draft;
 pub mod effects;
 pub mod finding;
+mod moving;
 pub mod proof;
 pub mod report;
 mod rules;
@@ -23,8 +24,11 @@ use draft::Draft;
 use effects::Effects;
 use finding::{Finding, Findings, Severity};
 use proof::Proof;
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
+use time::Date;
 use xxhash_rust::xxh3::xxh3_128;
+
+pub use moving::Moved;
 
 /// The books as they stand: all that a rehearsal looks at.
 #[derive(Clone, Debug)]
@@ -56,6 +60,8 @@ pub struct Usage {
     pub journal_complete: bool,
     /// By account, what names it: for example `bank rule “Coal merchant”`.
     pub by_account: HashMap<AccountId, Vec<String>>,
+    /// By account, what is budgeted for it in each month, by the first day of the month, in minor units.
+    pub budgets: HashMap<AccountId, BTreeMap<Date, i128>>,
 }
 
 /// How something is spoken of that names an account: `bank rule “Coal merchant”`.
@@ -64,6 +70,24 @@ pub fn use_in_words(used_by: &str, label: &str) -> String {
 }
 
 impl Usage {
+    /// Takes note of something that names an account, with what is budgeted if it is a budget line.
+    /// One that names it for each of many months is noted once.
+    pub fn note(&mut self, account: AccountId, name: String, budget: Option<(Date, i64)>) {
+        let names = self.by_account.entry(account).or_default();
+        if !names.contains(&name) {
+            names.push(name);
+        }
+        if let Some((month, amount)) = budget {
+            let months = self.budgets.entry(account).or_default();
+            *months.entry(month).or_default() += i128::from(amount);
+        }
+    }
+
+    /// What is budgeted for an account, month by month.
+    pub fn budget_of(&self, account: AccountId) -> Option<&BTreeMap<Date, i128>> {
+        self.budgets.get(&account)
+    }
+
     /// What names an account.
     pub fn of(&self, account: AccountId) -> &[String] {
         self.by_account.get(&account).map(Vec::as_slice).unwrap_or_default()
@@ -95,6 +119,8 @@ pub struct Rehearsal {
     pub proof: Proof,
     /// What every account adds up to After.
     pub figures_after: ById<Figures>,
+    /// What each part of a split history takes.
+    pub moved: Vec<Moved>,
 }
 
 impl Rehearsal {
@@ -115,7 +141,7 @@ impl Rehearsal {
         format!("{:032x}", xxh3_128(format!("{:?}{keys:?}", self.effects).as_bytes()))
     }
 
-    /// The account that would present a strand.
+    /// The account that would present a strand, or what is left of it.
     pub fn presenter(&self, strand: &Strand) -> AccountId {
         self.effects.presenter(strand)
     }
@@ -131,16 +157,13 @@ pub fn rehearse(today: &Today, plan: &Plan) -> Rehearsal {
 /// What stands against one account's being retired or restored, without anything else being planned.
 pub fn guard(today: &Today, account: &Account, fate: Fate) -> Vec<Finding> {
     let mut found = Findings::new(&today.policy);
-    rules::retiring::check_fate(today, account, fate, &mut found);
+    let figures = today.figures_of(account.id);
+    rules::retiring::check_fate(today, account, fate, &figures, &mut found);
     found.into_vec()
 }
 
-fn finish(
-    today: &Today,
-    draft: Draft,
-    overrides: &std::collections::BTreeMap<String, String>,
-) -> Rehearsal {
-    let Draft { after, moves, mut findings, .. } = draft;
+fn finish(today: &Today, draft: Draft, overrides: &BTreeMap<String, String>) -> Rehearsal {
+    let Draft { after, moves, carvings, moved, mut findings, .. } = draft;
     for finding in &mut findings {
         if finding.rule.can_be_overridden() {
             finding.overridden = overrides.get(&finding.key).cloned();
@@ -148,8 +171,8 @@ fn finish(
     }
     findings.sort_by(|a, b| (a.severity, &a.key).cmp(&(b.severity, &b.key)));
     findings.dedup_by(|a, b| a.key == b.key);
-    let effects = Effects::between(&today.chart, &after, moves);
-    let figures_after = today.activity.by_account(|strand| effects.presenter(strand));
+    let effects = Effects::between(&today.chart, &after, moves, carvings);
+    let figures_after = effects.figures_after(&today.activity);
     let proof = Proof::predict(today, &after, &effects, &figures_after);
-    Rehearsal { after, effects, findings, proof, figures_after }
+    Rehearsal { after, effects, findings, proof, figures_after, moved }
 }

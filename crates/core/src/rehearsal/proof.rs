@@ -3,7 +3,7 @@
 
 use super::Today;
 use super::effects::Effects;
-use crate::activity::{Activity, Figures, Slot, Totals};
+use crate::activity::{Activity, Figures, Shares, Slot, Totals};
 use crate::chart::{Account, Chart, Class};
 use crate::ids::{AccountId, ById};
 use crate::trial_balance::{TrialBalance, trial_balance};
@@ -36,13 +36,22 @@ impl Proof {
     ) -> Self {
         let mut lines = Totals::default();
         let (mut accounted, mut difference) = (0, 0);
+        let mut account_for = |presenter, totals: Totals| {
+            if after.get(presenter).is_some_and(Account::is_live) {
+                accounted += totals.lines;
+            } else {
+                difference += totals.net().abs();
+            }
+        };
         for (strand, _, figures) in today.activity.strands() {
             lines += figures.all;
-            if after.get(effects.presenter(strand)).is_some_and(Account::is_live) {
-                accounted += figures.all.lines;
-            } else {
-                difference += figures.all.net().abs();
-            }
+            let presenter = effects.presenter(strand);
+            let Some(carving) = effects.carvings.get(&strand.id) else {
+                account_for(presenter, figures.all);
+                continue;
+            };
+            account_for(presenter, sum(&carving.left));
+            carving.parts.iter().for_each(|carve| account_for(carve.to, sum(&carve.shares)));
         }
         let mut periods: Vec<_> = today.activity.by_slot().keys().map(|slot| slot.period).collect();
         periods.dedup();
@@ -68,13 +77,27 @@ pub type Ledger = BTreeMap<(AccountId, Slot), Totals>;
 /// What the ledger of the books must be once the effects are written.
 pub fn predicted_ledger(activity: &Activity, effects: &Effects) -> Ledger {
     let mut ledger = Ledger::new();
+    let mut add = |account, slot: &Slot, totals: &Totals| {
+        *ledger.entry((account, *slot)).or_default() += *totals;
+    };
     for (strand, posted, _) in activity.strands() {
         let account = effects.presenter(strand);
-        for (slot, totals) in &posted.totals {
-            *ledger.entry((account, *slot)).or_default() += *totals;
+        let carving = effects.carvings.get(&strand.id);
+        let parts = carving.iter().flat_map(|carving| &carving.parts);
+        let parts = parts.map(|carve| (carve.to, &carve.shares));
+        let left = carving.map_or(posted, |carving| &carving.left);
+        for (account, shares) in parts.chain([(account, left)]) {
+            shares.iter().for_each(|(slot, share)| add(account, slot, &share.totals));
         }
     }
     ledger
+}
+
+fn sum(shares: &Shares) -> Totals {
+    shares.values().fold(Totals::default(), |mut sum, share| {
+        sum += share.totals;
+        sum
+    })
 }
 
 /// One place where what was read back is not what was predicted.

@@ -4,8 +4,10 @@
 use super::Today;
 use super::effects::RowChange;
 use super::finding::{Finding, Remedy, Severity};
-use super::{Rehearsal, effects::Effects};
+use super::{Moved, Rehearsal, effects::Effects};
+use crate::calendar::Period;
 use crate::chart::{Account, Chart, Kind, Status, keyed};
+use crate::history::cut::Tally;
 use crate::money::Currency;
 use crate::plan::{Change, Field, say};
 use crate::trial_balance::{TrialBalance, balance};
@@ -53,6 +55,10 @@ pub struct Report {
     pub accounts_after: usize,
     /// Every account that changes, with its old and new self.
     pub crosswalk: Vec<Crossing>,
+    /// Every part of a history that moves. Missing from proofs that were kept before it was.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub moved: Vec<MovedView>,
     /// Lines in all.
     pub lines: u64,
     /// Lines that an account presents After.
@@ -99,6 +105,40 @@ pub struct Crossing {
     pub lines: u64,
     /// Its balance today.
     pub balance: String,
+}
+
+/// A part of a history that moves.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MovedView {
+    /// The account whose history it was.
+    pub from: i64,
+    /// Its code and name today.
+    pub from_label: String,
+    /// Where it goes.
+    pub to: i64,
+    /// Its code and name After.
+    pub to_label: String,
+    /// Which lines, in words.
+    pub which: String,
+    /// How many.
+    pub lines: u64,
+    /// What they add up to.
+    pub net: String,
+    /// The same by fiscal year.
+    pub years: Vec<MovedYear>,
+}
+
+/// What lines of one fiscal year add up to.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MovedYear {
+    /// The last day of the year.
+    pub end: String,
+    /// How many lines.
+    pub lines: u64,
+    /// What they add up to.
+    pub net: String,
 }
 
 /// A class on both sides.
@@ -177,6 +217,7 @@ impl Report {
             accounts_today: today.chart.live().count(),
             accounts_after: rehearsal.after.live().count(),
             crosswalk: crosswalk(today, rehearsal),
+            moved: rehearsal.moved.iter().map(|m| MovedView::of(m, today, rehearsal)).collect(),
             lines: proof.lines.lines,
             accounted: proof.accounted,
             debits: money(proof.lines.debit),
@@ -297,6 +338,35 @@ fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<Chang
     }
     changes.extend(status);
     (changes, details.join("; "))
+}
+
+impl MovedYear {
+    /// A tally as shown.
+    pub fn of(tally: &Tally, today: &Today) -> Vec<Self> {
+        let year = |(start, (lines, net)): (&Period, &(u64, i128))| Self {
+            end: today.calendar.last_day(start.year_end()).to_string(),
+            lines: *lines,
+            net: today.currency.format(*net),
+        };
+        tally.years.iter().map(year).collect()
+    }
+}
+
+impl MovedView {
+    /// A part of a history as shown.
+    pub fn of(moved: &Moved, today: &Today, rehearsal: &Rehearsal) -> Self {
+        let label = |chart: &Chart, id| chart.get(id).map_or_else(String::new, Account::label);
+        Self {
+            from: moved.from.0,
+            from_label: label(&today.chart, moved.from),
+            to: moved.to.0,
+            to_label: label(&rehearsal.after, moved.to),
+            which: moved.which.clone(),
+            lines: moved.tally.lines(),
+            net: today.currency.format(moved.tally.net()),
+            years: MovedYear::of(&moved.tally, today),
+        }
+    }
 }
 
 impl FindingView {

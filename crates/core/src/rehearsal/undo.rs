@@ -6,6 +6,7 @@ use super::effects::{Effects, StrandMove};
 use super::finding::{Findings, Remedy, Rule};
 use super::rules::{codes, outline};
 use super::{Rehearsal, Today, finish};
+use crate::activity::Strand;
 use crate::ids::{AccountId, ApplicationId, StrandId};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -24,7 +25,9 @@ impl Application {
     /// The accounts that it changed, or moved history of.
     pub fn accounts(&self) -> BTreeSet<AccountId> {
         let rows = self.effects.rows.iter().filter_map(super::effects::RowChange::account);
-        rows.chain(self.effects.moves.values().flat_map(|m| [m.from, m.to])).collect()
+        let moved = self.effects.moves.values().flat_map(|m| [m.from, m.to]);
+        let carved = self.effects.carves().flat_map(|c| [c.from, c.to]);
+        rows.chain(moved).chain(carved).collect()
     }
 
     fn codes(&self) -> BTreeSet<crate::code::CodeKey> {
@@ -78,18 +81,31 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
     let restored: BTreeSet<AccountId> = application.accounts();
     codes::check_unique(&after, |id| restored.contains(&id), &mut found);
     outline::check_parents(&after, &today.chart, |id| restored.contains(&id), &mut found);
-    let draft = Draft { after, merges: BTreeMap::new(), moves, findings: found.into_vec() };
+    let draft = Draft { after, moves, findings: found.into_vec(), ..Draft::default() };
     finish(today, draft, &BTreeMap::new())
 }
 
-/// Every strand goes back to the account that presented it before.
+/// Every strand goes back to the account that presented it before, or that presented the strand it
+/// was carved from. What was carved stays a strand of its own: so no line is written again.
 fn moves_back(today: &Today, application: &Application) -> BTreeMap<StrandId, StrandMove> {
-    let back = application.effects.moves.values().filter_map(|moved| {
-        let now = today.activity.strand(moved.strand)?.account;
-        (now != moved.from).then_some((
-            moved.strand,
-            StrandMove { strand: moved.strand, from: now, to: moved.from },
-        ))
+    let moved = application.effects.moves.values().map(|moved| (moved.strand, moved.from));
+    let carves = application.effects.carves();
+    let carved = carves.filter_map(|carve| Some((carve.carved?, carve.from)));
+    let owners: BTreeMap<StrandId, AccountId> = moved.chain(carved).collect();
+    // What was carved later from a strand that goes back, and given back since, goes with it.
+    let owner = |strand: &Strand| {
+        let mut at = Some(strand);
+        while let Some(one) = at.filter(|one| one.account == strand.account) {
+            if let Some(owner) = owners.get(&one.id) {
+                return Some(*owner);
+            }
+            at = one.carved_from.and_then(|parent| today.activity.strand(parent));
+        }
+        None
+    };
+    let back = today.activity.strands().filter_map(|(strand, ..)| {
+        let moved = StrandMove { strand: strand.id, from: strand.account, to: owner(strand)? };
+        (moved.from != moved.to).then_some((strand.id, moved))
     });
     back.collect()
 }

@@ -1,15 +1,16 @@
 //! Look-alikes: accounts that are probably the same thing, with what speaks for it in words. Only
 //! accounts that share a telling word are compared with each other.
 
-use super::Sketches;
+use super::survivor::{has_stopped, suggest};
 use super::wording::{Word, Wording};
+use super::{Apart, Shares, Sketch, Sketches};
 use crate::calendar::Period;
-use crate::chart::{Account, Class, ControlRole, Kind, Status};
+use crate::chart::{Account, Class, ControlRole, Kind};
 use crate::ids::AccountId;
 use crate::rehearsal::Today;
 use std::cmp::Reverse;
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
-use time::{Date, Duration};
+use time::Date;
 
 /// Accounts that are probably the same thing.
 #[derive(Clone, Debug, PartialEq)]
@@ -37,8 +38,11 @@ const COMMON: usize = 160;
 /// With how many others an account is compared: those that share the most telling words.
 const COMPARED: usize = 16;
 
-/// An account that was not posted to for a whole year, while others were, has stopped.
-const STOPPED: Duration = Duration::days(365);
+/// So many lines tell with whom an account is, or what it is about.
+const TELLING: u32 = 4;
+
+/// What is shared by more than this is worth saying.
+const HALF: f64 = 0.5;
 
 /// Words that say in which state something is: prepaid insurance is not insurance.
 const STATES: [&str; 15] = [
@@ -95,20 +99,17 @@ struct Likeness {
 /// Words that tell less than this may be left out of a name as it happens.
 const LITTLE: f64 = 1.0;
 
-/// Whether an account was given up, or never taken up, while others were posted to.
-fn has_stopped(subject: &Subject<'_>, latest: Option<Date>) -> bool {
-    latest.is_some_and(|latest| subject.last.is_none_or(|last| last + STOPPED < latest))
-}
-
-/// Finds groups of look-alikes, the surest first.
-pub fn find(today: &Today, sketches: &Sketches) -> Vec<LookAlike> {
+/// Finds groups of look-alikes, the surest first; what a person has told `apart` is not proposed.
+pub fn find(today: &Today, sketches: &Sketches, apart: &Apart) -> Vec<LookAlike> {
     let finder = Finder::new(today, sketches);
     let mut compared: HashSet<(usize, usize)> = HashSet::new();
     let mut pairs: BTreeMap<(usize, usize), Pair> = BTreeMap::new();
     for at in 0..finder.subjects.len() {
         for other in finder.candidates(at) {
             let key = (at.min(other), at.max(other));
+            let [one, two] = [key.0, key.1].map(|at| finder.subjects[at].account.id);
             if compared.insert(key)
+                && !apart.are(one, two)
                 && let Some(pair) = finder.compare(key.0, key.1)
             {
                 pairs.insert(key, pair);
@@ -146,7 +147,7 @@ impl<'a> Finder<'a> {
         accounts.sort_by(|a, b| a.code.chart_order(&b.code));
         let mut first: HashMap<AccountId, Period> = HashMap::new();
         for (strand, activity, _) in today.activity.strands() {
-            if let Some((slot, _)) = activity.totals.first_key_value() {
+            if let Some((slot, _)) = activity.first_key_value() {
                 let period = first.entry(strand.account).or_insert(slot.period);
                 *period = slot.period.min(*period);
             }
@@ -232,7 +233,7 @@ impl<'a> Finder<'a> {
         if a.account.section != b.account.section {
             count(-0.05, None);
         }
-        let payees = self.by_payees(a, b);
+        let payees = self.by_lines(a, b);
         if let Some((shared, said)) = &payees {
             count(if *shared < 0.1 { -0.1 } else { 0.1 * shared }, said.clone());
         }
@@ -269,7 +270,7 @@ impl<'a> Finder<'a> {
     }
 
     fn is_given_up(&self, subject: &Subject<'_>) -> bool {
-        subject.wording.is_marked() || has_stopped(subject, self.latest)
+        subject.wording.is_marked() || has_stopped(subject.last, self.latest)
     }
 
     fn how_given_up(&self, goes: &Subject<'_>, stays: &Subject<'_>) -> String {
@@ -286,16 +287,27 @@ impl<'a> Finder<'a> {
         format!("{old} was last posted to on {last}; {new} {then}.")
     }
 
-    /// How much of their lines is with the same people; `None` when too few lines tell.
-    fn by_payees(&self, a: &Subject<'_>, b: &Subject<'_>) -> Option<(f64, Option<String>)> {
-        let payees = |subject: &Subject<'_>| self.sketches.get(&subject.account.id);
-        let (of_a, of_b) = (payees(a)?, payees(b)?);
-        if of_a.lines() < 4 || of_b.lines() < 4 {
-            return None;
-        }
-        let shared = of_a.overlap(of_b);
-        let said = of_a.common(of_b, 2).join(" and ");
-        Some((shared, (shared > 0.5).then(|| format!("Both have lines with {said}."))))
+    /// How much of their lines is with the same people, or says the same; `None` when too few lines
+    /// tell.
+    fn by_lines(&self, a: &Subject<'_>, b: &Subject<'_>) -> Option<(f64, Option<String>)> {
+        let sketch = |subject: &Subject<'_>| self.sketches.get(&subject.account.id);
+        let (of_a, of_b) = (sketch(a)?, sketch(b)?);
+        let shared = |which: fn(&Sketch) -> &Shares| {
+            let (of_a, of_b) = (which(of_a), which(of_b));
+            let telling = of_a.lines() >= TELLING && of_b.lines() >= TELLING;
+            telling.then(|| (of_a.overlap(of_b), of_a.common(of_b, 2)))
+        };
+        let (people, memos) = (shared(|sketch| &sketch.payees), shared(|sketch| &sketch.memos));
+        // That two accounts say different things tells nothing: each line speaks of its own.
+        let said = memos.filter(|(share, _)| *share > HALF);
+        let shares = [&people, &said].into_iter().flatten().map(|(share, _)| *share);
+        let share = shares.max_by(f64::total_cmp)?;
+        let people = people.filter(|(share, _)| *share > HALF);
+        let with =
+            people.map(|(_, names)| format!("Both have lines with {}.", names.join(" and ")));
+        let says = said.map(|(_, texts)| format!("Lines of both say “{}”.", texts.join("” and “")));
+        let words: Vec<String> = with.into_iter().chain(says).collect();
+        Some((share, (!words.is_empty()).then(|| words.join(" "))))
     }
 
     /// Pairs become groups. What is given up stands by the one account that it is most like, and two
@@ -336,32 +348,14 @@ impl<'a> Finder<'a> {
                     evidence.push(said.clone());
                 }
             }
-            let accounts = members.iter().map(|at| self.subjects[*at].account.id).collect();
-            LookAlike { accounts, survivor: self.survivor(&members), score, evidence }
+            let accounts: Vec<AccountId> =
+                members.iter().map(|at| self.subjects[*at].account.id).collect();
+            let (survivor, _) = suggest(self.today, &accounts, self.latest)?;
+            Some(LookAlike { accounts, survivor, score, evidence })
         };
-        let mut found: Vec<LookAlike> = groups.into_values().map(group).collect();
+        let mut found: Vec<LookAlike> = groups.into_values().filter_map(group).collect();
         found.sort_by(|a, b| b.score.total_cmp(&a.score).then_with(|| a.accounts.cmp(&b.accounts)));
         found
-    }
-
-    /// The account to keep: one that the books need, that is in use, whose name says nothing against
-    /// it, and that has most history.
-    fn survivor(&self, group: &BTreeSet<usize>) -> AccountId {
-        let rank = |at: &&usize| {
-            let subject = &self.subjects[**at];
-            let lines = self.today.figures_of(subject.account.id).all.lines;
-            let wording = &subject.wording;
-            (
-                subject.account.role.is_some(),
-                subject.account.status == Status::Active,
-                !wording.is_marked(),
-                wording.year.is_none(),
-                !has_stopped(subject, self.latest),
-                lines,
-                Reverse(**at),
-            )
-        };
-        group.iter().max_by_key(rank).map_or(AccountId(0), |at| self.subjects[*at].account.id)
     }
 }
 
@@ -424,7 +418,7 @@ fn leave_out_shared_words(subjects: &mut [Subject<'_>], latest: Option<Date>) {
         }
     }
     for places in under.into_values().filter(|places| places.len() >= 5) {
-        let silent = places.iter().all(|at| has_stopped(&subjects[*at], latest));
+        let silent = places.iter().all(|at| has_stopped(subjects[*at].last, latest));
         if !silent {
             continue;
         }

@@ -2,52 +2,94 @@
 //! way out. It reads the books as they stand and proposes; nothing is changed before it is staged.
 
 pub mod look_alikes;
+pub mod mending;
 pub mod remarks;
+pub mod side_by_side;
+mod survivor;
 pub mod unused;
 pub mod wording;
 
-use crate::ids::ById;
-use std::collections::BTreeMap;
+use crate::ids::{AccountId, ById};
+use std::collections::{BTreeMap, BTreeSet};
+
+/// Pairs of accounts that a person has said are not the same thing.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Apart(BTreeSet<(AccountId, AccountId)>);
+
+impl Apart {
+    /// Tells all of some accounts apart from each other.
+    pub fn tell(&mut self, accounts: &[AccountId]) {
+        for (at, one) in accounts.iter().enumerate() {
+            self.0.extend(accounts[at + 1..].iter().map(|other| ordered(*one, *other)));
+        }
+    }
+
+    /// Whether a person has said that two accounts are not the same thing.
+    pub fn are(&self, one: AccountId, other: AccountId) -> bool {
+        self.0.contains(&ordered(one, other))
+    }
+}
+
+fn ordered(one: AccountId, other: AccountId) -> (AccountId, AccountId) {
+    (one.min(other), one.max(other))
+}
 
 /// What the lines of each account speak of.
 pub type Sketches = ById<Sketch>;
 
-/// With whom the lines of an account are.
+/// With whom the lines of an account are, and what they say.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Sketch {
-    payees: BTreeMap<String, u32>,
+    payees: Shares,
+    memos: Shares,
 }
+
+/// How many lines are of each kind.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+struct Shares(BTreeMap<String, u32>);
 
 impl Sketch {
     /// Takes note of so many lines with somebody.
     pub fn see(&mut self, payee: &str, lines: u32) {
-        if !payee.is_empty() {
-            *self.payees.entry(payee.to_owned()).or_default() += lines;
+        self.payees.add(payee, lines);
+    }
+
+    /// Takes note of so many lines that say something.
+    pub fn read(&mut self, memo: &str, lines: u32) {
+        self.memos.add(memo, lines);
+    }
+}
+
+impl Shares {
+    fn add(&mut self, text: &str, lines: u32) {
+        if !text.is_empty() {
+            *self.0.entry(text.to_owned()).or_default() += lines;
         }
     }
 
-    /// How many lines are with somebody.
+    /// How many lines there are of any kind.
     fn lines(&self) -> u32 {
-        self.payees.values().sum()
+        self.0.values().sum()
     }
 
-    /// How much of the lines of both is with the same: 1 when they are shared out alike.
+    /// How much of the lines of both is of the same: 1 when they are shared out alike.
     fn overlap(&self, other: &Self) -> f64 {
-        let share = |sketch: &Self, n: u32| f64::from(n) / f64::from(sketch.lines().max(1));
-        let shared = self.payees.iter().filter_map(|(payee, n)| {
-            Some(share(self, *n).min(share(other, *other.payees.get(payee)?)))
-        });
+        let share = |shares: &Self, n: u32| f64::from(n) / f64::from(shares.lines().max(1));
+        let shared = self
+            .0
+            .iter()
+            .filter_map(|(text, n)| Some(share(self, *n).min(share(other, *other.0.get(text)?))));
         shared.sum()
     }
 
-    /// With whom both have the most lines.
+    /// Of what both have the most lines.
     fn common(&self, other: &Self, count: usize) -> Vec<String> {
         let both = self
-            .payees
+            .0
             .iter()
-            .filter_map(|(payee, n)| Some(((*n).min(*other.payees.get(payee)?), payee.clone())));
+            .filter_map(|(text, n)| Some(((*n).min(*other.0.get(text)?), text.clone())));
         let mut both: Vec<(u32, String)> = both.collect();
         both.sort_by(|a, b| b.cmp(a));
-        both.into_iter().take(count).map(|(_, payee)| payee).collect()
+        both.into_iter().take(count).map(|(_, text)| text).collect()
     }
 }

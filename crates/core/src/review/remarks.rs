@@ -227,7 +227,7 @@ impl Finder<'_> {
             })
         };
         let outside = |account: &Account| {
-            let blocks = self.today.policy.missed_blocks(account.class, &account.code.key())?;
+            let blocks = self.today.policy.missed_blocks(account)?;
             let blocks: Vec<Interval> = blocks.into_iter().cloned().collect();
             let blocks = Interval::format_list(&blocks);
             Some(format!(

@@ -29,10 +29,15 @@ pub struct Unused {
     pub reasons: Vec<String>,
 }
 
-/// Finds what is not used as of a day: since before the fiscal year that went before the day's own.
-pub fn find(today: &Today, day: Date) -> Vec<Unused> {
+/// The day since when an account has to be used, as of a day: the first of the fiscal year that went
+/// before the day's own.
+pub fn usual_since(today: &Today, day: Date) -> Date {
     let this_year = today.calendar.period_of(day).year_start();
-    let since = today.calendar.first_day(Period(this_year.0 - 12));
+    today.calendar.first_day(Period(this_year.0 - 12))
+}
+
+/// Finds what was never used, or not since a day, or is marked as old by its name.
+pub fn find(today: &Today, since: Date) -> Vec<Unused> {
     let candidates = today.chart.live();
     let candidates = candidates.filter(|a| a.kind == Kind::Account && a.status == Status::Active);
     let mut found: Vec<(&Account, Unused)> =
@@ -48,9 +53,7 @@ fn of(today: &Today, account: &Account, since: Date) -> Option<Unused> {
     if lines == 0 {
         reasons.push("It was never posted to.".to_owned());
     } else if let Some(last) = last.filter(|last| *last < since) {
-        reasons.push(format!(
-            "It was last posted to on {last}, before the prior fiscal year began on {since}."
-        ));
+        reasons.push(format!("It was last posted to on {last}, and not since {since}."));
     }
     if Wording::of(&account.name).old {
         reasons.push(format!("Its name, “{}”, says that it is given up.", account.name));

@@ -4,11 +4,13 @@
 
 use std::collections::BTreeMap;
 use time::macros::date;
-use zf_core::activity::{Activity, LineContent, Slot, Strand, StrandActivity, Totals};
+use zf_core::activity::{Activity, LineContent, Share, Shares, Slot, Strand, add_share};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
 use zf_core::code::{Code, Interval};
 use zf_core::former::FormerCodes;
+use zf_core::history::Line;
+use zf_core::history::cut::{Cuts, Cutter};
 use zf_core::ids::{AccountId, StrandId};
 use zf_core::intake::journal::{self, Entries, FileEntries, JournalIntake, NewEntry};
 use zf_core::intake::reading::Reading;
@@ -45,33 +47,37 @@ pub(crate) fn today(chart: Chart, activity: Activity) -> Today {
     }
 }
 
+/// Lines of a strand by day and amount. Each is of an entry numbered by its place.
+pub(crate) type Amounts = [(time::Date, i64)];
+
+fn content(strand: i64, n: i64, date: time::Date, amount: i64) -> LineContent<'static> {
+    LineContent {
+        id: strand * 1000 + n,
+        entry: n,
+        date,
+        amount,
+        foreign: None,
+        payee: "",
+        memo: "",
+        reference: "",
+        dimensions: "",
+    }
+}
+
 /// A strand of an account with amounts by day.
-pub(crate) fn strand(
-    id: i64,
-    account: i64,
-    lines: &[(time::Date, i64)],
-) -> (Strand, StrandActivity) {
-    let mut activity = StrandActivity::default();
+pub(crate) fn strand(id: i64, account: i64, lines: &Amounts) -> (Strand, Shares) {
+    let mut activity = Shares::default();
     for (n, (date, amount)) in (0..).zip(lines) {
         let slot = Slot { period: calendar().period_of(*date), currency: gbp() };
-        *activity.totals.entry(slot).or_default() += Totals::of_line(&LineContent {
-            id: id * 1000 + n,
-            entry: n,
-            date: *date,
-            amount: *amount,
-            foreign: None,
-            payee: "",
-            memo: "",
-            reference: "",
-            dimensions: "",
-        });
-        activity.last = activity.last.max(Some(*date));
+        let line = content(id, n, *date, *amount);
+        add_share(&mut activity, slot, Share::of_line(&line, false));
     }
     let strand = Strand {
         id: StrandId(id),
         account: AccountId(account),
         posted_code: String::new(),
         posted_name: String::new(),
+        carved_from: None,
     };
     (strand, activity)
 }
@@ -116,18 +122,27 @@ pub(crate) fn railway() -> Today {
         row(6010, "Telephone", Class::Expense, 6000),
         Account { status: Status::Deactivated, ..row(6020, "Telegraph", Class::Expense, 6000) },
     ]);
-    let now = date!(2026 - 10 - 01);
-    let closed = date!(2024 - 05 - 01);
-    let mut cleared = strand(2, 1020, &[(closed, 700)]);
-    cleared.1.cleared = 1;
-    let activity = Activity::new([
-        strand(1, 1010, &[(now, -4_000), (closed, -1_700)]),
-        cleared,
-        strand(3, 5010, &[(now, 3_000), (closed, 600)]),
-        strand(4, 5020, &[(closed, 400)]),
-        strand(5, 5030, &[(now, 1_000)]),
-    ]);
-    today(chart, activity)
+    let mut strands: Vec<_> =
+        RAILWAY.iter().map(|(id, account, lines)| strand(*id, *account, lines)).collect();
+    strands[1].1.values_mut().for_each(|share| share.cleared = 1);
+    today(chart, Activity::new(strands))
+}
+
+const NOW: time::Date = date!(2026 - 10 - 01);
+const CLOSED: time::Date = date!(2024 - 05 - 01);
+
+/// What was posted in the railway: strand, account, lines.
+const RAILWAY: [(i64, i64, &Amounts); 5] = [
+    (1, 1010, &[(NOW, -4_000), (CLOSED, -1_700)]),
+    (2, 1020, &[(CLOSED, 700)]),
+    (3, 5010, &[(NOW, 3_000), (CLOSED, 600)]),
+    (4, 5020, &[(CLOSED, 400)]),
+    (5, 5030, &[(NOW, 1_000)]),
+];
+
+/// The lines of a strand of the railway.
+pub(crate) fn railway_lines(strand: StrandId) -> &'static Amounts {
+    RAILWAY.iter().find(|(id, ..)| StrandId(*id) == strand).map_or(&[], |(_, _, lines)| lines)
 }
 
 /// A plan in words: `5010 code 5110; 5020 fate merge:5010`. Bases are those of today.
@@ -137,11 +152,42 @@ pub(crate) fn plan(today: &Today, words: &str) -> Plan {
         let mut parts = change.splitn(3, ' ');
         let id = AccountId(parts.next().unwrap().parse().unwrap());
         let field = Field::from_key(parts.next().unwrap()).unwrap();
-        let value = parts.next().unwrap_or_default();
+        // Tabs set the words of a split apart, and line breaks its parts.
+        let value = parts.next().unwrap_or_default().replace(" | ", "\n").replace(", ", "\t");
         let base = today.chart.get(id).map(|account| Change::today(account, field));
-        plan.stage(id, base, Change::parse(field, value).unwrap());
+        plan.stage(id, base, Change::parse(field, &value).unwrap());
+    }
+    if today.chart.get(AccountId(5_099)).is_some() {
+        deal_out(today, &mut plan, railway_lines);
     }
     plan
+}
+
+/// Deals out the lines of the accounts that a plan splits.
+pub(crate) fn deal_out<'a>(
+    today: &Today,
+    plan: &mut Plan,
+    lines: impl Fn(StrandId) -> &'a Amounts,
+) {
+    let mut cuts = Cuts::default();
+    for (account, split) in plan.splits() {
+        for (strand, ..) in today.activity.strands().filter(|s| s.0.account == account) {
+            let mut cutter = Cutter::new(account, split, calendar(), gbp(), &mut cuts);
+            for (n, (date, amount)) in (0..).zip(lines(strand.id)) {
+                let content = content(strand.id.0, n, *date, *amount);
+                let entry = n.to_string();
+                cutter.see(&Line { content, strand: strand.id, entry: &entry, cleared: false });
+            }
+        }
+    }
+    plan.cuts = cuts;
+}
+
+/// Gives every carved part a strand, as the store does.
+pub(crate) fn carved(mut effects: Effects) -> Effects {
+    let parts = effects.carvings.values_mut().flat_map(|carving| &mut carving.parts);
+    (5_000..).zip(parts).for_each(|(id, part)| part.carved = Some(StrandId(id)));
+    effects
 }
 
 /// The books as writing these effects would leave them.
@@ -153,10 +199,22 @@ pub(crate) fn carried_out(today: &Today, effects: &Effects) -> Today {
             None => chart.remove(row.account().unwrap()),
         }
     }
-    let strands = today.activity.strands().map(|(strand, activity, _)| {
-        (Strand { account: effects.presenter(strand), ..strand.clone() }, activity.clone())
-    });
-    Today { activity: Activity::new(strands.collect::<Vec<_>>()), chart, ..today.clone() }
+    let mut strands = Vec::new();
+    for (strand, activity, _) in today.activity.strands() {
+        let carving = effects.carvings.get(&strand.id);
+        let left = carving.map_or(activity, |carving| &carving.left).clone();
+        strands.push((Strand { account: effects.presenter(strand), ..strand.clone() }, left));
+        for part in carving.iter().flat_map(|carving| &carving.parts) {
+            let carved = Strand {
+                id: part.carved.unwrap(),
+                account: part.to,
+                carved_from: Some(strand.id),
+                ..strand.clone()
+            };
+            strands.push((carved, part.shares.clone()));
+        }
+    }
+    Today { activity: Activity::new(strands), chart, ..today.clone() }
 }
 
 /// Accounts by identity, for comparing charts whatever their order.

@@ -81,10 +81,10 @@ pub(crate) async fn show(
     let account = today.chart.get(AccountId(id)).ok_or_else(no_account)?;
     let mut years: BTreeMap<Period, (Totals, [u64; 12])> = BTreeMap::new();
     for (_, activity, _) in today.activity.strands().filter(|s| s.0.account == account.id) {
-        for (slot, totals) in &activity.totals {
+        for (slot, share) in activity {
             let year = years.entry(slot.period.year_start()).or_default();
-            year.0 += *totals;
-            year.1[(slot.period.0 - slot.period.year_start().0) as usize] += totals.lines;
+            year.0 += share.totals;
+            year.1[(slot.period.0 - slot.period.year_start().0) as usize] += share.totals.lines;
         }
     }
     let money = |minor| today.currency.format(minor);
@@ -135,7 +135,7 @@ pub(crate) struct PageOf {
 }
 
 /// A journal line.
-#[derive(Serialize, utoipa::ToSchema)]
+#[derive(Clone, Serialize, utoipa::ToSchema)]
 pub(crate) struct LineView {
     id: i64,
     date: String,
@@ -147,10 +147,12 @@ pub(crate) struct LineView {
     memo: String,
     reference: String,
     dimensions: String,
+    /// Whether it was cleared in a bank reconciliation.
+    cleared: bool,
 }
 
 impl LineView {
-    fn of(row: LineRow, currency: Currency) -> Self {
+    pub(super) fn of(row: LineRow, currency: Currency) -> Self {
         let foreign = row.foreign();
         Self {
             id: row.id,
@@ -163,6 +165,7 @@ impl LineView {
             memo: row.memo,
             reference: row.reference,
             dimensions: row.dimensions,
+            cleared: row.cleared,
         }
     }
 }
@@ -181,4 +184,30 @@ pub(crate) async fn lines(
     let page = page.page.unwrap_or(0).into();
     let rows = app.store.account_lines(member, AccountId(id), page, PAGE).await?;
     Ok(Json(rows.into_iter().map(|row| LineView::of(row, currency)).collect()))
+}
+
+/// Follows an account: it stands on a short list of one's own, on top of the sheet.
+#[utoipa::path(put, operation_id = "cards_follow", path = "/api/books/{books}/accounts/{account}/follow",
+    params(("books" = i64, Path), ("account" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn follow(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<StatusCode, Problem> {
+    app.store.follow(member, AccountId(id), true).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Follows an account no longer.
+#[utoipa::path(delete, operation_id = "cards_unfollow", path = "/api/books/{books}/accounts/{account}/follow",
+    params(("books" = i64, Path), ("account" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn unfollow(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+) -> Result<StatusCode, Problem> {
+    app.store.follow(member, AccountId(id), false).await?;
+    Ok(StatusCode::NO_CONTENT)
 }

@@ -8,7 +8,7 @@ use axum::Json;
 use axum::extract::{Query, State};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
-use zf_core::activity::Figures;
+use zf_core::activity::{Figures, Share};
 use zf_core::calendar::Period;
 use zf_core::chart::{Account, Kind};
 use zf_core::ids::{AccountId, ById};
@@ -43,6 +43,8 @@ pub(crate) struct ChartView {
     to: i32,
     /// The files that accounts came from, the latest first.
     origins: Vec<OriginView>,
+    /// The accounts that one follows.
+    followed: Vec<i64>,
     rows: Vec<ChartRow>,
 }
 
@@ -68,6 +70,8 @@ pub(crate) struct ChartRow {
     id: i64,
     code: String,
     name: String,
+    /// What it is for.
+    description: String,
     kind: &'static str,
     class: &'static str,
     section: Option<&'static str>,
@@ -105,13 +109,15 @@ pub(crate) async fn show(
         at: instant(origin.stored_at),
     });
     let origins = origins.collect();
+    let followed = app.store.followed(member).await?;
     let reviewer = member.is_reviewer();
-    off_thread(move || Json(view(&snapshot, origins, reviewer, &between))).await
+    off_thread(move || Json(view(&snapshot, origins, followed, reviewer, &between))).await
 }
 
 fn view(
     snapshot: &Snapshot,
     origins: Vec<OriginView>,
+    followed: Vec<i64>,
     reviewer: bool,
     between: &Between,
 ) -> ChartView {
@@ -129,6 +135,7 @@ fn view(
             id: account.id.0,
             code: account.code.to_string(),
             name: account.name.clone(),
+            description: account.description.clone(),
             kind: account.kind.key(),
             class: account.class.key(),
             section: account.section.map(|s| s.words()),
@@ -167,6 +174,7 @@ fn view(
         from,
         to,
         origins,
+        followed,
         rows: today.chart.outline().into_iter().map(row).collect(),
     }
 }
@@ -185,7 +193,7 @@ impl Histories {
         for (strand, activity, _) in snapshot.today.activity.strands() {
             let quarters =
                 histories.quarters.entry(strand.account).or_insert([0; QUARTERS as usize]);
-            for (slot, totals) in &activity.totals {
+            for (slot, Share { totals, .. }) in activity {
                 let period = slot.period.0;
                 let at = QUARTERS - 1 - (last_quarter - period.div_euclid(3));
                 if let Some(count) = usize::try_from(at).ok().and_then(|at| quarters.get_mut(at)) {

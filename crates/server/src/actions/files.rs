@@ -76,10 +76,10 @@ pub(crate) async fn export(
     let table = match name {
         "chart" => books::chart(&today.chart),
         "trial-balance" => books::trial_balance(today, &app.store.trial_balance(member).await?),
-        "where-used" => books::usage(&today.chart, app.store.uses(member).await?),
+        "where-used" => books::usage(&today.chart, app.store.uses(member).await?, today.currency),
         "crosswalk" => {
             let plan = part.plan.ok_or_else(|| Problem::field("plan", "say which draft"))?;
-            let (_, plan) = app.store.plan(member, plan).await?;
+            let (_, plan) = app.plan(member, plan).await?;
             let snapshot = snapshot.clone();
             let rehearsed = off_thread(move || {
                 Report::of(&snapshot.today, &rehearse(&snapshot.today, &plan)).crosswalk

@@ -219,6 +219,10 @@ pub(crate) struct StageForm {
     plan: i64,
     /// Whether rows that cannot be taken are left out.
     leave_out: bool,
+    /// Whether a crosswalk is a list of moves: history goes from the old account to the new one, and
+    /// both stay.
+    #[serde(default)]
+    moves: bool,
     /// Whether accounts that are new are added.
     #[serde(default)]
     new: bool,
@@ -250,7 +254,7 @@ impl StageForm {
             without_rows: self.without_rows.into_iter().collect(),
             without_accounts: self.without_accounts.into_iter().map(AccountId).collect(),
         };
-        Ok(Wanted { plan: self.plan, leave_out: self.leave_out, taken })
+        Ok(Wanted { plan: self.plan, leave_out: self.leave_out, moves: self.moves, taken })
     }
 }
 

@@ -1,6 +1,7 @@
 //! Plans: drafts, what is staged in them, and the rehearsal that answers every change.
 
 use super::books::Created;
+use super::history::SplitView;
 use super::instant;
 use crate::problem::RefusedField;
 use crate::session::In;
@@ -10,7 +11,8 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use zf_core::chart::Chart;
+use std::collections::BTreeMap;
+use zf_core::chart::{Account, Chart, Status};
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Field};
 use zf_core::rehearsal::rehearse;
@@ -91,6 +93,8 @@ pub(crate) struct PlanView {
     /// How long the rehearsal took, in milliseconds.
     took_ms: u64,
     staged: Vec<StagedView>,
+    /// The histories that are to move.
+    splits: Vec<SplitView>,
     report: Report,
 }
 
@@ -105,7 +109,7 @@ pub(crate) struct StagedView {
 
 pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
     let snapshot = app.snapshot(member).await?;
-    let (name, plan) = app.store.plan(member, id).await?;
+    let (name, plan) = app.plan(member, id).await?;
     off_thread(move || {
         let began = std::time::Instant::now();
         let rehearsal = rehearse(&snapshot.today, &plan);
@@ -124,6 +128,7 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
             fingerprint: rehearsal.fingerprint(),
             took_ms,
             staged: fields.collect(),
+            splits: plan.splits().map(SplitView::of).collect(),
             report: Report::of(&snapshot.today, &rehearsal),
         })
     })
@@ -244,6 +249,10 @@ pub(crate) struct NewAccountForm {
     class: String,
     section: Option<String>,
     parent: Option<i64>,
+    description: Option<String>,
+    tax: Option<String>,
+    /// An account whose other settings it takes over.
+    like: Option<i64>,
 }
 
 /// Stages a new account.
@@ -257,6 +266,14 @@ pub(crate) async fn add_account(
     Json(form): Json<NewAccountForm>,
 ) -> Result<Json<PlanView>, Problem> {
     let account = app.store.take_account_ids(1).await?;
+    let snapshot = app.snapshot(member).await?;
+    let like = form.like.and_then(|id| snapshot.today.chart.get(AccountId(id)));
+    let mut staged: BTreeMap<Field, Change> = like
+        .map(|like| Account { id: account, origin: None, status: Status::Active, ..like.clone() })
+        .iter()
+        .flat_map(Change::adding)
+        .map(|change| (change.field(), change))
+        .collect();
     let fields = [
         (Field::Fate, Some("add".to_owned())),
         (Field::Code, Some(form.code)),
@@ -265,15 +282,14 @@ pub(crate) async fn add_account(
         (Field::Class, Some(form.class)),
         (Field::Section, form.section),
         (Field::Parent, form.parent.map(|p| p.to_string())),
+        (Field::Description, form.description),
+        (Field::Tax, form.tax),
     ];
-    let (mut edits, mut refused) = (Vec::new(), Vec::new());
+    let mut refused = Vec::new();
     for (field, value) in fields {
         let Some(value) = value else { continue };
         match Change::parse(field, &value) {
-            Ok(change) => {
-                let change = Some(change);
-                edits.push(Edit { account, field, seen: None, base: None, change });
-            }
+            Ok(change) => drop(staged.insert(field, change)),
             Err(why) => refused.push(RefusedField {
                 account: None,
                 field: field.key().to_owned(),
@@ -281,6 +297,9 @@ pub(crate) async fn add_account(
             }),
         }
     }
+    let edit =
+        |(field, change)| Edit { account, field, seen: None, base: None, change: Some(change) };
+    let edits: Vec<_> = staged.into_iter().map(edit).collect();
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }

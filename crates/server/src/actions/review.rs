@@ -1,25 +1,60 @@
 //! The review: what somebody who knows the trade would notice.
 
+use super::{day, instant};
 use crate::session::In;
 use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::Json;
-use axum::extract::State;
-use serde::Serialize;
+use axum::extract::{Path, Query, State};
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
+use zf_core::chart::Status;
 use zf_core::ids::AccountId;
-use zf_core::money::Currency;
 use zf_core::plan::Change;
+use zf_core::rehearsal::Today;
+use zf_core::review::Apart;
 use zf_core::review::look_alikes::{self, LookAlike};
-use zf_core::review::remarks::{self, Remark};
+use zf_core::review::mending::{Mend, ways};
+use zf_core::review::remarks::{self, Remark, RemarkKind};
 use zf_core::review::unused::{self, Unused};
+use zf_core::trial_balance::balance;
+use zf_store::review::ToldApart;
 
 /// What was noticed in the books as they stand.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ReviewView {
     look_alikes: Vec<LookAlikeView>,
+    /// Accounts that somebody said are not the same thing.
+    apart: Vec<ApartView>,
+    /// Since when an account must have been posted to, not to be listed.
+    since: String,
     unused: Vec<UnusedView>,
+    /// Accounts that take no more lines and can be restored.
+    retired: Vec<RetiredView>,
     others: Vec<RemarkView>,
+}
+
+/// Accounts that somebody said are not the same thing.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ApartView {
+    id: i64,
+    accounts: Vec<i64>,
+    reason: String,
+    person: String,
+    at: String,
+}
+
+/// An account that takes no more lines.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct RetiredView {
+    account: i64,
+    /// Deactivated or archived.
+    status: &'static str,
+    last_posted: Option<String>,
+    balance: String,
+    lines: u64,
+    uses: usize,
 }
 
 /// Accounts that are probably the same thing.
@@ -41,6 +76,8 @@ pub(crate) struct UnusedView {
     last_posted: Option<String>,
     balance: String,
     lines: u64,
+    /// What names it elsewhere.
+    uses: Vec<String>,
     /// The fate that it qualifies for, as it is staged; none when it has to stay.
     fate: Option<String>,
     /// Why it is listed, and what stands against other fates.
@@ -56,29 +93,110 @@ pub(crate) struct RemarkView {
     title: &'static str,
     accounts: Vec<i64>,
     message: String,
+    /// What can be staged about it, best first.
+    mends: Vec<MendView>,
+    /// Whether it is a matter of lines that belong elsewhere.
+    moves: bool,
+}
+
+/// A way to mend something.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MendView {
+    /// What a button says.
+    label: String,
+    edits: Vec<MendEdit>,
+}
+
+/// A change to stage.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MendEdit {
+    account: i64,
+    field: &'static str,
+    value: String,
+}
+
+/// Since when.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct Since {
+    /// An account not posted to since this day is not used; the start of the prior fiscal year when
+    /// missing.
+    since: Option<String>,
 }
 
 /// Reviews the books.
-#[utoipa::path(get, operation_id = "review_show", path = "/api/books/{books}/review", params(("books" = i64, Path)),
+#[utoipa::path(get, operation_id = "review_show", path = "/api/books/{books}/review", params(("books" = i64, Path), Since),
     responses((status = 200, body = ReviewView), (status = "4XX", body = Problem)))]
 pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
+    Query(since): Query<Since>,
 ) -> Result<Json<ReviewView>, Problem> {
+    let since = day("since", since.since.as_deref())?;
     let snapshot = app.snapshot(member).await?;
     let sketches = app.store.sketches(member).await?;
-    let day = OffsetDateTime::now_utc().date();
+    let told = app.store.told_apart(member).await?;
+    let now = OffsetDateTime::now_utc().date();
     let review = move || {
         let today = &snapshot.today;
-        let look_alikes = look_alikes::find(today, &sketches);
-        let unused = unused::find(today, day);
+        let mut apart = Apart::default();
+        for told in &told {
+            apart.tell(&told.accounts.iter().map(|id| AccountId(*id)).collect::<Vec<_>>());
+        }
+        let since = since.unwrap_or_else(|| unused::usual_since(today, now));
+        let look_alikes = look_alikes::find(today, &sketches, &apart);
+        let unused = unused::find(today, since);
+        let others = remarks::find(today);
         ReviewView {
             look_alikes: look_alikes.into_iter().map(LookAlikeView::of).collect(),
-            unused: unused.into_iter().map(|u| UnusedView::of(u, today.currency)).collect(),
-            others: remarks::find(today).into_iter().map(RemarkView::of).collect(),
+            apart: told.into_iter().map(ApartView::of).collect(),
+            since: since.to_string(),
+            unused: unused.into_iter().map(|u| UnusedView::of(u, today)).collect(),
+            retired: RetiredView::all(today),
+            others: others.into_iter().map(|remark| RemarkView::of(remark, today)).collect(),
         }
     };
     Ok(Json(off_thread(review).await?))
+}
+
+/// Accounts that are not the same thing.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct ApartForm {
+    accounts: Vec<i64>,
+    /// Why; remembered and shown.
+    reason: String,
+}
+
+/// Remembers that accounts are not the same thing, so that they are not proposed again.
+#[utoipa::path(post, operation_id = "review_tell_apart", path = "/api/books/{books}/apart", params(("books" = i64, Path)),
+    request_body = ApartForm, responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn tell_apart(
+    State(app): State<App>,
+    In(member): In,
+    Json(form): Json<ApartForm>,
+) -> Result<StatusCode, Problem> {
+    let reason = form.reason.trim();
+    if reason.is_empty() || reason.chars().count() > 500 {
+        return Err(Problem::field("reason", "say in at most 500 characters why not"));
+    }
+    if form.accounts.len() < 2 {
+        return Err(Problem::field("accounts", "name at least two accounts"));
+    }
+    app.store.tell_apart(member, &form.accounts, reason).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Forgets that accounts are not the same thing.
+#[utoipa::path(delete, operation_id = "review_forget_apart", path = "/api/books/{books}/apart/{apart}",
+    params(("books" = i64, Path), ("apart" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn forget_apart(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, apart)): Path<(i64, i64)>,
+) -> Result<StatusCode, Problem> {
+    app.store.forget_apart(member, apart).await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 fn numbers(accounts: &[AccountId]) -> Vec<i64> {
@@ -96,26 +214,69 @@ impl LookAlikeView {
     }
 }
 
+impl ApartView {
+    fn of(told: ToldApart) -> Self {
+        let ToldApart { id, accounts, reason, person, at } = told;
+        Self { id, accounts, reason, person, at: instant(at) }
+    }
+}
+
 impl UnusedView {
-    fn of(unused: Unused, currency: Currency) -> Self {
+    fn of(unused: Unused, today: &Today) -> Self {
         Self {
             account: unused.account.0,
             last_posted: unused.last.map(|date| date.to_string()),
-            balance: currency.format(unused.balance),
+            balance: today.currency.format(unused.balance),
             lines: unused.lines,
+            uses: today.usage.of(unused.account).to_vec(),
             fate: unused.fate.map(|fate| Change::Fate(fate).text()),
             reasons: unused.reasons,
         }
     }
 }
 
+impl RetiredView {
+    fn all(today: &Today) -> Vec<Self> {
+        let retired = |status| matches!(status, Status::Deactivated | Status::Archived);
+        let mut rows: Vec<_> = today.chart.live().filter(|a| retired(a.status)).collect();
+        rows.sort_by_key(|account| account.code.key());
+        let view = |account: &zf_core::chart::Account| {
+            let figures = today.figures_of(account.id);
+            Self {
+                account: account.id.0,
+                status: account.status.key(),
+                last_posted: figures.last.map(|date| date.to_string()),
+                balance: today.currency.format(balance(account, &figures)),
+                lines: figures.all.lines,
+                uses: today.usage.of(account.id).len(),
+            }
+        };
+        rows.into_iter().map(view).collect()
+    }
+}
+
 impl RemarkView {
-    fn of(remark: Remark) -> Self {
+    fn of(remark: Remark, today: &Today) -> Self {
+        let mends = ways(today, &remark).into_iter().map(MendView::of).collect();
+        let moves = matches!(remark.kind, RemarkKind::HeadingPosted | RemarkKind::SuspenseBalance);
         Self {
             kind: remark.kind.key(),
             title: remark.kind.words(),
             accounts: numbers(&remark.accounts),
             message: remark.message,
+            mends,
+            moves,
         }
+    }
+}
+
+impl MendView {
+    fn of(mend: Mend) -> Self {
+        let edit = |(account, change): (AccountId, Change)| MendEdit {
+            account: account.0,
+            field: change.field().key(),
+            value: change.text(),
+        };
+        Self { label: mend.label, edits: mend.changes.into_iter().map(edit).collect() }
     }
 }

@@ -5,6 +5,7 @@ use zf_core::chart::{Account, Chart};
 use zf_core::intake::chart::write_row;
 use zf_core::intake::columns::{Column, FileKind};
 use zf_core::intake::template::columns;
+use zf_core::money::Currency;
 use zf_core::rehearsal::Today;
 use zf_core::trial_balance::{TrialBalance, reported};
 use zf_sheets::Table;
@@ -41,10 +42,14 @@ pub(crate) fn trial_balance(today: &Today, trial: &TrialBalance) -> Table {
     Table { name: "Trial balance".to_owned(), columns, rows: rows.collect() }
 }
 
-pub(crate) fn usage(chart: &Chart, uses: Vec<UseRow>) -> Table {
+pub(crate) fn usage(chart: &Chart, uses: Vec<UseRow>, currency: Currency) -> Table {
     let rows = uses.into_iter().filter_map(|used| {
         let Account { code, name, .. } = chart.holder(used.account)?;
-        Some(vec![code.to_string(), name.clone(), used.used_by, used.label])
+        let month =
+            used.month.map(|month| format!("{}-{:02}", month.year(), u8::from(month.month())));
+        let amount = used.amount.map(|amount| currency.format(amount.into()));
+        let (month, amount) = (month.unwrap_or_default(), amount.unwrap_or_default());
+        Some(vec![code.to_string(), name.clone(), used.used_by, used.label, month, amount])
     });
     of(FileKind::Usage, "Where used", rows.collect())
 }

@@ -11,6 +11,7 @@ pub(crate) fn tables(applied: &AppliedPlan, recounted: &str) -> Vec<Table> {
         summary(applied, recounted),
         trial_balance(&applied.report),
         crosswalk::table(&applied.report.crosswalk),
+        moved(&applied.report),
         findings(&applied.report),
     ]
 }
@@ -57,6 +58,21 @@ fn trial_balance(report: &Report) -> Table {
     };
     let rows = [side("before", &report.trial_today), side("after", &report.trial_after)].concat();
     table("Trial balance", &COLUMNS, rows)
+}
+
+fn moved(report: &Report) -> Table {
+    const COLUMNS: [(&str, ColumnKind); 5] = [
+        ("From", ColumnKind::Text),
+        ("To", ColumnKind::Text),
+        ("Which lines", ColumnKind::Text),
+        ("Lines", ColumnKind::Text),
+        ("Sum", ColumnKind::Money),
+    ];
+    let rows = report.moved.iter().map(|part| {
+        let (from, to) = (part.from_label.clone(), part.to_label.clone());
+        vec![from, to, part.which.clone(), part.lines.to_string(), part.net.clone()]
+    });
+    table("History moved", &COLUMNS, rows.collect())
 }
 
 fn findings(report: &Report) -> Table {

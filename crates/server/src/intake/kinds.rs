@@ -81,7 +81,13 @@ impl Matter<'_> {
             FileKind::Crosswalk => Ok(self.crosswalk()),
             FileKind::Usage => {
                 let (chart, former) = (&self.books.today.chart, &self.books.today.former);
-                let read = usage::read(self.reading, &self.rows.all(), chart, former);
+                let read = usage::read(
+                    self.reading,
+                    &self.rows.all(),
+                    chart,
+                    former,
+                    self.books.today.currency,
+                );
                 Ok(Read::of(read, Content::Usage))
             }
         }

@@ -1,16 +1,18 @@
 //! What becomes of a file that was agreed to: it is stored, or staged in a plan.
 
 use super::{Choices, Content, Looked};
+use crate::problem::RefusedField;
 use crate::{App, Problem};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 use std::collections::{BTreeSet, HashSet};
 use time::Date;
-use zf_core::chart::Account;
+use zf_core::chart::{Account, Chart};
 use zf_core::ids::{AccountId, ImportId};
 use zf_core::intake::balances::{self, NewBalance};
 use zf_core::intake::compare::{Comparison, Taken};
+use zf_core::intake::crosswalk::Crossing;
 use zf_core::intake::journal::{Entries, EntryHead, FileEntries, NewEntry, NewLine};
 use zf_core::plan::{Change, Field};
 use zf_store::imports::Ready;
@@ -26,6 +28,9 @@ pub(crate) struct Wanted {
     pub(crate) plan: i64,
     /// Whether rows that cannot be taken are left out by choice.
     pub(crate) leave_out: bool,
+    /// Whether a crosswalk is a list of moves: history goes from the old account to the new one,
+    /// and both stay.
+    pub(crate) moves: bool,
     /// What is taken of a chart.
     pub(crate) taken: Taken,
 }
@@ -50,6 +55,7 @@ pub(crate) async fn stage(
     let chart = &looked.snapshot.today.chart;
     let (plan_name, staged) = app.store.plan(member, wanted.plan).await?;
     let changes: Vec<(AccountId, Field, Option<Change>)> = match &looked.content {
+        Content::Crosswalk(crossings) if wanted.moves => moves(crossings, chart)?,
         Content::Crosswalk(crossings) => crossings
             .iter()
             .flat_map(|crossing| {
@@ -83,6 +89,31 @@ pub(crate) async fn stage(
     }
     remember(app, member, looked).await?;
     Ok(app.store.finish_staging(member, id, looked.ready_rows, &plan_name).await?)
+}
+
+/// Old accounts with the new ones that their history goes to.
+fn moves(
+    crossings: &[Crossing],
+    chart: &Chart,
+) -> Result<Vec<(AccountId, Field, Option<Change>)>, Problem> {
+    let mut refused = Vec::new();
+    let mut changes = Vec::new();
+    for crossing in crossings.iter().filter(|c| c.code.key() != c.new_code.key()) {
+        match crossing.moving(chart) {
+            Some(split) => {
+                changes.push((crossing.account, Field::History, Some(Change::History(split))));
+            }
+            None => refused.push(RefusedField {
+                account: Some(crossing.account.0),
+                field: Field::History.key().to_owned(),
+                reason: format!(
+                    "row {}: no account has the code {}, so the history of {} cannot go there",
+                    crossing.row, crossing.new_code, crossing.code
+                ),
+            }),
+        }
+    }
+    if refused.is_empty() { Ok(changes) } else { Err(Problem::refused(refused)) }
 }
 
 async fn of_comparison(

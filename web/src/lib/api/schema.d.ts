@@ -39,6 +39,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/accounts/{account}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Follows an account: it stands on a short list of one's own, on top of the sheet. */
+        put: operations["cards_follow"];
+        post?: never;
+        /** Follows an account no longer. */
+        delete: operations["cards_unfollow"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/accounts/{account}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Shows what a split of an account's history would do. */
+        post: operations["history_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/accounts/{account}/lines": {
         parameters: {
             query?: never;
@@ -51,6 +86,40 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remembers that accounts are not the same thing, so that they are not proposed again. */
+        post: operations["review_tell_apart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/apart/{apart}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forgets that accounts are not the same thing. */
+        delete: operations["review_forget_apart"];
         options?: never;
         head?: never;
         patch?: never;
@@ -117,6 +186,23 @@ export interface paths {
         };
         /** Shows the chart. */
         get: operations["chart_show"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Says whether a code is free and where it would stand, and which one is free next. */
+        get: operations["numbering_place"];
         put?: never;
         post?: never;
         delete?: never;
@@ -259,6 +345,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/merging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sets accounts side by side. */
+        get: operations["merging_show"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/numbering": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Shows what a rule proposes and what would come of it, or only the number map. */
+        post: operations["numbering_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/plans": {
         parameters: {
             query?: never;
@@ -330,6 +450,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/plans/{plan}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stages the new accounts that a rule makes after existing ones. */
+        post: operations["numbering_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/plans/{plan}/edits": {
         parameters: {
             query?: never;
@@ -374,6 +511,24 @@ export interface paths {
         /** Reviews the books. */
         get: operations["review_show"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/scheme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows the numbering scheme of the books. */
+        get: operations["scheme_show"];
+        /** Lays another numbering scheme down. No code changes by it: it is what codes are judged by. */
+        put: operations["scheme_lay_down"];
         post?: never;
         delete?: never;
         options?: never;
@@ -454,6 +609,21 @@ export interface components {
             /** @description The fingerprint of the rehearsal. */
             fingerprint: string;
         };
+        /** @description Accounts that are not the same thing. */
+        ApartForm: {
+            accounts: number[];
+            /** @description Why; remembered and shown. */
+            reason: string;
+        };
+        /** @description Accounts that somebody said are not the same thing. */
+        ApartView: {
+            accounts: number[];
+            at: string;
+            /** Format: int64 */
+            id: number;
+            person: string;
+            reason: string;
+        };
         /** @description A plan that was applied. */
         AppliedView: {
             at: string;
@@ -480,6 +650,29 @@ export interface components {
             /** @description The account that would take the gap. */
             taker?: string | null;
         };
+        /** @description A stretch of the line; all are drawn equally wide. */
+        BandView: {
+            after: number;
+            first: string;
+            /** @description The longest stretch of free codes after, such as `5600 to 5999`. */
+            free?: string | null;
+            last: string;
+            /**
+             * Format: int64
+             * @description How many codes there are.
+             */
+            room: number;
+            title: string;
+            today: number;
+        };
+        /** @description A block of codes. */
+        BlockForm: {
+            class: string;
+            /** @description The codes, such as `5000 to 5999`. */
+            codes: string;
+            /** @description The key of the section that it is kept for; none for all of the class. */
+            section?: string | null;
+        };
         /** @description A set of books in a list. */
         BooksView: {
             /** Format: int64 */
@@ -502,6 +695,13 @@ export interface components {
             lines: number;
             /** Format: int64 */
             uses: number;
+        };
+        /** @description What is budgeted for a month: for each account, and all together. */
+        BudgetView: {
+            amounts: string[];
+            /** @description The first day of the month. */
+            month: string;
+            together: string;
         };
         /** @description The card of an account. */
         CardView: {
@@ -547,6 +747,8 @@ export interface components {
             class: string;
             code: string;
             depth: number;
+            /** @description What it is for. */
+            description: string;
             /** @description Codes it used to bear, and those of accounts merged into it. */
             former: string[];
             /** Format: int64 */
@@ -575,6 +777,8 @@ export interface components {
         /** @description The chart of a set of books. */
         ChartView: {
             currency: string;
+            /** @description The accounts that one follows. */
+            followed: number[];
             /** Format: int32 */
             from: number;
             /** Format: int64 */
@@ -731,6 +935,13 @@ export interface components {
             /** @description What stands there today. */
             today?: string | null;
         };
+        /** @description New accounts after existing ones. */
+        CopyingForm: {
+            /** @description What names read where they differ. */
+            reads: string;
+            /** @description What stands there in the new names. */
+            with: string;
+        };
         /** @description A cell that is read as something else than what stands in it. */
         Correction: {
             /** @description The place in the row, counted from 0. */
@@ -774,6 +985,24 @@ export interface components {
             old_code?: string | null;
             /** @description The name today. */
             old_name?: string | null;
+        };
+        /** @description What is done with a piece. */
+        DeedForm: {
+            /** @description Another text in its place, where it reads so; wherever it reads nothing special, everywhere. */
+            replace: {
+                reads: string;
+                with: string;
+            };
+        } | {
+            /** @description A text before it. */
+            insert: string;
+        } | "remove" | {
+            /** @description Zeros until it is so wide. */
+            pad: {
+                /** @description Whether they stand in front. */
+                front: boolean;
+                width: number;
+            };
         };
         /** @description An account that the file has otherwise than the books. */
         DifferenceView: {
@@ -837,6 +1066,22 @@ export interface components {
             name: string;
             to?: string | null;
         };
+        /** @description What a split would do. */
+        HistoryView: {
+            /** @description The dimension values of its lines, as `name=value`. */
+            dimensions: string[];
+            /** @description What no part takes, and stays. */
+            left: components["schemas"]["TallyView"];
+            /** @description Parts that would take the same lines. */
+            overlaps: components["schemas"]["OverlapView"][];
+            parts: components["schemas"]["TallyView"][];
+            /** @description Whom the lines of the account are with, most lines first. */
+            payees: string[];
+            /** @description The account, and those that its history goes to. */
+            sides: components["schemas"]["SideView"][];
+            /** @description What to stage in the field `history` of the account. */
+            value: string;
+        };
         /** @description What a file would bring in, and how it is read. */
         ImportView: {
             /** @description Plans that were applied, whose earlier codes a journal may follow. */
@@ -886,6 +1131,8 @@ export interface components {
         /** @description A journal line. */
         LineView: {
             amount: string;
+            /** @description Whether it was cleared in a bank reconciliation. */
+            cleared: boolean;
             date: string;
             dimensions: string;
             entry: string;
@@ -918,10 +1165,59 @@ export interface components {
             account: string;
             code: string;
         };
+        /** @description The line of codes. */
+        MapView: {
+            bands: components["schemas"]["BandView"][];
+            ticks: components["schemas"]["TickView"][];
+        };
         /** @description Who is signed in. */
         Me: {
             email: string;
             name: string;
+        };
+        /** @description A change to stage. */
+        MendEdit: {
+            /** Format: int64 */
+            account: number;
+            field: string;
+            value: string;
+        };
+        /** @description A way to mend something. */
+        MendView: {
+            edits: components["schemas"]["MendEdit"][];
+            /** @description What a button says. */
+            label: string;
+        };
+        /** @description One of the accounts. */
+        MergedView: {
+            /** Format: int64 */
+            account: number;
+            /**
+             * Format: int64
+             * @description How many were cleared in a bank reconciliation.
+             */
+            cleared: number;
+            /** Format: int64 */
+            lines: number;
+            /** @description What names it elsewhere. */
+            uses: string[];
+        };
+        /** @description Accounts side by side. */
+        MergingView: {
+            accounts: components["schemas"]["MergedView"][];
+            /** @description The same in all months, and at the end for all together. */
+            budgeted: string[];
+            /** @description What is budgeted for each, by month. */
+            budgets: components["schemas"]["BudgetView"][];
+            settings: components["schemas"]["SettingView"][];
+            /**
+             * Format: int64
+             * @description The one that would best be kept.
+             */
+            survivor: number;
+            /** @description Why, as a sentence goes on. */
+            why: string;
+            years: components["schemas"]["YearsView"][];
         };
         /** @description An account that the file does not have. */
         MissingRow: {
@@ -933,15 +1229,62 @@ export interface components {
             name: string;
             status: string;
         };
+        /** @description A part of a history that moves. */
+        MovedView: {
+            /**
+             * Format: int64
+             * @description The account whose history it was.
+             */
+            from: number;
+            /** @description Its code and name today. */
+            from_label: string;
+            /**
+             * Format: int64
+             * @description How many.
+             */
+            lines: number;
+            /** @description What they add up to. */
+            net: string;
+            /**
+             * Format: int64
+             * @description Where it goes.
+             */
+            to: number;
+            /** @description Its code and name After. */
+            to_label: string;
+            /** @description Which lines, in words. */
+            which: string;
+            /** @description The same by fiscal year. */
+            years: components["schemas"]["MovedYear"][];
+        };
+        /** @description What lines of one fiscal year add up to. */
+        MovedYear: {
+            /** @description The last day of the year. */
+            end: string;
+            /**
+             * Format: int64
+             * @description How many lines.
+             */
+            lines: number;
+            /** @description What they add up to. */
+            net: string;
+        };
         /** @description An account that the plan is to add. */
         NewAccountForm: {
             class: string;
             code: string;
+            description?: string | null;
             kind: string;
+            /**
+             * Format: int64
+             * @description An account whose other settings it takes over.
+             */
+            like?: number | null;
             name: string;
             /** Format: int64 */
             parent?: number | null;
             section?: string | null;
+            tax?: string | null;
         };
         /** @description New books. */
         NewBooksForm: {
@@ -967,12 +1310,44 @@ export interface components {
             /** Format: int32 */
             row: number;
         };
+        /** @description A rule for some accounts, on top of a plan. */
+        NumberingForm: {
+            /**
+             * Format: int64
+             * @description The draft; the chart as it stands when missing.
+             */
+            plan?: number | null;
+            rule?: null | components["schemas"]["ScopedRule"];
+        };
+        /** @description What a rule proposes, and what would come of it. */
+        NumberingView: {
+            codes: components["schemas"]["ProposalView"][];
+            findings: components["schemas"]["FindingView"][];
+            map: components["schemas"]["MapView"];
+            /** @description Accounts that would stand between others on the statements than today. */
+            out_of_order: number[];
+            refused: components["schemas"]["RefusedView"][];
+            /** @description Sum lines that follow, with what they add up now and then. */
+            rewritten: components["schemas"]["RewrittenView"][];
+        };
+        /**
+         * @description In which order rows get their codes.
+         * @enum {string}
+         */
+        OrderForm: "code" | "name" | "balance";
         /** @description A file that accounts came from. */
         OriginView: {
             at: string;
             file_name: string;
             /** Format: int64 */
             id: number;
+        };
+        /** @description Two parts, by their places, that would take the same lines. */
+        OverlapView: {
+            first: number;
+            /** Format: int64 */
+            lines: number;
+            second: number;
         };
         /** @description A reviewer's reason for going on in spite of a stop. */
         OverrideForm: {
@@ -981,12 +1356,58 @@ export interface components {
             /** @description The reason; none takes it back. */
             reason?: string | null;
         };
+        /** @description A part of a history: lines that meet all that is said, or all lines. */
+        PartForm: {
+            /** @description A value of a dimension, as `name=value`. */
+            dimension?: string | null;
+            /** @description Numbers of entries that were chosen by hand. */
+            entries: string[];
+            /** @description On this day or later. */
+            from?: string | null;
+            /** @description Contained in the memo, whatever the case. */
+            memo: string;
+            /** @description Contained in the payee, whatever the case. */
+            payee: string;
+            /**
+             * Format: int64
+             * @description The account that the lines go to.
+             */
+            to: number;
+            /** @description On this day or earlier. */
+            until?: string | null;
+        };
         /** @description A fiscal period. */
         PeriodView: {
             first: string;
             last: string;
             /** Format: int32 */
             period: number;
+        };
+        /** @description A piece of a code, counted from one. */
+        PieceForm: "whole" | {
+            /** @description What stands between two separators. */
+            segment: number;
+        } | {
+            /** @description So many characters from one on. */
+            characters: {
+                count: number;
+                from: number;
+            };
+        };
+        /** @description Where a code would stand. */
+        PlaceView: {
+            /** @description What belongs in the section, in a sentence. */
+            about: string;
+            /** @description Whether the code can be taken. */
+            free: boolean;
+            /** @description Accounts of the same section, as examples of it. */
+            neighbours: string[];
+            /** @description The next free code of the class and section. */
+            next?: string | null;
+            /** @description What is to be said of it, in a sentence. */
+            says: string;
+            /** @description The tax code that most of them start with. */
+            tax?: string | null;
         };
         /** @description A plan in a list. */
         PlanListed: {
@@ -1011,6 +1432,8 @@ export interface components {
             id: number;
             name: string;
             report: components["schemas"]["Report"];
+            /** @description The histories that are to move. */
+            splits: components["schemas"]["SplitView"][];
             staged: components["schemas"]["StagedView"][];
             /**
              * Format: int64
@@ -1077,6 +1500,20 @@ export interface components {
             /** Format: int64 */
             undone_by?: number | null;
         };
+        /** @description A proposed code. */
+        ProposalView: {
+            /**
+             * Format: int64
+             * @description The account, or the one that a new account is made after.
+             */
+            account: number;
+            from: string;
+            /** @description The name that a new account has. */
+            name?: string | null;
+            /** @description What is worth knowing of it. */
+            note: string;
+            to: string;
+        };
         /** @description A field that cannot be taken. */
         RefusedField: {
             /**
@@ -1087,6 +1524,12 @@ export interface components {
             /** @description The field. */
             field: string;
             /** @description Why. */
+            reason: string;
+        };
+        /** @description An account that gets no code. */
+        RefusedView: {
+            /** Format: int64 */
+            account: number;
             reason: string;
         };
         /** @description A row that cannot be taken. */
@@ -1106,7 +1549,11 @@ export interface components {
             accounts: number[];
             /** @description The key of its kind. */
             kind: string;
+            /** @description What can be staged about it, best first. */
+            mends: components["schemas"]["MendView"][];
             message: string;
+            /** @description Whether it is a matter of lines that belong elsewhere. */
+            moves: boolean;
             /** @description Its kind, in words. */
             title: string;
         };
@@ -1156,6 +1603,8 @@ export interface components {
              * @description Lines in all.
              */
             lines: number;
+            /** @description Every part of a history that moves. Missing from proofs that were kept before it was. */
+            moved: components["schemas"]["MovedView"][];
             /** @description In how many periods anything was posted. */
             periods: number;
             /** @description The trial balance After. */
@@ -1163,17 +1612,127 @@ export interface components {
             /** @description The trial balance today. */
             trial_today: components["schemas"]["TrialLine"][];
         };
+        /** @description An account that takes no more lines. */
+        RetiredView: {
+            /** Format: int64 */
+            account: number;
+            balance: string;
+            last_posted?: string | null;
+            /** Format: int64 */
+            lines: number;
+            /** @description Deactivated or archived. */
+            status: string;
+            uses: number;
+        };
         /** @description What was noticed in the books as they stand. */
         ReviewView: {
+            /** @description Accounts that somebody said are not the same thing. */
+            apart: components["schemas"]["ApartView"][];
             look_alikes: components["schemas"]["LookAlikeView"][];
             others: components["schemas"]["RemarkView"][];
+            /** @description Accounts that take no more lines and can be restored. */
+            retired: components["schemas"]["RetiredView"][];
+            /** @description Since when an account must have been posted to, not to be listed. */
+            since: string;
             unused: components["schemas"]["UnusedView"][];
+        };
+        /** @description A sum line that follows. */
+        RewrittenView: {
+            after: string;
+            label: string;
+            today: string;
+        };
+        /** @description How codes are made; the one that is given counts. */
+        RuleForm: {
+            /** @description Counted up from a code. */
+            spread: {
+                /**
+                 * Format: int64
+                 * @description Numbers left free below the rows of each heading.
+                 */
+                gap: number;
+                order: components["schemas"]["OrderForm"];
+                start: string;
+                /** Format: int64 */
+                step: number;
+            };
+        } | {
+            /** @description Spread over the blocks of the scheme. */
+            fit: {
+                order: components["schemas"]["OrderForm"];
+                /**
+                 * Format: int64
+                 * @description As far as there is room when missing.
+                 */
+                step?: number | null;
+            };
+        } | {
+            /** @description Something is done to a piece of each code. */
+            rewrite: {
+                deed: components["schemas"]["DeedForm"];
+                piece: components["schemas"]["PieceForm"];
+            };
+        } | {
+            /** @description Something stands before and behind each code. */
+            affix: {
+                prefix: string;
+                suffix: string;
+            };
         };
         /** @description A row of the file as it is. */
         SampleRow: {
             cells: string[];
             /** Format: int32 */
             row: number;
+        };
+        /** @description A numbering scheme: the form of codes, and the blocks they belong to. */
+        SchemeForm: {
+            blocks: components["schemas"]["BlockForm"][];
+            /** @description In words: `4 digits`, `4-6 digits`, `1-12 characters`, or a picture such as `##-####`. */
+            format: string;
+        };
+        /** @description The scheme of the books, and those it can start from. */
+        SchemeView: {
+            scheme: components["schemas"]["SchemeForm"];
+            starting: components["schemas"]["StartingScheme"][];
+        };
+        /** @description A rule for some accounts. */
+        ScopedRule: {
+            copying?: null | components["schemas"]["CopyingForm"];
+            rule: components["schemas"]["RuleForm"];
+            scope: components["schemas"]["ScopeForm"];
+        };
+        /** @description Which accounts a rule is for; the one that is given counts. */
+        ScopeForm: "all" | {
+            /** @description These rows. */
+            accounts: number[];
+        } | {
+            /**
+             * Format: int64
+             * @description A heading and all under it.
+             */
+            under: number;
+        } | {
+            /** @description All of a class. */
+            class: string;
+        } | {
+            /** @description Those whose codes lie in a stretch, such as `5000 to 5999`. */
+            codes: string;
+        } | {
+            /** @description Those whose code begins with each word, or whose name has it. */
+            words: string;
+        };
+        /** @description A setting of all the accounts. */
+        SettingView: {
+            /** @description Whether one can be kept of any of them. */
+            can_be_kept: boolean;
+            differs: boolean;
+            field: string;
+            title: string;
+            /** @description What each has, as it is staged. */
+            values: string[];
+            /** @description The same in words. */
+            words: string[];
         };
         /** @description What a wording stands for. */
         SettledAs: {
@@ -1182,10 +1741,36 @@ export interface components {
             /** @description The key of a section. */
             section: string | null;
         };
+        /** @description An account on both sides. */
+        SideView: {
+            /** Format: int64 */
+            account: number;
+            years: components["schemas"]["SideYear"][];
+        };
+        /** @description A fiscal year of an account on both sides. */
+        SideYear: {
+            after: string;
+            /** @description The last day of the year. */
+            end: string;
+            today: string;
+        };
         /** @description What one signs in with. */
         SignIn: {
             email: string;
             password: string;
+        };
+        /** @description How the history of an account is to be split. */
+        SplitForm: {
+            parts: components["schemas"]["PartForm"][];
+            /** @description Whether a line that several parts would take goes with the first of them. */
+            ranked: boolean;
+        };
+        /** @description The split of an account that a plan holds. */
+        SplitView: {
+            /** Format: int64 */
+            account: number;
+            parts: components["schemas"]["PartForm"][];
+            ranked: boolean;
         };
         /** @description One staged field. */
         StagedView: {
@@ -1206,6 +1791,11 @@ export interface components {
              *     nothing.
              */
             missing?: string | null;
+            /**
+             * @description Whether a crosswalk is a list of moves: history goes from the old account to the new one, and
+             *     both stay.
+             */
+            moves?: boolean;
             /** @description Whether accounts that are new are added. */
             new?: boolean;
             /** Format: int64 */
@@ -1214,6 +1804,12 @@ export interface components {
             without_accounts?: number[];
             /** @description Rows of the file that are left out of this. */
             without_rows?: number[];
+        };
+        /** @description A scheme that ships with the application. */
+        StartingScheme: {
+            about: string;
+            name: string;
+            scheme: components["schemas"]["SchemeForm"];
         };
         /** @description A file that was stored, or staged in a plan. */
         StoredFileView: {
@@ -1233,6 +1829,33 @@ export interface components {
         StoredView: {
             /** Format: int64 */
             rows: number;
+        };
+        /** @description What lines add up to, with the latest of them. */
+        TallyView: {
+            /**
+             * Format: int64
+             * @description How many were cleared in a bank reconciliation.
+             */
+            cleared: number;
+            /** Format: int64 */
+            lines: number;
+            net: string;
+            sample: components["schemas"]["LineView"][];
+            /** @description Which lines, in words. */
+            which: string;
+            years: components["schemas"]["MovedYear"][];
+        };
+        /** @description A row on the line, from 0 to 1. */
+        TickView: {
+            /** Format: int64 */
+            account: number;
+            /** Format: double */
+            after?: number | null;
+            /** @description Outside its block today, and after. */
+            stray: boolean;
+            strays: boolean;
+            /** Format: double */
+            today?: number | null;
         };
         /** @description What the entries of a journal come to, before they are stored. */
         TiesView: {
@@ -1309,6 +1932,8 @@ export interface components {
             lines: number;
             /** @description Why it is listed, and what stands against other fates. */
             reasons: string[];
+            /** @description What names it elsewhere. */
+            uses: string[];
         };
         /** @description A file with what it is. */
         UploadForm: {
@@ -1328,6 +1953,13 @@ export interface components {
         WordingView: {
             rows: number;
             wording: string;
+        };
+        /** @description What each account adds up to in a fiscal year, and all together. */
+        YearsView: {
+            /** @description The last day of the year. */
+            end: string;
+            nets: string[];
+            together: string;
         };
         /** @description A fiscal year of an account. */
         YearView: {
@@ -1438,6 +2070,96 @@ export interface operations {
             };
         };
     };
+    cards_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: number;
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    cards_unfollow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: number;
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    history_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: number;
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryView"];
+                };
+            };
+        };
+    };
     cards_lines: {
         parameters: {
             query?: {
@@ -1468,6 +2190,65 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LineView"][];
                 };
+            };
+        };
+    };
+    review_tell_apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApartForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    review_forget_apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                apart: number;
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -1625,6 +2406,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChartView"];
+                };
+            };
+        };
+    };
+    numbering_place: {
+        parameters: {
+            query?: {
+                /** @description The account that is to have it. */
+                account?: number;
+                /** @description The class, when it is not there yet. */
+                class?: string;
+                /** @description The code; the next free one is answered in any case. */
+                code?: string;
+                /** @description The draft; the chart as it stands when missing. */
+                plan?: number;
+                /** @description The key of its section. */
+                section?: string;
+            };
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceView"];
                 };
             };
         };
@@ -2068,6 +2889,71 @@ export interface operations {
             };
         };
     };
+    merging_show: {
+        parameters: {
+            query: {
+                /** @description Their numbers, set apart by commas. */
+                accounts: string;
+            };
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergingView"];
+                };
+            };
+        };
+    };
+    numbering_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NumberingForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberingView"];
+                };
+            };
+        };
+    };
     plans_list: {
         parameters: {
             query?: never;
@@ -2288,6 +3174,40 @@ export interface operations {
             };
         };
     };
+    numbering_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScopedRule"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+        };
+    };
     plans_edit: {
         parameters: {
             query?: never;
@@ -2358,7 +3278,13 @@ export interface operations {
     };
     review_show: {
         parameters: {
-            query?: never;
+            query?: {
+                /**
+                 * @description An account not posted to since this day is not used; the start of the prior fiscal year when
+                 *     missing.
+                 */
+                since?: string;
+            };
             header?: never;
             path: {
                 books: number;
@@ -2381,6 +3307,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReviewView"];
+                };
+            };
+        };
+    };
+    scheme_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeView"];
+                };
+            };
+        };
+    };
+    scheme_lay_down: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchemeForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeView"];
                 };
             };
         };

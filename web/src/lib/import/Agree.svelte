@@ -20,7 +20,7 @@
     /** The draft that is open, if one is. */
     planName: string | undefined;
     store: (again: boolean) => void;
-    stage: (leaveOut: boolean) => void;
+    stage: (leaveOut: boolean, moves: boolean) => void;
   } = $props();
   const looked = $derived(file.looked!);
   const comparison = $derived(looked.comparison);
@@ -29,6 +29,7 @@
   const touched = $derived(comparison ? taking.count(comparison) : looked.ready_rows);
   let leaveOut = $state(false);
   let again = $state(false);
+  let moves = $state(false);
 
   /** Whether something has to be said before the file can be stored. */
   const unsaid = $derived.by(() => {
@@ -80,10 +81,16 @@
         leave the {plural(looked.rejected_rows, 'rejected row')} out
       </label>
     {/if}
+    {#if looked.kind === 'crosswalk'}
+      <label class="flex items-center gap-2 text-xs">
+        <input type="checkbox" class="checkbox checkbox-sm" bind:checked={moves} />
+        only move the history; both accounts stay
+      </label>
+    {/if}
     <button
       class="btn btn-primary"
       disabled={file.busy !== '' || touched === 0 || (looked.rejected_rows > 0 && !leaveOut)}
-      onclick={() => stage(leaveOut)}
+      onclick={() => stage(leaveOut, moves)}
     >
       Stage {comparison ? plural(touched, 'account') : plural(touched, 'row')}{planName
         ? ` in “${planName}”`

@@ -9,7 +9,7 @@
   const books = getBooks();
   let applying = $state(false);
   const report = $derived(books.plan?.report);
-  const changes = $derived(report?.crosswalk.length ?? 0);
+  const changes = $derived(books.changes);
   const [stops, cautions] = $derived([books.stops.length, books.cautions.length]);
 </script>
 
@@ -40,7 +40,7 @@
     </div>
   {:else}
     <p class="text-soft">
-      Type on the After side to begin a plan; nothing is changed until it is applied.
+      The first change begins a plan; nothing is changed in the books until it is applied.
     </p>
   {/if}
   <p class="text-error max-w-72 text-xs leading-tight" role="status">{message}</p>

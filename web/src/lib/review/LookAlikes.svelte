@@ -1,19 +1,22 @@
-<!-- Groups of accounts that are probably the same thing: which one stays, and why they were found. -->
+<!-- All groups of accounts that are probably the same thing, to be opened one by one or staged together. -->
 <script lang="ts">
-  import { SvelteMap } from 'svelte/reactivity';
+  import { SvelteMap, SvelteSet } from 'svelte/reactivity';
   import { getBooks, type Edit } from '../books.svelte';
-  import { count, shortDate } from '../figures';
+  import { count, plural, shortDate } from '../figures';
   import Money from '../ui/Money.svelte';
   import { isGroupSettled, type LookAlike } from './settled';
 
-  let { groups, show }: { groups: LookAlike[]; show: (account: number) => void } = $props();
+  let { groups, open }: { groups: LookAlike[]; open: (group: LookAlike) => void } = $props();
   const books = getBooks();
   const SHOWN = 40;
   let shown = $state(SHOWN);
   /** Survivors that a person chose, by the first account of the group. */
   const chosen = new SvelteMap<number, number>();
+  const picked = new SvelteSet<number>();
   const key = (group: LookAlike) => group.accounts[0] ?? 0;
   const survivor = (group: LookAlike) => chosen.get(key(group)) ?? group.survivor;
+  const unsettled = $derived(groups.filter((group) => !isGroupSettled(books, group)));
+  const wanted = $derived(unsettled.filter((group) => picked.has(key(group))));
 
   function edits(group: LookAlike): Edit[] {
     const stays = survivor(group);
@@ -21,7 +24,16 @@
     return others.map((account) => ({ account, field: 'fate', value: `merge:${stays}` }));
   }
 
-  const merge = (group: LookAlike) => books.edit(edits(group));
+  async function stage(list: LookAlike[]) {
+    await books.edit(list.flatMap(edits));
+    picked.clear();
+  }
+
+  function pickAll(all: boolean) {
+    picked.clear();
+    if (all) unsettled.forEach((group) => picked.add(key(group)));
+  }
+
   const takeBack = (group: LookAlike) =>
     books.edit(
       group.accounts
@@ -30,53 +42,87 @@
     );
 </script>
 
+{#if groups.length}
+  <div class="mb-2 flex items-center gap-4">
+    <label class="flex items-center gap-2 text-xs">
+      <input
+        type="checkbox"
+        class="checkbox checkbox-sm"
+        checked={unsettled.length > 0 && wanted.length === unsettled.length}
+        disabled={unsettled.length === 0}
+        onchange={(event) => pickAll(event.currentTarget.checked)}
+      />
+      all {count(unsettled.length)} groups
+    </label>
+    <button
+      class="btn btn-sm btn-primary"
+      disabled={wanted.length === 0}
+      onclick={() => stage(wanted)}>Stage {plural(wanted.length, 'merge')}</button
+    >
+    <span class="hint">Open a group to see its accounts side by side.</span>
+  </div>
+{/if}
 <ul>
   {#each groups.slice(0, shown) as group (key(group))}
     {@const settled = isGroupSettled(books, group)}
+    {@const stays = books.byId.get(survivor(group))}
     <li class="border-rule border-b py-4">
-      <table class="ledger">
-        <tbody>
-          {#each group.accounts as account (account)}
-            {@const row = books.byId.get(account)}
-            {#if row}
-              <tr>
-                <td class="w-8">
-                  <input
-                    type="radio"
-                    class="radio radio-sm radio-primary"
-                    name="keep {key(group)}"
-                    aria-label="Keep {row.code} {row.name}"
-                    checked={survivor(group) === account}
-                    disabled={settled}
-                    onchange={() => chosen.set(key(group), account)}
-                  />
-                </td>
-                <td class="w-20 font-medium">{row.code}</td>
-                <td class={survivor(group) === account ? 'font-semibold' : ''}>{row.name}</td>
-                <td class="text-soft w-28 whitespace-nowrap"
-                  >{row.last ? shortDate(row.last, null) : 'never posted'}</td
-                >
-                <td class="num w-24">{count(row.lines)} lines</td>
-                <td class="num w-32"><Money amount={row.balance} /></td>
-              </tr>
-            {/if}
-          {/each}
-        </tbody>
-      </table>
-      <p class="hint mt-2 leading-relaxed">{group.evidence.join(' ')}</p>
-      <div class="mt-2 flex items-center gap-2">
-        {#if settled}
-          <b class="text-primary text-xs font-semibold">Staged in “{books.plan?.name}”</b>
-          <button class="btn btn-xs btn-quiet" onclick={() => takeBack(group)}>Take it back</button>
-        {:else}
-          <button class="btn btn-xs btn-primary" onclick={() => merge(group)}
-            >Merge into {books.byId.get(survivor(group))?.code}</button
-          >
-        {/if}
-        <button class="btn btn-xs btn-quiet" onclick={() => show(survivor(group))}
-          >Show the row</button
-        >
-        <span class="hint ml-auto">{group.score} of 100 sure</span>
+      <div class="flex items-start gap-3">
+        <input
+          type="checkbox"
+          class="checkbox checkbox-sm mt-1.5"
+          aria-label="Pick the group of {stays?.code}"
+          checked={settled || picked.has(key(group))}
+          disabled={settled}
+          onchange={() =>
+            picked.has(key(group)) ? picked.delete(key(group)) : picked.add(key(group))}
+        />
+        <table class="ledger">
+          <tbody>
+            {#each group.accounts as account (account)}
+              {@const row = books.byId.get(account)}
+              {#if row}
+                <tr>
+                  <td class="w-8">
+                    <input
+                      type="radio"
+                      class="radio radio-sm radio-primary"
+                      name="keep {key(group)}"
+                      aria-label="Keep {row.code} {row.name}"
+                      checked={survivor(group) === account}
+                      disabled={settled}
+                      onchange={() => chosen.set(key(group), account)}
+                    />
+                  </td>
+                  <td class="w-20 font-medium">{row.code}</td>
+                  <td class={survivor(group) === account ? 'font-semibold' : ''}>{row.name}</td>
+                  <td class="text-soft w-28 whitespace-nowrap"
+                    >{row.last ? shortDate(row.last, null) : 'never posted'}</td
+                  >
+                  <td class="num w-24">{plural(row.lines, 'line')}</td>
+                  <td class="num w-32"><Money amount={row.balance} /></td>
+                </tr>
+              {/if}
+            {/each}
+          </tbody>
+        </table>
+      </div>
+      <div class="ml-8">
+        <p class="hint mt-2 leading-relaxed">{group.evidence.join(' ')}</p>
+        <div class="mt-2 flex items-center gap-2">
+          {#if settled}
+            <b class="text-primary text-xs font-semibold">Staged in “{books.plan?.name}”</b>
+            <button class="btn btn-xs btn-quiet" onclick={() => takeBack(group)}
+              >Take it back</button
+            >
+          {:else}
+            <button class="btn btn-xs btn-primary" onclick={() => stage([group])}
+              >Merge into {stays?.code}</button
+            >
+          {/if}
+          <button class="btn btn-xs btn-quiet" onclick={() => open(group)}>Side by side</button>
+          <span class="hint ml-auto">{group.score} of 100 sure</span>
+        </div>
       </div>
     </li>
   {:else}

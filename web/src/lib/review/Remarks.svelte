@@ -1,26 +1,60 @@
-<!-- What else is odd, kind by kind. -->
+<!-- Remarks of one kind: what is seen, why it matters, and what can be staged about it. -->
 <script lang="ts">
-  import type { Review } from './settled';
+  import { getBooks } from '../books.svelte';
+  import { plural } from '../figures';
+  import { editsOf, isRemarkSettled, type Remark } from './settled';
 
-  let { remarks, show }: { remarks: Review['others']; show: (account: number) => void } = $props();
-  const kinds = $derived([...new Map(remarks.map(({ kind, title }) => [kind, title]))]);
+  let { remarks, show }: { remarks: Remark[]; show: (account: number) => void } = $props();
+  const books = getBooks();
+  const open = $derived(remarks.filter((remark) => !isRemarkSettled(books, remark)));
+  /** Ways that can be gone for all at once: the first of each, and for names the second as well. */
+  const together = $derived(
+    [0, 1]
+      .map((at) => open.flatMap((remark) => remark.mends[at] ?? remark.mends[0] ?? []))
+      .filter((mends, at) => mends.length > 1 && (at === 0 || isAboutNames)),
+  );
+  const isAboutNames = $derived(remarks.some((remark) => remark.kind === 'name_form'));
+  const WORDS = ['in sentence case', 'in title case'];
+  // Two accounts that were out of their blocks would be offered the same code.
+  const isAboutCodes = $derived(
+    remarks.some(({ kind }) => kind === 'out_of_block' || kind === 'code_width'),
+  );
 </script>
 
-{#each kinds as [kind, title] (kind)}
-  {@const own = remarks.filter((remark) => remark.kind === kind)}
-  <h3 class="mt-5 mb-1 font-semibold first-letter:uppercase">
-    {title} <span class="text-soft font-normal">{own.length}</span>
-  </h3>
-  <ul>
-    {#each own as remark (remark.message)}
-      <li class="border-rule flex items-baseline gap-4 border-b py-2">
-        <span class="grow">{remark.message}</span>
-        <button class="btn btn-xs btn-quiet" onclick={() => show(remark.accounts[0] ?? 0)}
-          >Show the row</button
-        >
-      </li>
+{#if together.length && !isAboutCodes}
+  <div class="mb-3 flex gap-2">
+    {#each together as mends, at (at)}
+      <button class="btn btn-sm btn-primary" onclick={() => books.edit(mends.flatMap(editsOf))}
+        >{isAboutNames
+          ? `Write all ${mends.length} ${WORDS[at]}`
+          : `Stage all ${plural(mends.length, 'fix', 'fixes')}`}</button
+      >
     {/each}
-  </ul>
-{:else}
-  <p class="text-soft py-4">Nothing else is odd.</p>
-{/each}
+  </div>
+{:else if isAboutCodes && open.length > 1}
+  <p class="mb-3">
+    <a class="btn btn-sm btn-quiet" href="/books/{books.id}/renumber">Renumber by a rule…</a>
+  </p>
+{/if}
+<ul>
+  {#each remarks as remark (remark.message)}
+    {@const account = remark.accounts[0] ?? 0}
+    {@const settled = isRemarkSettled(books, remark)}
+    <li class="border-rule flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b py-2.5">
+      <span class={['grow basis-96', settled && 'text-soft line-through']}>{remark.message}</span>
+      {#if settled}<b class="text-warning text-xs font-semibold">staged</b>
+      {:else}
+        {#each remark.mends as mend (mend.label)}
+          <button class="btn btn-xs btn-quiet" onclick={() => books.edit(editsOf(mend))}
+            >{mend.label}</button
+          >
+        {/each}
+        {#if remark.moves}
+          <a class="btn btn-xs btn-quiet" href="/books/{books.id}/move/{account}">Move its lines…</a
+          >
+        {/if}
+      {/if}
+      <button class="btn btn-xs btn-ghost" onclick={() => show(account)}>Show the row</button>
+    </li>
+  {/each}
+</ul>

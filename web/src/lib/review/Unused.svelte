@@ -6,7 +6,18 @@
   import Money from '../ui/Money.svelte';
   import { isUnusedSettled, type Unused } from './settled';
 
-  let { accounts, show }: { accounts: Unused[]; show: (account: number) => void } = $props();
+  let {
+    accounts,
+    since,
+    show,
+    sinceChanged,
+  }: {
+    accounts: Unused[];
+    /** The day since when an account has to be posted to, not to be listed. */
+    since: string;
+    show: (account: number) => void;
+    sinceChanged: (day: string) => void;
+  } = $props();
   const books = getBooks();
   const WORDS: Record<string, string> = {
     delete: 'Delete',
@@ -32,6 +43,15 @@
   }
 </script>
 
+<label class="mb-3 flex items-center gap-2">
+  Never posted to, marked as old by its name, or not posted to since
+  <input
+    type="date"
+    class="blank w-32"
+    value={since}
+    onchange={(event) => event.currentTarget.value && sinceChanged(event.currentTarget.value)}
+  />
+</label>
 {#if accounts.length}
   <div class="mb-2 flex items-center gap-4">
     <label class="flex items-center gap-2 text-xs">
@@ -54,7 +74,7 @@
     <thead>
       <tr>
         <th></th><th>Code</th><th>Name</th><th>Last posted</th><th class="num">Lines</th>
-        <th class="num">Balance</th><th>Can be</th><th>Why</th>
+        <th class="num">Balance</th><th>Used by</th><th>Can be</th><th>Why</th>
       </tr>
     </thead>
     <tbody>
@@ -84,6 +104,9 @@
           >
           <td class="num">{count(unused.lines)}</td>
           <td class="num"><Money amount={unused.balance} /></td>
+          <td class="text-soft" title={unused.uses.join('\n')}
+            >{unused.uses.length ? plural(unused.uses.length, 'use') : '–'}</td
+          >
           <td class="whitespace-nowrap">
             {#if settled}<b class="text-primary text-xs font-semibold">staged</b>
             {:else if unused.fate}{WORDS[unused.fate]}d

@@ -1,10 +1,12 @@
 // What of the review the open plan settles already.
 import type { Schemas } from '../api/client';
-import type { BooksState } from '../books.svelte';
+import type { BooksState, Edit, Field } from '../books.svelte';
 
 export type Review = Schemas['ReviewView'];
 export type LookAlike = Schemas['LookAlikeView'];
 export type Unused = Schemas['UnusedView'];
+export type Remark = Schemas['RemarkView'];
+export type Mend = Schemas['MendView'];
 
 const fate = (books: BooksState, account: number) => books.staged.get(account)?.get('fate');
 
@@ -17,3 +19,17 @@ export function isGroupSettled(books: BooksState, group: LookAlike): boolean {
 export function isUnusedSettled(books: BooksState, unused: Unused): boolean {
   return fate(books, unused.account) !== undefined;
 }
+
+/** Whether what a remark is about is staged to become otherwise. */
+export function isRemarkSettled(books: BooksState, remark: Remark): boolean {
+  const fields = new Set(remark.mends.flatMap((mend) => mend.edits.map((edit) => edit.field)));
+  if (remark.moves) fields.add('history');
+  return remark.accounts.some((account) => {
+    const staged = books.staged.get(account);
+    return staged !== undefined && [...fields].some((field) => staged.has(field));
+  });
+}
+
+/** What has to be staged to mend something. */
+export const editsOf = (mend: Mend): Edit[] =>
+  mend.edits.map(({ account, field, value }) => ({ account, field: field as Field, value }));

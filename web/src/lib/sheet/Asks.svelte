@@ -1,14 +1,13 @@
 <!-- The dialogs in which a deed on the selected rows is told what it needs to know. -->
 <script lang="ts">
-  import { sentence, Refusal } from '../api/client';
   import { plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import Picker from '../ui/Picker.svelte';
+  import AddRow from './AddRow.svelte';
   import { CLASSES, SECTIONS } from './captions';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
-  const books = sheet.books;
   const close = () => (sheet.asked = null);
   const selected = $derived(sheet.selected);
   const whom = $derived(
@@ -18,7 +17,9 @@
   );
   const chosen = $derived(new Set(selected.map((row) => row.id)));
   const survivors = $derived(
-    sheet.all.filter((row) => row.kind === 'account' && !chosen.has(row.id)),
+    sheet.all.filter(
+      (row) => row.kind === 'account' && row.status === 'active' && !chosen.has(row.id),
+    ),
   );
   const headings = $derived(
     sheet.all.filter((row) => row.kind === 'heading' && !chosen.has(row.id)),
@@ -26,6 +27,8 @@
 
   const DEEDS = [
     ['m', 'merge', 'Merge into another account…'],
+    ['h', 'history', 'Move its history, or a part of it…'],
+    ['n', 'renumber', 'Renumber by a rule…'],
     ['g', 'regroup', 'Put under another heading…'],
     ['s', 'sort', 'Change class or section…'],
     ['d', 'deactivate', 'Deactivate: no new lines, still on reports'],
@@ -37,7 +40,7 @@
 
   async function merge(survivor: { id: number }) {
     close();
-    await sheet.fate(`merge:${survivor.id}`);
+    await sheet.sideBySide(survivor.id);
   }
 
   async function regroup(parent: string) {
@@ -63,37 +66,10 @@
     await sheet.stage(both);
   }
 
-  let added = $state({ code: '', name: '', kind: 'account', class: 'expense', section: '' });
-  let addedUnder = $state('');
-  let problem = $state('');
-  const bearer = $derived(sheet.all.find((row) => row.code === added.code.trim()));
-
-  function beginAdding() {
-    const row = sheet.current;
-    const heading = row?.kind === 'heading' ? row.id : row?.parent;
-    addedUnder = String(heading ?? '');
-    added = { code: '', name: '', kind: 'account', class: row?.class || 'expense', section: '' };
-    problem = '';
-  }
   // Starts from the row under the cursor each time it is opened.
   $effect(() => {
-    if (sheet.asked === 'add') beginAdding();
     if (sheet.asked === 'sort') [sortClass, sortSection] = [sheet.current?.class ?? '', ''];
   });
-
-  async function add(event: SubmitEvent) {
-    event.preventDefault();
-    try {
-      await books.add({
-        ...added,
-        section: added.section || null,
-        parent: Number(addedUnder) || null,
-      });
-      close();
-    } catch (error) {
-      problem = error instanceof Refusal ? sentence(error) : String(error);
-    }
-  }
 
   function menuKey(event: KeyboardEvent) {
     const deed = DEEDS.find(([key]) => key === event.key);
@@ -149,41 +125,5 @@
     </form>
   </Dialog>
 {:else if sheet.asked === 'add'}
-  <Dialog title="Add to the chart" {close}>
-    <form class="grid grid-cols-[5rem_1fr] items-center gap-3" onsubmit={add}>
-      <label for="add-code">Code</label>
-      <div>
-        <!-- svelte-ignore a11y_autofocus -->
-        <input id="add-code" class="input w-32" required autofocus bind:value={added.code} />
-        <span class={['ml-2 text-xs', bearer ? 'text-error' : 'text-soft']}>
-          {#if bearer}belongs to {bearer.name}{:else if added.code.trim()}is free{/if}
-        </span>
-      </div>
-      <label for="add-name">Name</label>
-      <input id="add-name" class="input w-full" required bind:value={added.name} />
-      <label for="add-kind">Row</label>
-      <select id="add-kind" class="select w-full" bind:value={added.kind}>
-        <option value="account">account, takes journal lines</option>
-        <option value="heading">heading, other rows stand under it</option>
-      </select>
-      <label for="add-class">Class</label>
-      <select id="add-class" class="select w-full" bind:value={added.class}>
-        {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
-      </select>
-      <label for="add-section">Section</label>
-      <select id="add-section" class="select w-full" bind:value={added.section}>
-        <option value="">none</option>
-        {#each SECTIONS[added.class] ?? [] as [key, words] (key)}<option value={key}>{words}</option
-          >{/each}
-      </select>
-      <label for="add-parent">Heading</label>
-      <select id="add-parent" class="select w-full" bind:value={addedUnder}>
-        <option value="">none</option>
-        {#each headings as row (row.id)}<option value={String(row.id)}>{row.code} {row.name}</option
-          >{/each}
-      </select>
-      {#if problem}<p class="text-error col-start-2" role="alert">{problem}</p>{/if}
-      <button class="btn btn-primary col-start-2 justify-self-end">Stage the new row</button>
-    </form>
-  </Dialog>
+  <AddRow />
 {/if}

@@ -10,6 +10,7 @@
   const CLASSES = ['asset', 'liability', 'equity', 'income', 'expense'];
   const chart = $derived(books.chart);
   const accounts = $derived(chart?.rows.filter((row) => row.kind === 'account').length ?? 0);
+  const retired = $derived(chart?.rows.filter((row) => row.status !== 'active').length ?? 0);
   const origins = $derived.by(() => {
     const files = chart?.origins.map((o) => ({ key: String(o.id), words: `from ${o.file_name}` }));
     const byHand = chart?.rows.some((row) => row.origin == null) ?? false;
@@ -39,6 +40,11 @@
       {/if}
     </em>
     <div class="ml-auto flex items-center gap-2">
+      {#if sheet.picked}
+        <button class="btn btn-sm btn-quiet" onclick={() => (sheet.picked = null)}
+          >Only {sheet.picked.size} picked ✕</button
+        >
+      {/if}
       <select
         class="select select-sm w-28 max-md:w-24 max-md:px-2"
         aria-label="Class"
@@ -47,6 +53,14 @@
         <option value="">Every class</option>
         {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
       </select>
+      {#if retired}
+        <label
+          class="flex cursor-pointer items-center gap-1.5 text-xs whitespace-nowrap max-lg:hidden"
+        >
+          <input type="checkbox" class="checkbox checkbox-xs" bind:checked={sheet.showRetired} />
+          {count(retired)} retired
+        </label>
+      {/if}
       {#if origins.length > 1}
         <select
           class="select select-sm w-32 max-md:hidden"
@@ -108,6 +122,7 @@
         <input type="checkbox" class="checkbox checkbox-xs" bind:checked={sheet.changesOnly} />
         <span class="max-lg:sr-only">Only what changes</span>
       </label>
+      <a class="btn btn-sm btn-quiet max-lg:hidden" href="/books/{books.id}/renumber">Renumber…</a>
       <button class="btn btn-sm btn-quiet" onclick={() => (sheet.asked = 'add')}
         >Add <kbd class="key">+</kbd></button
       >

@@ -45,6 +45,16 @@
     if (at === path) lines = found;
   }
 
+  const follows = $derived(sheet.books.chart?.followed.includes(row.id) ?? false);
+
+  async function follow() {
+    try {
+      await sheet.books.follow(row.id, !follows);
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+
   const side = $derived(after(row, sheet.books));
   const findings = $derived(sheet.books.findings.get(row.id) ?? []);
   const origin = $derived.by(() => {
@@ -73,6 +83,22 @@
     </button>
   </div>
   {#if problem}<p class="text-error">{problem}</p>{/if}
+  {#if row.kind === 'account' && !row.added}
+    <div class="mb-3 flex flex-wrap gap-2">
+      <button class="btn btn-xs btn-quiet" onclick={() => sheet.do('merge')}>Merge…</button>
+      {#if row.lines}
+        <button class="btn btn-xs btn-quiet" onclick={() => sheet.do('history')}
+          >Move history…</button
+        >
+      {/if}
+      <button class="btn btn-xs btn-quiet" aria-pressed={follows} onclick={follow}
+        >{follows ? 'Follow no longer' : 'Follow'}</button
+      >
+      {#if row.status !== 'active'}
+        <button class="btn btn-xs btn-quiet" onclick={() => sheet.do('restore')}>Restore</button>
+      {/if}
+    </div>
+  {/if}
   {#if side.state !== 'quiet'}
     <div
       class={[

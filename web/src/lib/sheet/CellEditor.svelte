@@ -1,8 +1,30 @@
 <!-- The text field inside the cell that is being edited. -->
 <script lang="ts">
+  import { api, answer } from '../api/client';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
+  let says = $state('');
+  let free = $state(true);
+  let asked = 0;
+
+  /** A code that is being typed says at once whether it is free and where it would stand. */
+  async function ask(code: string, account: number) {
+    const turn = ++asked;
+    const query = { plan: sheet.books.plan?.id, code, account };
+    const params = { path: { books: sheet.books.id }, query };
+    const told = await answer(api.GET('/api/books/{books}/codes', { params })).catch(() => null);
+    if (turn !== asked || !told) return;
+    [says, free] = [told.says, told.free];
+  }
+  $effect(() => {
+    const code = sheet.editing?.trim() ?? '';
+    const row = sheet.current;
+    if (sheet.column !== 'code' || !row || !code || code.startsWith('into') || code === row.code) {
+      says = '';
+      asked += 1;
+    } else void ask(code, row.id);
+  });
 
   function key(event: KeyboardEvent) {
     event.stopPropagation();
@@ -34,7 +56,25 @@
   {@attach focus}
 />
 
+{#if says}<span class={['says', !free && 'text-error']} role="status">{says}</span>{/if}
+
 <style>
+  .says {
+    position: absolute;
+    top: 28px;
+    left: 24px;
+    z-index: 8;
+    max-width: 420px;
+    padding: 1px 8px;
+    background: var(--color-base-100);
+    border: 1px solid var(--rule-strong);
+    border-radius: 6px;
+    box-shadow: 0 4px 12px var(--shadow);
+    font-size: 12px;
+    font-weight: 400;
+    white-space: normal;
+    line-height: 1.4;
+  }
   input {
     width: 100%;
     height: 24px;

@@ -135,6 +135,7 @@
         onclick={() => {
           sheet.text = '';
           sheet.class = '';
+          sheet.picked = null;
           sheet.changesOnly = false;
         }}>Show all rows</button
       >

@@ -37,6 +37,7 @@ function addedRow(
     added: true,
     code: fields.get('code') ?? '',
     name: fields.get('name') ?? '',
+    description: fields.get('description') ?? '',
     kind: fields.get('kind') ?? 'account',
     class: fields.get('class') ?? '',
     section: null,
@@ -64,18 +65,32 @@ export interface Filter {
   /** Where accounts came from: the number of a file, {@link BY_HAND}, or empty for any. */
   origin: string;
   changesOnly: boolean;
+  /** The only rows to be shown. */
+  picked: ReadonlySet<number> | null;
   closed: ReadonlySet<number>;
+  /** Whether rows that take no more lines are shown where nothing is searched for. */
+  showRetired: boolean;
 }
 
 /** The rows that pass the filter. Without one, rows under a closed heading are left out. */
 export function visible(rows: SheetRow[], filter: Filter, books: BooksState): SheetRow[] {
   const words = filter.text.toLowerCase().split(/\s+/).filter(Boolean);
   const asked =
-    words.length > 0 || filter.class !== '' || filter.origin !== '' || filter.changesOnly;
-  if (!asked) return withoutClosed(rows, filter.closed);
+    words.length > 0 ||
+    filter.class !== '' ||
+    filter.origin !== '' ||
+    filter.changesOnly ||
+    filter.picked;
+  if (!asked) {
+    const shown = filter.showRetired
+      ? rows
+      : rows.filter((row) => row.status === 'active' || isTouched(row, books));
+    return withoutClosed(shown, filter.closed);
+  }
   return rows.filter((row) => {
     if (filter.class && row.class !== filter.class) return false;
     if (filter.origin && String(row.origin ?? BY_HAND) !== filter.origin) return false;
+    if (filter.picked && !filter.picked.has(row.id)) return false;
     if (filter.changesOnly && !isTouched(row, books)) return false;
     return matches(row, words);
   });
@@ -153,12 +168,20 @@ export function after(row: SheetRow, books: BooksState): After {
   }
   const code = staged?.get('code');
   const name = staged?.get('name');
-  const moved = staged?.has('parent') ? `under ${headingOf(staged.get('parent'), books)}` : '';
+  const under = staged?.has('parent') ? `under ${headingOf(staged.get('parent'), books)}` : '';
   const sorted = staged?.has('class') || staged?.has('section') ? 'other class or section' : '';
   const reset =
     fate !== 'add' && SETTINGS.some((field) => staged?.has(field)) ? 'other settings' : '';
+  const moved = staged?.has('history') ? historyOf(row, books) : '';
   const rewritten = crossing?.changes.includes('rewritten') ? 'same accounts' : '';
-  const words = [fate === 'add' ? 'new' : (fates[fate] ?? ''), moved, sorted, reset, rewritten];
+  const words = [
+    fate === 'add' ? 'new' : (fates[fate] ?? ''),
+    under,
+    sorted,
+    reset,
+    moved,
+    rewritten,
+  ];
   return {
     code: code ?? row.code,
     name: name ?? row.name,
@@ -167,6 +190,14 @@ export function after(row: SheetRow, books: BooksState): After {
     nameIsNew: name !== undefined,
     state,
   };
+}
+
+function historyOf(row: SheetRow, books: BooksState): string {
+  const parts = books.plan?.report.moved.filter((moved) => moved.from === row.id) ?? [];
+  const lines = parts.reduce((sum, part) => sum + part.lines, 0);
+  const where =
+    parts.length === 1 ? (parts[0]?.to_label.split(' ')[0] ?? '') : `${parts.length} accounts`;
+  return `${lines.toLocaleString('en-GB')} lines to ${where}`;
 }
 
 function headingOf(parent: string | undefined, books: BooksState): string {

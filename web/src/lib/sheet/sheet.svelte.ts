@@ -1,5 +1,6 @@
 // The state of the sheet: cursor, selection, editing in place, paste and fill. The components draw
 // it; all keys are handled here.
+import { goto } from '$app/navigation';
 import { createContext } from 'svelte';
 import { Refusal } from '../api/client';
 import type { BooksState, Edit, Field } from '../books.svelte';
@@ -14,6 +15,8 @@ export type Ask = 'merge' | 'regroup' | 'sort' | 'add' | 'fates' | 'card';
 
 const LETTERS: Record<string, Ask | string> = {
   m: 'merge',
+  h: 'history',
+  n: 'renumber',
   g: 'regroup',
   s: 'sort',
   d: 'deactivate',
@@ -40,6 +43,10 @@ export class SheetState {
   class = $state('');
   origin = $state('');
   changesOnly = $state(false);
+  /** Whether deactivated and archived rows are shown where nothing is searched for. */
+  showRetired = $state(false);
+  /** The only rows to be shown, when some were picked elsewhere. */
+  picked = $state.raw<ReadonlySet<number> | null>(null);
   closed = $state.raw<ReadonlySet<number>>(new Set());
   cursor = $state({ row: 0, column: 0 });
   anchor = $state<number | null>(null);
@@ -88,9 +95,17 @@ export class SheetState {
       this.class = '';
       this.origin = '';
       this.changesOnly = false;
+      this.picked = null;
+      this.showRetired = true;
       this.closed = new Set();
     }
     this.go(this.rows.findIndex((row) => row.id === account));
+  }
+
+  /** Shows only these rows, all of them selected. */
+  pick(accounts: number[]): void {
+    this.picked = new Set(accounts);
+    this.#selectAll();
   }
 
   toggle(heading: number): void {
@@ -296,11 +311,21 @@ export class SheetState {
     else if (deed) await this.do(deed);
   }
 
+  /** Shows the selected rows and one that they may go into side by side. */
+  async sideBySide(into: number): Promise<void> {
+    const accounts = [...this.selected.map((row) => row.id), into];
+    await goto(`/books/${this.books.id}/merge?accounts=${accounts.join(',')}&into=${into}`);
+  }
+
   /** Carries a deed out on the selected rows, or opens what it needs to know. */
   async do(deed: string): Promise<void> {
     this.asked = null;
     if (deed === 'merge' || deed === 'regroup' || deed === 'sort' || deed === 'add') {
       this.asked = deed;
+    } else if (deed === 'history' && this.current) {
+      await goto(`/books/${this.books.id}/move/${this.current.id}`);
+    } else if (deed === 'renumber') {
+      await goto(`/books/${this.books.id}/renumber`);
     } else if (deed === 'clear') {
       await this.clear();
     } else {

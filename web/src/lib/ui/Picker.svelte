@@ -62,7 +62,9 @@
       onkeydown={key}
     >
       <span class="text-soft w-14 shrink-0 font-medium">{row.code}</span>
-      <span class="grow truncate">{row.name}</span>
+      <span class="grow truncate"
+        >{row.name}{#if row.description}<span class="hint ml-2">{row.description}</span>{/if}</span
+      >
       {#if formerly(row).length}
         <span class="hint shrink-0">formerly {formerly(row).join(', ')}</span>
       {/if}

@@ -7,7 +7,11 @@
     ['↑ ↓ ← →', 'move on the After side; with Shift select rows'],
     ['Enter, F2', 'edit the cell, or choose what becomes of the row'],
     ['letters', 'on Code and Name: type over; “into 5010” as a code merges into 5010'],
-    ['m g s d a r x', 'on What happens: merge, group, sort, deactivate, archive, restore, delete'],
+    [
+      'm h n g s',
+      'on What happens: merge, move history, renumber, put under another heading, sort by class',
+    ],
+    ['d a r x', 'on What happens: deactivate, archive, restore, delete'],
     ['Esc', 'leave the cell as it was'],
     ['Ctrl D', 'fill down; codes count on'],
     ['Ctrl C, Ctrl V', 'copy codes and names; paste a block from a spreadsheet'],

@@ -2,8 +2,9 @@
 
 use super::Matter;
 use crate::chart::{Account, Chart};
-use crate::code::{Code, CodeKey, Interval};
+use crate::code::{CodeKey, Interval};
 use crate::ids::AccountId;
+use crate::numbering::free::next_free;
 use crate::plan::{Change, Fate, Field};
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use std::collections::HashSet;
@@ -12,7 +13,8 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     check_unique(matter.after, |id| matter.touches(id), found);
     for account in matter.after.live() {
         let before = matter.today.chart.get(account.id);
-        if before.is_some_and(|b| b.code == account.code && b.class == account.class) {
+        let caption = |account: &Account| (account.class, account.section);
+        if before.is_some_and(|b| b.code == account.code && caption(b) == caption(account)) {
             continue;
         }
         check_form(matter, account, found);
@@ -48,7 +50,7 @@ pub(in crate::rehearsal) fn check_unique(
         let sentence =
             format!("{} would belong to {count}: {} and {}.", gives.code, gives.name, keeps.name);
         let account = gives.id;
-        let next = next_free(&gives.code, &taken).map(|code| Remedy::Stage {
+        let next = next_free(&gives.code, 1, &taken).map(|code| Remedy::Stage {
             label: format!("Use {code}"),
             account,
             change: Change::Code(code),
@@ -63,19 +65,6 @@ pub(in crate::rehearsal) fn check_unique(
     }
 }
 
-/// The next code after this one that is free, counting its last run of digits up at equal width.
-fn next_free(code: &Code, taken: &HashSet<CodeKey>) -> Option<Code> {
-    let text = code.as_str();
-    let stem = text.trim_end_matches(|c: char| c.is_ascii_digit());
-    let digits = &text[stem.len()..];
-    let number: u64 = digits.parse().ok()?;
-    (number + 1..=number + 10_000)
-        .map(|n| format!("{stem}{n:0width$}", width = digits.len()))
-        .take_while(|next| next.len() == text.len())
-        .filter_map(|next| Code::parse(&next).ok())
-        .find(|next| !taken.contains(&next.key()))
-}
-
 fn check_form(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
     let policy = &matter.today.policy;
     let back = || Remedy::TakeBack {
@@ -86,12 +75,12 @@ fn check_form(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) 
     if let Some(objection) = policy.format.objection(&account.code) {
         let sentence = format!("{}, the code of {}, {objection}.", account.code, account.name);
         found.raise(Rule::CodeFormat, [account.id], sentence, [back()]);
-    } else if let Some(blocks) = policy.missed_blocks(account.class, &account.code.key()) {
+    } else if let Some(blocks) = policy.missed_blocks(account) {
         let blocks = blocks.into_iter().cloned().collect::<Vec<_>>();
         let sentence = format!(
-            "{} is outside the block of its class: {} codes lie in {}.",
+            "{} is outside its block: codes of {} lie in {}.",
             account.label(),
-            account.class.words(),
+            account.section.map_or(account.class.words(), |section| section.words()),
             Interval::format_list(&blocks),
         );
         found.raise(Rule::CodeOutsideBlock, [account.id], sentence, [back()]);

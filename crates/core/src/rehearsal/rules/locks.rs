@@ -1,6 +1,7 @@
 //! Locked periods: the total of a section inside one does not change unless a reviewer says so.
 
 use super::Matter;
+use crate::activity::{Share, Shares, Slot};
 use crate::chart::{Account, Class, Section};
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
@@ -15,19 +16,25 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     };
     let caption = |account: &Account| -> Caption { (account.class, account.section) };
     let mut moved: BTreeSet<(AccountId, AccountId)> = BTreeSet::new();
-    for (strand, activity, _) in matter.today.activity.strands() {
-        let to = matter.merges.get(&strand.account).copied().unwrap_or(strand.account);
-        let (Some(before), Some(after)) =
-            (matter.today.chart.get(strand.account), matter.after.get(to))
+    let mut note = |from, to, shares: &Shares| {
+        let (Some(before), Some(after)) = (matter.today.chart.get(from), matter.after.get(to))
         else {
-            continue;
+            return;
         };
-        let in_locked = |(slot, totals): (&crate::activity::Slot, &crate::activity::Totals)| {
-            slot.period <= locked && totals.net() != 0
-        };
-        if caption(before) != caption(after) && activity.totals.iter().any(in_locked) {
-            moved.insert((before.id, after.id));
+        let in_locked =
+            |(slot, share): (&Slot, &Share)| slot.period <= locked && share.totals.net() != 0;
+        if caption(before) != caption(after) && shares.iter().any(in_locked) {
+            moved.insert((from, to));
         }
+    };
+    for (strand, activity, _) in matter.today.activity.strands() {
+        let from = strand.account;
+        let to = matter.draft.moves.get(&strand.id).map_or(from, |moved| moved.to);
+        let carving = matter.draft.carvings.get(&strand.id);
+        let parts = carving.iter().flat_map(|carving| &carving.parts);
+        let parts = parts.map(|carve| (carve.to, &carve.shares));
+        let left = carving.map_or(activity, |carving| &carving.left);
+        parts.chain([(to, left)]).for_each(|(to, shares)| note(from, to, shares));
     }
     let until = matter.today.calendar.last_day(locked);
     for (from, to) in moved {
@@ -44,17 +51,23 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
             name(before),
             name(after),
         );
-        let advice =
-            "Use the other account from now on, or have a reviewer go on with a typed reason.";
-        let ways = way_out(before, after).into_iter().chain([Remedy::Advice(advice.to_owned())]);
+        let advice = format!(
+            "Move only what is later than {until}, use the other account from now on, or have a \
+             reviewer go on with a typed reason."
+        );
+        let ways = way_out(matter, before, after).into_iter().chain([Remedy::Advice(advice)]);
         found.raise(Rule::LockedTotal, [from, to], sentence, ways);
     }
 }
 
 /// What one button can do: leave the old account in place of a merge, or take back the one field
 /// that moves the amounts. With class and section both changed neither alone would help.
-fn way_out(before: &Account, after: &Account) -> Option<Remedy> {
+fn way_out(matter: &Matter<'_>, before: &Account, after: &Account) -> Option<Remedy> {
     let account = before.id;
+    if account != after.id && !matter.merges.contains_key(&account) {
+        let label = "Leave its history where it is".to_owned();
+        return Some(Remedy::TakeBack { label, account, field: Field::History });
+    }
     if account != after.id {
         let label = format!("Deactivate {} instead", before.code);
         return Some(Remedy::Stage { label, account, change: Change::Fate(Fate::Deactivate) });

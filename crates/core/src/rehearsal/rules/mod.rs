@@ -4,6 +4,7 @@
 
 mod classes;
 pub(super) mod codes;
+mod histories;
 mod locks;
 mod merging;
 pub(super) mod outline;
@@ -13,8 +14,9 @@ mod sums;
 
 use super::Today;
 use super::draft::{Draft, after_or_today};
+use super::effects::figures_after;
 use super::finding::Findings;
-use crate::activity::Figures;
+use crate::activity::{Figures, Strand};
 use crate::chart::{Account, Chart};
 use crate::ids::{AccountId, ById};
 use crate::plan::Plan;
@@ -27,6 +29,7 @@ pub(super) struct Matter<'a> {
     pub(super) after: &'a Chart,
     pub(super) merges: &'a BTreeMap<AccountId, AccountId>,
     pub(super) figures: &'a ById<Figures>,
+    pub(super) draft: &'a Draft,
 }
 
 impl Matter<'_> {
@@ -37,6 +40,13 @@ impl Matter<'_> {
     /// How sentences speak of an account's present self.
     fn today_label(&self, account: &Account) -> String {
         self.today.chart.get(account.id).unwrap_or(account).label()
+    }
+
+    /// What accounts would add up to.
+    fn figures_after(&self) -> ById<Figures> {
+        let Draft { moves, carvings, .. } = self.draft;
+        let presenter = |strand: &Strand| moves.get(&strand.id).map_or(strand.account, |m| m.to);
+        figures_after(&self.today.activity, presenter, carvings)
     }
 
     fn figures(&self, id: AccountId) -> Figures {
@@ -58,6 +68,7 @@ pub(super) fn check(today: &Today, plan: &Plan, draft: &mut Draft) {
             after: &draft.after,
             merges: &draft.merges,
             figures: today.figures(),
+            draft,
         };
         codes::check(&matter, &mut found);
         merging::check(&matter, &mut found);
@@ -65,6 +76,7 @@ pub(super) fn check(today: &Today, plan: &Plan, draft: &mut Draft) {
         outline::check(&matter, &mut found);
         classes::check(&matter, &mut found);
         settings::check(&matter, &mut found);
+        histories::check(&matter, &mut found);
         locks::check(&matter, &mut found);
         sums::follow(&matter, &mut found)
     };

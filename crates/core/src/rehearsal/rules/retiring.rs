@@ -2,6 +2,7 @@
 //! fate.
 
 use super::Matter;
+use crate::activity::Figures;
 use crate::chart::{Account, Status};
 use crate::plan::{Change, Fate, Field};
 use crate::policy::Level;
@@ -10,26 +11,32 @@ use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use crate::trial_balance::balance;
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
+    // What moves away in the same plan no longer keeps an account from being archived.
+    let after = matter.plan.splits().next().is_some().then(|| matter.figures_after());
+    let figures = after.as_ref().unwrap_or(matter.figures);
     for &id in matter.plan.targets.keys() {
         let Some(account) = matter.today.chart.get(id) else {
             continue;
         };
         if let Some(fate) = matter.plan.fate(id) {
-            check_fate(matter.today, account, fate, found);
+            let figures = figures.get(&id).copied().unwrap_or_default();
+            check_fate(matter.today, account, fate, &figures, found);
         }
     }
 }
 
-/// What stands against retiring or restoring one account, whatever else is planned.
+/// What stands against retiring or restoring one account that adds up to `figures`, whatever else is
+/// planned.
 pub(in crate::rehearsal) fn check_fate(
     today: &Today,
     account: &Account,
     fate: Fate,
+    figures: &Figures,
     found: &mut Findings<'_>,
 ) {
     match fate {
         Fate::Delete => check_delete(today, account, found),
-        Fate::Archive => check_archive(today, account, found),
+        Fate::Archive => check_archive(today, account, figures, found),
         Fate::Restore => check_restore(account, found),
         _ => {}
     }
@@ -97,16 +104,15 @@ fn check_delete(today: &Today, account: &Account, found: &mut Findings<'_>) {
     }
 }
 
-fn check_archive(today: &Today, account: &Account, found: &mut Findings<'_>) {
+fn check_archive(today: &Today, account: &Account, figures: &Figures, found: &mut Findings<'_>) {
     let id = account.id;
     let label = account.label();
-    let figures = today.figures_of(id);
     let ways = || [instead(account, Fate::Deactivate), merge_advice()];
     let refused = |level: Level| match level {
         Level::Stop => "can’t be archived",
         _ => "would be archived",
     };
-    if balance(account, &figures) != 0 {
+    if balance(account, figures) != 0 {
         let verb = refused(today.policy.archive_with_balance);
         found.raise(
             Rule::ArchiveBalance,

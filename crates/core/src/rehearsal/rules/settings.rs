@@ -79,9 +79,9 @@ fn check_currency(matter: &Matter<'_>, after: &Account, found: &mut Findings<'_>
         found.raise(Rule::CurrencyNotAllowed, [after.id], sentence, ways());
     }
     let others = matter.today.activity.strands().filter(|(strand, ..)| strand.account == after.id);
-    let others = others.flat_map(|(_, activity, _)| &activity.totals);
+    let others = others.flat_map(|(_, shares, _)| shares);
     let others = others.filter(|(slot, _)| slot.currency != currency);
-    let lines: u64 = others.map(|(_, totals)| totals.lines).sum();
+    let lines: u64 = others.map(|(_, share)| share.totals.lines).sum();
     if lines > 0 {
         let sentence = format!(
             "{} can’t hold {currency} only: {lines} of its lines are in another currency.",

@@ -26,8 +26,15 @@
   }
   void load();
 
+  /** The place that a page without one of its own belongs to. */
+  const PARTS: Record<string, string> = {
+    proof: 'plan',
+    move: 'chart',
+    merge: 'review',
+    renumber: 'plan',
+  };
   const here = $derived(page.url.pathname.split('/')[3]);
-  const changes = $derived(books.plan?.report.crosswalk.length ?? 0);
+  const changes = $derived(books.changes);
   const places = $derived([
     { key: 'import', title: 'Import', count: 0 },
     { key: 'chart', title: 'Chart', count: 0 },
@@ -51,7 +58,7 @@
     </p>
     <nav class="flex gap-0.5" aria-label="Places">
       {#each places as place (place.key)}
-        {@const on = here === place.key || (here === 'proof' && place.key === 'plan')}
+        {@const on = here === place.key || PARTS[here ?? ''] === place.key}
         <a
           href="/books/{books.id}/{place.key}"
           aria-current={on ? 'page' : undefined}

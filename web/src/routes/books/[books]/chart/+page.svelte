@@ -4,6 +4,7 @@
   import Asks from '$lib/sheet/Asks.svelte';
   import Caps from '$lib/sheet/Caps.svelte';
   import Card from '$lib/sheet/Card.svelte';
+  import Followed from '$lib/sheet/Followed.svelte';
   import Sheet from '$lib/sheet/Sheet.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
 
@@ -14,6 +15,7 @@
 {#if books.chart?.rows.length}
   <main class="sheet paper">
     <Caps />
+    <Followed />
     <Sheet />
     {#if sheet.asked === 'card' && sheet.current}<Card row={sheet.current} />{/if}
   </main>

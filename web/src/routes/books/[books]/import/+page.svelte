@@ -68,10 +68,10 @@
   }
 
   /** A crosswalk or a chart fills the open plan, or one named after the file. */
-  async function stage(leaveOut: boolean) {
+  async function stage(leaveOut: boolean, moves: boolean) {
     await file.during('Staging all of it…', async () => {
       if (!books.plan) await books.begin(looked?.file_name.replace(/\.\w+$/, '') ?? 'Crosswalk');
-      const body = { plan: books.plan?.id ?? 0, leave_out: leaveOut, ...taking.form() };
+      const body = { plan: books.plan?.id ?? 0, leave_out: leaveOut, moves, ...taking.form() };
       await answer(api.POST('/api/books/{books}/imports/{import}/stage', { ...file.path(), body }));
       await books.load();
       await goto(`/books/${books.id}/plan`);

@@ -5,6 +5,7 @@
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
   import Findings from '$lib/plan/Findings.svelte';
   import Hem from '$lib/plan/Hem.svelte';
+  import Moved from '$lib/plan/Moved.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
 
@@ -48,7 +49,8 @@
       </div>
       {#if view === 'trial'}
         <div class="mt-4"><TrialBalance {report} detailed /></div>
-      {:else if report.crosswalk.length}
+      {:else if books.changes}
+        <Moved moved={report.moved} {takeBack} books={books.id} />
         <Crosswalk crosswalk={report.crosswalk} {takeBack} />
         {#if books.plan}
           <p class="hint mt-4">

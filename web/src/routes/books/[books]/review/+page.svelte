@@ -2,24 +2,38 @@
   import { goto } from '$app/navigation';
   import { api, answer, sentence } from '$lib/api/client';
   import { getBooks } from '$lib/books.svelte';
-  import { count } from '$lib/figures';
+  import { count, plural } from '$lib/figures';
+  import Merge from '$lib/merge/Merge.svelte';
+  import { MergingState } from '$lib/merge/merging.svelte';
   import Hem from '$lib/plan/Hem.svelte';
+  import Apart from '$lib/review/Apart.svelte';
   import LookAlikes from '$lib/review/LookAlikes.svelte';
   import Remarks from '$lib/review/Remarks.svelte';
+  import Retired from '$lib/review/Retired.svelte';
   import Unused from '$lib/review/Unused.svelte';
-  import { isGroupSettled, isUnusedSettled, type Review } from '$lib/review/settled';
+  import {
+    isGroupSettled,
+    isRemarkSettled,
+    isUnusedSettled,
+    type LookAlike,
+    type Review,
+  } from '$lib/review/settled';
   import { getSheet } from '$lib/sheet/sheet.svelte';
 
   const books = getBooks();
   const sheet = getSheet();
+  const merging = new MergingState(books);
   let review = $state.raw<Review | null>(null);
   let problem = $state('');
-  let view = $state<'alike' | 'unused' | 'odd'>('alike');
+  let beside = $state<HTMLElement>();
+  /** A group by its first account, `alike`, `unused`, `retired`, `apart`, or the kind of a remark. */
+  let view = $state<string | number>('alike');
 
-  async function load() {
-    const path = { params: { path: { books: books.id } } };
+  async function load(since?: string) {
+    const params = { path: { books: books.id }, query: { since } };
     try {
-      review = await answer(api.GET('/api/books/{books}/review', path));
+      review = await answer(api.GET('/api/books/{books}/review', { params }));
+      problem = '';
     } catch (error) {
       problem = sentence(error);
     }
@@ -31,52 +45,170 @@
     await goto(`/books/${books.id}/chart`);
   }
 
-  /** What is left once the plan is applied. */
+  const key = (group: LookAlike) => group.accounts[0] ?? 0;
+  const groups = $derived(review?.look_alikes ?? []);
+  const group = $derived(groups.find((one) => key(one) === view));
+  const kinds = $derived(
+    [...new Map(review?.others.map(({ kind, title }) => [kind, title]))].map(([kind, title]) => {
+      const remarks = review?.others.filter((remark) => remark.kind === kind) ?? [];
+      const left = remarks.filter((remark) => !isRemarkSettled(books, remark)).length;
+      return { kind, title, remarks, left };
+    }),
+  );
   const left = $derived({
-    alike: review?.look_alikes.filter((group) => !isGroupSettled(books, group)).length ?? 0,
+    alike: groups.filter((one) => !isGroupSettled(books, one)).length,
     unused:
       review?.unused.filter((unused) => unused.fate && !isUnusedSettled(books, unused)).length ?? 0,
-    odd: review?.others.length ?? 0,
   });
-  const views = [
-    ['alike', 'Look-alikes'],
-    ['unused', 'Not used'],
-    ['odd', 'Also noticed'],
-  ] as const;
+  const chosen = $derived(kinds.find(({ kind }) => kind === view));
+  const TITLES: Record<string, string> = {
+    alike: 'Accounts that look like one',
+    unused: 'Accounts that nobody uses',
+    retired: 'Retired accounts',
+    apart: 'Told apart',
+  };
+  const NUMBERS = ['', '', 'Two', 'Three', 'Four', 'Five', 'Six'];
+
+  async function open(one: LookAlike) {
+    view = key(one);
+    await merging.load(one.accounts);
+    // The list is long; who works by the keyboard goes on beside it.
+    beside?.focus();
+  }
+
+  async function next(by: number) {
+    const at = groups.findIndex((one) => key(one) === view);
+    const other = groups[at + by];
+    if (other) await open(other);
+  }
+
+  async function dismiss(reason: string) {
+    if (!group) return;
+    const body = { accounts: group.accounts, reason };
+    const params = { path: { books: books.id } };
+    try {
+      await answer(api.POST('/api/books/{books}/apart', { params, body }));
+      view = 'alike';
+      await load(review?.since);
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+
+  async function forget(apart: number) {
+    const params = { path: { books: books.id, apart } };
+    await answer(api.DELETE('/api/books/{books}/apart/{apart}', { params }));
+    await load(review?.since);
+  }
+
+  async function pressed(event: KeyboardEvent) {
+    const { target } = event;
+    if (!group || (target instanceof Element && target.closest('input, select, dialog'))) return;
+    const onButton = target instanceof Element && target.closest('button, a');
+    if (event.key === 'ArrowDown') await next(1);
+    else if (event.key === 'ArrowUp') await next(-1);
+    else if (event.key === 'Enter' && !onButton) await merging.stage().then(() => next(1));
+    else return;
+    event.preventDefault();
+  }
 </script>
 
+{#snippet entry(to: string, title: string, number: number, done = false)}
+  <button
+    class={['entry', view === to && 'here', done && 'done']}
+    aria-current={view === to ? 'true' : undefined}
+    onclick={() => (view = to)}
+  >
+    <span class="font-serif text-[15px] font-semibold first-letter:uppercase">{title}</span>
+    <b class="text-warning text-[11.5px]">{count(number)}</b>
+  </button>
+{/snippet}
+
+<svelte:window onkeydown={pressed} />
 <main class="paper flex min-h-0 grow overflow-hidden rounded-b-none!">
-  <section class="min-w-0 grow overflow-auto px-11 py-6">
-    <h1 class="text-2xl">Review</h1>
-    <p class="text-soft mt-1">
-      What is probably the same thing, what nobody uses, and what is odd. The counts go down as the
-      plan settles them; nothing is changed until it is applied.
-    </p>
-    {#if problem}<p class="text-error mt-4" role="alert">{problem}</p>{/if}
+  <nav
+    class="bg-base-200 border-rule-strong w-72 shrink-0 overflow-auto border-r py-4"
+    aria-label="Findings"
+  >
+    <h1 class="px-4 pb-2 text-2xl">Review</h1>
     {#if review}
-      <div role="tablist" class="mt-5 mb-4 flex gap-5">
-        {#each views as [key, title] (key)}
+      {@render entry('alike', 'Look-alikes', left.alike)}
+      <div class="max-h-[42vh] overflow-auto">
+        {#each groups as one (key(one))}
+          {@const settled = isGroupSettled(books, one)}
           <button
-            role="tab"
-            aria-selected={view === key}
-            class={[
-              'border-b-2 pb-1',
-              view === key
-                ? 'border-primary text-primary font-semibold'
-                : 'text-soft border-transparent',
-            ]}
-            onclick={() => (view = key)}
+            class={['entry group', view === key(one) && 'here', settled && 'done']}
+            aria-current={view === key(one) ? 'true' : undefined}
+            onclick={() => open(one)}
           >
-            {title} <b class="ml-1 text-[11.5px]">{count(left[key])}</b>
+            <span class="truncate">{books.byId.get(one.survivor)?.name}</span>
+            <span class="hint shrink-0">{plural(one.accounts.length, 'account')}</span>
           </button>
         {/each}
       </div>
-      {#if view === 'alike'}<LookAlikes groups={review.look_alikes} {show} />
-      {:else if view === 'unused'}<Unused accounts={review.unused} {show} />
-      {:else}<Remarks remarks={review.others} {show} />{/if}
+      {@render entry('unused', 'Not used', left.unused)}
+      {#each kinds as { kind, title, left } (kind)}{@render entry(
+          kind,
+          title,
+          left,
+          left === 0,
+        )}{/each}
+      {@render entry('retired', 'Retired', review.retired.length)}
+      {@render entry('apart', 'Told apart', review.apart.length)}
+    {/if}
+  </nav>
+  <section
+    bind:this={beside}
+    tabindex="-1"
+    class="min-w-0 grow overflow-auto px-9 py-6 focus-visible:outline-none!"
+  >
+    {#if problem}<p class="text-error mb-4" role="alert">{problem}</p>{/if}
+    {#if review}
+      <h2 class="mb-2 text-2xl first-letter:uppercase">
+        {#if group}{NUMBERS[group.accounts.length] ?? group.accounts.length} accounts that look like one
+        {:else}{chosen?.title ?? TITLES[view] ?? ''}{/if}
+      </h2>
+      {#if group}
+        <p class="text-soft mb-4 max-w-4xl leading-relaxed">
+          {group.evidence.join(' ')} <span class="hint">{group.score} of 100 sure.</span>
+        </p>
+        <Merge {merging} {show} {dismiss} />
+      {:else if chosen}<Remarks remarks={chosen.remarks} {show} />
+      {:else if view === 'unused'}
+        <Unused accounts={review.unused} since={review.since} {show} sinceChanged={load} />
+      {:else if view === 'retired'}<Retired accounts={review.retired} {show} />
+      {:else if view === 'apart'}<Apart told={review.apart} {forget} />
+      {:else}<LookAlikes {groups} {open} />{/if}
     {:else if !problem}
-      <p class="text-soft mt-6">Looking through {count(books.chart?.rows.length ?? 0)} rows…</p>
+      <p class="text-soft">Looking through {count(books.chart?.rows.length ?? 0)} rows…</p>
     {/if}
   </section>
 </main>
 <Hem />
+
+<style>
+  .entry {
+    display: flex;
+    width: 100%;
+    align-items: baseline;
+    justify-content: space-between;
+    gap: 8px;
+    padding: 6px 16px;
+    border-left: 3px solid transparent;
+    text-align: left;
+    cursor: pointer;
+  }
+  .entry.group {
+    padding-left: 24px;
+    padding-block: 4px;
+  }
+  .entry.here {
+    border-left-color: var(--color-primary);
+    background: var(--color-secondary);
+    font-weight: 600;
+  }
+  .entry.done {
+    color: var(--color-soft);
+    text-decoration: line-through;
+  }
+</style>

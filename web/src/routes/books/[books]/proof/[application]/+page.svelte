@@ -4,6 +4,7 @@
   import { getBooks } from '$lib/books.svelte';
   import { count, instant, isZero, magnitude, plural, signed } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
+  import Moved from '$lib/plan/Moved.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import UndoDialog from '$lib/plan/UndoDialog.svelte';
 
@@ -48,6 +49,7 @@
     ['deleted', 'deleted, never used'],
     ['rewritten', 'sum lines rewritten'],
   ];
+  const moved = $derived(report?.moved.reduce((sum, part) => sum + part.lines, 0) ?? 0);
   const counts = $derived(
     WORDS.map(([key, words]) => ({
       words,
@@ -111,6 +113,7 @@
       </div>
       <TrialBalance {report} proved={sound} {detailed} />
       <h2 class="mt-7 text-xl">Crosswalk</h2>
+      <Moved moved={report.moved} />
       <Crosswalk crosswalk={report.crosswalk} />
       {#if report.findings.length}
         <h2 class="mt-7 mb-1 text-xl">Read and acknowledged</h2>
@@ -136,6 +139,12 @@
             <dd class="font-semibold">{count(one.count)}</dd>
           </div>
         {/each}
+        {#if moved}
+          <div class="border-rule flex justify-between border-b py-1.5">
+            <dt>lines moved</dt>
+            <dd class="font-semibold">{count(moved)}</dd>
+          </div>
+        {/if}
       </dl>
       <h2 class="mt-6 mb-2 text-lg">Hand it over</h2>
       <a

@@ -1,0 +1,223 @@
+//! Moving history: which lines of an account a plan puts under other accounts.
+//!
+//! A [`Split`] says it of one account, as a list of parts. [`cut`] works out, line by line, what
+//! each part takes and what is left, [`preview`] what that means for the accounts.
+
+pub mod cut;
+pub mod preview;
+
+use crate::activity::LineContent;
+use crate::calendar::FiscalCalendar;
+use crate::ids::{AccountId, StrandId};
+use crate::intake::journal::dimension_pairs;
+use std::collections::BTreeSet;
+use std::fmt;
+use time::Date;
+use time::macros::format_description;
+
+/// Which lines a part takes: those that meet all that is said here. Nothing said means all lines.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Which {
+    /// On this day or later.
+    pub from: Option<Date>,
+    /// On this day or earlier.
+    pub until: Option<Date>,
+    /// The payee contains this, whatever the case.
+    pub payee: String,
+    /// The memo contains this, whatever the case.
+    pub memo: String,
+    /// A dimension has this value: `site`, `Larkfell`.
+    pub dimension: Option<(String, String)>,
+    /// Of one of these entries, by number.
+    pub entries: BTreeSet<String>,
+}
+
+/// A part of an account's history, and where it is to stand.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Part {
+    /// Which lines.
+    pub which: Which,
+    /// The account that is to present them.
+    pub to: AccountId,
+}
+
+/// What should become of the history of one account. What no part takes stays where it is.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Split {
+    /// The parts.
+    pub parts: Vec<Part>,
+    /// Whether a line that several parts would take goes with the first of them. If not, that
+    /// several would is a stop.
+    pub ranked: bool,
+}
+
+/// A line as far as a part may ask about it.
+#[derive(Clone, Copy, Debug)]
+pub struct Line<'a> {
+    /// What never changes of it.
+    pub content: LineContent<'a>,
+    /// The strand it is on.
+    pub strand: StrandId,
+    /// The number of its entry.
+    pub entry: &'a str,
+    /// Whether it was cleared in a bank reconciliation.
+    pub cleared: bool,
+}
+
+/// Why a text is not a split.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum NotASplit {
+    /// A part that has no account to go to.
+    #[error("part {0} does not say which account it goes to")]
+    Nowhere(usize),
+    /// A word that no part has, or a value that it cannot have.
+    #[error("“{0}” says nothing about a part of a history")]
+    Unknown(String),
+}
+
+impl Which {
+    /// Whether nothing is said, so that all lines are meant.
+    pub fn is_all(&self) -> bool {
+        *self == Self::default()
+    }
+
+    /// Whether a line meets all that is said.
+    pub fn takes(&self, line: &Line<'_>) -> bool {
+        let LineContent { date, payee, memo, dimensions, .. } = line.content;
+        self.from.is_none_or(|from| from <= date)
+            && self.until.is_none_or(|until| date <= until)
+            && contains(payee, &self.payee)
+            && contains(memo, &self.memo)
+            && self.dimension.as_ref().is_none_or(|(name, value)| {
+                dimension_pairs(dimensions).any(|(n, v)| n == name && v == value)
+            })
+            && (self.entries.is_empty() || self.entries.contains(line.entry))
+    }
+}
+
+/// Whether a text contains another, whatever the case. Nothing is contained in everything.
+fn contains(text: &str, sought: &str) -> bool {
+    sought.is_empty() || text.to_lowercase().contains(&sought.to_lowercase())
+}
+
+/// How sentences and lists say which lines are meant: `from 2024-02-01, payee “Harrock”`.
+impl fmt::Display for Which {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let mut words = Vec::new();
+        words.extend(self.from.map(|day| format!("from {day}")));
+        words.extend(self.until.map(|day| format!("until {day}")));
+        let texts = [("payee", &self.payee), ("memo", &self.memo)];
+        let said = texts.iter().filter(|(_, text)| !text.is_empty());
+        words.extend(said.map(|(what, text)| format!("{what} “{text}”")));
+        words.extend(self.dimension.as_ref().map(|(name, value)| format!("{name} {value}")));
+        words.extend(match self.entries.len() {
+            0 => None,
+            1 => Some("1 chosen entry".to_owned()),
+            n => Some(format!("{n} chosen entries")),
+        });
+        if words.is_empty() { f.write_str("all lines") } else { f.write_str(&words.join(", ")) }
+    }
+}
+
+const RANKED: &str = "ranked";
+
+impl Split {
+    /// Whether the first part takes everything, so that no line has to be looked at.
+    pub fn moves_all(&self) -> Option<AccountId> {
+        match self.parts.as_slice() {
+            [only] if only.which.is_all() => Some(only.to),
+            _ => None,
+        }
+    }
+
+    /// The first and the last day of the periods in which a part could take a line; `None` where
+    /// there is no first or last.
+    pub fn span(&self, calendar: FiscalCalendar) -> (Option<Date>, Option<Date>) {
+        // All parts must say so.
+        let first = self.parts.iter().map(|part| part.which.from).collect::<Option<Vec<_>>>();
+        let last = self.parts.iter().map(|part| part.which.until).collect::<Option<Vec<_>>>();
+        let first = first.and_then(|days| days.into_iter().min());
+        let last = last.and_then(|days| days.into_iter().max());
+        (
+            first.map(|day| calendar.first_day(calendar.period_of(day))),
+            last.map(|day| calendar.last_day(calendar.period_of(day))),
+        )
+    }
+
+    /// The stable text for storage and interchange: a line for each part, its fields set apart by
+    /// tabs, with the word `ranked` above them where the order counts. Empty when nothing moves.
+    pub fn text(&self) -> String {
+        let mut lines: Vec<String> = self.parts.iter().map(Part::text).collect();
+        if self.ranked && !lines.is_empty() {
+            lines.insert(0, RANKED.to_owned());
+        }
+        lines.join("\n")
+    }
+
+    /// Reads what [`Split::text`] wrote.
+    ///
+    /// # Errors
+    /// When a part is said in other words, or does not say where it goes.
+    pub fn parse(text: &str) -> Result<Self, NotASplit> {
+        let mut split = Self::default();
+        for line in text.lines().filter(|line| !line.trim().is_empty()) {
+            if line == RANKED {
+                split.ranked = true;
+            } else {
+                let part = Part::parse(line)?.ok_or(NotASplit::Nowhere(split.parts.len() + 1))?;
+                split.parts.push(part);
+            }
+        }
+        Ok(split)
+    }
+}
+
+impl Part {
+    fn text(&self) -> String {
+        let Which { from, until, payee, memo, dimension, entries } = &self.which;
+        let mut fields = vec![format!("to {}", self.to)];
+        let mut field = |word: &str, text: &str| {
+            if !text.is_empty() {
+                // What sets fields and parts apart cannot stand in one.
+                let plain = text.split_whitespace().collect::<Vec<_>>().join(" ");
+                fields.push(format!("{word} {plain}"));
+            }
+        };
+        let day = |day: &Option<Date>| day.map_or(String::new(), |d| d.to_string());
+        field("from", &day(from));
+        field("until", &day(until));
+        field("payee", payee);
+        field("memo", memo);
+        if let Some((name, value)) = dimension {
+            field("dimension", &format!("{name}={value}"));
+        }
+        entries.iter().for_each(|entry| field("entry", entry));
+        fields.join("\t")
+    }
+
+    fn parse(line: &str) -> Result<Option<Self>, NotASplit> {
+        let (mut to, mut which) = (None, Which::default());
+        for field in line.split('\t') {
+            let unknown = || NotASplit::Unknown(field.to_owned());
+            let (word, value) = field.split_once(' ').ok_or_else(unknown)?;
+            let day = || {
+                let form = format_description!("[year]-[month]-[day]");
+                Date::parse(value, form).map(Some).map_err(|_| unknown())
+            };
+            match word {
+                "to" => to = Some(AccountId(value.parse().map_err(|_| unknown())?)),
+                "from" => which.from = day()?,
+                "until" => which.until = day()?,
+                "payee" => value.clone_into(&mut which.payee),
+                "memo" => value.clone_into(&mut which.memo),
+                "dimension" => {
+                    let (name, value) = value.split_once('=').ok_or_else(unknown)?;
+                    which.dimension = Some((name.to_owned(), value.to_owned()));
+                }
+                "entry" => drop(which.entries.insert(value.to_owned())),
+                _ => return Err(unknown()),
+            }
+        }
+        Ok(to.map(|to| Self { which, to }))
+    }
+}

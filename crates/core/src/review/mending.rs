@@ -1,0 +1,150 @@
+//! What can be staged about a remark.
+
+use super::remarks::{Remark, RemarkKind};
+use crate::chart::{Account, Class, Kind};
+use crate::ids::AccountId;
+use crate::numbering::free::free_in_block;
+use crate::plan::{Change, Fate};
+use crate::rehearsal::finding::Severity;
+use crate::rehearsal::{Today, guard};
+use std::collections::BTreeMap;
+
+/// A way to mend something, staged like any other change.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Mend {
+    /// What a button says.
+    pub label: String,
+    /// What is staged.
+    pub changes: Vec<(AccountId, Change)>,
+}
+
+/// The ways to mend what a remark is about, best first. None where only a person can tell.
+pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
+    let account = remark.accounts.first().and_then(|id| today.chart.get(*id));
+    let Some(account) = account else {
+        return Vec::new();
+    };
+    let one = |label: String, change: Change| Mend { label, changes: vec![(account.id, change)] };
+    match remark.kind {
+        RemarkKind::NameForm => {
+            let mut ways = vec![sentence_case(&account.name), title_case(&account.name)];
+            ways.dedup();
+            ways.retain(|name| *name != account.name);
+            ways.into_iter()
+                .map(|name| one(format!("Write “{name}”"), Change::Name(name)))
+                .collect()
+        }
+        RemarkKind::OutOfBlock | RemarkKind::CodeWidth => {
+            let code = free_in_block(&today.chart, &today.policy, account.class, account.section);
+            code.map(|code| one(format!("Give it {code}"), Change::Code(code)))
+                .into_iter()
+                .collect()
+        }
+        RemarkKind::ParentClass => {
+            let heading = usual_heading(today, account);
+            let put = |heading: &Account| {
+                one(format!("Put it under {}", heading.label()), Change::Parent(Some(heading.id)))
+            };
+            heading.map(put).into_iter().collect()
+        }
+        RemarkKind::HeadingEmpty => {
+            let against = guard(today, account, Fate::Delete);
+            let stopped = against.iter().any(|finding| finding.severity == Severity::Stop);
+            let fate = if stopped { Fate::Deactivate } else { Fate::Delete };
+            let label = if stopped { "Deactivate it" } else { "Delete it" };
+            vec![one(label.to_owned(), Change::Fate(fate))]
+        }
+        RemarkKind::InactiveBalance => {
+            vec![one("Restore it".to_owned(), Change::Fate(Fate::Restore))]
+        }
+        RemarkKind::ClassContradicted => vec![other_class(account)],
+        RemarkKind::HeadingPosted | RemarkKind::SuspenseBalance | RemarkKind::UnusualSide => {
+            Vec::new()
+        }
+    }
+}
+
+/// A name with single spaces and one capital, but for words that have capitals of their own.
+pub fn sentence_case(name: &str) -> String {
+    in_case(name, |word, first| if first { capital(word) } else { word.to_lowercase() })
+}
+
+/// A name with single spaces and a capital for every word but the small ones.
+pub fn title_case(name: &str) -> String {
+    const SMALL: [&str; 14] =
+        ["a", "an", "and", "at", "but", "by", "for", "from", "in", "of", "on", "or", "the", "to"];
+    in_case(name, |word, first| {
+        let small = word.to_lowercase();
+        if !first && SMALL.contains(&small.as_str()) { small } else { capital(word) }
+    })
+}
+
+/// A word with its first letter large, and the others small.
+fn capital(word: &str) -> String {
+    let first = word.find(char::is_alphabetic).unwrap_or(0);
+    let (before, letters) = word.split_at(first);
+    let mut letters = letters.chars();
+    let large = letters.next().into_iter().flat_map(char::to_uppercase);
+    before.chars().chain(large).chain(letters.flat_map(char::to_lowercase)).collect()
+}
+
+/// Words of a name that is not in capitals as a whole keep capitals that they have.
+fn in_case(name: &str, write: impl Fn(&str, bool) -> String) -> String {
+    let shouted = !name.chars().any(char::is_lowercase);
+    let words = name.split_whitespace().enumerate().map(|(at, word)| {
+        let own = word.chars().skip(1).any(char::is_uppercase)
+            || at > 0 && word.starts_with(char::is_uppercase);
+        if own && !shouted { word.to_owned() } else { write(word, at == 0) }
+    });
+    words.collect::<Vec<_>>().join(" ")
+}
+
+/// The heading of its class under which most accounts of its section stand.
+fn usual_heading<'a>(today: &'a Today, account: &Account) -> Option<&'a Account> {
+    let mut counts: BTreeMap<AccountId, usize> = BTreeMap::new();
+    let alike = |a: &&Account| (a.class, a.section) == (account.class, account.section);
+    for parent in today.chart.live().filter(alike).filter_map(|a| a.parent) {
+        *counts.entry(parent).or_default() += 1;
+    }
+    let headings = counts.into_iter().filter_map(|(id, count)| {
+        let heading = today.chart.get(id)?;
+        let fits = heading.kind == Kind::Heading && heading.class == account.class;
+        (fits && heading.is_live()).then_some((count, heading))
+    });
+    headings.max_by_key(|(count, heading)| (*count, std::cmp::Reverse(heading.id))).map(|(_, h)| h)
+}
+
+/// The class that an account is used as, on the same statement; a section of the old one goes.
+fn other_class(account: &Account) -> Mend {
+    let class = match account.class {
+        Class::Expense => Class::Income,
+        Class::Income => Class::Expense,
+        Class::Asset => Class::Liability,
+        Class::Liability | Class::Equity => Class::Asset,
+    };
+    let stays = account.section.is_none_or(|section| section.classes().contains(&class));
+    let section = (!stays).then_some((account.id, Change::Section(None)));
+    let changes = std::iter::once((account.id, Change::Class(class))).chain(section);
+    Mend { label: format!("Class it as {}", class.words()), changes: changes.collect() }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn names_are_written_in_one_way() {
+        for (name, sentence, title) in [
+            ("POSTAGE AND STAMPS", "Postage and stamps", "Postage and Stamps"),
+            ("  postage  and stamps", "Postage and stamps", "Postage and Stamps"),
+            ("VAT on purchases", "VAT on purchases", "VAT on Purchases"),
+            ("repairs, Mossdale café", "Repairs, Mossdale café", "Repairs, Mossdale Café"),
+            ("émile's stall", "Émile's stall", "Émile's Stall"),
+        ] {
+            assert_eq!(
+                (sentence_case(name), title_case(name)),
+                (sentence.to_owned(), title.to_owned())
+            );
+        }
+    }
+}

@@ -1,0 +1,102 @@
+//! Accounts that may become one, side by side: their settings with the differences marked, and what
+//! each adds up to year by year.
+
+use super::survivor::suggest;
+use crate::calendar::Period;
+use crate::chart::Account;
+use crate::history::cut::Tally;
+use crate::ids::AccountId;
+use crate::plan::{Change, Field, say};
+use crate::rehearsal::Today;
+use std::collections::{BTreeMap, BTreeSet};
+use time::Date;
+
+/// The settings that are compared, and of which one is to be kept.
+const SETTINGS: [Field; 8] = [
+    Field::Code,
+    Field::Name,
+    Field::Class,
+    Field::Section,
+    Field::Parent,
+    Field::Tax,
+    Field::Role,
+    Field::Currency,
+];
+
+/// Settings that a merge can take from any of the accounts; the others must agree.
+const KEPT: [Field; 5] = [Field::Code, Field::Name, Field::Section, Field::Parent, Field::Tax];
+
+/// A setting of all the accounts.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Setting {
+    /// Which.
+    pub field: Field,
+    /// What each account has, as it would be staged, and in words.
+    pub values: Vec<(String, String)>,
+    /// Whether they do not all have the same.
+    pub differs: bool,
+    /// Whether one can be kept of any of them.
+    pub can_be_kept: bool,
+}
+
+/// Accounts side by side.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct SideBySide {
+    /// The accounts, in the order in which they were asked for.
+    pub accounts: Vec<AccountId>,
+    /// The one that would best be kept.
+    pub survivor: AccountId,
+    /// Why.
+    pub why: String,
+    /// Their settings.
+    pub settings: Vec<Setting>,
+    /// What the lines of each add up to.
+    pub tallies: Vec<Tally>,
+    /// By month, what is budgeted for each.
+    pub budgets: BTreeMap<Date, Vec<i128>>,
+}
+
+impl SideBySide {
+    /// The fiscal years in which any of them has lines, by their first periods, the latest first.
+    pub fn years(&self) -> Vec<Period> {
+        let years: BTreeSet<Period> =
+            self.tallies.iter().flat_map(|tally| tally.years.keys().copied()).collect();
+        years.into_iter().rev().collect()
+    }
+}
+
+/// Sets accounts side by side; those that are not rows of the chart are left out. `None` when none is.
+pub fn side_by_side(today: &Today, accounts: &[AccountId]) -> Option<SideBySide> {
+    let rows: Vec<&Account> = accounts
+        .iter()
+        .filter_map(|id| today.chart.get(*id).filter(|account| account.is_live()))
+        .collect();
+    let ids: Vec<AccountId> = rows.iter().map(|account| account.id).collect();
+    let latest = today.figures().values().filter_map(|figures| figures.last).max();
+    let (survivor, why) = suggest(today, &ids, latest)?;
+    let label = |id| today.chart.get(id).map_or_else(String::new, Account::label);
+    let setting = |&field: &Field| {
+        let texts: Vec<String> = rows.iter().map(|row| Change::today(row, field)).collect();
+        Setting {
+            field,
+            differs: texts.windows(2).any(|pair| pair[0] != pair[1]),
+            values: texts.iter().map(|text| (text.clone(), say(field, text, label))).collect(),
+            can_be_kept: KEPT.contains(&field),
+        }
+    };
+    let mut budgets: BTreeMap<Date, Vec<i128>> = BTreeMap::new();
+    for (at, id) in ids.iter().enumerate() {
+        for (month, amount) in today.usage.budget_of(*id).into_iter().flatten() {
+            budgets.entry(*month).or_insert_with(|| vec![0; ids.len()])[at] = *amount;
+        }
+    }
+    let tallies = ids.iter().map(|id| Tally::of_account(today, *id));
+    Some(SideBySide {
+        settings: SETTINGS.iter().map(setting).collect(),
+        tallies: tallies.collect(),
+        budgets,
+        accounts: ids,
+        survivor,
+        why,
+    })
+}

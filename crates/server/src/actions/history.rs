@@ -1,0 +1,231 @@
+//! Moving history: what a split of an account would do, before it is staged like any other change.
+
+use super::cards::LineView;
+use super::day;
+use crate::session::In;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use serde::{Deserialize, Serialize};
+use std::collections::{BTreeMap, BTreeSet};
+use zf_core::history::cut::Tally;
+use zf_core::history::preview::{Side, preview};
+use zf_core::history::{Part, Split, Which};
+use zf_core::ids::AccountId;
+use zf_core::intake::journal::dimension_pairs;
+use zf_core::rehearsal::Today;
+use zf_core::rehearsal::report::MovedYear;
+use zf_store::people::Member;
+
+/// How many lines of each part are shown.
+const SAMPLE: usize = 100;
+
+/// How many payees are offered.
+const PAYEES: usize = 200;
+
+/// How the history of an account is to be split.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct SplitForm {
+    /// Whether a line that several parts would take goes with the first of them.
+    ranked: bool,
+    parts: Vec<PartForm>,
+}
+
+/// A part of a history: lines that meet all that is said, or all lines.
+#[derive(Clone, Deserialize, Serialize, utoipa::ToSchema)]
+pub(crate) struct PartForm {
+    /// The account that the lines go to.
+    to: i64,
+    /// On this day or later.
+    from: Option<String>,
+    /// On this day or earlier.
+    until: Option<String>,
+    /// Contained in the payee, whatever the case.
+    payee: String,
+    /// Contained in the memo, whatever the case.
+    memo: String,
+    /// A value of a dimension, as `name=value`.
+    dimension: Option<String>,
+    /// Numbers of entries that were chosen by hand.
+    entries: Vec<String>,
+}
+
+/// The split of an account that a plan holds.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct SplitView {
+    account: i64,
+    ranked: bool,
+    parts: Vec<PartForm>,
+}
+
+impl SplitView {
+    pub(super) fn of((account, split): (AccountId, &Split)) -> Self {
+        let part = |part: &Part| PartForm {
+            to: part.to.0,
+            from: part.which.from.map(|day| day.to_string()),
+            until: part.which.until.map(|day| day.to_string()),
+            payee: part.which.payee.clone(),
+            memo: part.which.memo.clone(),
+            dimension: part.which.dimension.as_ref().map(|(name, value)| format!("{name}={value}")),
+            entries: part.which.entries.iter().cloned().collect(),
+        };
+        let parts = split.parts.iter().map(part).collect();
+        Self { account: account.0, ranked: split.ranked, parts }
+    }
+}
+
+impl PartForm {
+    fn parse(self) -> Result<Part, Problem> {
+        let said = |text: &Option<String>| text.clone().filter(|text| !text.is_empty());
+        let (from, until) = (said(&self.from), said(&self.until));
+        let dimension = self.dimension.filter(|text| !text.is_empty()).map(|text| {
+            let pair = text.split_once('=').map(|(n, v)| (n.to_owned(), v.to_owned()));
+            pair.ok_or_else(|| Problem::field("dimension", "write a dimension as name=value"))
+        });
+        let entries: BTreeSet<String> = self.entries.into_iter().collect();
+        let which = Which {
+            from: day("from", from.as_deref())?,
+            until: day("until", until.as_deref())?,
+            payee: self.payee.trim().to_owned(),
+            memo: self.memo.trim().to_owned(),
+            dimension: dimension.transpose()?,
+            entries,
+        };
+        Ok(Part { which, to: AccountId(self.to) })
+    }
+}
+
+/// What a split would do.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct HistoryView {
+    /// What to stage in the field `history` of the account.
+    value: String,
+    parts: Vec<TallyView>,
+    /// What no part takes, and stays.
+    left: TallyView,
+    /// Parts that would take the same lines.
+    overlaps: Vec<OverlapView>,
+    /// The account, and those that its history goes to.
+    sides: Vec<SideView>,
+    /// Whom the lines of the account are with, most lines first.
+    payees: Vec<String>,
+    /// The dimension values of its lines, as `name=value`.
+    dimensions: Vec<String>,
+}
+
+/// What lines add up to, with the latest of them.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct TallyView {
+    /// Which lines, in words.
+    which: String,
+    lines: u64,
+    net: String,
+    /// How many were cleared in a bank reconciliation.
+    cleared: u64,
+    years: Vec<MovedYear>,
+    sample: Vec<LineView>,
+}
+
+/// Two parts, by their places, that would take the same lines.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct OverlapView {
+    first: usize,
+    second: usize,
+    lines: u64,
+}
+
+/// An account on both sides.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct SideView {
+    account: i64,
+    years: Vec<SideYear>,
+}
+
+/// A fiscal year of an account on both sides.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct SideYear {
+    /// The last day of the year.
+    end: String,
+    today: String,
+    after: String,
+}
+
+/// Shows what a split of an account's history would do.
+#[utoipa::path(post, operation_id = "history_preview", path = "/api/books/{books}/accounts/{account}/history",
+    params(("books" = i64, Path), ("account" = i64, Path)), request_body = SplitForm,
+    responses((status = 200, body = HistoryView), (status = "4XX", body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, account)): Path<(i64, i64)>,
+    Json(form): Json<SplitForm>,
+) -> Result<Json<HistoryView>, Problem> {
+    let parts = form.parts.into_iter().map(PartForm::parse).collect::<Result<Vec<_>, _>>()?;
+    let split = Split { parts, ranked: form.ranked };
+    let account = AccountId(account);
+    let snapshot = app.snapshot(member).await?;
+    let today = &snapshot.today;
+    let dealt = app.store.deal(member, account, &split, SAMPLE).await?;
+    let told = preview(today, account, &split, &dealt.cuts);
+    let samples = Samples::read(&app, member, &dealt.samples, today).await?;
+    let words = split.parts.iter().map(|part| part.which.to_string());
+    let parts = words.zip(&told.parts).enumerate();
+    let parts = parts.map(|(at, (which, tally))| samples.tally(which, tally, Some(at), today));
+    let overlap = |(_, first, second, lines)| OverlapView { first, second, lines };
+    let mut payees: Vec<_> = dealt.payees.into_iter().filter(|(who, _)| !who.is_empty()).collect();
+    payees.sort_by(|a, b| b.1.cmp(&a.1).then_with(|| a.0.cmp(&b.0)));
+    let dimensions = dealt.dimensions.iter().flat_map(|text| dimension_pairs(text));
+    let dimensions: BTreeSet<_> =
+        dimensions.map(|(name, value)| format!("{name}={value}")).collect();
+    Ok(Json(HistoryView {
+        value: split.text(),
+        parts: parts.collect(),
+        left: samples.tally("no part takes them".to_owned(), &told.left, None, today),
+        overlaps: dealt.cuts.overlaps().map(overlap).collect(),
+        sides: told.sides.into_iter().map(|side| SideView::of(side, today)).collect(),
+        payees: payees.into_iter().take(PAYEES).map(|(who, _)| who).collect(),
+        dimensions: dimensions.into_iter().collect(),
+    }))
+}
+
+/// The latest lines of each part.
+struct Samples(BTreeMap<Option<usize>, Vec<LineView>>);
+
+impl Samples {
+    async fn read(
+        app: &App,
+        member: Member,
+        ids: &BTreeMap<Option<usize>, Vec<i64>>,
+        today: &Today,
+    ) -> Result<Self, Problem> {
+        let mut samples = BTreeMap::new();
+        for (part, ids) in ids {
+            let rows = app.store.lines(member, ids).await?;
+            let lines = rows.into_iter().map(|row| LineView::of(row, today.currency));
+            samples.insert(*part, lines.collect());
+        }
+        Ok(Self(samples))
+    }
+
+    fn tally(&self, which: String, tally: &Tally, part: Option<usize>, today: &Today) -> TallyView {
+        TallyView {
+            which,
+            lines: tally.lines(),
+            net: today.currency.format(tally.net()),
+            cleared: tally.cleared,
+            years: MovedYear::of(tally, today),
+            sample: self.0.get(&part).cloned().unwrap_or_default(),
+        }
+    }
+}
+
+impl SideView {
+    fn of(side: Side, today: &Today) -> Self {
+        let years = side.years.into_iter().map(|(start, (before, after))| SideYear {
+            end: today.calendar.last_day(start.year_end()).to_string(),
+            today: today.currency.format(before),
+            after: today.currency.format(after),
+        });
+        Self { account: side.account.0, years: years.collect() }
+    }
+}

@@ -1,0 +1,627 @@
+//! Renumbering: the numbering scheme of the books, what a rule proposes, the number map, and where a
+//! single code would stand.
+
+use super::plans::{PlanView, view};
+use crate::problem::RefusedField;
+use crate::session::In;
+use crate::state::off_thread;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, Query, State};
+use serde::{Deserialize, Serialize};
+use zf_core::chart::{Account, Chart, Class, Section};
+use zf_core::code::{Code, Interval};
+use zf_core::ids::AccountId;
+use zf_core::numbering::free::{examples, free_in_block, of_section, place, usual_tax};
+use zf_core::numbering::map::{Band, Map, Tick, map};
+use zf_core::numbering::pieces::{Deed, Piece, Side};
+use zf_core::numbering::preview::{changes, preview};
+use zf_core::numbering::rules::{Copying, Proposed, Rule, adding, copies, propose};
+use zf_core::numbering::schemes;
+use zf_core::numbering::scope::{Order, Scope};
+use zf_core::plan::{Change, Plan};
+use zf_core::policy::{Block, CodeFormat};
+use zf_core::rehearsal::report::FindingView;
+use zf_core::rehearsal::{Today, rehearse};
+use zf_store::people::Member;
+use zf_store::plans::Edit;
+
+/// A numbering scheme: the form of codes, and the blocks they belong to.
+#[derive(Serialize, Deserialize, utoipa::ToSchema)]
+pub(crate) struct SchemeForm {
+    /// In words: `4 digits`, `4-6 digits`, `1-12 characters`, or a picture such as `##-####`.
+    format: String,
+    blocks: Vec<BlockForm>,
+}
+
+/// A block of codes.
+#[derive(Serialize, Deserialize, utoipa::ToSchema)]
+pub(crate) struct BlockForm {
+    class: String,
+    /// The key of the section that it is kept for; none for all of the class.
+    section: Option<String>,
+    /// The codes, such as `5000 to 5999`.
+    codes: String,
+}
+
+/// The scheme of the books, and those it can start from.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct SchemeView {
+    scheme: SchemeForm,
+    starting: Vec<StartingScheme>,
+}
+
+/// A scheme that ships with the application.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StartingScheme {
+    name: &'static str,
+    about: &'static str,
+    scheme: SchemeForm,
+}
+
+impl SchemeForm {
+    fn of(format: CodeFormat, blocks: &[Block]) -> Self {
+        let block = |block: &Block| BlockForm {
+            class: block.class.key().to_owned(),
+            section: block.section.map(|section| section.key().to_owned()),
+            codes: block.codes.to_string(),
+        };
+        Self { format: format.to_string(), blocks: blocks.iter().map(block).collect() }
+    }
+
+    fn parse(&self) -> Result<(CodeFormat, Vec<Block>), Problem> {
+        let format = CodeFormat::parse(&self.format);
+        let format = format.map_err(|why| Problem::field("format", why))?;
+        let mut blocks = Vec::new();
+        for form in &self.blocks {
+            let refused = |why: String| Problem::field("blocks", format!("{}: {why}", form.codes));
+            let class = Class::from_key(&form.class)
+                .ok_or_else(|| refused(format!("there is no class {}", form.class)))?;
+            let section = match form.section.as_deref().filter(|key| !key.is_empty()) {
+                None => None,
+                Some(key) => {
+                    let of_class = |s: &Section| s.classes().contains(&class);
+                    let section = Section::from_key(key).filter(of_class);
+                    Some(section.ok_or_else(|| {
+                        refused(format!("{} has no section {key}", class.words()))
+                    })?)
+                }
+            };
+            let codes =
+                Interval::parse_list(&form.codes).map_err(|why| refused(why.to_string()))?;
+            blocks.extend(codes.into_iter().map(|codes| Block { class, section, codes }));
+        }
+        Ok((format, blocks))
+    }
+}
+
+/// Shows the numbering scheme of the books.
+#[utoipa::path(get, operation_id = "scheme_show", path = "/api/books/{books}/scheme", params(("books" = i64, Path)),
+    responses((status = 200, body = SchemeView), (status = "4XX", body = Problem)))]
+pub(crate) async fn scheme(
+    State(app): State<App>,
+    In(member): In,
+) -> Result<Json<SchemeView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let policy = &snapshot.today.policy;
+    let starting = schemes::starting().into_iter().map(|scheme| StartingScheme {
+        name: scheme.name,
+        about: scheme.about,
+        scheme: SchemeForm::of(scheme.format, &scheme.blocks),
+    });
+    let scheme = SchemeForm::of(policy.format, &policy.blocks);
+    Ok(Json(SchemeView { scheme, starting: starting.collect() }))
+}
+
+/// Lays another numbering scheme down. No code changes by it: it is what codes are judged by.
+#[utoipa::path(put, operation_id = "scheme_lay_down", path = "/api/books/{books}/scheme", params(("books" = i64, Path)),
+    request_body = SchemeForm, responses((status = 200, body = SchemeView), (status = "4XX", body = Problem)))]
+pub(crate) async fn lay_down(
+    State(app): State<App>,
+    In(member): In,
+    Json(form): Json<SchemeForm>,
+) -> Result<Json<SchemeView>, Problem> {
+    let (format, blocks) = form.parse()?;
+    app.store.lay_down_scheme(member, format, blocks).await?;
+    scheme(State(app), In(member)).await
+}
+
+/// Which accounts a rule is for; the one that is given counts.
+#[derive(Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum ScopeForm {
+    /// All rows.
+    All,
+    /// These rows.
+    Accounts(Vec<i64>),
+    /// A heading and all under it.
+    Under(i64),
+    /// All of a class.
+    Class(String),
+    /// Those whose codes lie in a stretch, such as `5000 to 5999`.
+    Codes(String),
+    /// Those whose code begins with each word, or whose name has it.
+    Words(String),
+}
+
+impl ScopeForm {
+    fn parse(self) -> Result<Scope, Problem> {
+        Ok(match self {
+            Self::All => Scope::All,
+            Self::Accounts(ids) => Scope::Accounts(ids.into_iter().map(AccountId).collect()),
+            Self::Under(heading) => Scope::Under(AccountId(heading)),
+            Self::Class(key) => Scope::Class(
+                Class::from_key(&key)
+                    .ok_or_else(|| Problem::field("scope", format!("there is no class {key}")))?,
+            ),
+            Self::Codes(text) => Scope::Codes(
+                Interval::parse_list(&text).map_err(|why| Problem::field("scope", why))?,
+            ),
+            Self::Words(words) => Scope::Words(words),
+        })
+    }
+}
+
+/// In which order rows get their codes.
+#[derive(Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum OrderForm {
+    /// As their codes stand.
+    Code,
+    /// By name within each heading.
+    Name,
+    /// The largest balance first within each heading.
+    Balance,
+}
+
+impl From<OrderForm> for Order {
+    fn from(form: OrderForm) -> Self {
+        match form {
+            OrderForm::Code => Self::Code,
+            OrderForm::Name => Self::Name,
+            OrderForm::Balance => Self::Balance,
+        }
+    }
+}
+
+/// A piece of a code, counted from one.
+#[derive(Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum PieceForm {
+    /// All of it.
+    Whole,
+    /// What stands between two separators.
+    Segment(usize),
+    /// So many characters from one on.
+    Characters { from: usize, count: usize },
+}
+
+/// What is done with a piece.
+#[derive(Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum DeedForm {
+    /// Another text in its place, where it reads so; wherever it reads nothing special, everywhere.
+    Replace { reads: String, with: String },
+    /// A text before it.
+    Insert(String),
+    /// It is gone.
+    Remove,
+    /// Zeros until it is so wide.
+    Pad {
+        width: usize,
+        /// Whether they stand in front.
+        front: bool,
+    },
+}
+
+/// How codes are made; the one that is given counts.
+#[derive(Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum RuleForm {
+    /// Counted up from a code.
+    Spread {
+        start: String,
+        step: u64,
+        /// Numbers left free below the rows of each heading.
+        gap: u64,
+        order: OrderForm,
+    },
+    /// Spread over the blocks of the scheme.
+    Fit {
+        /// As far as there is room when missing.
+        step: Option<u64>,
+        order: OrderForm,
+    },
+    /// Something is done to a piece of each code.
+    Rewrite { piece: PieceForm, deed: DeedForm },
+    /// Something stands before and behind each code.
+    Affix { prefix: String, suffix: String },
+}
+
+impl RuleForm {
+    fn parse(self) -> Result<Rule, Problem> {
+        Ok(match self {
+            Self::Spread { start, step, gap, order } => Rule::Spread {
+                start: Code::parse(&start).map_err(|why| Problem::field("start", why))?,
+                step,
+                gap,
+                order: order.into(),
+            },
+            Self::Fit { step, order } => Rule::Fit { step, order: order.into() },
+            Self::Rewrite { piece, deed } => Rule::Rewrite {
+                piece: match piece {
+                    PieceForm::Whole => Piece::Whole,
+                    PieceForm::Segment(n) => Piece::Segment(n),
+                    PieceForm::Characters { from, count } => Piece::Characters { from, count },
+                },
+                deed: match deed {
+                    DeedForm::Replace { reads, with } => Deed::Replace { reads, with },
+                    DeedForm::Insert(text) => Deed::Insert(text),
+                    DeedForm::Remove => Deed::Remove,
+                    DeedForm::Pad { width, front } => {
+                        Deed::Pad { width, side: if front { Side::Front } else { Side::Back } }
+                    }
+                },
+            },
+            Self::Affix { prefix, suffix } => Rule::Affix { prefix, suffix },
+        })
+    }
+}
+
+/// New accounts after existing ones.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct CopyingForm {
+    /// What names read where they differ.
+    reads: String,
+    /// What stands there in the new names.
+    with: String,
+}
+
+/// A rule for some accounts, on top of a plan.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct NumberingForm {
+    /// The draft; the chart as it stands when missing.
+    plan: Option<i64>,
+    /// The rule and whom it is for; only the map is drawn when missing.
+    rule: Option<ScopedRule>,
+}
+
+/// A rule for some accounts.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct ScopedRule {
+    scope: ScopeForm,
+    rule: RuleForm,
+    /// Make new accounts after these, in place of renumbering them.
+    copying: Option<CopyingForm>,
+}
+
+/// What a rule proposes, and what would come of it.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct NumberingView {
+    codes: Vec<ProposalView>,
+    refused: Vec<RefusedView>,
+    findings: Vec<FindingView>,
+    /// Accounts that would stand between others on the statements than today.
+    out_of_order: Vec<i64>,
+    /// Sum lines that follow, with what they add up now and then.
+    rewritten: Vec<RewrittenView>,
+    map: MapView,
+}
+
+/// A proposed code.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ProposalView {
+    /// The account, or the one that a new account is made after.
+    account: i64,
+    from: String,
+    to: String,
+    /// The name that a new account has.
+    name: Option<String>,
+    /// What is worth knowing of it.
+    note: String,
+}
+
+/// An account that gets no code.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct RefusedView {
+    account: i64,
+    reason: String,
+}
+
+/// A sum line that follows.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct RewrittenView {
+    label: String,
+    today: String,
+    after: String,
+}
+
+/// The line of codes.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MapView {
+    bands: Vec<BandView>,
+    ticks: Vec<TickView>,
+}
+
+/// A stretch of the line; all are drawn equally wide.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct BandView {
+    title: String,
+    first: String,
+    last: String,
+    /// How many codes there are.
+    room: u64,
+    today: usize,
+    after: usize,
+    /// The longest stretch of free codes after, such as `5600 to 5999`.
+    free: Option<String>,
+}
+
+/// A row on the line, from 0 to 1.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct TickView {
+    account: i64,
+    today: Option<f64>,
+    after: Option<f64>,
+    /// Outside its block today, and after.
+    stray: bool,
+    strays: bool,
+}
+
+impl MapView {
+    fn of(map: Map) -> Self {
+        let title = |band: &Band| match (band.section, band.class) {
+            (Some(section), _) => section.words().to_owned(),
+            (None, Some(class)) => class.words().to_owned(),
+            (None, None) => String::new(),
+        };
+        let band = |band: &Band| BandView {
+            title: title(band),
+            first: band.codes.first().to_string(),
+            last: band.codes.last().to_string(),
+            room: band.room,
+            today: band.today,
+            after: band.after,
+            free: band.free.as_ref().map(Interval::to_string),
+        };
+        let tick = |tick: &Tick| TickView {
+            account: tick.account.0,
+            today: tick.today,
+            after: tick.after,
+            stray: tick.stray,
+            strays: tick.strays,
+        };
+        Self {
+            bands: map.bands.iter().map(band).collect(),
+            ticks: map.ticks.iter().map(tick).collect(),
+        }
+    }
+}
+
+/// A rule as the core takes it.
+struct Asked {
+    scope: Scope,
+    rule: Rule,
+    copying: Option<Copying>,
+}
+
+impl ScopedRule {
+    fn parse(self) -> Result<Asked, Problem> {
+        let copying = self.copying.map(|form| Copying { reads: form.reads, with: form.with });
+        Ok(Asked { scope: self.scope.parse()?, rule: self.rule.parse()?, copying })
+    }
+}
+
+/// What is proposed, with the accounts that would be new.
+struct Answer {
+    proposed: Proposed,
+    added: Vec<Account>,
+}
+
+impl Answer {
+    /// Proposes on the chart as the plan would leave it; `first` is the identity of the first
+    /// account that would be new.
+    fn of(today: &Today, after: &Chart, asked: &Asked, first: Option<AccountId>) -> Self {
+        let proposed = propose(today, after, &asked.scope, &asked.rule);
+        let first = first.unwrap_or_else(|| after.next_id());
+        let copying = asked.copying.as_ref();
+        let added = copying.map(|copying| copies(after, &proposed, copying, first));
+        Self { proposed, added: added.unwrap_or_default() }
+    }
+
+    fn changes(&self, asked: &Asked) -> Vec<(AccountId, Change)> {
+        match asked.copying {
+            None => changes(&self.proposed).collect(),
+            Some(_) => adding(&self.added).collect(),
+        }
+    }
+}
+
+async fn plan_of(app: &App, member: Member, plan: Option<i64>) -> Result<Plan, Problem> {
+    Ok(match plan {
+        Some(id) => app.plan(member, id).await?.1,
+        None => Plan::default(),
+    })
+}
+
+/// Shows what a rule proposes and what would come of it, or only the number map.
+#[utoipa::path(post, operation_id = "numbering_preview", path = "/api/books/{books}/numbering",
+    params(("books" = i64, Path)), request_body = NumberingForm,
+    responses((status = 200, body = NumberingView), (status = "4XX", body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    In(member): In,
+    Json(form): Json<NumberingForm>,
+) -> Result<Json<NumberingView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let plan = plan_of(&app, member, form.plan).await?;
+    let asked = form.rule.map(ScopedRule::parse).transpose()?;
+    off_thread(move || Json(answer(&snapshot.today, &plan, asked.as_ref()))).await
+}
+
+fn answer(today: &Today, plan: &Plan, asked: Option<&Asked>) -> NumberingView {
+    let after = rehearse(today, plan).after;
+    let Some(asked) = asked else {
+        let map = MapView::of(map(&today.chart, &after, &today.policy));
+        let (codes, refused, findings) = (Vec::new(), Vec::new(), Vec::new());
+        let (out_of_order, rewritten) = (Vec::new(), Vec::new());
+        return NumberingView { codes, refused, findings, out_of_order, rewritten, map };
+    };
+    let answer = Answer::of(today, &after, asked, None);
+    let told = preview(today, plan, answer.changes(asked));
+    let new_names = answer.added.iter().map(|account| Some(account.name.clone()));
+    let names = new_names.chain(std::iter::repeat(None));
+    let codes = answer.proposed.codes.iter().zip(names).map(|(proposal, name)| {
+        let note = match &name {
+            Some(_) => String::new(),
+            None => note(today, &after, &told.rehearsal.after, proposal.account),
+        };
+        ProposalView {
+            account: proposal.account.0,
+            from: proposal.from.to_string(),
+            to: proposal.to.to_string(),
+            name,
+            note,
+        }
+    });
+    let rewritten = told.rehearsal.effects.rows.iter().filter_map(|row| {
+        let (before, after) = (row.before.as_ref()?, row.after.as_ref()?);
+        (before.intervals != after.intervals).then(|| RewrittenView {
+            label: after.label(),
+            today: Interval::format_list(&before.intervals),
+            after: Interval::format_list(&after.intervals),
+        })
+    });
+    let refused = answer.proposed.refused.iter();
+    NumberingView {
+        codes: codes.collect(),
+        refused: refused
+            .map(|r| RefusedView { account: r.account.0, reason: r.reason.clone() })
+            .collect(),
+        findings: told.findings.iter().map(FindingView::of).collect(),
+        out_of_order: told.out_of_order.iter().map(|id| id.0).collect(),
+        rewritten: rewritten.collect(),
+        map: MapView::of(map(&today.chart, &told.rehearsal.after, &today.policy)),
+    }
+}
+
+/// What is worth knowing of a code that changes.
+fn note(today: &Today, now: &Chart, then: &Chart, account: AccountId) -> String {
+    let (Some(now), Some(then)) = (now.get(account), then.get(account)) else {
+        return String::new();
+    };
+    let strays = |account: &Account| today.policy.missed_blocks(account).is_some();
+    match (now.code == then.code, strays(now), strays(then)) {
+        (true, ..) => "unchanged".to_owned(),
+        (_, true, false) => "comes into its block".to_owned(),
+        (_, false, true) => "leaves its block".to_owned(),
+        _ => String::new(),
+    }
+}
+
+/// Stages the new accounts that a rule makes after existing ones.
+#[utoipa::path(post, operation_id = "numbering_copy", path = "/api/books/{books}/plans/{plan}/copies",
+    params(("books" = i64, Path), ("plan" = i64, Path)), request_body = ScopedRule,
+    responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
+pub(crate) async fn copy(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+    Json(form): Json<ScopedRule>,
+) -> Result<Json<PlanView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let (_, plan) = app.plan(member, id).await?;
+    let asked = form.parse()?;
+    let after = rehearse(&snapshot.today, &plan).after;
+    let count = propose(&snapshot.today, &after, &asked.scope, &asked.rule).codes.len();
+    let first = app.store.take_account_ids(count).await?;
+    let answer = Answer::of(&snapshot.today, &after, &asked, Some(first));
+    if let Some(refused) = answer.proposed.refused.first() {
+        let reason = refused.reason.clone();
+        let account = Some(refused.account.0);
+        let field = "code".to_owned();
+        return Err(Problem::refused(vec![RefusedField { account, field, reason }]));
+    }
+    let edit = |(account, change): (AccountId, Change)| Edit {
+        account,
+        field: change.field(),
+        seen: None,
+        base: None,
+        change: Some(change),
+    };
+    let edits: Vec<Edit> = adding(&answer.added).map(edit).collect();
+    app.store.edit_plan(member, id, &edits).await?;
+    view(&app, member, id).await
+}
+
+/// Which code, and for what.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(crate) struct Sought {
+    /// The draft; the chart as it stands when missing.
+    plan: Option<i64>,
+    /// The code; the next free one is answered in any case.
+    code: Option<String>,
+    /// The account that is to have it.
+    account: Option<i64>,
+    /// The class, when it is not there yet.
+    class: Option<String>,
+    /// The key of its section.
+    section: Option<String>,
+}
+
+/// Where a code would stand.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct PlaceView {
+    /// Whether the code can be taken.
+    free: bool,
+    /// What is to be said of it, in a sentence.
+    says: String,
+    /// The next free code of the class and section.
+    next: Option<String>,
+    /// What belongs in the section, in a sentence.
+    about: &'static str,
+    /// Accounts of the same section, as examples of it.
+    neighbours: Vec<String>,
+    /// The tax code that most of them start with.
+    tax: Option<String>,
+}
+
+/// Says whether a code is free and where it would stand, and which one is free next.
+#[utoipa::path(get, operation_id = "numbering_place", path = "/api/books/{books}/codes",
+    params(("books" = i64, Path), Sought),
+    responses((status = 200, body = PlaceView), (status = "4XX", body = Problem)))]
+pub(crate) async fn code(
+    State(app): State<App>,
+    In(member): In,
+    Query(sought): Query<Sought>,
+) -> Result<Json<PlaceView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let today = &snapshot.today;
+    let plan = plan_of(&app, member, sought.plan).await?;
+    let after = rehearse(today, &plan).after;
+    let account = sought.account.and_then(|id| after.get(AccountId(id)));
+    let class = sought.class.as_deref().and_then(Class::from_key);
+    let class = class.or(account.map(|a| a.class)).unwrap_or(Class::Expense);
+    let section = sought.section.as_deref().and_then(Section::from_key);
+    let section = section.or(account.and_then(|a| a.section));
+    let next = free_in_block(&after, &today.policy, class, section);
+    let (free, says) = match sought.code.as_deref().map(Code::parse) {
+        None => (false, String::new()),
+        Some(Err(why)) => (false, why.to_string()),
+        Some(Ok(code)) => {
+            let at = place(&code, &after, &today.former, &today.policy, (class, section));
+            let own = at.bearer.is_some() && at.bearer.map(|a| a.id) == account.map(|a| a.id);
+            (at.objection.is_none() && (own || at.bearer.is_none()), at.sentence(own))
+        }
+    };
+    let own = of_section(&after, class, section);
+    Ok(Json(PlaceView {
+        free,
+        says,
+        next: next.map(|code| code.to_string()),
+        about: section.map_or(class.about(), Section::about),
+        neighbours: examples(&own).iter().map(|account| account.label()).collect(),
+        tax: usual_tax(&own),
+    }))
+}

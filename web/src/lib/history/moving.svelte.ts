@@ -1,0 +1,109 @@
+// The state of moving history: the parts as they are being said, and what the server says they do.
+import { createContext } from 'svelte';
+import { api, answer, sentence, type Schemas } from '../api/client';
+import type { BooksState } from '../books.svelte';
+
+export type Part = Schemas['PartForm'];
+export type Told = Schemas['HistoryView'];
+
+/** How long typing rests before it is asked what it does, in milliseconds. */
+const REST = 250;
+
+export const newPart = (): Part => ({ to: 0, payee: '', memo: '', entries: [] });
+
+export class MovingState {
+  readonly books: BooksState;
+  readonly account: number;
+  parts = $state<Part[]>([newPart()]);
+  ranked = $state(false);
+  /** The part that is being worked on. */
+  at = $state(0);
+  told = $state.raw<Told | null>(null);
+  problem = $state('');
+  #asked = 0;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+
+  /** Whether every part says where it goes. */
+  readonly complete = $derived(this.parts.length > 0 && this.parts.every((part) => part.to !== 0));
+  readonly lines = $derived(this.told?.parts.reduce((sum, part) => sum + part.lines, 0) ?? 0);
+  readonly staged = $derived.by(() => this.books.seen(this.account, 'history'));
+
+  /** Whether just this is staged. */
+  readonly settled = $derived(this.staged !== null && this.staged === this.told?.value);
+
+  constructor(books: BooksState, account: number) {
+    this.books = books;
+    this.account = account;
+    const split = books.plan?.splits.find((s) => s.account === account);
+    if (split) {
+      this.parts = split.parts.map((part) => ({ ...part, entries: [...part.entries] }));
+      this.ranked = split.ranked;
+    }
+    void this.#ask();
+  }
+
+  add(): void {
+    this.parts.push(newPart());
+    this.at = this.parts.length - 1;
+    this.changed();
+  }
+
+  remove(at: number): void {
+    this.parts.splice(at, 1);
+    if (this.parts.length === 0) this.parts.push(newPart());
+    this.at = Math.min(this.at, this.parts.length - 1);
+    this.changed();
+  }
+
+  /** Puts a part before the one above it; the order counts once it is ranked. */
+  raise(at: number): void {
+    const [part] = this.parts.splice(at, 1);
+    if (part) this.parts.splice(at - 1, 0, part);
+    this.at = at - 1;
+    this.changed();
+  }
+
+  /** Chooses the entry of a line by hand for the part that is worked on, or lets it go again. */
+  choose(entry: string): void {
+    const part = this.parts[this.at];
+    if (!part) return;
+    const chosen = part.entries.includes(entry);
+    part.entries = chosen ? part.entries.filter((e) => e !== entry) : [...part.entries, entry];
+    this.changed();
+  }
+
+  /** Asks anew what the parts do, once typing rests. */
+  changed(): void {
+    clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => void this.#ask(), REST);
+  }
+
+  async #ask(): Promise<void> {
+    const turn = ++this.#asked;
+    try {
+      const told = await answer(
+        api.POST('/api/books/{books}/accounts/{account}/history', {
+          params: { path: { books: this.books.id, account: this.account } },
+          body: { ranked: this.ranked, parts: $state.snapshot(this.parts) },
+        }),
+      );
+      if (turn !== this.#asked) return;
+      this.told = told;
+      this.problem = '';
+    } catch (error) {
+      if (turn === this.#asked) this.problem = sentence(error);
+    }
+  }
+
+  async stage(): Promise<void> {
+    await this.#ask();
+    if (this.problem || !this.told) return;
+    await this.books.edit([{ account: this.account, field: 'history', value: this.told.value }]);
+  }
+
+  async takeBack(): Promise<void> {
+    await this.books.edit([{ account: this.account, field: 'history', value: null }]);
+  }
+}
+
+export const [getMoving, setMoving] = createContext<MovingState>();

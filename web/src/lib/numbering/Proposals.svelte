@@ -1,0 +1,106 @@
+<!-- What a rule proposes, old beside new, and above it what has to be known of it. -->
+<script lang="ts">
+  import { count, plural } from '../figures';
+  import { getNumbering } from './numbering.svelte';
+
+  let { show }: { show: (account: number) => void } = $props();
+  const numbering = getNumbering();
+  const books = numbering.books;
+  const SHOWN = 200;
+  const FINDINGS = 6;
+  let shown = $state(SHOWN);
+  const told = $derived(numbering.told);
+  const outOfOrder = $derived(new Set(told?.out_of_order));
+  const isNew = (code: string, from: string) => code !== from;
+</script>
+
+{#if told}
+  {#each told.findings.slice(0, FINDINGS) as finding (finding.key)}
+    <p class="mb-2 leading-snug">
+      <b class={finding.severity === 'stop' ? 'text-error' : 'text-warning'}
+        >{finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.</b
+      >
+      {finding.sentence}
+      {#each finding.remedies.filter((way) => way.field === 'code' && way.value) as way (way.label)}
+        <span class="hint">{way.value} is free.</span>
+      {/each}
+    </p>
+  {/each}
+  {#if told.findings.length > FINDINGS}
+    <p class="hint mb-2">and {count(told.findings.length - FINDINGS)} more</p>
+  {/if}
+  {#if told.out_of_order.length}
+    <p class="mb-2 leading-snug">
+      <b class="text-warning">Order changes.</b>
+      {plural(told.out_of_order.length, 'account')} would stand between others on the statements than
+      today;
+      {told.out_of_order.length === 1 ? 'it is' : 'they are'} marked below.
+    </p>
+  {/if}
+  {#if told.rewritten.length}
+    <details class="mb-2">
+      <summary class="cursor-pointer"
+        ><b class="font-semibold">{plural(told.rewritten.length, 'sum line')}</b> will add up other codes,
+        for the same accounts.</summary
+      >
+      <ul class="mt-1">
+        {#each told.rewritten as sum (sum.label)}
+          <li class="border-rule border-b py-1">
+            {sum.label}: <span class="text-soft">{sum.today}</span> becomes
+            <b class="text-warning font-semibold">{sum.after}</b>
+          </li>
+        {/each}
+      </ul>
+    </details>
+  {/if}
+  {#each told.refused as refused (refused.account)}
+    <p class="mb-1 leading-snug">
+      <b class="text-error">No code</b> for {books.label(refused.account)}: {refused.reason}.
+    </p>
+  {/each}
+  {#if told.codes.length}
+    <table class="ledger mt-2">
+      <tbody>
+        {#each told.codes.slice(0, shown) as proposal (proposal.account)}
+          {@const changes = isNew(proposal.to, proposal.from)}
+          <tr>
+            <td class="text-soft w-20">
+              <button
+                class="cursor-pointer"
+                title="Show the row"
+                onclick={() => show(proposal.account)}>{proposal.from}</button
+              >
+            </td>
+            <td class="text-soft w-8">→</td>
+            <td class={['w-24', changes ? 'text-warning font-semibold' : 'text-soft']}
+              >{proposal.to}</td
+            >
+            <td
+              >{proposal.name ??
+                books.byId.get(proposal.account)?.name ??
+                books.label(proposal.account)}</td
+            >
+            <td class="hint num">
+              {[proposal.note, outOfOrder.has(proposal.account) && 'stands elsewhere']
+                .filter(Boolean)
+                .join(' · ')}
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    {#if told.codes.length > shown}
+      <button class="btn btn-sm btn-quiet mt-2" onclick={() => (shown += 1000)}
+        >Show more of {count(told.codes.length)}</button
+      >
+    {/if}
+  {:else if numbering.said}
+    <p class="text-soft py-3">The rule is for no row of the chart.</p>
+  {:else}
+    <p class="text-soft py-3">
+      Fill in the blanks of the rule, and every old code is shown beside its new one before anything
+      is staged. Drag over the upper line of the map to choose rows, click on the lower one to
+      choose where to number them.
+    </p>
+  {/if}
+{/if}

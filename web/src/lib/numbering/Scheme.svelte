@@ -1,0 +1,127 @@
+<!-- The numbering scheme of the books: the form of codes, and the blocks they belong to. -->
+<script lang="ts">
+  import X from '@lucide/svelte/icons/x';
+  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { getBooks } from '../books.svelte';
+  import { CLASSES, SECTIONS } from '../sheet/captions';
+  import Dialog from '../ui/Dialog.svelte';
+
+  let { close, laidDown }: { close: () => void; laidDown: () => void } = $props();
+  const books = getBooks();
+  const path = { params: { path: { books: books.id } } };
+  let view = $state.raw<Schemas['SchemeView'] | null>(null);
+  let format = $state('');
+  let blocks = $state<Schemas['BlockForm'][]>([]);
+  let problem = $state('');
+
+  function take(scheme: Schemas['SchemeForm']) {
+    format = scheme.format;
+    blocks = scheme.blocks.map((block) => ({ ...block, section: block.section ?? '' }));
+  }
+
+  async function load() {
+    try {
+      view = await answer(api.GET('/api/books/{books}/scheme', path));
+      take(view.scheme);
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+  void load();
+
+  async function layDown(event: SubmitEvent) {
+    event.preventDefault();
+    const body = {
+      format,
+      blocks: blocks.map((block) => ({ ...block, section: block.section || null })),
+    };
+    try {
+      await answer(api.PUT('/api/books/{books}/scheme', { ...path, body }));
+      laidDown();
+      close();
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+</script>
+
+<Dialog title="Numbering scheme" {close} wide>
+  <form onsubmit={layDown}>
+    <p class="text-soft mb-3">
+      What codes are judged by. Laying one down changes no account: what lies outside of its block
+      is noticed in the review, and rules can fit codes into the blocks.
+    </p>
+    <div class="mb-3 flex flex-wrap gap-2">
+      {#each view?.starting ?? [] as scheme (scheme.name)}
+        <button
+          type="button"
+          class="btn btn-sm btn-quiet"
+          title={scheme.about}
+          onclick={() => take(scheme.scheme)}>{scheme.name}</button
+        >
+      {/each}
+    </div>
+    <label class="mb-3 flex items-center gap-3">
+      Form of codes
+      <input class="input input-sm w-48" required placeholder="4 digits" bind:value={format} />
+      <span class="hint">4 digits, 4-6 digits, 1-12 characters, or a picture: ##-####</span>
+    </label>
+    <table class="ledger mb-2">
+      <thead><tr><th>Class</th><th>Section</th><th>Codes</th><th></th></tr></thead>
+      <tbody>
+        {#each blocks as block, n (block)}
+          <tr>
+            <td>
+              <select
+                class="select select-sm w-28"
+                aria-label="Class of block {n + 1}"
+                bind:value={block.class}
+              >
+                {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
+              </select>
+            </td>
+            <td>
+              <select
+                class="select select-sm w-56"
+                aria-label="Section of block {n + 1}"
+                bind:value={block.section}
+              >
+                <option value="">all of the class</option>
+                {#each SECTIONS[block.class] ?? [] as [key, words] (key)}
+                  <option value={key}>{words}</option>
+                {/each}
+              </select>
+            </td>
+            <td>
+              <input
+                class="input input-sm w-44"
+                required
+                placeholder="5000 to 5999"
+                aria-label="Codes of block {n + 1}"
+                bind:value={block.codes}
+              />
+            </td>
+            <td>
+              <button
+                type="button"
+                class="btn btn-xs btn-ghost"
+                aria-label="Remove block {n + 1}"
+                onclick={() => blocks.splice(n, 1)}><X size={13} /></button
+              >
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    {#if problem}<p class="text-error mb-2" role="alert">{problem}</p>{/if}
+    <div class="flex justify-between">
+      <button
+        type="button"
+        class="btn btn-sm btn-quiet"
+        onclick={() => blocks.push({ class: 'expense', section: '', codes: '' })}
+        >Another block</button
+      >
+      <button class="btn btn-primary">Lay it down</button>
+    </div>
+  </form>
+</Dialog>

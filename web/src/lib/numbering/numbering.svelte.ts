@@ -1,0 +1,176 @@
+// The state of renumbering: the rule as it is being said, for whom, and what comes of it.
+import { createContext } from 'svelte';
+import { api, answer, sentence, type Schemas } from '../api/client';
+import type { BooksState } from '../books.svelte';
+
+export type Told = Schemas['NumberingView'];
+export type ScopeKind = 'under' | 'accounts' | 'class' | 'codes' | 'words' | 'all';
+export type RuleKind = 'spread' | 'fit' | 'replace' | 'insert' | 'remove' | 'pad' | 'affix';
+export type Order = 'code' | 'name' | 'balance';
+
+/** How long typing rests before it is asked what it does, in milliseconds. */
+const REST = 200;
+
+export class NumberingState {
+  readonly books: BooksState;
+  scopeKind = $state<ScopeKind>('all');
+  heading = $state(0);
+  accounts = $state.raw<number[]>([]);
+  class = $state('expense');
+  codes = $state('');
+  words = $state('');
+  ruleKind = $state<RuleKind>('spread');
+  start = $state('');
+  step = $state(10);
+  gap = $state(0);
+  fitStep = $state<number | null>(null);
+  order = $state<Order>('code');
+  /** `whole`, `segment`, or `characters`. */
+  piece = $state<'whole' | 'segment' | 'characters'>('characters');
+  segment = $state(1);
+  from = $state(1);
+  count = $state(2);
+  reads = $state('');
+  text = $state('');
+  width = $state(6);
+  front = $state(false);
+  prefix = $state('');
+  suffix = $state('');
+  copying = $state(false);
+  nameReads = $state('');
+  nameWith = $state('');
+  told = $state.raw<Told | null>(null);
+  problem = $state('');
+  busy = $state(false);
+  #asked = 0;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+
+  readonly changing = $derived(this.told?.codes.filter(({ from, to }) => from !== to) ?? []);
+  readonly stops = $derived(this.told?.findings.filter((f) => f.severity === 'stop') ?? []);
+
+  constructor(books: BooksState) {
+    this.books = books;
+  }
+
+  /** Whether enough is said for the rule to be asked. */
+  readonly said = $derived.by(() => {
+    const scope = {
+      under: this.heading !== 0,
+      accounts: this.accounts.length > 0,
+      class: true,
+      codes: this.codes.trim() !== '',
+      words: this.words.trim() !== '',
+      all: true,
+    }[this.scopeKind];
+    const rule = {
+      spread: this.start.trim() !== '',
+      fit: true,
+      replace: this.text !== '' || this.reads !== '',
+      insert: this.text !== '',
+      remove: this.piece !== 'whole',
+      pad: this.width > 0,
+      affix: this.prefix !== '' || this.suffix !== '',
+    }[this.ruleKind];
+    return scope && rule;
+  });
+
+  #scope(): Schemas['ScopeForm'] {
+    switch (this.scopeKind) {
+      case 'under':
+        return { under: this.heading };
+      case 'accounts':
+        return { accounts: [...this.accounts] };
+      case 'class':
+        return { class: this.class };
+      case 'codes':
+        return { codes: this.codes };
+      case 'words':
+        return { words: this.words };
+      case 'all':
+        return 'all';
+    }
+  }
+
+  #rewrite(deed: Schemas['DeedForm']): Schemas['RuleForm'] {
+    const pieces: Record<typeof this.piece, Schemas['PieceForm']> = {
+      whole: 'whole',
+      segment: { segment: this.segment },
+      characters: { characters: { from: this.from, count: this.count } },
+    };
+    return { rewrite: { piece: pieces[this.piece], deed } };
+  }
+
+  #rule(): Schemas['RuleForm'] {
+    const { order } = this;
+    switch (this.ruleKind) {
+      case 'spread':
+        return { spread: { start: this.start, step: this.step || 1, gap: this.gap || 0, order } };
+      case 'fit':
+        return { fit: { step: this.fitStep || null, order } };
+      case 'replace':
+        return this.#rewrite({ replace: { reads: this.reads, with: this.text } });
+      case 'insert':
+        return this.#rewrite({ insert: this.text });
+      case 'remove':
+        return this.#rewrite('remove');
+      case 'pad':
+        return this.#rewrite({ pad: { width: this.width || 0, front: this.front } });
+      case 'affix':
+        return { affix: { prefix: this.prefix, suffix: this.suffix } };
+    }
+  }
+
+  #scoped(): Schemas['ScopedRule'] {
+    const copying = this.copying ? { reads: this.nameReads, with: this.nameWith } : null;
+    return { scope: this.#scope(), rule: this.#rule(), copying };
+  }
+
+  /** Asks anew what the rule does, once typing rests. */
+  changed(): void {
+    clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => void this.ask(), REST);
+  }
+
+  async ask(): Promise<void> {
+    const turn = ++this.#asked;
+    const rule = this.said ? this.#scoped() : null;
+    try {
+      const told = await answer(
+        api.POST('/api/books/{books}/numbering', {
+          params: { path: { books: this.books.id } },
+          body: { plan: this.books.plan?.id ?? null, rule },
+        }),
+      );
+      if (turn !== this.#asked) return;
+      this.told = told;
+      this.problem = '';
+    } catch (error) {
+      if (turn === this.#asked) this.problem = sentence(error);
+    }
+  }
+
+  /** Stages the codes that change, or the new accounts. */
+  async stage(): Promise<void> {
+    this.busy = true;
+    try {
+      if (this.copying) {
+        await this.books.copy(this.#scoped());
+        this.copying = false;
+      } else {
+        const edits = this.changing.map(({ account, to }) => ({
+          account,
+          field: 'code' as const,
+          value: to,
+        }));
+        await this.books.edit(edits);
+      }
+      await this.ask();
+    } catch (error) {
+      this.problem = sentence(error);
+    } finally {
+      this.busy = false;
+    }
+  }
+}
+
+export const [getNumbering, setNumbering] = createContext<NumberingState>();

@@ -1,0 +1,133 @@
+<!-- A new account or heading: what belongs where, which code is free, and what it starts with. -->
+<script lang="ts">
+  import { api, answer, sentence, type Schemas } from '../api/client';
+  import Dialog from '../ui/Dialog.svelte';
+  import { CLASSES, SECTIONS } from './captions';
+  import { getSheet } from './sheet.svelte';
+
+  const sheet = getSheet();
+  const books = sheet.books;
+  const close = () => (sheet.asked = null);
+  const row = sheet.current;
+  const headings = $derived(sheet.all.filter((row) => row.kind === 'heading'));
+  const sectionOf = (words: string | null | undefined, of: string) =>
+    SECTIONS[of]?.find(([, said]) => said === words)?.[0] ?? '';
+  // Starts from the row under the cursor, or from what stands under it.
+  const near = sheet.all.find((other) => other.parent === row?.id && other.section) ?? row;
+  const of = row?.class || 'expense';
+  let code = $state('');
+  let name = $state('');
+  let kind = $state('account');
+  let classOf = $state(of);
+  let section = $state(sectionOf(near?.section, of));
+  let under = $state(String((row?.kind === 'heading' ? row.id : row?.parent) ?? ''));
+  let tax = $state<string | null>(null);
+  let description = $state('');
+  let place = $state.raw<Schemas['PlaceView'] | null>(null);
+  let problem = $state('');
+  let asked = 0;
+
+  async function ask(wanted: { code: string; class: string; section: string }) {
+    const turn = ++asked;
+    const query = {
+      plan: books.plan?.id,
+      code: wanted.code.trim() || undefined,
+      class: wanted.class,
+      section: wanted.section || undefined,
+    };
+    const params = { path: { books: books.id }, query };
+    const told = await answer(api.GET('/api/books/{books}/codes', { params }));
+    if (turn === asked) place = told;
+  }
+  $effect(() => void ask({ code, class: classOf, section }));
+
+  async function add(event: SubmitEvent) {
+    event.preventDefault();
+    try {
+      await books.add({
+        code,
+        name,
+        kind,
+        class: classOf,
+        section: section || null,
+        parent: Number(under) || null,
+        tax: (tax ?? place?.tax) || null,
+        description: description || null,
+      });
+      close();
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+</script>
+
+<Dialog title="Add to the chart" {close} wide>
+  <form class="grid grid-cols-[6rem_1fr] items-center gap-x-3 gap-y-2.5" onsubmit={add}>
+    <label for="add-class">Class</label>
+    <div class="flex gap-2">
+      <select
+        id="add-class"
+        class="select w-36"
+        bind:value={classOf}
+        onchange={() => (section = '')}
+      >
+        {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
+      </select>
+      <select id="add-section" class="select grow" aria-label="Section" bind:value={section}>
+        <option value="">no section</option>
+        {#each SECTIONS[classOf] ?? [] as [key, words] (key)}<option value={key}>{words}</option
+          >{/each}
+      </select>
+    </div>
+    <p class="hint col-start-2 -mt-1 min-h-8 leading-snug">
+      {place?.about}
+      {#if place?.neighbours.length}For example {place.neighbours.join(', ')}.{/if}
+    </p>
+    <label for="add-code">Code</label>
+    <div class="flex items-center gap-2">
+      <!-- svelte-ignore a11y_autofocus -->
+      <input id="add-code" class="input w-32" required autofocus bind:value={code} />
+      {#if place?.next && code.trim() !== place.next}
+        <button
+          type="button"
+          class="btn btn-sm btn-quiet"
+          onclick={() => (code = place?.next ?? '')}>Next free: {place.next}</button
+        >
+      {/if}
+      <span class={['text-xs', code.trim() && place && !place.free ? 'text-error' : 'text-soft']}
+        >{code.trim() ? place?.says : ''}</span
+      >
+    </div>
+    <label for="add-name">Name</label>
+    <input id="add-name" class="input w-full" required bind:value={name} />
+    <label for="add-kind">Row</label>
+    <select id="add-kind" class="select w-full" bind:value={kind}>
+      <option value="account">account, takes journal lines</option>
+      <option value="heading">heading, other rows stand under it</option>
+    </select>
+    <label for="add-parent">Heading</label>
+    <select id="add-parent" class="select w-full" bind:value={under}>
+      <option value="">none</option>
+      {#each headings as row (row.id)}<option value={String(row.id)}>{row.code} {row.name}</option
+        >{/each}
+    </select>
+    {#if kind === 'account'}
+      <label for="add-tax">Tax code</label>
+      <input
+        id="add-tax"
+        class="input w-32"
+        value={tax ?? place?.tax ?? ''}
+        oninput={(event) => (tax = event.currentTarget.value)}
+      />
+    {/if}
+    <label for="add-description">What for</label>
+    <input
+      id="add-description"
+      class="input w-full"
+      placeholder="shown wherever an account is picked"
+      bind:value={description}
+    />
+    {#if problem}<p class="text-error col-start-2" role="alert">{problem}</p>{/if}
+    <button class="btn btn-primary col-start-2 justify-self-end">Stage the new row</button>
+  </form>
+</Dialog>

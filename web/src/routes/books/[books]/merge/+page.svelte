@@ -1,0 +1,65 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import { getBooks } from '$lib/books.svelte';
+  import Merge from '$lib/merge/Merge.svelte';
+  import { MergingState } from '$lib/merge/merging.svelte';
+  import Hem from '$lib/plan/Hem.svelte';
+  import { getSheet } from '$lib/sheet/sheet.svelte';
+  import Dialog from '$lib/ui/Dialog.svelte';
+  import Picker from '$lib/ui/Picker.svelte';
+
+  const books = getBooks();
+  const sheet = getSheet();
+  const merging = new MergingState(books);
+  const query = $derived(page.url.searchParams);
+  const accounts = $derived((query.get('accounts') ?? '').split(',').map(Number).filter(Boolean));
+  const survivor = $derived(Number(query.get('into')) || undefined);
+  let adding = $state(false);
+  const others = $derived(
+    sheet.all.filter(
+      (row) =>
+        row.kind === 'account' &&
+        row.status === 'active' &&
+        !row.added &&
+        !accounts.includes(row.id),
+    ),
+  );
+  $effect(() => void merging.load(accounts, survivor));
+
+  async function show(account: number) {
+    sheet.reveal(account);
+    await goto(`/books/${books.id}/chart`);
+  }
+
+  async function add(account: number) {
+    adding = false;
+    await goto(`/books/${books.id}/merge?accounts=${[...accounts, account].join(',')}`);
+  }
+
+  async function key(event: KeyboardEvent) {
+    const elsewhere =
+      event.target instanceof Element && event.target.closest('button, a, dialog, select');
+    if (event.key === 'Enter' && !elsewhere) await merging.stage();
+    if (event.key === 'Escape' && !elsewhere) await show(accounts[0] ?? 0);
+  }
+</script>
+
+<svelte:window onkeydown={key} />
+<main class="paper min-h-0 grow overflow-auto rounded-b-none! px-9 py-6">
+  <div class="mb-4 flex items-baseline gap-4">
+    <h1 class="text-2xl">Merge accounts</h1>
+    <p class="text-soft grow">
+      Lines are not rewritten: they keep the code they were posted under, and stand under the
+      account that stays. Pick what is kept of each.
+    </p>
+    <button class="btn btn-sm btn-quiet" onclick={() => (adding = true)}>Another account…</button>
+  </div>
+  <Merge {merging} {show} />
+</main>
+<Hem />
+{#if adding}
+  <Dialog title="Which account as well?" close={() => (adding = false)}>
+    <Picker rows={others} label="Account to merge as well" choose={(row) => add(row.id)} />
+  </Dialog>
+{/if}
