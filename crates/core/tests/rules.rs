@@ -61,9 +61,9 @@ rules! {
     history_may_move_to_a_new_account: "777 fate add; 777 code 5045; 777 name Gas; 777 class expense; 777 section cost_of_sales; 5030 history to 777" => [];
     history_may_move_where_another_account_merges: "5030 history to 5020; 5020 fate merge:5010" => [];
     what_moved_away_may_be_archived: "1050 history to 2010; 5020 history to 5010; 5020 fate archive" => ["(move_nothing)"];
-    history_cannot_go_to_a_heading: "5030 history to 6000" => ["move_nowhere"];
-    history_cannot_go_to_a_retired_account: "5030 history to 6020" => ["move_nowhere"];
-    history_cannot_go_nowhere: "5030 history to 4711" => ["move_nowhere"];
+    history_cannot_go_to_a_heading: "5030 history to 6000" => ["move_nowhere", "(sum_edge)"];
+    history_cannot_go_to_a_retired_account: "5030 history to 6020" => ["move_nowhere", "(sum_edge)"];
+    history_cannot_go_nowhere: "5030 history to 4711" => ["move_nowhere", "(sum_edge)"];
     history_cannot_stay: "5030 history to 5030" => ["move_nowhere"];
     history_cannot_go_where_its_account_is_merged_to: "5030 history to 5010; 5010 fate merge:5030" => ["move_nowhere"];
     parts_must_not_overlap: "5010 history to 5030, until 2025-01-31 | to 5040, entry 1" => ["move_overlap", "(move_nothing)"];
@@ -71,9 +71,10 @@ rules! {
     a_part_that_takes_nothing_is_a_caution: "5010 history to 5030, payee Nobody" => ["(move_nothing)"];
     reconciled_lines_stop: "1020 history to 1050" => ["move_bank_cleared", "(move_caption)", "(move_control)"];
     other_currencies_stop: "1050 history to 1030; 1010 history to 1030" => ["move_currency", "(move_nothing)"];
-    another_section_is_a_caution: "5030 history to 6010" => ["(move_caption)"];
-    another_statement_in_closed_years_stops: "5020 history to 1050" => ["move_across"];
-    another_statement_this_year_is_a_caution: "5030 history to 1050" => ["(move_caption)"];
+    another_section_is_a_caution: "5030 history to 6010" => ["(move_caption)", "(sum_edge)"];
+    another_statement_in_closed_years_stops: "5020 history to 1050" => ["move_across", "(sum_edge)"];
+    another_statement_this_year_is_a_caution: "5030 history to 1050" => ["(move_caption)", "(sum_edge)"];
+    history_that_leaves_a_sum_line_is_a_caution: "5010 history to 6020, from 2026-01-01; 6020 fate restore; 6020 section cost_of_sales" => ["(sum_edge)"];
 
     settings_may_change: "5040 description For the shed; 5040 tax T9; 1050 role inventory" => [];
     what_was_never_used_may_become_a_heading: "5040 kind heading" => [];
@@ -120,8 +121,12 @@ rules! {
 fn locked_periods_keep_their_history_too() {
     let mut today = railway();
     today.locked = Some(books::period(date!(2025 - 12 - 31)));
-    assert_eq!(raised(&today, "5010 history to 6010"), ["locked_total", "(move_caption)"]);
-    assert_eq!(raised(&today, "5010 history to 6010, from 2026-01-01"), ["(move_caption)"]);
+    assert_eq!(
+        raised(&today, "5010 history to 6010"),
+        ["locked_total", "(move_caption)", "(sum_edge)"]
+    );
+    let later = raised(&today, "5010 history to 6010, from 2026-01-01");
+    assert_eq!(later, ["(move_caption)", "(sum_edge)"]);
 }
 
 #[test]

@@ -2,10 +2,12 @@
 //! accounts as before.
 
 use super::Matter;
+use crate::activity::Figures;
 use crate::chart::{Account, Kind};
 use crate::code::{Code, CodeKey, Interval};
-use crate::ids::AccountId;
+use crate::ids::{AccountId, ById};
 use crate::plan::Field;
+use crate::rehearsal::Moved;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use std::collections::{BTreeSet, HashSet};
 
@@ -38,6 +40,8 @@ pub(super) fn follow(
 /// The posting accounts After in the order of their codes.
 struct Row<'a> {
     accounts: Vec<(CodeKey, &'a Account)>,
+    /// What accounts add up to After, when history moves other than by merges.
+    figures: Option<ById<Figures>>,
 }
 
 impl<'a> Row<'a> {
@@ -45,7 +49,8 @@ impl<'a> Row<'a> {
         let live = matter.after.live().filter(|account| account.is_posting());
         let mut accounts: Vec<_> = live.map(|account| (account.code.key(), account)).collect();
         accounts.sort_by(|a, b| a.0.cmp(&b.0));
-        Self { accounts }
+        let figures = matter.plan.splits().next().map(|_| matter.figures_after());
+        Self { accounts, figures }
     }
 
     fn inside(&self, intervals: &[Interval]) -> BTreeSet<AccountId> {
@@ -66,7 +71,7 @@ fn follow_one(
     };
     let posting = matter.today.chart.live().filter(|account| account.is_posting());
     let members: HashSet<AccountId> = posting.filter(|a| within(a)).map(|a| a.id).collect();
-    note_crossing_merges(matter, sum, &members, found);
+    note_crossing(matter, row, sum, &members, found);
     // Accounts that the plan adds may fall inside or not; all others stay where they were.
     let added = |id: &AccountId| matter.today.chart.get(*id).is_none();
     let exact = |intervals: &[Interval]| {
@@ -116,29 +121,44 @@ fn rewrite(
     intervals.filter_map(|(a, b)| Interval::new(a.clone(), b.clone()).ok()).collect()
 }
 
-fn note_crossing_merges(
+/// Merges, and parts of histories, that go in or out of a sum line: both of its figures are said.
+fn note_crossing(
     matter: &Matter<'_>,
+    row: &Row<'_>,
     sum: &Account,
     members: &HashSet<AccountId>,
     found: &mut Findings<'_>,
 ) {
-    let net = |id: AccountId| {
-        matter
-            .today
-            .chart
-            .get(id)
-            .map_or(0, |a| crate::trial_balance::balance(a, &matter.figures(id)))
+    let of = |id: AccountId, figures: &Figures| {
+        let account = matter.today.chart.get(id).or_else(|| matter.after.get(id));
+        account.map_or(0, |account| crate::trial_balance::balance(account, figures))
     };
+    let net = |id: AccountId| of(id, &matter.figures(id));
     let before: i128 = members.iter().map(|id| net(*id)).sum();
     let mut after = before;
-    let mut crossing = Vec::new();
+    let mut crossing = BTreeSet::new();
     for (&from, &to) in matter.merges {
         match (members.contains(&from), members.contains(&to)) {
             (true, false) => after -= net(from),
             (false, true) => after += net(from),
             _ => continue,
         }
-        crossing.push(from);
+        crossing.insert(from);
+    }
+    if let Some(figures) = &row.figures {
+        // An account that the plan adds is inside where its code is.
+        let added = matter.after.live().filter(|account| {
+            let key = account.code.key();
+            matter.today.chart.get(account.id).is_none()
+                && sum.intervals.iter().any(|interval| interval.contains(&key))
+        });
+        let inside: HashSet<AccountId> =
+            members.iter().copied().chain(added.map(|account| account.id)).collect();
+        let crosses = |moved: &&Moved| {
+            moved.tally.lines() > 0 && inside.contains(&moved.from) != inside.contains(&moved.to)
+        };
+        crossing.extend(matter.draft.moved.iter().filter(crosses).map(|moved| moved.from));
+        after = inside.iter().filter_map(|id| Some(of(*id, figures.get(id)?))).sum();
     }
     if crossing.is_empty() {
         return;
@@ -150,6 +170,6 @@ fn note_crossing_merges(
     } else {
         format!("{label} would change from {} to {}", say(before), say(after))
     };
-    let sentence = format!("{what}: a merge takes {names} across its edge.");
+    let sentence = format!("{what}: history of {names} goes across its edge.");
     found.raise(Rule::SumEdge, std::iter::once(sum.id).chain(crossing), sentence, []);
 }
