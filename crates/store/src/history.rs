@@ -4,12 +4,13 @@
 use crate::ids::{Counter, take};
 use crate::people::Member;
 use crate::stored_line::StoredLine;
+use crate::totals::{self, StrandShares};
 use crate::{Store, StoreError, books, pause};
 use futures_util::TryStreamExt;
 use sqlx::PgConnection;
 use std::collections::{BTreeMap, BTreeSet};
 use time::Date;
-use zf_core::activity::{Share, Shares};
+use zf_core::activity::{Shares, Slot};
 use zf_core::history::cut::{Cuts, Cutter};
 use zf_core::history::{Line, Split};
 use zf_core::ids::{AccountId, BooksId, StrandId};
@@ -206,12 +207,19 @@ pub(crate) async fn carve(
             .await?;
             pause::point().await;
             written.lines += i64::try_from(moved.rows_affected()).map_err(StoreError::damaged)?;
-            written.totals += write_totals(tx, books, carved, &part.shares).await?;
-            written.totals += take_off(tx, books, *strand, &part.shares, &carving.left).await?;
+            written.totals += totals::add(tx, books, &on(carved, &part.shares)).await?;
+            // What then is left must be what was predicted from the lines, or the proof fails.
+            let last = |(_, slot): &(i64, Slot)| carving.left.get(slot).map(|share| share.last);
+            let gone = on(*strand, &part.shares);
+            written.totals += totals::take_off(tx, books, &gone, last).await?;
             part.carved = Some(carved);
         }
     }
     Ok(written)
+}
+
+fn on(strand: StrandId, shares: &Shares) -> StrandShares {
+    shares.iter().map(|(slot, share)| ((strand.0, *slot), *share)).collect()
 }
 
 /// How many rows of the journal an application wrote.
@@ -219,123 +227,6 @@ pub(crate) async fn carve(
 pub(crate) struct Written {
     pub(crate) lines: i64,
     pub(crate) totals: i64,
-}
-
-/// Totals as they are handed to PostgreSQL, a column each.
-struct Columns {
-    periods: Vec<i32>,
-    currencies: Vec<String>,
-    amounts: [Vec<i64>; 6],
-    digests: Vec<String>,
-}
-
-impl Columns {
-    fn of(shares: &Shares) -> Result<Self, StoreError> {
-        let column = |f: &dyn Fn(&Share) -> i128| -> Result<Vec<i64>, StoreError> {
-            shares.values().map(|s| i64::try_from(f(s)).map_err(StoreError::damaged)).collect()
-        };
-        Ok(Self {
-            periods: shares.keys().map(|slot| slot.period.0).collect(),
-            currencies: shares.keys().map(|slot| slot.currency.to_string()).collect(),
-            amounts: [
-                column(&|s| s.totals.debit)?,
-                column(&|s| s.totals.credit)?,
-                column(&|s| s.totals.foreign_debit)?,
-                column(&|s| s.totals.foreign_credit)?,
-                column(&|s| s.totals.lines.into())?,
-                column(&|s| s.cleared.into())?,
-            ],
-            digests: shares.values().map(|s| s.totals.digest.to_string()).collect(),
-        })
-    }
-}
-
-async fn write_totals(
-    tx: &mut PgConnection,
-    books: BooksId,
-    strand: StrandId,
-    shares: &Shares,
-) -> Result<i64, StoreError> {
-    let Columns { periods, currencies, amounts, digests } = Columns::of(shares)?;
-    let [debit, credit, foreign_debit, foreign_credit, lines, cleared] = &amounts;
-    let last: Vec<Date> = shares.values().map(|share| share.last).collect();
-    let written = sqlx::query!(
-        "INSERT INTO strand_total (books_id, strand_id, period, currency, debit, credit, foreign_debit,
-                                   foreign_credit, lines, digest, last_date, cleared)
-         SELECT $1, $2, n.period, n.currency, n.debit, n.credit, n.foreign_debit, n.foreign_credit,
-                n.lines, n.digest::numeric, n.last_date, n.cleared
-         FROM unnest($3::integer[], $4::text[], $5::bigint[], $6::bigint[], $7::bigint[], $8::bigint[],
-                     $9::bigint[], $10::text[], $11::date[], $12::bigint[])
-              AS n (period, currency, debit, credit, foreign_debit, foreign_credit, lines, digest,
-                    last_date, cleared)",
-        books.0,
-        strand.0,
-        &periods,
-        &currencies,
-        debit,
-        credit,
-        foreign_debit,
-        foreign_credit,
-        lines,
-        &digests,
-        &last,
-        cleared,
-    )
-    .execute(&mut *tx)
-    .await?;
-    pause::point().await;
-    i64::try_from(written.rows_affected()).map_err(StoreError::damaged)
-}
-
-/// Takes what a part adds up to off the totals of the strand it was carved from. What then is left
-/// must be what was predicted from the lines, or the proof fails.
-async fn take_off(
-    tx: &mut PgConnection,
-    books: BooksId,
-    strand: StrandId,
-    shares: &Shares,
-    left: &Shares,
-) -> Result<i64, StoreError> {
-    let Columns { periods, currencies, amounts, digests } = Columns::of(shares)?;
-    let [debit, credit, foreign_debit, foreign_credit, lines, cleared] = &amounts;
-    let last: Vec<Option<Date>> =
-        shares.keys().map(|slot| left.get(slot).map(|share| share.last)).collect();
-    let changed = sqlx::query!(
-        "UPDATE strand_total t SET debit = t.debit - n.debit, credit = t.credit - n.credit,
-                foreign_debit = t.foreign_debit - n.foreign_debit,
-                foreign_credit = t.foreign_credit - n.foreign_credit, lines = t.lines - n.lines,
-                digest = t.digest - n.digest::numeric, last_date = COALESCE(n.last_date, t.last_date),
-                cleared = t.cleared - n.cleared
-         FROM unnest($3::integer[], $4::text[], $5::bigint[], $6::bigint[], $7::bigint[], $8::bigint[],
-                     $9::bigint[], $10::text[], $11::date[], $12::bigint[])
-              AS n (period, currency, debit, credit, foreign_debit, foreign_credit, lines, digest,
-                    last_date, cleared)
-         WHERE t.books_id = $1 AND t.strand_id = $2 AND t.period = n.period AND t.currency = n.currency",
-        books.0,
-        strand.0,
-        &periods,
-        &currencies,
-        debit,
-        credit,
-        foreign_debit,
-        foreign_credit,
-        lines,
-        &digests,
-        &last as &[Option<Date>],
-        cleared,
-    )
-    .execute(&mut *tx)
-    .await?;
-    pause::point().await;
-    let emptied = sqlx::query!(
-        "DELETE FROM strand_total WHERE books_id = $1 AND strand_id = $2 AND lines = 0",
-        books.0,
-        strand.0
-    )
-    .execute(&mut *tx)
-    .await?;
-    pause::point().await;
-    i64::try_from(changed.rows_affected() + emptied.rows_affected()).map_err(StoreError::damaged)
 }
 
 /// Carved parts whose lines, read anew, are not as many or do not add up to what their totals say.

@@ -23,6 +23,7 @@ pub mod review;
 mod stored_line;
 pub mod taking_back;
 pub mod today;
+mod totals;
 pub mod trail;
 mod trial;
 pub mod uploads;

@@ -42,6 +42,13 @@ pub struct Edit {
     pub change: Option<Change>,
 }
 
+impl Edit {
+    /// An edit of an account that a plan adds, which nobody has seen yet.
+    pub fn adding(account: AccountId, change: Change) -> Self {
+        Self { account, field: change.field(), seen: None, base: None, change: Some(change) }
+    }
+}
+
 /// Somebody else staged another value since the person looked.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Conflict {

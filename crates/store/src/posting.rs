@@ -4,12 +4,13 @@
 use crate::books::Books;
 use crate::ids::{Counter, take};
 use crate::jobs::{Phase, Progress};
+use crate::totals::{self, StrandShares};
 use crate::{Store, StoreError, pause};
 use sqlx::postgres::PgCopyIn;
 use sqlx::{PgConnection, PgPool};
-use std::collections::{BTreeMap, BTreeSet, HashMap};
+use std::collections::{BTreeSet, HashMap};
 use time::Date;
-use zf_core::activity::{Slot, Totals};
+use zf_core::activity::{Share, Slot};
 use zf_core::chart::Chart;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::intake::journal::{Entries, NewLine};
@@ -19,13 +20,6 @@ const PIECE: usize = 1 << 20;
 
 /// After how many lines it is told how far things are.
 const STEP: i64 = 4_096;
-
-/// Totals to be added to a strand, with the latest date and the cleared lines.
-struct Addition {
-    totals: Totals,
-    last: Date,
-    cleared: i64,
-}
 
 /// What entries are posted with.
 pub(crate) struct Posting<'a> {
@@ -57,7 +51,7 @@ impl Posting<'_> {
             strands,
             dates,
             first_entry,
-            additions: BTreeMap::new(),
+            additions: StrandShares::new(),
             cleared: Vec::new(),
         };
         let mut rows = CopyIn::begin(connection, LINES, LINE_NULLS).await?;
@@ -77,7 +71,8 @@ impl Posting<'_> {
         }
         marks.finish().await?;
         pause::point().await;
-        add_totals(connection, books, &lines.additions).await
+        totals::add(connection, books, &lines.additions).await?;
+        Ok(())
     }
 
     /// Writes the entries; their dates are returned in their order.
@@ -113,7 +108,7 @@ struct Lines<'a> {
     /// Of the entries.
     dates: Vec<Date>,
     first_entry: i64,
-    additions: BTreeMap<(i64, Slot), Addition>,
+    additions: StrandShares,
     /// The lines that are cleared.
     cleared: Vec<i64>,
 }
@@ -158,14 +153,8 @@ impl Lines<'_> {
             period: self.books.calendar.period_of(date),
             currency: line.foreign.map_or(self.books.currency, |(_, currency)| currency),
         };
-        let addition = self.additions.entry((strand, slot)).or_insert(Addition {
-            totals: Totals::default(),
-            last: date,
-            cleared: 0,
-        });
-        addition.totals += Totals::of_line(&line.content(id, entry, date));
-        addition.last = addition.last.max(date);
-        addition.cleared += i64::from(line.cleared);
+        let share = Share::of_line(&line.content(id, entry, date), line.cleared);
+        self.additions.entry((strand, slot)).and_modify(|sum| *sum += share).or_insert(share);
         Ok(())
     }
 }
@@ -215,53 +204,6 @@ async fn open_strands(
     .fetch_all(connection)
     .await?;
     Ok(open.into_iter().map(|row| (AccountId(row.id), row.strand)).collect())
-}
-
-/// Adds to the totals in the order of their keys, so that two postings never wait for each other
-/// in a circle.
-async fn add_totals(
-    connection: &mut PgConnection,
-    books: BooksId,
-    additions: &BTreeMap<(i64, Slot), Addition>,
-) -> Result<(), StoreError> {
-    let column = |f: &dyn Fn(&Addition) -> i128| -> Result<Vec<i64>, StoreError> {
-        additions.values().map(|a| i64::try_from(f(a)).map_err(StoreError::damaged)).collect()
-    };
-    sqlx::query!(
-        "INSERT INTO strand_total (books_id, strand_id, period, currency, debit, credit, foreign_debit,
-                                   foreign_credit, lines, digest, last_date, cleared)
-         SELECT $1, n.strand, n.period, n.currency, n.debit, n.credit, n.foreign_debit, n.foreign_credit,
-                n.lines, n.digest::numeric, n.last_date, n.cleared
-         FROM unnest($2::bigint[], $3::integer[], $4::text[], $5::bigint[], $6::bigint[], $7::bigint[],
-                     $8::bigint[], $9::bigint[], $10::text[], $11::date[], $12::bigint[])
-              AS n (strand, period, currency, debit, credit, foreign_debit, foreign_credit, lines, digest,
-                    last_date, cleared)
-         ON CONFLICT (books_id, strand_id, period, currency) DO UPDATE SET
-             debit = strand_total.debit + EXCLUDED.debit,
-             credit = strand_total.credit + EXCLUDED.credit,
-             foreign_debit = strand_total.foreign_debit + EXCLUDED.foreign_debit,
-             foreign_credit = strand_total.foreign_credit + EXCLUDED.foreign_credit,
-             lines = strand_total.lines + EXCLUDED.lines,
-             digest = strand_total.digest + EXCLUDED.digest,
-             last_date = greatest(strand_total.last_date, EXCLUDED.last_date),
-             cleared = strand_total.cleared + EXCLUDED.cleared",
-        books.0,
-        &additions.keys().map(|(strand, _)| *strand).collect::<Vec<_>>(),
-        &additions.keys().map(|(_, slot)| slot.period.0).collect::<Vec<_>>(),
-        &additions.keys().map(|(_, slot)| slot.currency.to_string()).collect::<Vec<_>>(),
-        &column(&|a| a.totals.debit)?,
-        &column(&|a| a.totals.credit)?,
-        &column(&|a| a.totals.foreign_debit)?,
-        &column(&|a| a.totals.foreign_credit)?,
-        &column(&|a| a.totals.lines.into())?,
-        &additions.values().map(|a| a.totals.digest.to_string()).collect::<Vec<_>>(),
-        &additions.values().map(|a| a.last).collect::<Vec<_>>(),
-        &column(&|a| a.cleared.into())?,
-    )
-    .execute(connection)
-    .await?;
-    pause::point().await;
-    Ok(())
 }
 
 /// Rows on their way through `COPY ... FROM STDIN (FORMAT csv)`. Every field is quoted, so that an

@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
 use std::collections::{BTreeMap, BTreeSet};
 use time::{Date, OffsetDateTime};
-use zf_core::activity::{Slot, Totals};
+use zf_core::activity::{Share, Slot, Totals};
 use zf_core::ids::BooksId;
 
 /// What a recount found.
@@ -108,7 +108,7 @@ impl Store {
         )
         .fetch(&mut *tx);
         while let Some(line) = rows.try_next().await? {
-            let (slot, totals) = line.totals(&settings)?;
+            let (slot, Share { totals, .. }) = line.share(&settings)?;
             let sum =
                 counted.entry((line.strand_id, slot)).or_insert((Totals::default(), line.date));
             sum.0 += totals;

@@ -4,7 +4,7 @@
 use crate::StoreError;
 use crate::books::Books;
 use time::Date;
-use zf_core::activity::{LineContent, Slot, Totals};
+use zf_core::activity::{LineContent, Share, Slot};
 use zf_core::money::Currency;
 
 /// A line as stored, with whether it was cleared.
@@ -41,12 +41,12 @@ impl StoredLine {
     }
 
     /// Where its totals are kept, and what it adds to them.
-    pub(crate) fn totals(&self, books: &Books) -> Result<(Slot, Totals), StoreError> {
+    pub(crate) fn share(&self, books: &Books) -> Result<(Slot, Share), StoreError> {
         let content = self.content()?;
         let slot = Slot {
             period: books.calendar.period_of(self.date),
             currency: content.foreign.map_or(books.currency, |(_, currency)| currency),
         };
-        Ok((slot, Totals::of_line(&content)))
+        Ok((slot, Share::of_line(&content, self.cleared)))
     }
 }

@@ -4,12 +4,13 @@ use crate::applying::applications_since;
 use crate::books::{hold_for_applying, raise_revision};
 use crate::people::Member;
 use crate::stored_line::StoredLine;
+use crate::totals::{self, StrandShares};
 use crate::{Store, StoreError, pause, today, trail};
 use futures_util::TryStreamExt;
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
 use time::OffsetDateTime;
-use zf_core::activity::{Slot, Totals};
+use zf_core::activity::Slot;
 use zf_core::ids::{AccountId, BooksId, StrandId};
 use zf_core::taking_back::{Brought, in_the_way};
 
@@ -30,13 +31,6 @@ pub struct StoredFile {
     pub rows: i64,
     /// When it was taken back, if it was.
     pub taken_back_at: Option<OffsetDateTime>,
-}
-
-/// Totals of the lines that go, with how many were cleared.
-#[derive(Default)]
-struct Going {
-    totals: Totals,
-    cleared: i64,
 }
 
 impl Store {
@@ -105,13 +99,11 @@ impl Store {
     }
 }
 
-type GoingTotals = BTreeMap<(i64, Slot), Going>;
-
 async fn look(
     connection: &mut PgConnection,
     books: BooksId,
     id: i64,
-) -> Result<(Brought, GoingTotals, Vec<String>), StoreError> {
+) -> Result<(Brought, StrandShares, Vec<String>), StoreError> {
     let stored_at = sqlx::query_scalar!(
         r#"SELECT stored_at AS "stored_at!" FROM import
            WHERE books_id = $1 AND id = $2 AND stored_at IS NOT NULL AND taken_back_at IS NULL"#,
@@ -164,8 +156,8 @@ async fn lines_of(
     books: BooksId,
     id: i64,
     snapshot: &today::Snapshot,
-) -> Result<GoingTotals, StoreError> {
-    let mut going = GoingTotals::new();
+) -> Result<StrandShares, StoreError> {
+    let mut going = StrandShares::new();
     let mut rows = sqlx::query_as!(
         StoredLine,
         r#"SELECT l.id, l.entry_id, l.date, l.strand_id, l.amount, l.foreign_amount, l.currency, l.payee,
@@ -178,10 +170,8 @@ async fn lines_of(
     )
     .fetch(connection);
     while let Some(line) = rows.try_next().await? {
-        let (slot, totals) = line.totals(&snapshot.books)?;
-        let sum = going.entry((line.strand_id, slot)).or_default();
-        sum.cleared += i64::from(line.cleared);
-        sum.totals += totals;
+        let (slot, share) = line.share(&snapshot.books)?;
+        going.entry((line.strand_id, slot)).and_modify(|sum| *sum += share).or_insert(share);
     }
     Ok(going)
 }
@@ -190,53 +180,21 @@ async fn remove_lines(
     connection: &mut PgConnection,
     books: BooksId,
     id: i64,
-    going: &GoingTotals,
+    going: &StrandShares,
 ) -> Result<(), StoreError> {
     sqlx::query!("DELETE FROM entry WHERE books_id = $1 AND import_id = $2", books.0, id)
         .execute(&mut *connection)
         .await?;
     pause::point().await;
-    let column = |f: &dyn Fn(&Going) -> i128| -> Result<Vec<i64>, StoreError> {
-        going.values().map(|g| i64::try_from(f(g)).map_err(StoreError::damaged)).collect()
-    };
     // The latest date of a strand in a period may have been that of a line that went.
-    sqlx::query!(
-        "UPDATE strand_total t SET
-             debit = t.debit - n.debit, credit = t.credit - n.credit,
-             foreign_debit = t.foreign_debit - n.foreign_debit,
-             foreign_credit = t.foreign_credit - n.foreign_credit,
-             lines = t.lines - n.lines, digest = t.digest - n.digest::numeric,
-             cleared = t.cleared - n.cleared
-         FROM unnest($2::bigint[], $3::integer[], $4::text[], $5::bigint[], $6::bigint[], $7::bigint[],
-                     $8::bigint[], $9::bigint[], $10::text[], $11::bigint[])
-              AS n (strand, period, currency, debit, credit, foreign_debit, foreign_credit, lines, digest, cleared)
-         WHERE t.books_id = $1 AND t.strand_id = n.strand AND t.period = n.period
-           AND t.currency = n.currency",
-        books.0,
-        &going.keys().map(|(strand, _)| *strand).collect::<Vec<_>>(),
-        &going.keys().map(|(_, slot)| slot.period.0).collect::<Vec<_>>(),
-        &going.keys().map(|(_, slot)| slot.currency.to_string()).collect::<Vec<_>>(),
-        &column(&|g| g.totals.debit)?,
-        &column(&|g| g.totals.credit)?,
-        &column(&|g| g.totals.foreign_debit)?,
-        &column(&|g| g.totals.foreign_credit)?,
-        &column(&|g| g.totals.lines.into())?,
-        &going.values().map(|g| g.totals.digest.to_string()).collect::<Vec<_>>(),
-        &column(&|g| g.cleared.into())?,
-    )
-    .execute(&mut *connection)
-    .await?;
-    pause::point().await;
-    sqlx::query!("DELETE FROM strand_total WHERE books_id = $1 AND lines = 0", books.0)
-        .execute(&mut *connection)
-        .await?;
+    totals::take_off(connection, books, going, |_| None).await?;
     refresh_last_dates(connection, books, going).await
 }
 
 async fn refresh_last_dates(
     connection: &mut PgConnection,
     books: BooksId,
-    going: &GoingTotals,
+    going: &StrandShares,
 ) -> Result<(), StoreError> {
     let settings = crate::books::read(connection, books).await?;
     let keys: Vec<&(i64, Slot)> = going.keys().collect();

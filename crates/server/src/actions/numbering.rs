@@ -412,6 +412,14 @@ impl ScopedRule {
     }
 }
 
+impl Asked {
+    /// The accounts that would be new, from the identity `first` on.
+    fn added(&self, after: &Chart, proposed: &Proposed, first: AccountId) -> Vec<Account> {
+        let copying = self.copying.as_ref();
+        copying.map(|copying| copies(after, proposed, copying, first)).unwrap_or_default()
+    }
+}
+
 /// What is proposed, with the accounts that would be new.
 struct Answer {
     proposed: Proposed,
@@ -419,14 +427,11 @@ struct Answer {
 }
 
 impl Answer {
-    /// Proposes on the chart as the plan would leave it; `first` is the identity of the first
-    /// account that would be new.
-    fn of(today: &Today, after: &Chart, asked: &Asked, first: Option<AccountId>) -> Self {
+    /// Proposes on the chart as the plan would leave it.
+    fn of(today: &Today, after: &Chart, asked: &Asked) -> Self {
         let proposed = propose(today, after, &asked.scope, &asked.rule);
-        let first = first.unwrap_or_else(|| after.next_id());
-        let copying = asked.copying.as_ref();
-        let added = copying.map(|copying| copies(after, &proposed, copying, first));
-        Self { proposed, added: added.unwrap_or_default() }
+        let added = asked.added(after, &proposed, after.next_id());
+        Self { proposed, added }
     }
 
     fn changes(&self, asked: &Asked) -> Vec<(AccountId, Change)> {
@@ -467,7 +472,7 @@ fn answer(today: &Today, plan: &Plan, asked: Option<&Asked>) -> NumberingView {
         let (out_of_order, rewritten) = (Vec::new(), Vec::new());
         return NumberingView { codes, refused, findings, out_of_order, rewritten, map };
     };
-    let answer = Answer::of(today, &after, asked, None);
+    let answer = Answer::of(today, &after, asked);
     let told = preview(today, plan, answer.changes(asked));
     let new_names = answer.added.iter().map(|account| Some(account.name.clone()));
     let names = new_names.chain(std::iter::repeat(None));
@@ -533,23 +538,16 @@ pub(crate) async fn copy(
     let (_, plan) = app.plan(member, id).await?;
     let asked = form.parse()?;
     let after = rehearse(&snapshot.today, &plan).after;
-    let count = propose(&snapshot.today, &after, &asked.scope, &asked.rule).codes.len();
-    let first = app.store.take_account_ids(count).await?;
-    let answer = Answer::of(&snapshot.today, &after, &asked, Some(first));
-    if let Some(refused) = answer.proposed.refused.first() {
+    let proposed = propose(&snapshot.today, &after, &asked.scope, &asked.rule);
+    if let Some(refused) = proposed.refused.first() {
         let reason = refused.reason.clone();
         let account = Some(refused.account.0);
         let field = "code".to_owned();
         return Err(Problem::refused(vec![RefusedField { account, field, reason }]));
     }
-    let edit = |(account, change): (AccountId, Change)| Edit {
-        account,
-        field: change.field(),
-        seen: None,
-        base: None,
-        change: Some(change),
-    };
-    let edits: Vec<Edit> = adding(&answer.added).map(edit).collect();
+    let first = app.store.take_account_ids(proposed.codes.len()).await?;
+    let added = asked.added(&after, &proposed, first);
+    let edits: Vec<Edit> = adding(&added).map(|(id, change)| Edit::adding(id, change)).collect();
     app.store.edit_plan(member, id, &edits).await?;
     view(&app, member, id).await
 }

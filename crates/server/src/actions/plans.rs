@@ -297,9 +297,7 @@ pub(crate) async fn add_account(
             }),
         }
     }
-    let edit =
-        |(field, change)| Edit { account, field, seen: None, base: None, change: Some(change) };
-    let edits: Vec<_> = staged.into_iter().map(edit).collect();
+    let edits: Vec<_> = staged.into_values().map(|change| Edit::adding(account, change)).collect();
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }
