@@ -1,13 +1,11 @@
 // The state of moving history: the parts as they are being said, and what the server says they do.
 import { createContext } from 'svelte';
+import { Asking } from '../api/asking';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 
 export type Part = Schemas['PartForm'];
 export type Told = Schemas['HistoryView'];
-
-/** How long typing rests before it is asked what it does, in milliseconds. */
-const REST = 250;
 
 export const newPart = (): Part => ({ to: 0, payee: '', memo: '', entries: [] });
 
@@ -20,8 +18,7 @@ export class MovingState {
   at = $state(0);
   told = $state.raw<Told | null>(null);
   problem = $state('');
-  #asked = 0;
-  #timer: ReturnType<typeof setTimeout> | undefined;
+  readonly #asking = new Asking();
 
   /** Whether every part says where it goes. */
   readonly complete = $derived(this.parts.length > 0 && this.parts.every((part) => part.to !== 0));
@@ -74,12 +71,12 @@ export class MovingState {
 
   /** Asks anew what the parts do, once typing rests. */
   changed(): void {
-    clearTimeout(this.#timer);
-    this.#timer = setTimeout(() => void this.#ask(), REST);
+    this.#asking.soon(() => void this.#ask());
   }
 
-  async #ask(): Promise<void> {
-    const turn = ++this.#asked;
+  /** What the parts do, shown unless something newer was asked meanwhile. */
+  async #ask(): Promise<Told | null> {
+    const isLatest = this.#asking.begin();
     try {
       const told = await answer(
         api.POST('/api/books/{books}/accounts/{account}/history', {
@@ -87,18 +84,22 @@ export class MovingState {
           body: { ranked: this.ranked, parts: $state.snapshot(this.parts) },
         }),
       );
-      if (turn !== this.#asked) return;
-      this.told = told;
-      this.problem = '';
+      if (isLatest()) {
+        this.told = told;
+        this.problem = '';
+      }
+      return told;
     } catch (error) {
-      if (turn === this.#asked) this.problem = sentence(error);
+      if (isLatest()) this.problem = sentence(error);
+      return null;
     }
   }
 
   async stage(): Promise<void> {
-    await this.#ask();
-    if (this.problem || !this.told) return;
-    await this.books.edit([{ account: this.account, field: 'history', value: this.told.value }]);
+    // Of what is said now, even if it was changed a moment ago and is not shown yet.
+    const told = await this.#ask();
+    if (told)
+      await this.books.edit([{ account: this.account, field: 'history', value: told.value }]);
   }
 
   async takeBack(): Promise<void> {

@@ -1,4 +1,5 @@
 // The state of a merge: accounts side by side, which one stays, and what is kept of each.
+import { Asking } from '../api/asking';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState, Edit, Field } from '../books.svelte';
 
@@ -15,7 +16,7 @@ export class MergingState {
   /** A name that none of them has. */
   name = $state('');
   problem = $state('');
-  #asked = 0;
+  readonly #asking = new Asking();
 
   constructor(books: BooksState) {
     this.books = books;
@@ -32,7 +33,7 @@ export class MergingState {
   );
 
   async load(accounts: number[], survivor?: number): Promise<void> {
-    const turn = ++this.#asked;
+    const isLatest = this.#asking.begin();
     this.problem = '';
     try {
       const beside = await answer(
@@ -43,14 +44,14 @@ export class MergingState {
           },
         }),
       );
-      if (turn !== this.#asked) return;
+      if (!isLatest()) return;
       this.beside = beside;
       this.survivor = survivor ?? this.#stagedSurvivor(beside) ?? beside.survivor;
       this.out = new Set();
       this.kept = new Map();
       this.name = '';
     } catch (error) {
-      if (turn === this.#asked) this.problem = sentence(error);
+      if (isLatest()) this.problem = sentence(error);
     }
   }
 

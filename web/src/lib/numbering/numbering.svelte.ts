@@ -1,5 +1,6 @@
 // The state of renumbering: the rule as it is being said, for whom, and what comes of it.
 import { createContext } from 'svelte';
+import { Asking } from '../api/asking';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 
@@ -8,8 +9,7 @@ export type ScopeKind = 'under' | 'accounts' | 'class' | 'codes' | 'words' | 'al
 export type RuleKind = 'spread' | 'fit' | 'replace' | 'insert' | 'remove' | 'pad' | 'affix';
 export type Order = 'code' | 'name' | 'balance';
 
-/** How long typing rests before it is asked what it does, in milliseconds. */
-const REST = 200;
+const isChange = ({ from, to }: Told['codes'][number]) => from !== to;
 
 export class NumberingState {
   readonly books: BooksState;
@@ -42,10 +42,9 @@ export class NumberingState {
   told = $state.raw<Told | null>(null);
   problem = $state('');
   busy = $state(false);
-  #asked = 0;
-  #timer: ReturnType<typeof setTimeout> | undefined;
+  readonly #asking = new Asking();
 
-  readonly changing = $derived(this.told?.codes.filter(({ from, to }) => from !== to) ?? []);
+  readonly changing = $derived(this.told?.codes.filter(isChange) ?? []);
   readonly stops = $derived(this.told?.findings.filter((f) => f.severity === 'stop') ?? []);
 
   constructor(books: BooksState) {
@@ -127,12 +126,12 @@ export class NumberingState {
 
   /** Asks anew what the rule does, once typing rests. */
   changed(): void {
-    clearTimeout(this.#timer);
-    this.#timer = setTimeout(() => void this.ask(), REST);
+    this.#asking.soon(() => void this.#ask());
   }
 
-  async ask(): Promise<void> {
-    const turn = ++this.#asked;
+  /** What the rule does, shown unless something newer was asked meanwhile. */
+  async #ask(): Promise<Told | null> {
+    const isLatest = this.#asking.begin();
     const rule = this.said ? this.#scoped() : null;
     try {
       const told = await answer(
@@ -141,11 +140,14 @@ export class NumberingState {
           body: { plan: this.books.plan?.id ?? null, rule },
         }),
       );
-      if (turn !== this.#asked) return;
-      this.told = told;
-      this.problem = '';
+      if (isLatest()) {
+        this.told = told;
+        this.problem = '';
+      }
+      return told;
     } catch (error) {
-      if (turn === this.#asked) this.problem = sentence(error);
+      if (isLatest()) this.problem = sentence(error);
+      return null;
     }
   }
 
@@ -157,14 +159,16 @@ export class NumberingState {
         await this.books.copy(this.#scoped());
         this.copying = false;
       } else {
-        const edits = this.changing.map(({ account, to }) => ({
+        // Of what is said now, even if it was changed a moment ago and is not shown yet.
+        const told = await this.#ask();
+        const edits = told?.codes.filter(isChange).map(({ account, to }) => ({
           account,
           field: 'code' as const,
           value: to,
         }));
-        await this.books.edit(edits);
+        await this.books.edit(edits ?? []);
       }
-      await this.ask();
+      await this.#ask();
     } catch (error) {
       this.problem = sentence(error);
     } finally {

@@ -1,5 +1,6 @@
 <!-- A new account or heading: what belongs where, which code is free, and what it starts with. -->
 <script lang="ts">
+  import { Asking } from '../api/asking';
   import { api, answer, sentence, type Schemas } from '../api/client';
   import Dialog from '../ui/Dialog.svelte';
   import { CLASSES, SECTIONS } from './captions';
@@ -25,10 +26,10 @@
   let description = $state('');
   let place = $state.raw<Schemas['PlaceView'] | null>(null);
   let problem = $state('');
-  let asked = 0;
+  const asking = new Asking();
 
   async function ask(wanted: { code: string; class: string; section: string }) {
-    const turn = ++asked;
+    const isLatest = asking.begin();
     const query = {
       plan: books.plan?.id,
       code: wanted.code.trim() || undefined,
@@ -37,7 +38,7 @@
     };
     const params = { path: { books: books.id }, query };
     const told = await answer(api.GET('/api/books/{books}/codes', { params }));
-    if (turn === asked) place = told;
+    if (isLatest()) place = told;
   }
   $effect(() => void ask({ code, class: classOf, section }));
 

@@ -1,20 +1,21 @@
 <!-- The text field inside the cell that is being edited. -->
 <script lang="ts">
+  import { Asking } from '../api/asking';
   import { api, answer } from '../api/client';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
   let says = $state('');
   let free = $state(true);
-  let asked = 0;
+  const asking = new Asking();
 
   /** A code that is being typed says at once whether it is free and where it would stand. */
   async function ask(code: string, account: number) {
-    const turn = ++asked;
+    const isLatest = asking.begin();
     const query = { plan: sheet.books.plan?.id, code, account };
     const params = { path: { books: sheet.books.id }, query };
     const told = await answer(api.GET('/api/books/{books}/codes', { params })).catch(() => null);
-    if (turn !== asked || !told) return;
+    if (!isLatest() || !told) return;
     [says, free] = [told.says, told.free];
   }
   $effect(() => {
@@ -22,7 +23,7 @@
     const row = sheet.current;
     if (sheet.column !== 'code' || !row || !code || code.startsWith('into') || code === row.code) {
       says = '';
-      asked += 1;
+      asking.begin();
     } else void ask(code, row.id);
   });
 
