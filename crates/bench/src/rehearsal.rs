@@ -10,7 +10,8 @@ use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
 use zf_core::plan::{Change, Fate, Field, Plan};
 use zf_core::policy::Policy;
-use zf_core::rehearsal::{Today, Usage, rehearse};
+use zf_core::rehearsal::{Today, rehearse};
+use zf_core::usage::Usage;
 
 const ACCOUNTS: i64 = 10_000;
 const TARGETS: i64 = 5_000;

@@ -102,6 +102,11 @@ impl Browser {
         self.driver.goto(format!("{}{path}", self.site)).await.unwrap();
     }
 
+    /// Goes back to where it came from.
+    pub async fn go_back(&self) {
+        self.driver.back().await.unwrap();
+    }
+
     /// Waits for an element and answers it.
     pub async fn see(&self, css: &str) -> WebElement {
         let found = self.driver.query(By::Css(css)).wait(PATIENCE, Duration::from_millis(40));

@@ -150,6 +150,14 @@ async fn a_chart_is_cleaned_up_proved_and_given_back() {
         .wait_for("document.querySelector('main .text-success')?.innerText === '0.00'", "0.00")
         .await;
     browser.wait_for("!document.body.innerText.includes('not yet')", "recounted").await;
+    // What was retired still stands in the years that had its amounts.
+    browser.click("nav a[href$='/reports']").await;
+    browser.see_text("Years compared").await;
+    browser.select("label:last-of-type select", "retired").await;
+    browser.see_text("257,063.10").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.go_back().await;
     browser.click_words("Rehearse the undo").await;
     browser.see_text("Undo “First draft”?").await;
     browser.click("dialog button.btn-primary").await;

@@ -86,6 +86,9 @@ async fn no_view_puts_a_barrier_up() {
     desk.browser.click_words("Trial balance, today and after").await;
     desk.browser.see_text("All accounts").await;
     desk.look("trial balance").await;
+    desk.browser.go(&desk.path("reports")).await;
+    desk.browser.see_text("Years compared").await;
+    desk.look("reports").await;
     desk.browser.go(&desk.path("trail")).await;
     desk.browser.see_text("applied").await;
     desk.look("trail").await;
@@ -107,6 +110,7 @@ async fn narrow_windows_and_large_print_hide_nothing() {
         ("import", "Bring in a file"),
         ("chart", "After"),
         ("plan", "Every change"),
+        ("reports", "Years compared"),
         ("trail", "applied"),
     ] {
         desk.browser.go(&desk.path(place)).await;

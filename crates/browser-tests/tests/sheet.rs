@@ -59,6 +59,27 @@ impl Desk {
         self.browser.wait_for(&script, &format!("{text} in {code} {column}")).await;
     }
 
+    /// Finds a row and goes to its last column, by keys alone.
+    async fn find(&self, code: &str) {
+        self.browser.keys("/").await;
+        self.browser.keys(TypingData::from(code) + Key::Enter).await;
+        self.browser.wait_for("document.activeElement?.matches('[role=grid]')", "the sheet").await;
+        self.browser.keys(Key::Right + Key::Right).await;
+    }
+
+    /// Goes to an element by Tab and types there, in place of what is there.
+    async fn type_at(&self, css: &str, text: &str) {
+        self.browser.tab_to(css).await;
+        self.browser.control("a").await;
+        self.browser.keys(text).await;
+    }
+
+    /// Goes to a button by Tab and presses it.
+    async fn press(&self, css: &str) {
+        self.browser.tab_to(css).await;
+        self.browser.keys(Key::Enter + "").await;
+    }
+
     async fn changes(&self, count: usize) {
         let words = if count == 1 { "1\nchange" } else { &format!("{count}\nchanges") };
         self.browser.see_text(words).await;
@@ -238,4 +259,62 @@ async fn a_crosswalk_from_a_spreadsheet_fills_the_plan() {
     desk.shows("5030", "name", "5020 Coal").await;
     desk.browser.close().await;
     std::fs::remove_dir_all(folder).unwrap();
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_chart_is_restructured_by_keys_alone() {
+    let desk = Desk::open().await;
+    let browser = &desk.browser;
+    // Three rows that are found together, from another start.
+    desk.find("50").await;
+    browser.keys(Key::Down + "").await;
+    desk.select_down(2).await;
+    browser.keys("n").await;
+    browser.see_text("Number map").await;
+    desk.type_at("[aria-label='Start at']", "5110").await;
+    browser.see_text("5130").await;
+    desk.press("section .btn-primary").await;
+    desk.changes(3).await;
+
+    // What was posted until March goes to another account.
+    desk.find("5010").await;
+    browser.keys("h").await;
+    browser.see_text("Both sides, year by year").await;
+    browser.tab_to("[aria-label='Until']").await;
+    browser.keys("03312026").await;
+    desk.press("button[aria-label^='Part 1 goes to']").await;
+    browser.wait_for("document.activeElement?.matches('[role=combobox]')", "the picker").await;
+    browser.keys(TypingData::from("5020") + Key::Enter).await;
+    browser.see_text("1 line").await;
+    desk.press("section .btn-primary").await;
+    browser.see_text("staged in").await;
+
+    // Two that are not used go.
+    desk.find("5030").await;
+    browser.keys("d").await;
+    desk.find("6010").await;
+    browser.keys("x").await;
+    // Four rows and a part of a history.
+    desk.changes(5).await;
+
+    desk.press("footer button.btn-primary").await;
+    browser.wait_for("!!document.querySelector('dialog[open]')", "the dialog").await;
+    browser.tab_to("dialog [type=checkbox]").await;
+    browser.keys(" ").await;
+    desk.press("dialog button.btn-primary").await;
+    browser.see_text("Proof of “First draft”").await;
+    browser.see_text("History moved").await;
+    let presents = |code: &'static str| async {
+        let today = desk.books.store.snapshot(desk.books.member).await.unwrap().today;
+        today.figures_of(desk.books.id(code).await).all.net()
+    };
+    assert_eq!((presents("5110").await, presents("5120").await), (2_500, 10_000));
+    desk.books.must_recount().await;
+
+    // Every year as it is now, with the retired account's in its place.
+    desk.press("nav a[href$='/reports']").await;
+    browser.see_text("Years compared").await;
+    browser.see_text("5120").await;
+    assert_eq!(browser.barriers().await, [""; 0]);
+    desk.browser.close().await;
 }

@@ -190,7 +190,10 @@ impl AddAssign for Figures {
 
 impl Figures {
     /// What a strand, or a part of one, adds up to, with the latest period of the books.
-    pub fn of(shares: &Shares, latest: Option<Period>) -> Self {
+    pub fn of<'a>(
+        shares: impl IntoIterator<Item = (&'a Slot, &'a Share)>,
+        latest: Option<Period>,
+    ) -> Self {
         let mut figures = Self::default();
         for (slot, share) in shares {
             figures.all += share.totals;
@@ -201,6 +204,11 @@ impl Figures {
             }
         }
         figures
+    }
+
+    /// The same at the end of a period, whose fiscal year counts as this year.
+    pub fn until(shares: &Shares, last: Period) -> Self {
+        Self::of(shares.iter().filter(|(slot, _)| slot.period <= last), Some(last))
     }
 }
 
@@ -235,9 +243,7 @@ impl Activity {
     pub fn figures_to(&self, last: Period) -> ById<Figures> {
         let mut figures: ById<Figures> = ById::default();
         for (strand, activity, _) in self.strands.values() {
-            let until = activity.iter().filter(|(slot, _)| slot.period <= last);
-            let until = until.map(|(slot, share)| (*slot, *share)).collect();
-            *figures.entry(strand.account).or_default() += Figures::of(&until, Some(last));
+            *figures.entry(strand.account).or_default() += Figures::until(activity, last);
         }
         figures
     }
@@ -250,6 +256,11 @@ impl Activity {
     /// One strand.
     pub fn strand(&self, id: StrandId) -> Option<&Strand> {
         self.strands.get(&id).map(|(strand, ..)| strand)
+    }
+
+    /// The first period in which anything was posted.
+    pub fn first(&self) -> Option<Period> {
+        self.by_slot.keys().next().map(|slot| slot.period)
     }
 
     /// The last period in which anything was posted.

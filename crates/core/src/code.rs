@@ -199,6 +199,11 @@ impl Interval {
         self.first.key <= *key && *key <= self.last.key
     }
 
+    /// Whether a text is meant as more than one code.
+    pub fn is_list(text: &str) -> bool {
+        text.contains(" to ") || text.contains([',', ';'])
+    }
+
     /// Reads a list such as `1000 to 1999, 2500`.
     ///
     /// # Errors

@@ -40,6 +40,11 @@ id!(
     ImportId
 );
 
+id!(
+    /// A line of a report that adds up stretches of codes.
+    ReportLineId
+);
+
 /// Something for each of many accounts. A rehearsal looks accounts up all the time, and nobody
 /// chooses identities, so the hash need not withstand attacks.
 pub type ById<T> = FxHashMap<AccountId, T>;

@@ -22,3 +22,4 @@ pub mod rehearsal;
 pub mod review;
 pub mod taking_back;
 pub mod trial_balance;
+pub mod usage;

@@ -11,12 +11,13 @@ use time::macros::date;
 use zf_core::chart::{Account, Chart, Kind};
 use zf_core::code::Code;
 use zf_core::former::FormerCodes;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ReportLineId};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::{self, EntryKind, JournalIntake, NewEntry};
 use zf_core::intake::reading::{Chosen, Reading};
 use zf_core::intake::{Cell, RawRow, Rejected, chart, usage};
 use zf_core::policy::Policy;
+use zf_core::usage::Usage;
 
 /// Rows of a file, cells parted by `|`.
 fn rows(text: &str) -> Vec<RawRow> {
@@ -281,13 +282,42 @@ fn budget_lines_have_a_month_and_an_amount_and_add_up() {
             "7 Month: the month of the amount is missing",
         ]
     );
-    let mut usage = zf_core::rehearsal::Usage::default();
+    let mut usage = Usage::default();
     for used in intake.ready {
-        usage.note(used.account, used.label, used.budget);
+        usage.note(ReportLineId(0), used, |account| account);
     }
-    assert_eq!(usage.of(AccountId(5010)), ["Coal", "More"], "once, however many months it is for");
+    let named = ["budget line “Coal”", "budget line “More”"];
+    assert_eq!(usage.of(AccountId(5010)), named, "once, however many months it is for");
     let months: Vec<_> = usage.budget_of(AccountId(5010)).unwrap().values().copied().collect();
     assert_eq!(months, [1_600, 750]);
+}
+
+#[test]
+fn a_line_of_a_report_names_stretches_of_codes() {
+    let today = railway();
+    let rows = rows(
+        "Code | Used by | Called | Amount\n5000 to 5029, 5050 | report layout | Fuel |\n\
+         5029 to 5000 | report layout | Backwards |\n5000 to 5029 | budget line | Fuel | 15.00",
+    );
+    let reading = reading(FileKind::Usage, &rows);
+    let intake = usage::read(&reading, &rows, &today.chart, &today.former, books::gbp());
+    assert_eq!(
+        said(&intake.rejected),
+        [
+            "3 Code: the interval 5029 to 5000 runs backwards",
+            "4 Code: an amount is budgeted for one account, not for a stretch of codes",
+        ]
+    );
+    let mut usage = Usage::default();
+    usage.note(ReportLineId(7), intake.ready[0].clone(), |account| account);
+    let over = |code: &str| {
+        let key = Code::parse(code).unwrap().key();
+        usage.report_lines_over(&key).map(|line| line.name.as_str()).collect::<Vec<_>>()
+    };
+    assert_eq!(over("5020"), ["report layout “Fuel”"]);
+    assert_eq!(over("5050"), ["report layout “Fuel”"]);
+    assert!(over("5040").is_empty());
+    assert!(usage.of(AccountId(5010)).is_empty(), "an account is not named by a stretch over it");
 }
 
 proptest! {

@@ -10,13 +10,14 @@ use time::macros::date;
 use zf_core::activity::Activity;
 use zf_core::chart::{Account, Class, Kind, Section, Status};
 use zf_core::code::Interval;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ReportLineId};
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::Block;
 use zf_core::rehearsal::{Today, rehearse};
 use zf_core::review::mending::{sentence_case, title_case, ways};
 use zf_core::review::remarks::{self, Remark};
 use zf_core::review::side_by_side::side_by_side;
+use zf_core::usage::{Named, Use};
 
 /// The railway with one of each thing that can be mended.
 fn muddled() -> Today {
@@ -113,8 +114,12 @@ fn accounts_side_by_side_show_what_differs_and_add_up_by_year_and_month() {
     let mut today = railway();
     let (coal, wood) = (AccountId(5010), AccountId(5020));
     let march = date!(2026 - 03 - 01);
-    today.usage.note(coal, "budget line “Coal”".to_owned(), Some((march, 1_500)));
-    today.usage.note(wood, "budget line “Wood”".to_owned(), Some((march, 300)));
+    for (account, label, amount) in [(coal, "Coal", 1_500), (wood, "Wood", 300)] {
+        let budget = Some((march, amount));
+        let (names, label) = (Named::Account(account), label.to_owned());
+        let line = Use { names, used_by: "budget line".to_owned(), label, budget };
+        today.usage.note(ReportLineId(0), line, |account| account);
+    }
     let beside = side_by_side(&today, &[wood, coal]).unwrap();
     assert_eq!((beside.survivor, beside.why.as_str()), (coal, "it is still posted to"));
     let differing: Vec<_> =

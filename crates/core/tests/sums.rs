@@ -1,23 +1,25 @@
-//! Sum lines keep their members, whatever happens to the codes around them.
+//! Sum lines and lines of reports keep their members, whatever happens to the codes around them.
 
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
 mod books;
 
-use books::{account, plan, strand, today};
+use books::{account, carried_out, plan, strand, today};
 use proptest::prelude::*;
 use std::collections::BTreeSet;
 use time::macros::date;
 use zf_core::activity::Activity;
 use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::code::Interval;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ApplicationId, ReportLineId};
+use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Today, rehearse};
+use zf_core::usage::ReportLine;
 
 const ACCOUNTS: i64 = 12;
 const SUM: AccountId = AccountId(100);
 
-/// Accounts 1010, 1020, … and a sum line over some stretches of them.
+/// Accounts 1010, 1020, …, and a sum line and a line of a report over some stretches of them.
 fn charts() -> impl Strategy<Value = Today> {
     let stretches = prop::collection::vec((1..=ACCOUNTS, 0..5i64), 1..4);
     stretches.prop_map(|stretches| {
@@ -31,14 +33,30 @@ fn charts() -> impl Strategy<Value = Today> {
             .collect();
         sum.intervals = Interval::parse_list(&list.join(", ")).unwrap();
         let lines = (1..=ACCOUNTS).map(|n| strand(n, n, &[(date!(2026 - 03 - 01), n * 100)]));
+        let line = report_line(&sum.intervals);
         let chart = Chart::new(rows.chain([sum]));
-        today(chart, Activity::new(lines.collect::<Vec<_>>()))
+        let mut today = today(chart, Activity::new(lines.collect::<Vec<_>>()));
+        today.usage.report_lines.push(line);
+        today
     })
+}
+
+fn report_line(intervals: &[Interval]) -> ReportLine {
+    let name = "report layout “Board”".to_owned();
+    ReportLine { id: ReportLineId(7), name, intervals: intervals.to_vec() }
 }
 
 /// The accounts that the sum line adds up.
 fn members(chart: &Chart) -> BTreeSet<AccountId> {
-    let intervals = &chart.get(SUM).unwrap().intervals;
+    inside(chart, &chart.get(SUM).unwrap().intervals)
+}
+
+/// The accounts that the line of a report adds up.
+fn reported(today: &Today) -> BTreeSet<AccountId> {
+    inside(&today.chart, &today.usage.report_lines[0].intervals)
+}
+
+fn inside(chart: &Chart, intervals: &[Interval]) -> BTreeSet<AccountId> {
     let inside = |a: &&Account| {
         a.is_posting() && intervals.iter().any(|interval| interval.contains(&a.code.key()))
     };
@@ -57,6 +75,35 @@ proptest! {
         let rehearsal = rehearse(&today, &plan(&today, &words.join("; ")));
         if rehearsal.stops().next().is_none() {
             prop_assert_eq!(members(&rehearsal.after), members(&today.chart));
+            prop_assert_eq!(reported(&carried_out(&today, &rehearsal.effects)), reported(&today));
+        }
+    }
+
+    #[test]
+    fn an_undo_gives_every_line_what_was_written_there_or_lets_it_follow(
+        today in charts(),
+        codes in prop::collection::btree_map(1..=ACCOUNTS, 1000..1400u32, 1..12),
+        came_later in any::<bool>(),
+    ) {
+        let words: Vec<_> = codes.iter().map(|(id, code)| format!("{id} code {code}")).collect();
+        let rehearsal = rehearse(&today, &plan(&today, &words.join("; ")));
+        if rehearsal.stops().next().is_some() {
+            return Ok(());
+        }
+        let mut after = carried_out(&today, &rehearsal.effects);
+        if came_later {
+            after.usage.report_lines = vec![report_line(&Interval::parse_list("1000 to 1150").unwrap())];
+            after.usage.report_lines[0].id = ReportLineId(8);
+        }
+        let effects = rehearsal.effects;
+        let applied = Application { id: ApplicationId(1), name: "Renumber".to_owned(), effects };
+        let undo = rehearse_undo(&after, &applied, &[]);
+        prop_assert_eq!(undo.stops().count(), 0);
+        let back = carried_out(&after, &undo.effects);
+        prop_assert_eq!(&back.chart.get(SUM).unwrap().intervals, &today.chart.get(SUM).unwrap().intervals);
+        prop_assert_eq!(reported(&back), reported(&after));
+        if !came_later {
+            prop_assert_eq!(&back.usage, &today.usage, "to the letter");
         }
     }
 
@@ -84,7 +131,9 @@ proptest! {
         });
         prop_assert!(before == after || crosses);
         // Merges in and out are told even when what they carry cancels out.
-        let said = rehearsal.findings.iter().find(|f| f.rule.key() == "sum_edge");
+        let mut said = rehearsal.findings.iter().filter(|f| f.rule.key() == "sum_edge");
+        prop_assert_eq!(said.clone().count(), if crosses { 2 } else { 0 }, "sum line and report line");
+        let said = said.next();
         prop_assert_eq!(said.is_some(), crosses);
         if let Some(finding) = said {
             let (a, b) = (today.currency.say(before), today.currency.say(after));
@@ -130,4 +179,24 @@ fn a_new_account_between_members_is_added_up_and_no_stop() {
     let intervals = &rehearsal.after.get(AccountId(100)).unwrap().intervals;
     assert_eq!(Interval::format_list(intervals), "1010 to 1020", "it still holds them all");
     assert_eq!(members(&rehearsal.after).len(), 3);
+}
+
+#[test]
+fn a_line_of_a_report_that_loses_all_it_had_stops_until_a_reviewer_goes_on() {
+    let rows =
+        ["1010", "1020"].iter().zip(1..).map(|(code, id)| account(id, code, "Row", Class::Expense));
+    let mut books = today(Chart::new(rows), Activity::default());
+    books.usage.report_lines.push(report_line(&Interval::parse_list("1010").unwrap()));
+    let mut plan = plan(&books, "1 fate delete");
+    let rehearsal = rehearse(&books, &plan);
+    let stop = rehearsal.stops().next().unwrap();
+    assert_eq!(
+        stop.sentence,
+        "The report layout “Board” adds up 1010, and none of its accounts would be left to follow."
+    );
+    assert_eq!(stop.accounts, [AccountId(1)]);
+    plan.overrides.insert(stop.key.clone(), "the report is being rewritten".to_owned());
+    let rehearsal = rehearse(&books, &plan);
+    assert_eq!(rehearsal.stops().count(), 0);
+    assert!(rehearsal.effects.rewritings.is_empty(), "it is left as written");
 }

@@ -124,7 +124,16 @@ fn chart_table(rows: &[Row]) -> Table {
     table("Chart of accounts", &COLUMNS, written)
 }
 
-/// Bank rules for what is bought often, budget lines for departments, items for stocks.
+/// Lines of the board's report, each with the codes that it adds up.
+const REPORT_LINES: [(&str, &str); 4] = [
+    ("Fares", "4000 to 4099"),
+    ("Cafés and catering", "4200 to 4299"),
+    ("Coal and stores", "5000 to 5049"),
+    ("Cost of the cafés", "5200 to 5299"),
+];
+
+/// Bank rules for what is bought often, budget lines for departments, items for stocks, and the
+/// board's report.
 fn usage_table(rows: &[Row]) -> Table {
     const COLUMNS: [(&str, ColumnKind); 5] = [
         ("Account code", ColumnKind::Text),
@@ -156,5 +165,15 @@ fn usage_table(rows: &[Row]) -> Table {
         });
         [bank_rule, item].into_iter().flatten().chain(months).collect::<Vec<_>>()
     });
-    table("Where used", &COLUMNS, uses.collect())
+    let reported = REPORT_LINES.map(|(line, codes)| {
+        let blank = String::new;
+        vec![
+            codes.to_owned(),
+            "report layout".to_owned(),
+            format!("Board, {line}"),
+            blank(),
+            blank(),
+        ]
+    });
+    table("Where used", &COLUMNS, uses.chain(reported).collect())
 }

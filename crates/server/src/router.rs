@@ -2,8 +2,8 @@
 
 use crate::actions::imports::following;
 use crate::actions::{
-    applications, books, cards, chart, files, history, imports, merging, numbering, plans, review,
-    trail,
+    applications, books, cards, chart, files, history, imports, merging, numbering, plans, reports,
+    review, trail,
 };
 use crate::intake::jobs;
 use crate::{App, assets, headers, session};
@@ -50,6 +50,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(plans::edit))
         .routes(routes!(plans::add_account))
         .routes(routes!(plans::override_stop))
+        .routes(routes!(reports::compare_years))
         .routes(routes!(applications::apply))
         .routes(routes!(applications::show))
         .routes(routes!(applications::rehearse_undo, applications::undo))

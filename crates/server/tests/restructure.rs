@@ -256,3 +256,35 @@ async fn a_new_account_may_take_over_the_settings_of_another() {
     let of = |field: &str| staged.iter().find(|s| s["field"] == field).map(|s| s["value"].clone());
     assert_eq!((of("description"), of("name")), (Some(json!("For engines")), Some(json!("Peat"))));
 }
+
+#[tokio::test]
+async fn years_are_compared_as_they_are_and_as_a_plan_would_restate_them() {
+    let desk = Desk::open().await;
+    let (coal, wood) = (desk.id("5010").await, desk.id("5020").await);
+    let find = |told: &Value, code: &str| {
+        let rows = told["rows"].as_array().unwrap();
+        rows.iter().find(|row| row["code"] == code).cloned().unwrap_or_default()
+    };
+    let (status, told) = desk.ask(Method::GET, "BOOKS/reports/years", Value::Null).await;
+    assert_eq!(status, 200, "{told}");
+    assert_eq!(told["years"].as_array().unwrap().len(), 2, "nothing was posted before");
+    let figures =
+        json!([{ "today": "3.50", "after": "3.50" }, { "today": "10.00", "after": "10.00" }]);
+    assert_eq!(find(&told, "5010")["figures"], figures);
+
+    desk.stage(coal, "fate", json!(format!("merge:{wood}"))).await;
+    let restated = format!("BOOKS/reports/years?plan={}&years=1", desk.plan);
+    let (_, told) = desk.ask(Method::GET, &restated, Value::Null).await;
+    assert_eq!(told["years"].as_array().unwrap().len(), 1);
+    assert_eq!(find(&told, "5010")["note"], "goes into 5020 Coal and firewood");
+    assert_eq!(find(&told, "5010")["figures"], json!([{ "today": "3.50", "after": "0.00" }]));
+    assert_eq!(find(&told, "5020")["figures"], json!([{ "today": "0.00", "after": "3.50" }]));
+    let classes = told["classes"].as_array().unwrap();
+    let same =
+        classes.iter().all(|class| class["figures"][0]["today"] == class["figures"][0]["after"]);
+    assert!(same, "a merge within a class leaves its total: {classes:?}");
+
+    desk.stage(wood, "fate", json!("archive")).await;
+    let (status, _) = desk.ask(Method::GET, "BOOKS/reports/years?plan=999999", Value::Null).await;
+    assert_eq!(status, 404);
+}

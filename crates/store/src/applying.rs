@@ -7,7 +7,7 @@ use crate::history::{self, Taken, Written};
 use crate::ids::{Counter, take};
 use crate::people::Member;
 use crate::today::Snapshot;
-use crate::{Store, StoreError, ledger, pause, plans, recount, today, trail};
+use crate::{Store, StoreError, ledger, pause, plans, recount, today, trail, usage_rows};
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use sqlx::types::Json;
@@ -15,8 +15,9 @@ use std::collections::{BTreeMap, BTreeSet};
 use time::OffsetDateTime;
 use zf_core::activity::Shares;
 use zf_core::chart::{Account, Status};
-use zf_core::ids::{AccountId, ApplicationId, BooksId, StrandId};
-use zf_core::rehearsal::effects::{Carve, Carving, Effects, RowChange, StrandMove};
+use zf_core::code::Interval;
+use zf_core::ids::{AccountId, ApplicationId, BooksId, ReportLineId, StrandId};
+use zf_core::rehearsal::effects::{Carve, Carving, Effects, Rewriting, RowChange, StrandMove};
 use zf_core::rehearsal::proof::{Miss, compare_charts, compare_ledgers, predicted_ledger};
 use zf_core::rehearsal::report::{FindingView, Report};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
@@ -247,6 +248,7 @@ impl Store {
         let carved = history::carve(self, tx, books, &mut effects, &of.taken).await?;
         let mut misses = read_back(tx, snapshot, rehearsal).await?;
         misses.extend(history::misses(tx, books, &effects).await?);
+        misses.extend(usage_rows::misses(tx, books, &effects.rewritings).await?);
         if journal_writes(tx).await? != before.with(carved) {
             misses.push("more of the journal was written to than was to move".to_owned());
         }
@@ -326,6 +328,8 @@ async fn write(tx: &mut PgConnection, books: BooksId, effects: &Effects) -> Resu
     )
     .execute(&mut *tx)
     .await?;
+    pause::point().await;
+    usage_rows::rewrite(tx, books, &effects.rewritings).await?;
     pause::point().await;
     note_code_uses(tx, books, effects).await?;
     let gone = effects.rows.iter().filter(|row| row.after.is_none());
@@ -436,6 +440,18 @@ struct StoredEffects {
     /// Missing from applications that were kept before strands were carved.
     #[serde(default)]
     carves: Vec<StoredCarve>,
+    /// Missing from applications that were kept before lines of reports followed.
+    #[serde(default)]
+    rewritings: Vec<StoredRewriting>,
+}
+
+/// A line of a report with what it added up and adds up since.
+#[derive(Debug, Serialize, Deserialize)]
+struct StoredRewriting {
+    line: i64,
+    name: String,
+    from: String,
+    to: String,
 }
 
 /// A carved part, as far as undo needs it.
@@ -460,10 +476,17 @@ impl From<&Effects> for StoredEffects {
                 carved: part.carved.map(|strand| strand.0),
             })
         });
+        let rewritings = effects.rewritings.iter().map(|rewriting| StoredRewriting {
+            line: rewriting.line.0,
+            name: rewriting.name.clone(),
+            from: Interval::format_list(&rewriting.from),
+            to: Interval::format_list(&rewriting.to),
+        });
         Self {
             rows: effects.rows.iter().map(|r| (row(&r.before), row(&r.after))).collect(),
             moves: effects.moves.values().map(|m| (m.strand.0, m.from.0, m.to.0)).collect(),
             carves: carves.collect(),
+            rewritings: rewritings.collect(),
         }
     }
 }
@@ -491,8 +514,14 @@ impl TryFrom<StoredEffects> for Effects {
                 carved: carved.map(StrandId),
             });
         }
+        let rewritings =
+            stored.rewritings.into_iter().map(|StoredRewriting { line, name, from, to }| {
+                let list = |text: &str| Interval::parse_list(text).map_err(StoreError::damaged);
+                Ok(Rewriting { line: ReportLineId(line), name, from: list(&from)?, to: list(&to)? })
+            });
+        let rewritings = rewritings.collect::<Result<_, StoreError>>()?;
         let rows = rows.collect::<Result<_, StoreError>>()?;
-        Ok(Self { rows, moves: moves.collect(), carvings })
+        Ok(Self { rows, moves: moves.collect(), carvings, rewritings })
     }
 }
 

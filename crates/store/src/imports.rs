@@ -8,15 +8,14 @@ use crate::people::Member;
 use crate::posting::Posting;
 use crate::today::Snapshot;
 use crate::uploads::forget_content;
-use crate::{Store, StoreError, chart_rows, pause, trail};
+use crate::{Store, StoreError, chart_rows, pause, trail, usage_rows};
 use std::collections::HashSet;
-use time::Date;
 use time::OffsetDateTime;
 use zf_core::chart::Account;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ImportId};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::Entries;
-use zf_core::intake::usage::NewUse;
+use zf_core::usage::Use;
 
 /// So many rows change what the tables are like.
 const MANY: i64 = 10_000;
@@ -30,21 +29,6 @@ pub struct Origin {
     pub file_name: String,
     /// When it was stored, or staged in a plan.
     pub stored_at: OffsetDateTime,
-}
-
-/// Something that names an account.
-#[derive(Clone, Debug)]
-pub struct UseRow {
-    /// The account it was given for.
-    pub account: AccountId,
-    /// What kind of thing.
-    pub used_by: String,
-    /// What it is called.
-    pub label: String,
-    /// The first day of the month of a budget line.
-    pub month: Option<Date>,
-    /// What is budgeted, in minor units.
-    pub amount: Option<i64>,
 }
 
 /// What is to be stored of a file.
@@ -61,7 +45,7 @@ pub enum Ready<'a> {
         digest: Option<u128>,
     },
     /// Uses.
-    Usage(&'a [NewUse]),
+    Usage(&'a [Use]),
 }
 
 impl Ready<'_> {
@@ -144,20 +128,10 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn uses(&self, member: Member) -> Result<Vec<UseRow>, StoreError> {
-        let uses = sqlx::query!(
-            "SELECT account_id, used_by, label, month, amount FROM account_use WHERE books_id = $1 ORDER BY id",
-            member.books().0
-        );
-        let uses = uses.fetch_all(&self.pool).await?.into_iter();
-        let uses = uses.map(|row| UseRow {
-            account: AccountId(row.account_id),
-            used_by: row.used_by,
-            label: row.label,
-            month: row.month,
-            amount: row.amount,
-        });
-        Ok(uses.collect())
+    pub async fn uses(&self, member: Member) -> Result<Vec<Use>, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        let uses = usage_rows::read(&mut connection, member.books()).await?;
+        Ok(uses.into_iter().map(|(_, one)| one).collect())
     }
 
     /// Takes identities for accounts and returns the first.
@@ -246,21 +220,7 @@ impl Store {
                 .await?;
             }
             Ready::Usage(uses) => {
-                sqlx::query!(
-                    "INSERT INTO account_use (books_id, account_id, used_by, label, month, amount, import_id)
-                     SELECT $1, u.account, u.used_by, u.label, u.month, u.amount, $2
-                     FROM unnest($3::bigint[], $4::text[], $5::text[], $6::date[], $7::bigint[])
-                          AS u (account, used_by, label, month, amount)",
-                    books.0,
-                    import,
-                    &uses.iter().map(|u| u.account.0).collect::<Vec<_>>(),
-                    &uses.iter().map(|u| u.used_by.clone()).collect::<Vec<_>>(),
-                    &uses.iter().map(|u| u.label.clone()).collect::<Vec<_>>(),
-                    &uses.iter().map(|u| u.budget.map(|b| b.0)).collect::<Vec<_>>() as &[Option<Date>],
-                    &uses.iter().map(|u| u.budget.map(|b| b.1)).collect::<Vec<_>>() as &[Option<i64>],
-                )
-                .execute(&mut *tx)
-                .await?;
+                usage_rows::add(&mut tx, books, ImportId(import), uses).await?;
                 sqlx::query!("UPDATE books SET usage_given = true WHERE id = $1", books.0)
                     .execute(&mut *tx)
                     .await?;

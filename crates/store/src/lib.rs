@@ -27,6 +27,7 @@ mod totals;
 pub mod trail;
 mod trial;
 pub mod uploads;
+mod usage_rows;
 
 pub use error::StoreError;
 pub use sqlx::PgPool;

@@ -125,9 +125,9 @@ async fn look(
     .fetch_one(&mut *connection)
     .await?;
     let used_elsewhere = sqlx::query_scalar!(
-        "SELECT DISTINCT u.account_id FROM account_use u
+        r#"SELECT DISTINCT u.account_id AS "account_id!" FROM account_use u
          JOIN account a ON a.books_id = u.books_id AND a.id = u.account_id
-         WHERE u.books_id = $1 AND u.import_id <> $2 AND a.import_id = $2",
+         WHERE u.books_id = $1 AND u.import_id <> $2 AND a.import_id = $2"#,
         books.0,
         id
     )

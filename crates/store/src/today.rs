@@ -2,13 +2,14 @@
 
 use crate::books::{self, Books};
 use crate::people::Member;
-use crate::{Store, StoreError, chart_rows, ledger};
+use crate::{Store, StoreError, chart_rows, ledger, usage_rows};
 use sqlx::PgConnection;
 use zf_core::chart::Chart;
 use zf_core::code::Code;
 use zf_core::former::{CodeUse, FormerCodes};
 use zf_core::ids::{AccountId, BooksId};
-use zf_core::rehearsal::{Today, Usage, use_in_words};
+use zf_core::rehearsal::Today;
+use zf_core::usage::Usage;
 
 /// The books with everything that is looked at together.
 #[derive(Clone, Debug)]
@@ -101,21 +102,14 @@ async fn read_usage(
     books: &Books,
     chart: &Chart,
 ) -> Result<Usage, StoreError> {
-    let rows = sqlx::query!(
-        "SELECT account_id, used_by, label, month, amount FROM account_use WHERE books_id = $1 ORDER BY used_by, label",
-        books.id.0
-    )
-    .fetch_all(connection)
-    .await?;
     let mut usage = Usage {
         given: books.usage_given,
         journal_complete: books.journal_complete,
         ..Usage::default()
     };
-    for row in rows {
-        let account = AccountId(row.account_id);
-        let holder = chart.holder(account).map_or(account, |holder| holder.id);
-        usage.note(holder, use_in_words(&row.used_by, &row.label), row.month.zip(row.amount));
+    let holder = |account| chart.holder(account).map_or(account, |holder| holder.id);
+    for (id, one) in usage_rows::read(connection, books.id).await? {
+        usage.note(id, one, holder);
     }
     Ok(usage)
 }

@@ -7,7 +7,7 @@ use time::macros::date;
 use zf_core::chart::{Class, Kind};
 use zf_core::ids::{AccountId, ImportId};
 use zf_core::intake::columns::FileKind;
-use zf_core::intake::usage::NewUse;
+use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
 use zf_store::imports::Ready;
 use zf_store::jobs::Progress;
@@ -33,8 +33,8 @@ async fn a_file_that_was_stored_is_kept_by_name_and_not_by_content() {
     let coal = books.id("5010").await;
     let id = store.keep_upload(member, FileKind::Usage, "uses.csv", b"a,b").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
-    let uses = [NewUse {
-        account: coal,
+    let uses = [Use {
+        names: Named::Account(coal),
         used_by: "bank rule".to_owned(),
         label: "Tarn".to_owned(),
         budget: None,

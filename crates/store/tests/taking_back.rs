@@ -7,8 +7,8 @@ use zf_core::chart::Class;
 use zf_core::ids::{AccountId, ImportId};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::NewEntry;
-use zf_core::intake::usage::NewUse;
 use zf_core::rehearsal::Today;
+use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
 use zf_store::imports::Ready;
 use zf_store::jobs::Progress;
@@ -106,8 +106,8 @@ async fn accounts_go_unless_others_lean_on_them() {
     let journal = bring(&books, &[books.entry(date!(2026 - 03 - 01), first, bank, 5)]).await;
     let uses = store.keep_upload(member, FileKind::Usage, "uses.csv", b"").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
-    let used = [NewUse {
-        account: first,
+    let used = [Use {
+        names: Named::Account(first),
         used_by: "item".to_owned(),
         label: "x".to_owned(),
         budget: None,

@@ -15,6 +15,7 @@ use zf_core::money::Currency;
 use zf_core::plan::{Change, Field};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::usage::Use;
 use zf_store::Store;
 use zf_store::applying::{Agreement, NotApplied};
 use zf_store::books::NewBooks;
@@ -119,6 +120,11 @@ impl Books {
         let seen = self.store.snapshot(self.member).await.unwrap();
         let progress = Progress::default();
         self.store.commit_import(self.member, id, &seen, ready, &progress).await.unwrap();
+    }
+
+    /// Brings a where-used list in.
+    pub async fn use_list(&self, uses: &[Use]) {
+        self.import(FileKind::Usage, Ready::Usage(uses)).await;
     }
 
     /// The account that bears a code today.

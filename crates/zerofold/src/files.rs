@@ -7,7 +7,7 @@ use zf_core::activity::{Activity, Share, Shares, Slot, Strand, add_share};
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Chart, Kind, Status};
 use zf_core::former::FormerCodes;
-use zf_core::ids::{AccountId, StrandId};
+use zf_core::ids::{AccountId, ReportLineId, StrandId};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::{self, Entries, EntryHead, FileEntries};
 use zf_core::intake::reading::{Chosen, Reading};
@@ -15,8 +15,9 @@ use zf_core::intake::rows::Rows;
 use zf_core::intake::{Rejected, chart, usage};
 use zf_core::money::Currency;
 use zf_core::policy::{CodeFormat, Policy};
-use zf_core::rehearsal::{Today, Usage, use_in_words};
+use zf_core::rehearsal::Today;
 use zf_core::review::Sketches;
+use zf_core::usage::Usage;
 use zf_sheets::{How, Opened};
 
 /// The form of codes that was asked for, or any.
@@ -114,8 +115,8 @@ fn read_uses(path: &Path, chart: &Chart, currency: Currency) -> anyhow::Result<U
     let read = usage::read(&file.reading, &rows, chart, &FormerCodes::default(), currency);
     all_taken(path, &read.rejected)?;
     let mut uses = Usage { given: true, ..Usage::default() };
-    for named in read.ready {
-        uses.note(named.account, use_in_words(&named.used_by, &named.label), named.budget);
+    for (id, one) in (1..).map(ReportLineId).zip(read.ready) {
+        uses.note(id, one, |account| account);
     }
     Ok(uses)
 }

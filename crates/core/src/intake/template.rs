@@ -54,6 +54,9 @@ pub fn about(kind: FileKind, column: Column) -> &'static str {
     match (kind, column) {
         (FileKind::Crosswalk, Column::Code) => "The code that the account bears today.",
         (FileKind::Chart, Column::Code) => "The code, once in the file. Leading zeros count.",
+        (FileKind::Usage, Column::Code) => {
+            "The account; or the codes that a line of a report adds up, as 1000 to 1999, 2500."
+        }
         (_, Column::Code) => "The code of the account; a former code finds it too.",
         (FileKind::Chart, Column::Name) => "The name of the account.",
         (_, Column::Name) => "The name of the account, for the eye only.",
@@ -162,14 +165,21 @@ pub fn examples(kind: FileKind) -> Vec<Vec<&'static str>> {
             (Column::NewCode, "5100"),
             (Column::NewName, "Coal and firewood"),
         ]],
-        FileKind::Usage => &[&[
-            (Column::Code, "5010"),
-            (Column::Name, "Coal"),
-            (Column::UsedBy, "budget line"),
-            (Column::Label, "Coal 2026"),
-            (Column::Month, "2026-03"),
-            (Column::Amount, "1500.00"),
-        ]],
+        FileKind::Usage => &[
+            &[
+                (Column::Code, "5010"),
+                (Column::Name, "Coal"),
+                (Column::UsedBy, "budget line"),
+                (Column::Label, "Coal 2026"),
+                (Column::Month, "2026-03"),
+                (Column::Amount, "1500.00"),
+            ],
+            &[
+                (Column::Code, "5000 to 5099"),
+                (Column::UsedBy, "report layout"),
+                (Column::Label, "Board, fuel"),
+            ],
+        ],
     };
     let cell = |row: &[(Column, &'static str)], column: Column| {
         row.iter().find(|(filled, _)| *filled == column).map_or("", |(_, text)| *text)

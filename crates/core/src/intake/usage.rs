@@ -6,25 +6,12 @@ use super::reading::Reading;
 use super::reason::Reason;
 use super::{Intake, RawRow, Rejected};
 use crate::chart::{Account, Chart};
-use crate::code::{Code, CodeKey};
+use crate::code::{Code, CodeKey, Interval};
 use crate::former::{FormerCodes, Found, current_codes, find};
-use crate::ids::AccountId;
 use crate::money::Currency;
+use crate::usage::{Named, Use};
 use std::collections::HashMap;
 use time::Date;
-
-/// One thing that names an account.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct NewUse {
-    /// The account.
-    pub account: AccountId,
-    /// What kind of thing: a bank rule, a budget line, an item.
-    pub used_by: String,
-    /// What the thing is called.
-    pub label: String,
-    /// Of a budget line: the first day of its month, and what is budgeted, in minor units.
-    pub budget: Option<(Date, i64)>,
-}
 
 /// Reads the uses of a file.
 pub fn read(
@@ -33,7 +20,7 @@ pub fn read(
     chart: &Chart,
     former: &FormerCodes,
     currency: Currency,
-) -> Intake<NewUse> {
+) -> Intake<Use> {
     let current = current_codes(chart);
     let (mut ready, mut rejected, mut warnings) = (Vec::new(), Vec::new(), Vec::new());
     for row in reading.layout.body(rows, &mut warnings) {
@@ -53,14 +40,20 @@ fn read_row(
     current: &HashMap<CodeKey, &Account>,
     former: &FormerCodes,
     currency: Currency,
-) -> Result<NewUse, Rejected> {
+) -> Result<Use, Rejected> {
     let layout = &reading.layout;
     let used_by = layout.cell(row, Column::UsedBy);
     if used_by.is_empty() {
         let message = "what uses the account is missing";
         return Err(layout.reject(row, Column::UsedBy, Reason::UseMissing, message));
     }
-    let account = account(reading, row, Column::Code, |key| find(key, current, former, chart))?;
+    let names = match stretches(reading, row)? {
+        Some(intervals) => Named::Stretches(intervals),
+        None => {
+            let find = |key: &_| find(key, current, former, chart);
+            Named::Account(account(reading, row, Column::Code, find)?.id)
+        }
+    };
     let label = layout.cell(row, Column::Label).to_owned();
     let budget = match (month(reading, row)?, reading.amount(row, Column::Amount, currency)?) {
         (None, None) => None,
@@ -74,7 +67,23 @@ fn read_row(
             return Err(layout.reject(row, Column::Amount, Reason::AmountMissing, message));
         }
     };
-    Ok(NewUse { account: account.id, used_by: used_by.to_owned(), label, budget })
+    Ok(Use { names, used_by: used_by.to_owned(), label, budget })
+}
+
+/// The stretches of codes that a row names, unless it names one account.
+fn stretches(reading: &Reading, row: &RawRow) -> Result<Option<Vec<Interval>>, Rejected> {
+    let text = reading.layout.cell(row, Column::Code);
+    if !Interval::is_list(text) {
+        return Ok(None);
+    }
+    let reject =
+        |why| Err(reading.layout.reject(row, Column::Code, Reason::IntervalsMalformed, why));
+    if !reading.layout.cell(row, Column::Amount).is_empty() {
+        return reject(
+            "an amount is budgeted for one account, not for a stretch of codes".to_owned(),
+        );
+    }
+    Interval::parse_list(text).map(Some).or_else(|why| reject(why.to_string()))
 }
 
 /// The first day of a month written as 2026-03, or as any day of it.

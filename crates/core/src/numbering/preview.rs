@@ -65,7 +65,7 @@ fn is_about_codes(rule: Rule) -> bool {
 }
 
 fn is_about_sums(rule: Rule) -> bool {
-    matches!(rule, Rule::SumLost | Rule::SumEdge)
+    matches!(rule, Rule::SumLost | Rule::ReportLineLost | Rule::SumEdge)
 }
 
 /// The accounts that do not keep their place among the others of their class: all but the most that

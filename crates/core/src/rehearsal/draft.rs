@@ -1,7 +1,7 @@
 //! Works out the chart After from the targets of a plan, and where each strand goes.
 
 use super::Today;
-use super::effects::{Carving, StrandMove};
+use super::effects::{Carving, Rewriting, StrandMove};
 use super::finding::{Finding, Findings, Remedy, Rule};
 use super::moving::{self, Moved};
 use crate::chart::{Account, Chart};
@@ -19,6 +19,8 @@ pub(super) struct Draft {
     pub(super) carvings: BTreeMap<StrandId, Carving>,
     /// What each part of a split takes.
     pub(super) moved: Vec<Moved>,
+    /// Lines of reports that follow.
+    pub(super) rewritings: Vec<Rewriting>,
     pub(super) findings: Vec<Finding>,
 }
 

@@ -1,10 +1,12 @@
-//! What a rehearsal asks the store to write: account rows before and after, strands to repoint, and
-//! strands to carve.
+//! What a rehearsal asks the store to write: account rows before and after, strands to repoint,
+//! strands to carve, and report lines to rewrite.
 //! Undo is the same list read backwards.
 
 use crate::activity::{Activity, Figures, Shares, Strand};
+use crate::calendar::Period;
 use crate::chart::{Account, Chart, Status};
-use crate::ids::{AccountId, ById, StrandId};
+use crate::code::Interval;
+use crate::ids::{AccountId, ById, ReportLineId, StrandId};
 use std::collections::BTreeMap;
 
 /// One account row that differs between Today and After.
@@ -58,6 +60,19 @@ pub struct Carving {
     pub left: Shares,
 }
 
+/// A line of a report that is to add up other codes, for the same accounts.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Rewriting {
+    /// The line.
+    pub line: ReportLineId,
+    /// How it is spoken of.
+    pub name: String,
+    /// What it adds up today.
+    pub from: Vec<Interval>,
+    /// What it adds up After.
+    pub to: Vec<Interval>,
+}
+
 /// Everything that has to be written. Ordered by identity, whatever the order of staging.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Effects {
@@ -67,28 +82,26 @@ pub struct Effects {
     pub moves: BTreeMap<StrandId, StrandMove>,
     /// Strands to carve.
     pub carvings: BTreeMap<StrandId, Carving>,
+    /// Report lines to rewrite.
+    pub rewritings: Vec<Rewriting>,
+}
+
+/// The account rows that differ between two charts, in the order of their identities.
+pub(super) fn changed_rows(today: &Chart, after: &Chart) -> Vec<RowChange> {
+    let gone = today.iter().filter(|a| after.get(a.id).is_none());
+    let gone = gone.map(|a| RowChange { before: Some(a.clone()), after: None });
+    let touched = after.iter().filter(|account| !today.shares(after, account.id));
+    let kept = touched.filter_map(|account| {
+        let before = today.get(account.id);
+        (before != Some(account))
+            .then(|| RowChange { before: before.cloned(), after: Some(account.clone()) })
+    });
+    let mut rows: Vec<_> = gone.chain(kept).collect();
+    rows.sort_by_key(RowChange::account);
+    rows
 }
 
 impl Effects {
-    pub(crate) fn between(
-        today: &Chart,
-        after: &Chart,
-        moves: BTreeMap<StrandId, StrandMove>,
-        carvings: BTreeMap<StrandId, Carving>,
-    ) -> Self {
-        let gone = today.iter().filter(|a| after.get(a.id).is_none());
-        let gone = gone.map(|a| RowChange { before: Some(a.clone()), after: None });
-        let touched = after.iter().filter(|account| !today.shares(after, account.id));
-        let kept = touched.filter_map(|account| {
-            let before = today.get(account.id);
-            (before != Some(account))
-                .then(|| RowChange { before: before.cloned(), after: Some(account.clone()) })
-        });
-        let mut rows: Vec<_> = gone.chain(kept).collect();
-        rows.sort_by_key(RowChange::account);
-        Self { rows, moves, carvings }
-    }
-
     /// The account that presents a strand, or what is left of it, once the effects are written.
     pub fn presenter(&self, strand: &Strand) -> AccountId {
         self.moves.get(&strand.id).map_or(strand.account, |m| m.to)
@@ -96,7 +109,10 @@ impl Effects {
 
     /// Whether nothing would be written.
     pub fn is_empty(&self) -> bool {
-        self.rows.is_empty() && self.moves.is_empty() && self.carvings.is_empty()
+        self.rows.is_empty()
+            && self.moves.is_empty()
+            && self.carvings.is_empty()
+            && self.rewritings.is_empty()
     }
 
     /// Every part that is carved.
@@ -107,6 +123,12 @@ impl Effects {
     /// What each account adds up to once the effects are written.
     pub fn figures_after(&self, activity: &Activity) -> ById<Figures> {
         figures_after(activity, |strand| self.presenter(strand), &self.carvings)
+    }
+
+    /// The same at the end of a period, whose fiscal year counts as this year.
+    pub fn figures_to(&self, activity: &Activity, last: Period) -> ById<Figures> {
+        let presenter = |strand: &Strand| self.presenter(strand);
+        add_up(activity, presenter, &self.carvings, |shares, _| Figures::until(shares, last))
     }
 
     /// The accounts whose open strand must be closed, so that lines posted from now on are told
@@ -132,18 +154,29 @@ pub(super) fn figures_after(
     if carvings.is_empty() {
         return activity.by_account(presenter);
     }
-    let mut figures: ById<Figures> = ById::default();
     let latest = activity.latest();
-    for (strand, _, whole) in activity.strands() {
+    add_up(activity, presenter, carvings, |shares, whole| {
+        whole.copied().unwrap_or_else(|| Figures::of(shares, latest))
+    })
+}
+
+/// Adds up what the shares of strands, and of their carved parts, come to; of a whole strand that
+/// is known already.
+fn add_up(
+    activity: &Activity,
+    presenter: impl Fn(&Strand) -> AccountId,
+    carvings: &BTreeMap<StrandId, Carving>,
+    of: impl Fn(&Shares, Option<&Figures>) -> Figures,
+) -> ById<Figures> {
+    let mut figures: ById<Figures> = ById::default();
+    for (strand, shares, whole) in activity.strands() {
         let Some(carving) = carvings.get(&strand.id) else {
-            *figures.entry(presenter(strand)).or_default() += *whole;
+            *figures.entry(presenter(strand)).or_default() += of(shares, Some(whole));
             continue;
         };
-        let left = Figures::of(&carving.left, latest);
-        *figures.entry(presenter(strand)).or_default() += left;
+        *figures.entry(presenter(strand)).or_default() += of(&carving.left, None);
         for carve in &carving.parts {
-            let taken = Figures::of(&carve.shares, latest);
-            *figures.entry(carve.to).or_default() += taken;
+            *figures.entry(carve.to).or_default() += of(&carve.shares, None);
         }
     }
     figures

@@ -114,7 +114,9 @@ keyed! {
         LockedTotal = "locked_total", "locked period changes";
         /// A sum line cannot follow its members.
         SumLost = "sum_lost", "sum line cannot follow";
-        /// A merge crosses the edge of a sum line.
+        /// A line of a report cannot follow its members.
+        ReportLineLost = "report_line_lost", "report line cannot follow";
+        /// A merge crosses the edge of a sum line, or of a line of a report.
         SumEdge = "sum_edge", "sum changes";
         /// A later plan built on what is to be undone.
         UndoLater = "undo_later", "a later plan stands on it";
@@ -153,6 +155,7 @@ impl Rule {
                 | Self::ClassAcross
                 | Self::MoveAcross
                 | Self::LockedTotal
+                | Self::ReportLineLost
         )
     }
 }

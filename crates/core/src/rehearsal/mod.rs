@@ -11,6 +11,7 @@ pub mod proof;
 pub mod report;
 mod rules;
 pub mod undo;
+pub mod years;
 
 use crate::activity::{Activity, Figures, Strand};
 use crate::calendar::{FiscalCalendar, Period};
@@ -20,12 +21,12 @@ use crate::ids::{AccountId, ById};
 use crate::money::Currency;
 use crate::plan::{Fate, Plan};
 use crate::policy::Policy;
+use crate::usage::Usage;
 use draft::Draft;
-use effects::Effects;
+use effects::{Effects, changed_rows};
 use finding::{Finding, Findings, Severity};
 use proof::Proof;
-use std::collections::{BTreeMap, HashMap};
-use time::Date;
+use std::collections::BTreeMap;
 use xxhash_rust::xxh3::xxh3_128;
 
 pub use moving::Moved;
@@ -49,49 +50,6 @@ pub struct Today {
     pub calendar: FiscalCalendar,
     /// The last locked period; all before it are locked too.
     pub locked: Option<Period>,
-}
-
-/// What names accounts outside the journal.
-#[derive(Clone, Debug, Default, PartialEq, Eq)]
-pub struct Usage {
-    /// Whether a where-used list was ever given.
-    pub given: bool,
-    /// Whether the journal is known to be complete from the accounts' beginning.
-    pub journal_complete: bool,
-    /// By account, what names it: for example `bank rule “Coal merchant”`.
-    pub by_account: HashMap<AccountId, Vec<String>>,
-    /// By account, what is budgeted for it in each month, by the first day of the month, in minor units.
-    pub budgets: HashMap<AccountId, BTreeMap<Date, i128>>,
-}
-
-/// How something is spoken of that names an account: `bank rule “Coal merchant”`.
-pub fn use_in_words(used_by: &str, label: &str) -> String {
-    if label.is_empty() { used_by.to_owned() } else { format!("{used_by} “{label}”") }
-}
-
-impl Usage {
-    /// Takes note of something that names an account, with what is budgeted if it is a budget line.
-    /// One that names it for each of many months is noted once.
-    pub fn note(&mut self, account: AccountId, name: String, budget: Option<(Date, i64)>) {
-        let names = self.by_account.entry(account).or_default();
-        if !names.contains(&name) {
-            names.push(name);
-        }
-        if let Some((month, amount)) = budget {
-            let months = self.budgets.entry(account).or_default();
-            *months.entry(month).or_default() += i128::from(amount);
-        }
-    }
-
-    /// What is budgeted for an account, month by month.
-    pub fn budget_of(&self, account: AccountId) -> Option<&BTreeMap<Date, i128>> {
-        self.budgets.get(&account)
-    }
-
-    /// What names an account.
-    pub fn of(&self, account: AccountId) -> &[String] {
-        self.by_account.get(&account).map(Vec::as_slice).unwrap_or_default()
-    }
 }
 
 impl Today {
@@ -163,7 +121,7 @@ pub fn guard(today: &Today, account: &Account, fate: Fate) -> Vec<Finding> {
 }
 
 fn finish(today: &Today, draft: Draft, overrides: &BTreeMap<String, String>) -> Rehearsal {
-    let Draft { after, moves, carvings, moved, mut findings, .. } = draft;
+    let Draft { after, moves, carvings, moved, rewritings, mut findings, .. } = draft;
     for finding in &mut findings {
         if finding.rule.can_be_overridden() {
             finding.overridden = overrides.get(&finding.key).cloned();
@@ -171,7 +129,8 @@ fn finish(today: &Today, draft: Draft, overrides: &BTreeMap<String, String>) -> 
     }
     findings.sort_by(|a, b| (a.severity, &a.key).cmp(&(b.severity, &b.key)));
     findings.dedup_by(|a, b| a.key == b.key);
-    let effects = Effects::between(&today.chart, &after, moves, carvings);
+    let rows = changed_rows(&today.chart, &after);
+    let effects = Effects { rows, moves, carvings, rewritings };
     let figures_after = effects.figures_after(&today.activity);
     let proof = Proof::predict(today, &after, &effects, &figures_after);
     Rehearsal { after, effects, findings, proof, figures_after, moved }

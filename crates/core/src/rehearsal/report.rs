@@ -2,11 +2,12 @@
 //! Amounts are written out with the decimal places of the base currency; debits are positive.
 
 use super::Today;
-use super::effects::RowChange;
+use super::effects::{Rewriting, RowChange};
 use super::finding::{Finding, Remedy, Severity};
 use super::{Moved, Rehearsal, effects::Effects};
 use crate::calendar::Period;
 use crate::chart::{Account, Chart, Kind, Status, keyed};
+use crate::code::Interval;
 use crate::history::cut::Tally;
 use crate::money::Currency;
 use crate::plan::{Change, Field, say};
@@ -59,6 +60,10 @@ pub struct Report {
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(required))]
     pub moved: Vec<MovedView>,
+    /// Every line of a report that follows. Missing from proofs that were kept before they did.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub report_lines: Vec<RewrittenView>,
     /// Lines in all.
     pub lines: u64,
     /// Lines that an account presents After.
@@ -141,6 +146,18 @@ pub struct MovedYear {
     pub net: String,
 }
 
+/// A line that adds up other codes After, for the same accounts.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RewrittenView {
+    /// How it is spoken of.
+    pub label: String,
+    /// What it adds up today.
+    pub today: String,
+    /// What it adds up After.
+    pub after: String,
+}
+
 /// A class on both sides.
 #[derive(Clone, Debug, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -218,6 +235,7 @@ impl Report {
             accounts_after: rehearsal.after.live().count(),
             crosswalk: crosswalk(today, rehearsal),
             moved: rehearsal.moved.iter().map(|m| MovedView::of(m, today, rehearsal)).collect(),
+            report_lines: RewrittenView::of_report_lines(&rehearsal.effects).collect(),
             lines: proof.lines.lines,
             accounted: proof.accounted,
             debits: money(proof.lines.debit),
@@ -333,7 +351,7 @@ fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<Chang
     details.extend(reset);
     if before.kind == Kind::Sum && before.intervals != after.intervals {
         changes.push(ChangeKind::Rewritten);
-        let list = crate::code::Interval::format_list;
+        let list = Interval::format_list;
         details.push(format!("{} becomes {}", list(&before.intervals), list(&after.intervals)));
     }
     changes.extend(status);
@@ -349,6 +367,27 @@ impl MovedYear {
             net: today.currency.format(*net),
         };
         tally.years.iter().map(year).collect()
+    }
+}
+
+impl RewrittenView {
+    /// The lines of reports that follow, as shown.
+    pub fn of_report_lines(effects: &Effects) -> impl Iterator<Item = Self> + '_ {
+        effects.rewritings.iter().map(|Rewriting { name, from, to, .. }| Self::of(name, from, to))
+    }
+
+    /// The sum lines that follow, as shown.
+    pub fn of_sum_lines(effects: &Effects) -> impl Iterator<Item = Self> + '_ {
+        effects.rows.iter().filter_map(|row| {
+            let (before, after) = (row.before.as_ref()?, row.after.as_ref()?);
+            (before.intervals != after.intervals)
+                .then(|| Self::of(&after.label(), &before.intervals, &after.intervals))
+        })
+    }
+
+    fn of(label: &str, today: &[Interval], after: &[Interval]) -> Self {
+        let label = label.to_owned();
+        Self { label, today: Interval::format_list(today), after: Interval::format_list(after) }
     }
 }
 

@@ -2,12 +2,13 @@
 //! was posted since stays with the account it was posted to.
 
 use super::draft::Draft;
-use super::effects::{Effects, StrandMove};
+use super::effects::{Effects, Rewriting, StrandMove};
 use super::finding::{Findings, Remedy, Rule};
-use super::rules::{codes, outline};
+use super::rules::{codes, outline, sums};
 use super::{Rehearsal, Today, finish};
 use crate::activity::Strand;
-use crate::ids::{AccountId, ApplicationId, StrandId};
+use crate::ids::{AccountId, ApplicationId, ReportLineId, StrandId};
+use crate::usage::ReportLine;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// A plan that was applied, or the undo of one, as far as later undoing needs it.
@@ -38,9 +39,15 @@ impl Application {
             .collect()
     }
 
+    fn report_lines(&self) -> BTreeSet<ReportLineId> {
+        self.effects.rewritings.iter().map(|rewriting| rewriting.line).collect()
+    }
+
     /// Whether undoing this one would disturb what `later` did.
     fn is_built_on_by(&self, later: &Self) -> bool {
-        !self.accounts().is_disjoint(&later.accounts()) || !self.codes().is_disjoint(&later.codes())
+        !self.accounts().is_disjoint(&later.accounts())
+            || !self.codes().is_disjoint(&later.codes())
+            || !self.report_lines().is_disjoint(&later.report_lines())
     }
 }
 
@@ -51,8 +58,10 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
     for other in later.iter().filter(|other| application.is_built_on_by(other)) {
         let shared = application.accounts();
         let shared = shared.intersection(&other.accounts()).copied().collect::<Vec<_>>();
-        let sentence =
-            format!("“{}” was applied later, to some of the same accounts or codes.", other.name);
+        let sentence = format!(
+            "“{}” was applied later, to some of the same accounts, codes or report lines.",
+            other.name
+        );
         let advice = Remedy::Advice(format!("Undo “{}” first.", other.name));
         found.raise(Rule::UndoLater, shared, sentence, [advice]);
     }
@@ -81,8 +90,32 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
     let restored: BTreeSet<AccountId> = application.accounts();
     codes::check_unique(&after, |id| restored.contains(&id), &mut found);
     outline::check_parents(&after, &today.chart, |id| restored.contains(&id), &mut found);
-    let draft = Draft { after, moves, findings: found.into_vec(), ..Draft::default() };
+    let (mut rewritings, others) = rewritings_back(today, application);
+    let is_restored = |id| restored.contains(&id);
+    let followed = sums::follow_back(&today.chart, &after, is_restored, &others, &mut found);
+    rewritings.extend(followed.settle(&mut after));
+    let findings = found.into_vec();
+    let draft = Draft { after, moves, rewritings, findings, ..Draft::default() };
     finish(today, draft, &BTreeMap::new())
+}
+
+/// The lines of reports that go back to what they were, and all others.
+fn rewritings_back<'a>(
+    today: &'a Today,
+    application: &Application,
+) -> (Vec<Rewriting>, Vec<&'a ReportLine>) {
+    let mut back = Vec::new();
+    let mut others = Vec::new();
+    for line in &today.usage.report_lines {
+        match application.effects.rewritings.iter().find(|r| r.line == line.id) {
+            Some(Rewriting { from: was, .. }) => {
+                let (name, from) = (line.name.clone(), line.intervals.clone());
+                back.push(Rewriting { line: line.id, name, from, to: was.clone() });
+            }
+            None => others.push(line),
+        }
+    }
+    (back, others)
 }
 
 /// Every strand goes back to the account that presented it before, or that presented the strand it

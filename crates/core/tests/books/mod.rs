@@ -18,8 +18,9 @@ use zf_core::intake::rows::Rows;
 use zf_core::money::Currency;
 use zf_core::plan::{Change, Field, Plan};
 use zf_core::policy::Policy;
+use zf_core::rehearsal::Today;
 use zf_core::rehearsal::effects::Effects;
-use zf_core::rehearsal::{Today, Usage};
+use zf_core::usage::Usage;
 
 pub(crate) fn gbp() -> Currency {
     Currency::parse("GBP").unwrap()
@@ -214,7 +215,12 @@ pub(crate) fn carried_out(today: &Today, effects: &Effects) -> Today {
             strands.push((carved, part.shares.clone()));
         }
     }
-    Today { activity: Activity::new(strands), chart, ..today.clone() }
+    let mut usage = today.usage.clone();
+    for rewriting in &effects.rewritings {
+        let line = usage.report_lines.iter_mut().find(|line| line.id == rewriting.line).unwrap();
+        line.intervals.clone_from(&rewriting.to);
+    }
+    Today { activity: Activity::new(strands), chart, usage, ..today.clone() }
 }
 
 /// Accounts by identity, for comparing charts whatever their order.

@@ -11,6 +11,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use zf_core::activity::Totals;
 use zf_core::calendar::Period;
+use zf_core::code::Interval;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_store::lines::LineRow;
@@ -105,6 +106,12 @@ pub(crate) async fn show(
         from: used.from.map(instant),
         to: used.to.map(instant),
     });
+    let key = account.code.key();
+    let report_lines = today
+        .usage
+        .report_lines_over(&key)
+        .map(|line| format!("{}, adds up {}", line.name, Interval::format_list(&line.intervals)));
+    let uses = today.usage.of(account.id).iter().cloned().chain(report_lines);
     Ok(Json(CardView {
         id,
         code: account.code.to_string(),
@@ -122,7 +129,7 @@ pub(crate) async fn show(
         lines: years.values().map(|(totals, _)| totals.lines).sum(),
         years: years.into_iter().rev().map(year).collect(),
         former: former.collect(),
-        uses: today.usage.of(account.id).to_vec(),
+        uses: uses.collect(),
     }))
 }
 

@@ -12,6 +12,7 @@ pub(crate) mod imports;
 pub(crate) mod merging;
 pub(crate) mod numbering;
 pub(crate) mod plans;
+pub(crate) mod reports;
 pub(crate) mod review;
 pub(crate) mod trail;
 

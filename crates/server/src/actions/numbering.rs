@@ -21,7 +21,7 @@ use zf_core::numbering::schemes;
 use zf_core::numbering::scope::{Order, Scope};
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::{Block, CodeFormat};
-use zf_core::rehearsal::report::FindingView;
+use zf_core::rehearsal::report::{FindingView, RewrittenView};
 use zf_core::rehearsal::{Today, rehearse};
 use zf_store::people::Member;
 use zf_store::plans::Edit;
@@ -303,7 +303,7 @@ pub(crate) struct NumberingView {
     findings: Vec<FindingView>,
     /// Accounts that would stand between others on the statements than today.
     out_of_order: Vec<i64>,
-    /// Sum lines that follow, with what they add up now and then.
+    /// Sum lines and lines of reports that follow, with what they add up now and then.
     rewritten: Vec<RewrittenView>,
     map: MapView,
 }
@@ -326,14 +326,6 @@ pub(crate) struct ProposalView {
 pub(crate) struct RefusedView {
     account: i64,
     reason: String,
-}
-
-/// A sum line that follows.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct RewrittenView {
-    label: String,
-    today: String,
-    after: String,
 }
 
 /// The line of codes.
@@ -489,14 +481,9 @@ fn answer(today: &Today, plan: &Plan, asked: Option<&Asked>) -> NumberingView {
             note,
         }
     });
-    let rewritten = told.rehearsal.effects.rows.iter().filter_map(|row| {
-        let (before, after) = (row.before.as_ref()?, row.after.as_ref()?);
-        (before.intervals != after.intervals).then(|| RewrittenView {
-            label: after.label(),
-            today: Interval::format_list(&before.intervals),
-            after: Interval::format_list(&after.intervals),
-        })
-    });
+    let effects = &told.rehearsal.effects;
+    let rewritten = RewrittenView::of_sum_lines(effects);
+    let rewritten = rewritten.chain(RewrittenView::of_report_lines(effects));
     let refused = answer.proposed.refused.iter();
     NumberingView {
         codes: codes.collect(),

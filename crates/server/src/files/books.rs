@@ -1,15 +1,17 @@
 //! The chart, the trial balance and the where-used list as tables.
 
 use super::headed;
+use time::Date;
 use zf_core::chart::{Account, Chart};
+use zf_core::code::Interval;
 use zf_core::intake::chart::write_row;
 use zf_core::intake::columns::{Column, FileKind};
 use zf_core::intake::template::columns;
 use zf_core::money::Currency;
 use zf_core::rehearsal::Today;
 use zf_core::trial_balance::{TrialBalance, reported};
+use zf_core::usage::{Named, Use};
 use zf_sheets::Table;
-use zf_store::imports::UseRow;
 
 /// A trial balance is in base currency.
 const TRIAL_BALANCE: [Column; 4] = [Column::Code, Column::Name, Column::Debit, Column::Credit];
@@ -42,14 +44,20 @@ pub(crate) fn trial_balance(today: &Today, trial: &TrialBalance) -> Table {
     Table { name: "Trial balance".to_owned(), columns, rows: rows.collect() }
 }
 
-pub(crate) fn usage(chart: &Chart, uses: Vec<UseRow>, currency: Currency) -> Table {
-    let rows = uses.into_iter().filter_map(|used| {
-        let Account { code, name, .. } = chart.holder(used.account)?;
-        let month =
-            used.month.map(|month| format!("{}-{:02}", month.year(), u8::from(month.month())));
-        let amount = used.amount.map(|amount| currency.format(amount.into()));
-        let (month, amount) = (month.unwrap_or_default(), amount.unwrap_or_default());
-        Some(vec![code.to_string(), name.clone(), used.used_by, used.label, month, amount])
+pub(crate) fn usage(chart: &Chart, uses: Vec<Use>, currency: Currency) -> Table {
+    let rows = uses.into_iter().filter_map(|one| {
+        let (code, name) = match one.names {
+            Named::Account(account) => {
+                let Account { code, name, .. } = chart.holder(account)?;
+                (code.to_string(), name.clone())
+            }
+            Named::Stretches(intervals) => (Interval::format_list(&intervals), String::new()),
+        };
+        let month = |day: Date| format!("{}-{:02}", day.year(), u8::from(day.month()));
+        let (month, amount) = one.budget.map_or_else(Default::default, |(day, amount)| {
+            (month(day), currency.format(amount.into()))
+        });
+        Some(vec![code, name, one.used_by, one.label, month, amount])
     });
     of(FileKind::Usage, "Where used", rows.collect())
 }

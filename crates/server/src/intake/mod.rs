@@ -28,8 +28,8 @@ use zf_core::intake::journal::UnknownCode;
 use zf_core::intake::layout::{headings, met_before};
 use zf_core::intake::reading::Reading;
 use zf_core::intake::rows::Rows;
-use zf_core::intake::usage::NewUse;
 use zf_core::intake::{OutlineBy, Rejected, Sheet, Warning};
+use zf_core::usage::Use;
 use zf_sheets::{How, Opened};
 use zf_store::jobs::{Phase, Progress};
 use zf_store::people::Member;
@@ -93,7 +93,7 @@ enum Content {
     Crosswalk(Vec<Crossing>),
     Balances(Vec<NewBalance>, HashSet<String>),
     Journal(Box<kinds::Journal>),
-    Usage(Vec<NewUse>),
+    Usage(Vec<Use>),
 }
 
 /// What the entries of a journal come to, before they are stored.

@@ -501,6 +501,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/reports/years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Compares the latest fiscal years. */
+        get: operations["reports_years"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/review": {
         parameters: {
             query?: never;
@@ -906,6 +923,40 @@ export interface components {
             /** @description What it means, in words. */
             meaning?: string | null;
         };
+        /** @description Comparative figures: the latest fiscal years, today and restated. */
+        ComparativeView: {
+            classes: components["schemas"]["ComparedClassView"][];
+            /** @description Every account that stands at something in one of the years. */
+            rows: components["schemas"]["ComparedView"][];
+            /** @description The latest first. */
+            years: components["schemas"]["ComparedYearView"][];
+        };
+        /** @description A class through the years. */
+        ComparedClassView: {
+            class: string;
+            figures: components["schemas"]["FigureView"][];
+        };
+        /** @description An account through the years. */
+        ComparedView: {
+            /**
+             * Format: int64
+             * @description None for the results of earlier years.
+             */
+            account?: number | null;
+            class: string;
+            code: string;
+            figures: components["schemas"]["FigureView"][];
+            name: string;
+            /** @description What there is to know: archived, deactivated, new, or where its history goes. */
+            note: string;
+        };
+        /** @description A fiscal year. */
+        ComparedYearView: {
+            /** @description Its last day. */
+            end: string;
+            /** @description The last day that counts: of the latest year, of the last period that anything was posted in. */
+            until: string;
+        };
         /** @description A chart from a file beside that of the books. Lists hold the first of what is counted. */
         ComparisonView: {
             changed: components["schemas"]["ChangedRow"][];
@@ -1037,6 +1088,11 @@ export interface components {
         FieldView: {
             key: string;
             words: string;
+        };
+        /** @description What something stands at in a year. */
+        FigureView: {
+            after: string;
+            today: string;
         };
         /** @description A stop or caution as shown. */
         FindingView: {
@@ -1327,7 +1383,7 @@ export interface components {
             /** @description Accounts that would stand between others on the statements than today. */
             out_of_order: number[];
             refused: components["schemas"]["RefusedView"][];
-            /** @description Sum lines that follow, with what they add up now and then. */
+            /** @description Sum lines and lines of reports that follow, with what they add up now and then. */
             rewritten: components["schemas"]["RewrittenView"][];
         };
         /**
@@ -1607,6 +1663,8 @@ export interface components {
             moved: components["schemas"]["MovedView"][];
             /** @description In how many periods anything was posted. */
             periods: number;
+            /** @description Every line of a report that follows. Missing from proofs that were kept before they did. */
+            report_lines: components["schemas"]["RewrittenView"][];
             /** @description The trial balance After. */
             trial_after: components["schemas"]["TrialLine"][];
             /** @description The trial balance today. */
@@ -1636,10 +1694,13 @@ export interface components {
             since: string;
             unused: components["schemas"]["UnusedView"][];
         };
-        /** @description A sum line that follows. */
+        /** @description A line that adds up other codes After, for the same accounts. */
         RewrittenView: {
+            /** @description What it adds up After. */
             after: string;
+            /** @description How it is spoken of. */
             label: string;
+            /** @description What it adds up today. */
             today: string;
         };
         /** @description How codes are made; the one that is given counts. */
@@ -3272,6 +3333,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanView"];
+                };
+            };
+        };
+    };
+    reports_years: {
+        parameters: {
+            query?: {
+                /** @description The plan; without one After is as today. */
+                plan?: number;
+                /** @description How many years, 3 when it is not said. */
+                years?: number;
+            };
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparativeView"];
                 };
             };
         };

@@ -85,6 +85,7 @@
       go to
       <button
         class={['blank font-semibold', part.to ? 'text-warning' : 'text-primary']}
+        aria-label="Part {at + 1} goes to {part.to ? moving.books.label(part.to) : '…'}"
         onclick={target}>{part.to ? moving.books.label(part.to) : 'choose an account…'}</button
       >.
     </p>

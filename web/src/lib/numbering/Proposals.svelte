@@ -40,7 +40,7 @@
   {#if told.rewritten.length}
     <details class="mb-2">
       <summary class="cursor-pointer"
-        ><b class="font-semibold">{plural(told.rewritten.length, 'sum line')}</b> will add up other codes,
+        ><b class="font-semibold">{plural(told.rewritten.length, 'sum')}</b> will add up other codes,
         for the same accounts.</summary
       >
       <ul class="mt-1">

@@ -2,24 +2,33 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
+  import { tick } from 'svelte';
   import { getBooks } from '../books.svelte';
   import { getSheet } from '../sheet/sheet.svelte';
 
   const books = getBooks();
   const sheet = getSheet();
   let input: HTMLInputElement;
+  /** On its way to the sheet; Enter may come before it is there. */
+  let going = Promise.resolve();
 
-  async function typed() {
+  function typed() {
     sheet.go(0, 0);
     if (!page.url.pathname.endsWith('/chart')) {
-      await goto(`/books/${books.id}/chart`, { keepFocus: true });
+      going = goto(`/books/${books.id}/chart`, { keepFocus: true });
     }
+  }
+
+  async function toSheet() {
+    await going;
+    await tick();
+    document.querySelector<HTMLElement>('[role="grid"]')?.focus();
   }
 
   function key(event: KeyboardEvent) {
     if (event.key === 'Escape') sheet.text = '';
     if (event.key === 'Escape' || event.key === 'Enter' || event.key === 'ArrowDown') {
-      document.querySelector<HTMLElement>('[role="grid"]')?.focus();
+      void toSheet();
       event.preventDefault();
     }
   }

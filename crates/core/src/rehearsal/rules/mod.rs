@@ -1,6 +1,6 @@
 //! The rules a plan is judged by, one file for each matter. Each looks at Today, the plan and the
 //! chart After, and raises findings; none changes anything but its own findings, except that sum
-//! lines are rewritten so that their members follow the accounts.
+//! lines and lines of reports are rewritten so that their members follow the accounts.
 
 mod classes;
 pub(super) mod codes;
@@ -10,7 +10,7 @@ mod merging;
 pub(super) mod outline;
 pub(super) mod retiring;
 mod settings;
-mod sums;
+pub(super) mod sums;
 
 use super::Today;
 use super::draft::{Draft, after_or_today};
@@ -20,6 +20,7 @@ use crate::activity::{Figures, Strand};
 use crate::chart::{Account, Chart};
 use crate::ids::{AccountId, ById};
 use crate::plan::Plan;
+use std::cell::OnceCell;
 use std::collections::BTreeMap;
 
 /// What every rule may look at.
@@ -30,6 +31,7 @@ pub(super) struct Matter<'a> {
     pub(super) merges: &'a BTreeMap<AccountId, AccountId>,
     pub(super) figures: &'a ById<Figures>,
     pub(super) draft: &'a Draft,
+    figures_after: OnceCell<ById<Figures>>,
 }
 
 impl Matter<'_> {
@@ -43,10 +45,10 @@ impl Matter<'_> {
     }
 
     /// What accounts would add up to.
-    fn figures_after(&self) -> ById<Figures> {
+    fn figures_after(&self) -> &ById<Figures> {
         let Draft { moves, carvings, .. } = self.draft;
         let presenter = |strand: &Strand| moves.get(&strand.id).map_or(strand.account, |m| m.to);
-        figures_after(&self.today.activity, presenter, carvings)
+        self.figures_after.get_or_init(|| figures_after(&self.today.activity, presenter, carvings))
     }
 
     fn figures(&self, id: AccountId) -> Figures {
@@ -69,6 +71,7 @@ pub(super) fn check(today: &Today, plan: &Plan, draft: &mut Draft) {
             merges: &draft.merges,
             figures: today.figures(),
             draft,
+            figures_after: OnceCell::new(),
         };
         codes::check(&matter, &mut found);
         merging::check(&matter, &mut found);
@@ -80,10 +83,6 @@ pub(super) fn check(today: &Today, plan: &Plan, draft: &mut Draft) {
         locks::check(&matter, &mut found);
         sums::follow(&matter, &mut found)
     };
-    for (sum, intervals) in follow {
-        if let Some(row) = draft.after.get_mut(sum) {
-            row.intervals = intervals;
-        }
-    }
+    draft.rewritings = follow.settle(&mut draft.after);
     draft.findings.extend(found.into_vec());
 }

@@ -12,8 +12,8 @@ use crate::trial_balance::balance;
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     // What moves away in the same plan no longer keeps an account from being archived.
-    let after = matter.plan.splits().next().is_some().then(|| matter.figures_after());
-    let figures = after.as_ref().unwrap_or(matter.figures);
+    let splits = matter.plan.splits().next().is_some();
+    let figures = if splits { matter.figures_after() } else { matter.figures };
     for &id in matter.plan.targets.keys() {
         let Some(account) = matter.today.chart.get(id) else {
             continue;

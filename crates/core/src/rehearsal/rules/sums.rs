@@ -1,132 +1,230 @@
-//! Sum lines follow a renumbering: their intervals are rewritten so that they add up the same
-//! accounts as before.
+//! Sum lines and the lines of reports follow a renumbering: their intervals are rewritten so that
+//! they add up the same accounts as before.
 
 use super::Matter;
 use crate::activity::Figures;
-use crate::chart::{Account, Kind};
+use crate::chart::{Account, Chart, Kind};
 use crate::code::{Code, CodeKey, Interval};
 use crate::ids::{AccountId, ById};
 use crate::plan::Field;
 use crate::rehearsal::Moved;
+use crate::rehearsal::effects::Rewriting;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::usage::ReportLine;
 use std::collections::{BTreeSet, HashSet};
 
-/// The new intervals of every sum line that has to be rewritten.
-pub(super) fn follow(
-    matter: &Matter<'_>,
-    found: &mut Findings<'_>,
-) -> Vec<(AccountId, Vec<Interval>)> {
-    let sums = matter.after.live().filter(|account| account.kind == Kind::Sum);
-    // What a person writes a sum line to add up is left as written.
-    let written = |sum: &Account| {
-        matter.plan.targets.get(&sum.id).is_some_and(|t| t.contains_key(&Field::Intervals))
-    };
-    let was_sum = |sum: &Account| {
-        matter.today.chart.get(sum.id).is_some_and(|before| before.kind == Kind::Sum)
-    };
-    let mut sums: Vec<_> = sums.filter(|sum| was_sum(sum) && !written(sum)).collect();
-    if sums.is_empty() {
-        return Vec::new();
-    }
-    sums.sort_by_key(|sum| sum.id);
-    let row = Row::of(matter);
-    // While two accounts bear one code no interval can tell them apart; that has its own stop.
-    if row.accounts.windows(2).any(|pair| pair[0].0 == pair[1].0) {
-        return Vec::new();
-    }
-    sums.into_iter().filter_map(|sum| follow_one(matter, &row, sum, found)).collect()
+/// What has to be rewritten.
+#[derive(Default)]
+pub(in crate::rehearsal) struct Followed {
+    /// The new intervals of sum lines.
+    pub(in crate::rehearsal) sums: Vec<(AccountId, Vec<Interval>)>,
+    /// The lines of reports.
+    pub(in crate::rehearsal) report_lines: Vec<Rewriting>,
 }
 
-/// The posting accounts After in the order of their codes.
-struct Row<'a> {
-    accounts: Vec<(CodeKey, &'a Account)>,
-    /// What accounts add up to After, when history moves other than by merges.
-    figures: Option<ById<Figures>>,
-}
-
-impl<'a> Row<'a> {
-    fn of(matter: &Matter<'a>) -> Self {
-        let live = matter.after.live().filter(|account| account.is_posting());
-        let mut accounts: Vec<_> = live.map(|account| (account.code.key(), account)).collect();
-        accounts.sort_by(|a, b| a.0.cmp(&b.0));
-        let figures = matter.plan.splits().next().map(|_| matter.figures_after());
-        Self { accounts, figures }
-    }
-
-    fn inside(&self, intervals: &[Interval]) -> BTreeSet<AccountId> {
-        let inside = |key: &CodeKey| intervals.iter().any(|interval| interval.contains(key));
-        self.accounts.iter().filter(|(key, _)| inside(key)).map(|(_, a)| a.id).collect()
-    }
-}
-
-fn follow_one(
-    matter: &Matter<'_>,
-    row: &Row<'_>,
-    sum: &Account,
-    found: &mut Findings<'_>,
-) -> Option<(AccountId, Vec<Interval>)> {
-    let within = |account: &Account| {
-        let key = account.code.key();
-        sum.intervals.iter().any(|interval| interval.contains(&key))
-    };
-    let posting = matter.today.chart.live().filter(|account| account.is_posting());
-    let members: HashSet<AccountId> = posting.filter(|a| within(a)).map(|a| a.id).collect();
-    note_crossing(matter, row, sum, &members, found);
-    // Accounts that the plan adds may fall inside or not; all others stay where they were.
-    let added = |id: &AccountId| matter.today.chart.get(*id).is_none();
-    let exact = |intervals: &[Interval]| {
-        let inside = row.inside(intervals);
-        row.accounts.iter().all(|(_, account)| {
-            added(&account.id) || inside.contains(&account.id) == members.contains(&account.id)
-        })
-    };
-    let lost = !members.is_empty() && !row.accounts.iter().any(|(_, a)| members.contains(&a.id));
-    if !lost && exact(&sum.intervals) {
-        return None;
-    }
-    let intervals = rewrite(row, &members, added);
-    if lost || !exact(&intervals) {
-        let sentence = format!(
-            "{} adds up {}, and none of its accounts would be left to follow.",
-            sum.label(),
-            Interval::format_list(&sum.intervals),
-        );
-        let advice = "Delete the sum line as well, or keep one of its accounts.".to_owned();
-        found.raise(Rule::SumLost, [sum.id], sentence, [Remedy::Advice(advice)]);
-        return None;
-    }
-    Some((sum.id, intervals))
-}
-
-/// The stretches of neighbouring members: as few intervals as hold exactly them.
-fn rewrite(
-    row: &Row<'_>,
-    members: &HashSet<AccountId>,
-    added: impl Fn(&AccountId) -> bool,
-) -> Vec<Interval> {
-    let mut stretches: Vec<(&Code, &Code)> = Vec::new();
-    let mut open = false;
-    for (_, account) in &row.accounts {
-        if members.contains(&account.id) {
-            match stretches.last_mut().filter(|_| open) {
-                Some(stretch) => stretch.1 = &account.code,
-                None => stretches.push((&account.code, &account.code)),
+impl Followed {
+    /// Keeps what has to be rewritten; the sum lines are rewritten in the chart.
+    pub(in crate::rehearsal) fn settle(self, after: &mut Chart) -> Vec<Rewriting> {
+        for (sum, intervals) in self.sums {
+            if let Some(row) = after.get_mut(sum) {
+                row.intervals = intervals;
             }
-            open = true;
-        } else if !added(&account.id) {
-            open = false;
+        }
+        self.report_lines
+    }
+}
+
+/// What adds up stretches of codes: a sum line of the chart, or a line of a report.
+enum Sum<'a> {
+    Row(&'a Account),
+    Report(&'a ReportLine),
+}
+
+impl Sum<'_> {
+    fn intervals(&self) -> &[Interval] {
+        match self {
+            Self::Row(account) => &account.intervals,
+            Self::Report(line) => &line.intervals,
         }
     }
-    let intervals = stretches.into_iter();
-    intervals.filter_map(|(a, b)| Interval::new(a.clone(), b.clone()).ok()).collect()
+
+    fn label(&self) -> String {
+        match self {
+            Self::Row(account) => account.label(),
+            Self::Report(line) => format!("The {}", line.name),
+        }
+    }
 }
 
-/// Merges, and parts of histories, that go in or out of a sum line: both of its figures are said.
+/// Rewrites for a plan. What a person writes a sum line to add up is left as written.
+pub(super) fn follow(matter: &Matter<'_>, found: &mut Findings<'_>) -> Followed {
+    let written = |sum: AccountId| {
+        matter.plan.targets.get(&sum).is_some_and(|t| t.contains_key(&Field::Intervals))
+    };
+    let lines = matter.today.usage.report_lines.iter();
+    let sums: Vec<Sum<'_>> = sum_lines(&matter.today.chart, matter.after, |sum| !written(sum))
+        .chain(lines.map(Sum::Report))
+        .collect();
+    if sums.is_empty() {
+        return Followed::default();
+    }
+    let figures = matter.plan.splits().next().map(|_| matter.figures_after());
+    let posting = posting(&matter.today.chart);
+    for sum in &sums {
+        note_crossing(matter, figures, sum, &inside(&posting, sum.intervals()), found);
+    }
+    rewrite_all(&matter.today.chart, matter.after, &sums, found)
+}
+
+/// Rewrites for an undo, of what it does not restore itself.
+pub(in crate::rehearsal) fn follow_back(
+    today: &Chart,
+    after: &Chart,
+    restored: impl Fn(AccountId) -> bool,
+    lines: &[&ReportLine],
+    found: &mut Findings<'_>,
+) -> Followed {
+    let sums = sum_lines(today, after, |sum| !restored(sum));
+    let sums: Vec<_> = sums.chain(lines.iter().copied().map(Sum::Report)).collect();
+    rewrite_all(today, after, &sums, found)
+}
+
+/// The sum lines that are there on both sides, in the order of their identities.
+fn sum_lines<'a>(
+    today: &Chart,
+    after: &'a Chart,
+    wanted: impl Fn(AccountId) -> bool,
+) -> impl Iterator<Item = Sum<'a>> {
+    let is_sum = |sum: &Account| sum.kind == Kind::Sum;
+    let sums = after.live().filter(|sum| is_sum(sum) && today.get(sum.id).is_some_and(is_sum));
+    let mut sums: Vec<_> = sums.filter(|sum| wanted(sum.id)).collect();
+    sums.sort_by_key(|sum| sum.id);
+    sums.into_iter().map(Sum::Row)
+}
+
+/// The posting accounts of a chart in the order of their codes.
+fn posting(chart: &Chart) -> Vec<(CodeKey, &Account)> {
+    let live = chart.live().filter(|account| account.is_posting());
+    let mut accounts: Vec<_> = live.map(|account| (account.code.key(), account)).collect();
+    accounts.sort_by(|a, b| a.0.cmp(&b.0));
+    accounts
+}
+
+fn inside(accounts: &[(CodeKey, &Account)], intervals: &[Interval]) -> BTreeSet<AccountId> {
+    let inside = |key: &CodeKey| intervals.iter().any(|interval| interval.contains(key));
+    accounts.iter().filter(|(key, _)| inside(key)).map(|(_, a)| a.id).collect()
+}
+
+fn rewrite_all(
+    today: &Chart,
+    after: &Chart,
+    sums: &[Sum<'_>],
+    found: &mut Findings<'_>,
+) -> Followed {
+    let mut followed = Followed::default();
+    let (today, after) = (posting(today), posting(after));
+    // While two accounts bear one code no interval can tell them apart; that has its own stop.
+    if after.windows(2).any(|pair| pair[0].0 == pair[1].0) {
+        return followed;
+    }
+    let known = today.iter().map(|(_, account)| account.id).collect();
+    let sides = Sides { known, today, after };
+    for sum in sums {
+        match (sides.rewrite(sum.intervals()), sum) {
+            (Following::AsWritten, _) => {}
+            (Following::Rewritten(to), Sum::Row(account)) => followed.sums.push((account.id, to)),
+            (Following::Rewritten(to), Sum::Report(line)) => {
+                let (name, from) = (line.name.clone(), line.intervals.clone());
+                followed.report_lines.push(Rewriting { line: line.id, name, from, to });
+            }
+            (Following::Lost(members), _) => raise_lost(sum, members, found),
+        }
+    }
+    followed
+}
+
+/// Whether a sum still holds what it held.
+enum Following {
+    AsWritten,
+    Rewritten(Vec<Interval>),
+    /// None of these is left.
+    Lost(BTreeSet<AccountId>),
+}
+
+/// The posting accounts on both sides.
+struct Sides<'a> {
+    today: Vec<(CodeKey, &'a Account)>,
+    after: Vec<(CodeKey, &'a Account)>,
+    /// Those there are today. What a plan adds may fall inside or not.
+    known: HashSet<AccountId>,
+}
+
+impl Sides<'_> {
+    fn rewrite(&self, intervals: &[Interval]) -> Following {
+        let members = inside(&self.today, intervals);
+        let exact = |intervals: &[Interval]| {
+            let inside = inside(&self.after, intervals);
+            self.after.iter().all(|(_, account)| {
+                let (id, known) = (&account.id, self.known.contains(&account.id));
+                !known || inside.contains(id) == members.contains(id)
+            })
+        };
+        let lost = !members.is_empty() && !self.after.iter().any(|(_, a)| members.contains(&a.id));
+        if !lost && exact(intervals) {
+            return Following::AsWritten;
+        }
+        let rewritten = self.stretches(&members);
+        if lost || !exact(&rewritten) {
+            return Following::Lost(members);
+        }
+        Following::Rewritten(rewritten)
+    }
+
+    /// The stretches of neighbouring members: as few intervals as hold exactly them.
+    fn stretches(&self, members: &BTreeSet<AccountId>) -> Vec<Interval> {
+        let mut stretches: Vec<(&Code, &Code)> = Vec::new();
+        let mut open = false;
+        for (_, account) in &self.after {
+            if members.contains(&account.id) {
+                match stretches.last_mut().filter(|_| open) {
+                    Some(stretch) => stretch.1 = &account.code,
+                    None => stretches.push((&account.code, &account.code)),
+                }
+                open = true;
+            } else if self.known.contains(&account.id) {
+                open = false;
+            }
+        }
+        let intervals = stretches.into_iter();
+        intervals.filter_map(|(a, b)| Interval::new(a.clone(), b.clone()).ok()).collect()
+    }
+}
+
+fn raise_lost(sum: &Sum<'_>, members: BTreeSet<AccountId>, found: &mut Findings<'_>) {
+    let sentence = format!(
+        "{} adds up {}, and none of its accounts would be left to follow.",
+        sum.label(),
+        Interval::format_list(sum.intervals()),
+    );
+    match sum {
+        Sum::Row(account) => {
+            let advice = "Delete the sum line as well, or keep one of its accounts.".to_owned();
+            found.raise(Rule::SumLost, [account.id], sentence, [Remedy::Advice(advice)]);
+        }
+        Sum::Report(_) => {
+            let advice = "Keep one of its accounts; or go on, and change the report by hand.";
+            let advice = Remedy::Advice(advice.to_owned());
+            found.raise(Rule::ReportLineLost, members, sentence, [advice]);
+        }
+    }
+}
+
+/// Merges, and parts of histories, that go in or out of a sum: both of its figures are said.
 fn note_crossing(
     matter: &Matter<'_>,
-    row: &Row<'_>,
-    sum: &Account,
-    members: &HashSet<AccountId>,
+    figures: Option<&ById<Figures>>,
+    sum: &Sum<'_>,
+    members: &BTreeSet<AccountId>,
     found: &mut Findings<'_>,
 ) {
     let of = |id: AccountId, figures: &Figures| {
@@ -145,12 +243,12 @@ fn note_crossing(
         }
         crossing.insert(from);
     }
-    if let Some(figures) = &row.figures {
+    if let Some(figures) = figures {
         // An account that the plan adds is inside where its code is.
         let added = matter.after.live().filter(|account| {
             let key = account.code.key();
             matter.today.chart.get(account.id).is_none()
-                && sum.intervals.iter().any(|interval| interval.contains(&key))
+                && sum.intervals().iter().any(|interval| interval.contains(&key))
         });
         let inside: HashSet<AccountId> =
             members.iter().copied().chain(added.map(|account| account.id)).collect();
@@ -171,5 +269,9 @@ fn note_crossing(
         format!("{label} would change from {} to {}", say(before), say(after))
     };
     let sentence = format!("{what}: history of {names} goes across its edge.");
-    found.raise(Rule::SumEdge, std::iter::once(sum.id).chain(crossing), sentence, []);
+    let row = match sum {
+        Sum::Row(account) => Some(account.id),
+        Sum::Report(_) => None,
+    };
+    found.raise(Rule::SumEdge, row.into_iter().chain(crossing), sentence, []);
 }

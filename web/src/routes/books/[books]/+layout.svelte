@@ -40,6 +40,7 @@
     { key: 'chart', title: 'Chart', count: 0 },
     { key: 'review', title: 'Review', count: 0 },
     { key: 'plan', title: 'Plan', count: changes },
+    { key: 'reports', title: 'Reports', count: 0 },
     { key: 'trail', title: 'Trail', count: 0 },
   ]);
 </script>

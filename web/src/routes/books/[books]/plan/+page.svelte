@@ -6,6 +6,7 @@
   import Findings from '$lib/plan/Findings.svelte';
   import Hem from '$lib/plan/Hem.svelte';
   import Moved from '$lib/plan/Moved.svelte';
+  import ReportLines from '$lib/plan/ReportLines.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
 
@@ -51,6 +52,7 @@
         <div class="mt-4"><TrialBalance {report} detailed /></div>
       {:else if books.changes}
         <Moved moved={report.moved} {takeBack} books={books.id} />
+        <ReportLines lines={report.report_lines} />
         <Crosswalk crosswalk={report.crosswalk} {takeBack} />
         {#if books.plan}
           <p class="hint mt-4">

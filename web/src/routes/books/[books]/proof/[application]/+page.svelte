@@ -5,6 +5,7 @@
   import { count, instant, isZero, magnitude, plural, signed } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
   import Moved from '$lib/plan/Moved.svelte';
+  import ReportLines from '$lib/plan/ReportLines.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import UndoDialog from '$lib/plan/UndoDialog.svelte';
 
@@ -114,6 +115,7 @@
       <TrialBalance {report} proved={sound} {detailed} />
       <h2 class="mt-7 text-xl">Crosswalk</h2>
       <Moved moved={report.moved} />
+      <ReportLines lines={report.report_lines} />
       <Crosswalk crosswalk={report.crosswalk} />
       {#if report.findings.length}
         <h2 class="mt-7 mb-1 text-xl">Read and acknowledged</h2>
