@@ -104,8 +104,9 @@ pub fn find(today: &Today, sketches: &Sketches, apart: &Apart) -> Vec<LookAlike>
     let finder = Finder::new(today, sketches);
     let mut compared: HashSet<(usize, usize)> = HashSet::new();
     let mut pairs: BTreeMap<(usize, usize), Pair> = BTreeMap::new();
+    let mut shared = vec![0.0; finder.subjects.len()];
     for at in 0..finder.subjects.len() {
-        for other in finder.candidates(at) {
+        for other in finder.candidates(at, &mut shared) {
             let key = (at.min(other), at.max(other));
             let [one, two] = [key.0, key.1].map(|at| finder.subjects[at].account.id);
             if compared.insert(key)
@@ -132,8 +133,10 @@ struct Finder<'a> {
     today: &'a Today,
     sketches: &'a Sketches,
     subjects: Vec<Subject<'a>>,
-    /// The subjects of a class whose names have a word.
-    having: HashMap<(Class, String), Vec<usize>>,
+    /// The subjects of a class whose names have a key in common, by the number of the key.
+    having: Vec<Vec<usize>>,
+    /// The numbers of the keys of each subject.
+    keys: Vec<Vec<usize>>,
     /// With which other words a name begins, or ends, that begins or ends with some words.
     around: HashMap<String, HashSet<String>>,
     /// The last day on which anything was posted.
@@ -171,11 +174,19 @@ impl<'a> Finder<'a> {
         let latest = subjects.iter().filter_map(|subject| subject.last).max();
         leave_out_shared_words(&mut subjects, latest);
         weigh(&mut subjects);
-        let mut having: HashMap<(Class, String), Vec<usize>> = HashMap::new();
-        for (at, subject) in subjects.iter().enumerate() {
-            for key in keys(&subject.wording.words) {
-                having.entry((subject.account.class, key)).or_default().push(at);
-            }
+        let mut numbers: HashMap<(Class, String), usize> = HashMap::new();
+        let mut number = |class: Class, key: String| {
+            let next = numbers.len();
+            *numbers.entry((class, key)).or_insert(next)
+        };
+        let numbered = subjects.iter().map(|subject| {
+            let keys = keys(&subject.wording.words).into_iter();
+            keys.map(|key| number(subject.account.class, key)).collect()
+        });
+        let keys: Vec<Vec<usize>> = numbered.collect();
+        let mut having = vec![Vec::new(); numbers.len()];
+        for (at, key) in keys.iter().enumerate().flat_map(|(at, k)| k.iter().map(move |k| (at, k))) {
+            having[*key].push(at);
         }
         let mut around: HashMap<String, HashSet<String>> = HashMap::new();
         for subject in &subjects {
@@ -186,27 +197,35 @@ impl<'a> Finder<'a> {
                 around.entry(end).or_default().insert(start);
             }
         }
-        Self { today, sketches, subjects, having, around, latest }
+        Self { today, sketches, subjects, having, keys, around, latest }
     }
 
-    /// The accounts that share the most telling words with one.
-    fn candidates(&self, at: usize) -> Vec<usize> {
-        let subject = &self.subjects[at];
-        let mut shared: HashMap<usize, f64> = HashMap::new();
-        for key in keys(&subject.wording.words) {
-            let others = self.having.get(&(subject.account.class, key));
-            let others = others.filter(|others| others.len() <= COMMON);
-            for other in others.into_iter().flatten().filter(|other| **other != at) {
-                let rarity = self.subjects.len() as f64 / others.map_or(1, Vec::len) as f64;
-                *shared.entry(*other).or_default() += rarity.ln();
+    /// The accounts that share the most telling words with one. How much each shares is added up in
+    /// `shared`, which is left as it came: all zero.
+    fn candidates(&self, at: usize, shared: &mut [f64]) -> Vec<usize> {
+        let mut found = Vec::new();
+        let having = self.keys[at].iter().map(|key| &self.having[*key]);
+        for others in having.filter(|others| others.len() <= COMMON) {
+            let rarity = (self.subjects.len() as f64 / others.len() as f64).ln();
+            for &other in others.iter().filter(|other| **other != at) {
+                if shared[other] == 0.0 {
+                    found.push(other);
+                }
+                shared[other] += rarity.max(f64::MIN_POSITIVE);
             }
         }
-        let mut ranked: Vec<(usize, f64)> = shared.into_iter().collect();
         // Of equals the nearest by code.
-        ranked.sort_by(|a, b| {
-            b.1.total_cmp(&a.1).then_with(|| at.abs_diff(a.0).cmp(&at.abs_diff(b.0)))
-        });
-        ranked.into_iter().take(COMPARED).map(|(other, _)| other).collect()
+        let rank = |a: &usize, b: &usize| {
+            let by_words = shared[*b].total_cmp(&shared[*a]);
+            by_words.then_with(|| (at.abs_diff(*a), a).cmp(&(at.abs_diff(*b), b)))
+        };
+        let mut most = found.clone();
+        if most.len() > COMPARED {
+            most.select_nth_unstable_by(COMPARED, rank);
+            most.truncate(COMPARED);
+        }
+        found.into_iter().for_each(|other| shared[other] = 0.0);
+        most
     }
 
     /// Scores a pair; `None` when something rules it out, or too little speaks for it.

@@ -1,6 +1,8 @@
 //! Names reduced to what they speak of: words without their endings, marks that say nothing of the
 //! matter, abbreviations and synonyms of the trade.
 
+use std::collections::{HashMap, HashSet};
+use std::sync::LazyLock;
 use unicode_normalization::UnicodeNormalization;
 use unicode_normalization::char::is_combining_mark;
 
@@ -163,6 +165,21 @@ const OLD: [&[&str]; 15] = [
     &["dormant"],
 ];
 
+/// What words with synonyms mean, by their stems.
+static MEANINGS: LazyLock<HashMap<String, &str>> = LazyLock::new(|| {
+    let mut meanings = HashMap::new();
+    for row in SYNONYMS {
+        for word in row {
+            meanings.entry(stem(word)).or_insert(row[0]);
+        }
+    }
+    meanings
+});
+
+/// The stems of fillers.
+static FILLING: LazyLock<HashSet<String>> =
+    LazyLock::new(|| FILLERS.iter().map(|filler| stem(filler)).collect());
+
 impl Wording {
     /// Reduces a name.
     pub fn of(name: &str) -> Self {
@@ -211,9 +228,8 @@ impl Word {
     fn of(word: &str) -> Self {
         let long = ABBREVIATIONS.iter().find(|(short, _)| *short == word).map(|(_, long)| *long);
         let stem = stem(long.unwrap_or(word));
-        let means = |row: &&&[&str]| row.iter().any(|other| self::stem(other) == stem);
-        let meaning = SYNONYMS.iter().find(means).map(|row| row[0]);
-        let filler = FILLERS.iter().any(|filler| self::stem(filler) == stem);
+        let meaning = MEANINGS.get(&stem).copied();
+        let filler = FILLING.contains(&stem);
         Self { stem, meaning, filler }
     }
 
