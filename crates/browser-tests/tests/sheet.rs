@@ -2,94 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
+mod sheet_desk;
+
+use sheet_desk::Desk;
 use thirtyfour::prelude::*;
-use time::macros::date;
-use zf_browser_tests::{Browser, Site};
-use zf_core::chart::{Account, Class, Kind};
-use zf_testing::{Books, account};
-
-/// Headings of expense and income with rows under them.
-fn chart() -> Vec<Account> {
-    let heading = |code, name, class| Account { kind: Kind::Heading, ..account(code, name, class) };
-    vec![
-        account("1010", "Bank", Class::Asset),
-        account("4010", "Tickets", Class::Income),
-        heading("5000", "Running", Class::Expense),
-        account("5010", "Coal", Class::Expense),
-        account("5020", "Wood", Class::Expense),
-        account("5030", "Diesel", Class::Expense),
-        heading("6000", "Office", Class::Expense),
-        account("6010", "Telephone", Class::Expense),
-    ]
-}
-
-struct Desk {
-    browser: Browser,
-    books: Books,
-}
-
-impl Desk {
-    async fn open() -> Self {
-        let site = Site::open(&[("ann@books.example", "Ann Tester")]).await;
-        let ann = site.store.person_by_email("ann@books.example").await.unwrap().unwrap().id;
-        let books = Books::open(site.store.clone(), String::new(), ann, chart()).await;
-        let (coal, bank) = (books.id("5010").await, books.id("1010").await);
-        let entries = [
-            books.entry(date!(2026 - 02 - 10), coal, bank, 10_000),
-            books.entry(date!(2026 - 05 - 10), coal, bank, 2_500),
-        ];
-        books.post(&entries).await;
-        let browser = Browser::open(&site).await;
-        browser.sign_in("ann@books.example").await;
-        browser.go(&format!("/books/{}/chart", books.member.books())).await;
-        browser.see("[data-code='5010']").await;
-        Self { browser, books }
-    }
-
-    /// Puts the cursor into a cell of the After side.
-    async fn at(&self, code: &str, column: &str) {
-        self.browser.click(&format!("[data-code='{code}'] [data-column='{column}']")).await;
-    }
-
-    /// What stands in a cell of the After side.
-    async fn shows(&self, code: &str, column: &str, text: &str) {
-        let script = format!(
-            "document.querySelector(\"[data-code='{code}'] [data-column='{column}']\")?.innerText.trim() === {text:?}"
-        );
-        self.browser.wait_for(&script, &format!("{text} in {code} {column}")).await;
-    }
-
-    /// Finds a row and goes to its last column, by keys alone.
-    async fn find(&self, code: &str) {
-        self.browser.keys("/").await;
-        self.browser.keys(TypingData::from(code) + Key::Enter).await;
-        self.browser.wait_for("document.activeElement?.matches('[role=grid]')", "the sheet").await;
-        self.browser.keys(Key::Right + Key::Right).await;
-    }
-
-    /// Goes to an element by Tab and types there, in place of what is there.
-    async fn type_at(&self, css: &str, text: &str) {
-        self.browser.tab_to(css).await;
-        self.browser.control("a").await;
-        self.browser.keys(text).await;
-    }
-
-    /// Goes to a button by Tab and presses it.
-    async fn press(&self, css: &str) {
-        self.browser.tab_to(css).await;
-        self.browser.keys(Key::Enter + "").await;
-    }
-
-    async fn changes(&self, count: usize) {
-        let words = if count == 1 { "1\nchange" } else { &format!("{count}\nchanges") };
-        self.browser.see_text(words).await;
-    }
-
-    /// Holds Shift and goes down so often.
-    async fn select_down(&self, rows: usize) {
-        self.browser.shift(Key::Down, rows).await;
-    }
-}
 
 #[tokio::test(flavor = "multi_thread")]
 async fn several_rows_are_retired_regrouped_sorted_and_taken_back_at_once() {

@@ -349,11 +349,14 @@ impl Chart {
         self.places.get(&id).map(|&at| &*self.accounts[at])
     }
 
-    /// Whether two charts share an account, which is then the same in both.
-    pub(crate) fn shares(&self, other: &Self, id: AccountId) -> bool {
-        let own = self.places.get(&id).map(|&at| Arc::as_ptr(&self.accounts[at]));
-        let others = other.places.get(&id).map(|&at| Arc::as_ptr(&other.accounts[at]));
-        own.is_some() && own == others
+    /// The account with this identity, to be shared.
+    pub(crate) fn row(&self, id: AccountId) -> Option<&Arc<Account>> {
+        self.places.get(&id).map(|&at| &self.accounts[at])
+    }
+
+    /// All accounts, to be shared.
+    pub(crate) fn rows(&self) -> impl Iterator<Item = &Arc<Account>> {
+        self.accounts.iter()
     }
 
     /// An identity that no account of the chart has, nor any above it.
@@ -372,12 +375,13 @@ impl Chart {
     }
 
     /// Adds an account, or replaces the one with its identity.
-    pub fn put(&mut self, account: Account) {
+    pub fn put(&mut self, account: impl Into<Arc<Account>>) {
+        let account = account.into();
         if let Some(&at) = self.places.get(&account.id) {
-            self.accounts[at] = Arc::new(account);
+            self.accounts[at] = account;
         } else {
             self.places.insert(account.id, self.accounts.len());
-            self.accounts.push(Arc::new(account));
+            self.accounts.push(account);
         }
     }
 

@@ -199,6 +199,11 @@ impl Interval {
         self.first.key <= *key && *key <= self.last.key
     }
 
+    /// Whether two stretches have codes in common.
+    pub fn overlaps(&self, other: &Self) -> bool {
+        self.first.key <= other.last.key && other.first.key <= self.last.key
+    }
+
     /// Whether a text is meant as more than one code.
     pub fn is_list(text: &str) -> bool {
         text.contains(" to ") || text.contains([',', ';'])

@@ -198,6 +198,7 @@ fn the_schemes_that_ship_leave_nobody_out() {
         assert_eq!(proposed.refused, [], "{}", scheme.name);
         let told = preview(&today, &Plan::default(), changes(&proposed).collect::<Vec<_>>());
         assert_eq!(told.findings, [], "{}", scheme.name);
+        assert_eq!(schemes::overlapping(&scheme.blocks), None, "{}", scheme.name);
         for (a, block) in scheme.blocks.iter().enumerate() {
             let clashes = |other: &Block| {
                 block.codes.contains(&other.codes.first().key()) && *other != *block
@@ -288,4 +289,25 @@ proptest! {
         }
         prop_assert_eq!(plan(&today, "").targets.len(), 0);
     }
+}
+
+#[test]
+fn blocks_of_a_scheme_do_not_claim_the_same_codes() {
+    let block = |class, section, codes| Block {
+        class,
+        section,
+        codes: Interval::parse_list(codes).unwrap().remove(0),
+    };
+    let overlap = |blocks: &[Block]| {
+        schemes::overlapping(blocks).map(|(a, b)| (a.codes.to_string(), b.codes.to_string()))
+    };
+    let expense = block(Class::Expense, None, "5000 to 6999");
+    let costs = block(Class::Expense, Some(Section::CostOfSales), "5000 to 5499");
+    let staff = block(Class::Expense, Some(Section::Staff), "5499 to 5999");
+    let income = block(Class::Income, None, "4000 to 5000");
+    assert_eq!(overlap(&[expense.clone(), costs.clone()]), None, "a section within its class");
+    let edge = Some(("5000 to 5499".to_owned(), "5499 to 5999".to_owned()));
+    assert_eq!(overlap(&[expense.clone(), costs, staff]), edge, "5499 would belong to both");
+    let classes = Some(("5000 to 6999".to_owned(), "4000 to 5000".to_owned()));
+    assert_eq!(overlap(&[expense, income]), classes);
 }

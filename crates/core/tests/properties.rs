@@ -19,6 +19,7 @@ use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate, Field, Plan};
 use zf_core::rehearsal::proof::{compare_ledgers, predicted_ledger};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
+use zf_core::rehearsal::years::years;
 use zf_core::rehearsal::{Rehearsal, Today, rehearse};
 
 /// Posting accounts: two classes, so that most random merges are allowed.
@@ -221,6 +222,15 @@ fn every_plan_conserves_and_can_be_undone() {
                 prop_assert_eq!(all_lines(&after), all_lines(&today));
                 prop_assert_eq!(rehearsal.proof.difference, 0);
                 prop_assert_eq!(rehearsal.proof.after.total(), rehearsal.proof.today.total());
+                // Every year balances on both sides, and the latest is what the proof says.
+                let years = years(&today, &rehearsal, 9);
+                for year in &years {
+                    prop_assert_eq!((year.today.total(), year.after.total()), (0, 0));
+                }
+                if let Some(latest) = years.first() {
+                    prop_assert_eq!(&latest.today, &rehearsal.proof.today);
+                    prop_assert_eq!(&latest.after, &rehearsal.proof.after);
+                }
                 let predicted = predicted_ledger(&today.activity, &effects);
                 let read = predicted_ledger(&after.activity, &Default::default());
                 prop_assert_eq!(compare_ledgers(&predicted, &read), vec![]);

@@ -163,6 +163,14 @@ async fn a_rule_is_previewed_on_the_map_and_makes_new_accounts() {
         { "class": "asset", "section": "revenue", "codes": "1000 to 1999" }] });
     let (status, problem) = desk.ask(Method::PUT, "BOOKS/scheme", foreign).await;
     assert_eq!((status, &problem["refused"][0]["field"]), (422, &json!("blocks")));
+    let twice = json!({ "format": "4 digits", "blocks": [
+        { "class": "asset", "section": null, "codes": "1000 to 1999" },
+        { "class": "income", "section": null, "codes": "1900 to 2999" } ] });
+    let (_, problem) = desk.ask(Method::PUT, "BOOKS/scheme", twice).await;
+    assert_eq!(
+        problem["refused"][0]["reason"],
+        "1000 to 1999 for asset and 1900 to 2999 for income overlap"
+    );
 
     let (_, map) =
         desk.ask(Method::POST, "BOOKS/numbering", json!({ "plan": null, "rule": null })).await;

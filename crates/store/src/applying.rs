@@ -12,6 +12,7 @@ use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use std::collections::{BTreeMap, BTreeSet};
+use std::sync::Arc;
 use time::OffsetDateTime;
 use zf_core::activity::Shares;
 use zf_core::chart::{Account, Status};
@@ -307,7 +308,8 @@ fn judge(rehearsal: &Rehearsal, agreed: &Agreement) -> Result<(), NotApplied> {
 }
 
 async fn write(tx: &mut PgConnection, books: BooksId, effects: &Effects) -> Result<(), StoreError> {
-    let written: Vec<&Account> = effects.rows.iter().filter_map(|row| row.after.as_ref()).collect();
+    let written: Vec<&Account> =
+        effects.rows.iter().filter_map(|row| row.after.as_deref()).collect();
     chart_rows::write(tx, books, &written).await?;
     pause::point().await;
     sqlx::query!(
@@ -347,7 +349,7 @@ async fn note_code_uses(
     books: BooksId,
     effects: &Effects,
 ) -> Result<(), StoreError> {
-    let bears = |account: &Option<Account>| {
+    let bears = |account: &Option<Arc<Account>>| {
         account
             .as_ref()
             .filter(|a| a.status != Status::Merged)
@@ -358,7 +360,7 @@ async fn note_code_uses(
     chart_rows::end_code_use(tx, books, &ended).await?;
     pause::point().await;
     let begun: Vec<&Account> =
-        changed().filter_map(|row| row.after.as_ref()).filter(|a| a.is_live()).collect();
+        changed().filter_map(|row| row.after.as_deref()).filter(|a| a.is_live()).collect();
     chart_rows::begin_code_use(tx, books, &begun, true).await?;
     pause::point().await;
     Ok(())
@@ -466,7 +468,7 @@ struct StoredCarve {
 
 impl From<&Effects> for StoredEffects {
     fn from(effects: &Effects) -> Self {
-        let row = |account: &Option<Account>| account.as_ref().map(AccountRow::from);
+        let row = |account: &Option<Arc<Account>>| account.as_deref().map(AccountRow::from);
         let carves = effects.carvings.iter().flat_map(|(strand, carving)| {
             carving.parts.iter().map(|part| StoredCarve {
                 strand: strand.0,
@@ -495,7 +497,9 @@ impl TryFrom<StoredEffects> for Effects {
     type Error = StoreError;
 
     fn try_from(stored: StoredEffects) -> Result<Self, StoreError> {
-        let account = |row: Option<AccountRow>| row.map(Account::try_from).transpose();
+        let account = |row: Option<AccountRow>| {
+            row.map(|row| Account::try_from(row).map(Arc::new)).transpose()
+        };
         let rows = stored.rows.into_iter().map(|(before, after)| {
             Ok(RowChange { before: account(before)?, after: account(after)? })
         });

@@ -58,6 +58,19 @@ const CLASSES: [(Class, u32, u32); 5] = [
     (Class::Expense, 5, 8),
 ];
 
+/// Two blocks that claim the same codes for different classes, or for different sections. The
+/// blocks of sections may lie within those of their class.
+pub fn overlapping(blocks: &[Block]) -> Option<(&Block, &Block)> {
+    let pairs = blocks.iter().enumerate().flat_map(|(at, a)| {
+        blocks[at + 1..].iter().map(move |b| (a, b)).filter(|(a, b)| a.codes.overlaps(&b.codes))
+    });
+    let mut clashing = pairs.filter(|(a, b)| {
+        let sections_differ = a.section.is_some() && b.section.is_some() && a.section != b.section;
+        a.class != b.class || sections_differ
+    });
+    clashing.next()
+}
+
 /// The schemes that ship with the application.
 pub fn starting() -> Vec<Scheme> {
     let of_classes = CLASSES.iter().filter_map(|&(class, first, last)| {

@@ -8,14 +8,15 @@ use crate::chart::{Account, Chart, Status};
 use crate::code::Interval;
 use crate::ids::{AccountId, ById, ReportLineId, StrandId};
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 /// One account row that differs between Today and After.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct RowChange {
     /// The row today; `None` for an added account.
-    pub before: Option<Account>,
+    pub before: Option<Arc<Account>>,
     /// The row After; `None` for a deleted account.
-    pub after: Option<Account>,
+    pub after: Option<Arc<Account>>,
 }
 
 impl RowChange {
@@ -88,13 +89,13 @@ pub struct Effects {
 
 /// The account rows that differ between two charts, in the order of their identities.
 pub(super) fn changed_rows(today: &Chart, after: &Chart) -> Vec<RowChange> {
-    let gone = today.iter().filter(|a| after.get(a.id).is_none());
-    let gone = gone.map(|a| RowChange { before: Some(a.clone()), after: None });
-    let touched = after.iter().filter(|account| !today.shares(after, account.id));
-    let kept = touched.filter_map(|account| {
-        let before = today.get(account.id);
-        (before != Some(account))
-            .then(|| RowChange { before: before.cloned(), after: Some(account.clone()) })
+    let gone = today.rows().filter(|a| after.get(a.id).is_none());
+    let gone = gone.map(|a| RowChange { before: Some(Arc::clone(a)), after: None });
+    let kept = after.rows().filter_map(|account| {
+        let before = today.row(account.id);
+        // What was never touched is one and the same, which is quicker seen than compared.
+        let same = before.is_some_and(|before| Arc::ptr_eq(before, account) || before == account);
+        (!same).then(|| RowChange { before: before.cloned(), after: Some(Arc::clone(account)) })
     });
     let mut rows: Vec<_> = gone.chain(kept).collect();
     rows.sort_by_key(RowChange::account);

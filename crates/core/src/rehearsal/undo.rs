@@ -10,6 +10,7 @@ use crate::activity::Strand;
 use crate::ids::{AccountId, ApplicationId, ReportLineId, StrandId};
 use crate::usage::ReportLine;
 use std::collections::{BTreeMap, BTreeSet};
+use std::sync::Arc;
 
 /// A plan that was applied, or the undo of one, as far as later undoing needs it.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -69,7 +70,7 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
     let moves = moves_back(today, application);
     for row in &application.effects.rows {
         match (&row.before, &row.after) {
-            (Some(before), _) => after.put(before.clone()),
+            (Some(before), _) => after.put(Arc::clone(before)),
             (None, Some(added)) => {
                 let holds_lines = today.activity.strands().any(|(strand, ..)| {
                     moves.get(&strand.id).map_or(strand.account, |m| m.to) == added.id

@@ -185,7 +185,8 @@ impl<'a> Finder<'a> {
         });
         let keys: Vec<Vec<usize>> = numbered.collect();
         let mut having = vec![Vec::new(); numbers.len()];
-        for (at, key) in keys.iter().enumerate().flat_map(|(at, k)| k.iter().map(move |k| (at, k))) {
+        for (at, key) in keys.iter().enumerate().flat_map(|(at, k)| k.iter().map(move |k| (at, k)))
+        {
             having[*key].push(at);
         }
         let mut around: HashMap<String, HashSet<String>> = HashMap::new();

@@ -196,7 +196,7 @@ pub(crate) fn carried_out(today: &Today, effects: &Effects) -> Today {
     let mut chart = today.chart.clone();
     for row in &effects.rows {
         match &row.after {
-            Some(after) => chart.put(after.clone()),
+            Some(after) => chart.put(Account::clone(after)),
             None => chart.remove(row.account().unwrap()),
         }
     }

@@ -91,6 +91,14 @@ impl SchemeForm {
                 Interval::parse_list(&form.codes).map_err(|why| refused(why.to_string()))?;
             blocks.extend(codes.into_iter().map(|codes| Block { class, section, codes }));
         }
+        if let Some((one, other)) = schemes::overlapping(&blocks) {
+            let words = |block: &Block| {
+                let of = block.section.map_or(block.class.words(), |section| section.words());
+                format!("{} for {of}", block.codes)
+            };
+            let why = format!("{} and {} overlap", words(one), words(other));
+            return Err(Problem::field("blocks", why));
+        }
         Ok((format, blocks))
     }
 }

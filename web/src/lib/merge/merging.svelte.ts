@@ -134,10 +134,16 @@ export class MergingState {
     }
   }
 
+  /** Takes the merge back, and with it what the one that stays was to have of those that went. */
   async takeBack(): Promise<void> {
-    const fields: Field[] = ['fate'];
-    await this.books.edit(
-      this.merged.flatMap((account) => fields.map((field) => ({ account, field, value: null }))),
-    );
+    const fates: Edit[] = this.merged.map((account) => ({ account, field: 'fate', value: null }));
+    const kept = (this.beside?.settings ?? []).flatMap(({ field, values }): Edit[] => {
+      const seen = this.books.seen(this.survivor, field as Field);
+      const ofOthers = this.merged.some((account) => values[this.#at(account)] === seen);
+      const typed = field === 'name' && seen === this.name.trim();
+      if (seen === null || !(ofOthers || typed)) return [];
+      return [{ account: this.survivor, field: field as Field, value: null }];
+    });
+    await this.books.edit([...fates, ...kept]);
   }
 }
