@@ -406,3 +406,45 @@ async fn files_that_were_stored_are_listed_and_taken_back() {
     assert_eq!((&listed[0]["file_name"], &listed[0]["rows"]), (&json!("may.csv"), &json!(2)));
     assert!(listed[0]["taken_back_at"].is_string() && listed[1]["taken_back_at"].is_null());
 }
+
+#[tokio::test]
+async fn a_where_used_list_with_lines_of_reports_comes_back_the_same_in_every_format() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let list = "Code,Used by,Called,Month,Amount\n5010,bank rule,Harrock,,\n\
+                5010,budget line,Coal,2026-03,1500.00\n\"5010 to 5029, 5040\",report layout,Fuel,,\n\
+                5020 to 5010,report layout,Backwards,,\n";
+    let looked = bring(&site, &ann, "usage", "uses.csv", list.into()).await;
+    assert_eq!(looked["ready_rows"], 3);
+    let rejected = looked["rejected"].as_array().unwrap();
+    assert_eq!(rejected[0]["message"], "the interval 5020 to 5010 runs backwards", "{rejected:?}");
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    let agreed = json!({ "without_rejected": true });
+    let (status, stored) = site.ask(&ann, Method::POST, &path, agreed).await;
+    assert_eq!(status, 200, "{stored}");
+
+    let coal = site.books.id("5010").await;
+    let (_, card) =
+        site.ask(&ann, Method::GET, &format!("BOOKS/accounts/{coal}"), Value::Null).await;
+    let uses = ["bank rule “Harrock”", "budget line “Coal”"];
+    let line = "report layout “Fuel”, adds up 5010 to 5029, 5040";
+    assert_eq!(card["uses"], json!([uses[0], uses[1], line]));
+
+    let before = site.books.store.uses(site.books.member).await.unwrap();
+    for format in FORMATS {
+        let name = format!("where-used.{format}");
+        let content = file(&site, &ann, &format!("BOOKS/exports/{name}")).await;
+        let looked = bring(&site, &ann, "usage", &name, content).await;
+        assert_eq!((&looked["ready_rows"], &looked["rejected"]), (&json!(3), &json!([])), "{name}");
+        let path = format!("BOOKS/imports/{}", looked["id"]);
+        assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
+        let after = site.books.store.uses(site.books.member).await.unwrap();
+        let brought = after.iter().filter(|one| before.contains(one)).count();
+        assert_eq!((brought, after.len()), (after.len(), before.len() * 2), "{name}");
+        let files = site.books.store.stored_files(site.books.member).await.unwrap();
+        let latest = files.iter().map(|file| file.id).max().unwrap();
+        let path = format!("BOOKS/imports/{latest}/brought");
+        let (status, _) = site.ask(&ann, Method::DELETE, &path, Value::Null).await;
+        assert_eq!(status, 204, "{name}");
+    }
+}

@@ -296,3 +296,79 @@ async fn years_are_compared_as_they_are_and_as_a_plan_would_restate_them() {
     let (status, _) = desk.ask(Method::GET, "BOOKS/reports/years?plan=999999", Value::Null).await;
     assert_eq!(status, 404);
 }
+
+#[tokio::test]
+async fn every_kind_of_rule_can_be_asked_for_and_what_makes_no_sense_is_refused() {
+    let desk = Desk::open().await;
+    let coal = desk.id("5010").await;
+    let ask = async |scope: Value, rule: Value| {
+        let rule = json!({ "scope": scope, "rule": rule, "copying": null });
+        let asked = json!({ "plan": desk.plan, "rule": rule });
+        desk.ask(Method::POST, "BOOKS/numbering", asked).await
+    };
+    let rewrite =
+        |piece: Value, deed: Value| json!({ "rewrite": { "piece": piece, "deed": deed } });
+    let first_two = json!({ "characters": { "from": 1, "count": 2 } });
+    let only_coal = json!({ "accounts": [coal] });
+    for (scope, rule, first) in [
+        (only_coal.clone(), json!({ "fit": { "step": null, "order": "code" } }), None),
+        (
+            only_coal.clone(),
+            rewrite(first_two.clone(), json!({ "replace": { "reads": "50", "with": "71" } })),
+            Some("7110"),
+        ),
+        (only_coal.clone(), rewrite(first_two, json!({ "insert": "9" })), Some("95010")),
+        (
+            only_coal.clone(),
+            rewrite(json!("whole"), json!({ "pad": { "width": 6, "front": false } })),
+            Some("501000"),
+        ),
+        (
+            only_coal.clone(),
+            rewrite(json!({ "characters": { "from": 3, "count": 1 } }), json!("remove")),
+            Some("500"),
+        ),
+        (only_coal, json!({ "affix": { "prefix": "L", "suffix": "-1" } }), Some("L5010-1")),
+        (
+            json!({ "under": coal }),
+            json!({ "spread": { "start": "7000", "step": 5, "gap": 0, "order": "code" } }),
+            Some("7000"),
+        ),
+        (
+            json!({ "words": "coal" }),
+            json!({ "spread": { "start": "7000", "step": 5, "gap": 0, "order": "name" } }),
+            Some("7000"),
+        ),
+        (
+            json!({ "class": "asset" }),
+            json!({ "spread": { "start": "7000", "step": 5, "gap": 0, "order": "balance" } }),
+            Some("7000"),
+        ),
+        (
+            json!("all"),
+            json!({ "spread": { "start": "10000", "step": 1, "gap": 0, "order": "code" } }),
+            Some("10000"),
+        ),
+    ] {
+        let (status, told) = ask(scope.clone(), rule.clone()).await;
+        assert_eq!(status, 200, "{rule}: {told}");
+        match first {
+            Some(code) => assert_eq!(told["codes"][0]["to"], code, "{scope} {rule}: {told}"),
+            None => assert_eq!(told["refused"].as_array().unwrap().len(), 1, "no block: {told}"),
+        }
+    }
+    let spread =
+        |start: &str| json!({ "spread": { "start": start, "step": 1, "gap": 0, "order": "code" } });
+    for (scope, rule, field) in [
+        (json!({ "class": "colour" }), spread("1"), "scope"),
+        (json!({ "codes": "20 to 10" }), spread("1"), "scope"),
+        (json!("all"), spread(""), "start"),
+    ] {
+        let (status, refused) = ask(scope.clone(), rule.clone()).await;
+        assert_eq!(
+            (status, &refused["refused"][0]["field"]),
+            (422, &json!(field)),
+            "{scope} {rule} {refused}"
+        );
+    }
+}

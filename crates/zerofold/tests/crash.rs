@@ -12,7 +12,9 @@ use std::sync::mpsc::{Receiver, channel};
 use std::time::Duration;
 use time::macros::date;
 use zf_core::chart::Account;
+use zf_core::code::Interval;
 use zf_core::ids::AccountId;
+use zf_core::usage::{Named, ReportLine, Use};
 use zf_testing::{Books, agreement};
 
 const PASSWORD: &str = "not a secret";
@@ -89,7 +91,7 @@ impl Drop for Server {
     }
 }
 
-type State = (BTreeMap<AccountId, Account>, u64, String);
+type State = (BTreeMap<AccountId, Account>, u64, String, Vec<ReportLine>);
 
 async fn state(books: &Books) -> State {
     books.must_recount().await;
@@ -97,7 +99,7 @@ async fn state(books: &Books) -> State {
     let chart = today.chart.iter().map(|a| (a.id, a.clone())).collect();
     let lines = today.figures().values().map(|f| f.all.lines).sum();
     let strands = today.activity.strands().map(|s| format!("{:?} {}", s.0.id, s.0.account));
-    (chart, lines, strands.collect::<Vec<_>>().join(","))
+    (chart, lines, strands.collect::<Vec<_>>().join(","), today.usage.report_lines)
 }
 
 async fn posted() -> Books {
@@ -113,6 +115,10 @@ async fn posted() -> Books {
             books.entry(date!(2026 - 04 - 01), wood, bank, 500),
         ])
         .await;
+    // A line of a report that follows 5030.
+    let names = Named::Stretches(Interval::parse_list("5030 to 5035").unwrap());
+    let (used_by, label) = ("report layout".to_owned(), "Diesel".to_owned());
+    books.use_list(&[Use { names, used_by, label, budget: None }]).await;
     books
 }
 
@@ -155,6 +161,9 @@ async fn a_kill_during_apply_or_undo_leaves_before_or_after() {
     })
     .await;
     assert!(boundaries >= 16, "apply has many statements, {boundaries} were passed");
+
+    let followed = state(&books).await.3.remove(0).intervals;
+    assert_eq!(Interval::format_list(&followed), "5020");
 
     let application = books.store.trail(books.member, 0, 1).await.unwrap()[0].application.unwrap();
     let (_, rehearsal) = books.store.rehearse_undo(books.member, application).await.unwrap();

@@ -158,6 +158,11 @@ async fn main() {
     album.take("merge").await;
     album.renumber().await;
     album.move_history().await;
+    browser.click("nav a[href$='/reports']").await;
+    browser.see_text("was ").await;
+    let changed = "[...document.querySelectorAll('td')].find(td => td.innerText.includes('was '))";
+    browser.ask(&format!("{changed}.scrollIntoView({{ block: 'center' }})")).await;
+    album.take("reports").await;
     browser.click("nav a[href$='/chart']").await;
     album.stage("5060", "5055").await;
     browser.see_text("code is taken").await;

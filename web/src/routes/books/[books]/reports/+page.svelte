@@ -15,6 +15,10 @@
   let problem = $state('');
   let years = $state(3);
   let shown = $state<'all' | 'changes' | 'retired'>('all');
+  let whole = $state(false);
+
+  /** More rows than these are drawn only when they are asked for. */
+  const MANY = 2_000;
 
   async function ask(plan: number | undefined, years: number) {
     const isLatest = asking.begin();
@@ -88,7 +92,12 @@
         : `No ${shown === 'changes' ? 'figure of these years changes' : 'retired account had amounts in these years'}; the totals of all accounts are below.`}
     </p>
     <div class="min-h-0 grow overflow-auto pb-6">
-      <Comparative {told} {rows} {show} />
+      <Comparative {told} rows={whole ? rows : rows.slice(0, MANY)} {show} />
+      {#if !whole && rows.length > MANY}
+        <button class="btn btn-sm btn-quiet mt-3" onclick={() => (whole = true)}
+          >Show the other {plural(rows.length - MANY, 'account')}</button
+        >
+      {/if}
     </div>
   {/if}
 </main>
