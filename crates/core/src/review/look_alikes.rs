@@ -386,10 +386,11 @@ fn root(group_of: &BTreeMap<usize, usize>, mut at: usize) -> usize {
     at
 }
 
-/// What a name is looked up by: its words by meaning; what is left of long ones when a letter is
+/// What a name is looked up by: its words by meaning, and their roots; what is left of long ones when a letter is
 /// dropped, or how they begin, so that slips of the pen are met; and neighbours written as one.
 fn keys(words: &[Word]) -> BTreeSet<String> {
-    let mut keys: BTreeSet<String> = words.iter().map(|word| word.key().to_owned()).collect();
+    let said = words.iter().flat_map(|word| [word.key(), word.root()]);
+    let mut keys: BTreeSet<String> = said.map(str::to_owned).collect();
     for word in words {
         let letters: Vec<char> = word.stem.chars().collect();
         if letters.len() >= 6 {

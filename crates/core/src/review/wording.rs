@@ -70,6 +70,10 @@ const SYNONYMS: [&[&str]; 36] = [
     &["doubtful", "bad"],
 ];
 
+/// What is said in several words, with the one that says the same.
+const PHRASES: [(&[&str], &str); 2] =
+    [(&["paid", "in", "advance"], "prepaid"), (&["paid", "ahead"], "prepaid")];
+
 /// What the trade shortens, with what it stands for.
 const ABBREVIATIONS: [(&str, &str); 40] = [
     ("acc", "account"),
@@ -193,6 +197,11 @@ impl Wording {
                 at += said.len();
                 continue;
             }
+            if let Some((said, word)) = PHRASES.iter().find(|(said, _)| begins(rest, said)) {
+                wording.words.push(Word::of(word));
+                at += said.len();
+                continue;
+            }
             at += 1;
             match word.as_str() {
                 // Put in front, so that the account sinks to the end of every list.
@@ -238,6 +247,12 @@ impl Word {
         self.meaning.unwrap_or(&self.stem)
     }
 
+    /// What a deed has in common with its name: `servic` of `service` and `servicing`.
+    pub fn root(&self) -> &str {
+        let without = |ending: &str| self.stem.strip_suffix(ending).filter(|rest| rest.len() >= 4);
+        without("ing").or_else(|| without("e")).unwrap_or(&self.stem)
+    }
+
     /// How alike two words are: 1 for the same, less for synonyms and slips of the pen, 0 for others.
     pub fn likeness(&self, other: &Self) -> f64 {
         if self.stem == other.stem {
@@ -245,6 +260,9 @@ impl Word {
         }
         if self.meaning.is_some() && self.meaning == other.meaning {
             return 0.9;
+        }
+        if self.root() == other.root() {
+            return 0.95;
         }
         let (a, b) = (&self.stem, &other.stem);
         let has_digit = |text: &str| text.bytes().any(|b| b.is_ascii_digit());
@@ -337,6 +355,7 @@ mod tests {
             ("Welding gases", "welding gas"),
             ("Business taxes", "business tax"),
             ("Audit & accountancy fees", "audit accountancy fee"),
+            ("Insurance paid in advance", "insurance prepaid"),
         ] {
             assert_eq!(said(name), words, "{name}");
         }
@@ -365,10 +384,14 @@ mod tests {
             ("maint", "repairs"),
             ("electricty", "electricity"),
             ("refurb", "refurbishment"),
+            ("lifting", "lift"),
+            ("servicing", "services"),
         ] {
             assert!(like(a, b) >= 0.8, "{a} {b}");
         }
-        for (a, b) in [("north", "south"), ("21", "22"), ("coal", "coat"), ("loan", "lean")] {
+        for (a, b) in
+            [("north", "south"), ("21", "22"), ("coal", "coat"), ("loan", "lean"), ("ring", "re")]
+        {
             assert!(like(a, b) < 0.1, "{a} {b}");
         }
     }

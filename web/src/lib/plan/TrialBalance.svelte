@@ -2,6 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { isZero, signed } from '../figures';
+  import { CLASS_TITLES } from '../sheet/captions';
   import Money from '../ui/Money.svelte';
 
   let {
@@ -9,14 +10,6 @@
     proved = false,
     detailed = false,
   }: { report: Schemas['Report']; proved?: boolean; detailed?: boolean } = $props();
-
-  const WORDS: Record<string, string> = {
-    asset: 'Assets',
-    liability: 'Liabilities',
-    equity: 'Equity',
-    income: 'Income',
-    expense: 'Expense',
-  };
 
   interface Line {
     key: string;
@@ -69,7 +62,7 @@
         {/each}
       {/if}
       <tr class={detailed ? 'sum' : ''}>
-        <td>{WORDS[figures.class]}</td>
+        <td>{CLASS_TITLES[figures.class]}</td>
         <td class="num"><Money amount={figures.today} /></td>
         <td class="num"><Money amount={figures.after} /></td>
         <td class={['num', isZero(figures.difference) ? 'text-soft' : 'text-error']}>

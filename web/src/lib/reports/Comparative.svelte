@@ -2,6 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { longDate } from '../figures';
+  import { CLASS_TITLES } from '../sheet/captions';
   import Money from '../ui/Money.svelte';
 
   let {
@@ -14,13 +15,6 @@
     show: (account: number) => void;
   } = $props();
 
-  const WORDS: Record<string, string> = {
-    asset: 'Assets',
-    liability: 'Liabilities',
-    equity: 'Equity',
-    income: 'Income',
-    expense: 'Expense',
-  };
   const of = $derived(Map.groupBy(rows, (row) => row.class));
 </script>
 
@@ -62,7 +56,7 @@
         </tr>
       {/each}
       <tr class="sum">
-        <td>{WORDS[total.class]}</td>
+        <td>{CLASS_TITLES[total.class]}</td>
         {@render figures(total.figures)}
       </tr>
     {/each}

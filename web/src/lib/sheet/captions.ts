@@ -2,6 +2,15 @@
 
 export const CLASSES = ['asset', 'liability', 'equity', 'income', 'expense'] as const;
 
+/** What the classes are called over their totals. */
+export const CLASS_TITLES: Record<string, string> = {
+  asset: 'Assets',
+  liability: 'Liabilities',
+  equity: 'Equity',
+  income: 'Income',
+  expense: 'Expense',
+};
+
 export const SECTIONS: Record<string, [key: string, words: string][]> = {
   asset: [
     ['cash', 'cash and cash equivalents'],
