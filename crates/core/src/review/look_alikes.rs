@@ -271,7 +271,10 @@ impl<'a> Finder<'a> {
             // Of two that are both in use, or both not, names have to say it nearly alone.
             None => {
                 let same_people = payees.is_some_and(|(shared, _)| shared > 0.6);
-                if each_says_more || one_says_more && !(near && same_people) {
+                // Bank charges are no bank interest, however little the word charges tells.
+                let is_narrower = own.iter().any(Vec::is_empty);
+                let may_say_more = is_narrower && near && same_people;
+                if each_says_more || one_says_more && !may_say_more || are_of_other_years(a, b) {
                     return None;
                 }
             }
@@ -400,7 +403,7 @@ fn keys(words: &[Word]) -> BTreeSet<String> {
                 others.map(|(_, letter)| letter).collect::<String>()
             }));
         }
-        if letters.len() >= 9 {
+        if letters.len() >= 8 {
             keys.insert(letters[..5].iter().chain(&['…']).collect());
         }
     }
@@ -561,6 +564,11 @@ fn is_ruled_out(a: &Subject<'_>, b: &Subject<'_>) -> bool {
         || one.contra != other.contra
         || one.currency != other.currency
         || a.fixed != b.fixed
+}
+
+/// Whether two names are those of a series, such as `Steam gala 2021` and `Steam gala 2022`.
+fn are_of_other_years(a: &Subject<'_>, b: &Subject<'_>) -> bool {
+    a.wording.year.zip(b.wording.year).is_some_and(|(one, other)| one != other)
 }
 
 fn fixed(wording: &Wording) -> BTreeSet<String> {

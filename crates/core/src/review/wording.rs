@@ -273,7 +273,7 @@ impl Word {
         let slips = strsim::damerau_levenshtein(a, b);
         match (longest, slips) {
             (6.., 1) => 0.9,
-            (9.., 2) => 0.85,
+            (8.., 2) => 0.85,
             _ if is_shortened(a, b) || is_shortened(b, a) => 0.8,
             _ => 0.0,
         }
