@@ -4,7 +4,10 @@
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
 use thirtyfour::prelude::*;
+use time::macros::date;
 use zf_browser_tests::{Browser, Site, scenario_files};
+use zf_core::history::{Part, Split, Which};
+use zf_core::plan::Change;
 
 /// The cell on the After side of the row of a code.
 fn cell(code: &str, column: &str) -> String {
@@ -222,7 +225,7 @@ async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overw
     let bob = site.store.person_by_email("bob@books.example").await.unwrap().unwrap().id;
     let books = zf_testing::Books::railway_of(site.store.clone(), ann).await;
     site.store.admit(books.member, bob, false).await.unwrap();
-    books.stage("5030 name Gas oil").await;
+    let plan = books.stage("5030 name Gas oil").await;
     let path = format!("/books/{}/chart", books.member.books());
     let (first, second) = (Browser::open(&site).await, Browser::open(&site).await);
     for (browser, email) in [(&first, "ann@books.example"), (&second, "bob@books.example")] {
@@ -246,6 +249,33 @@ async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overw
     }
     second.click_words("Use mine").await;
     second.wait_for("document.querySelector(\"[data-code='5010'] [data-column='code']\").innerText === '5120'", "5120").await;
+
+    // Merges and parts of histories are said in words as well.
+    for (browser, typed) in [(&first, "into 5010"), (&second, "into 5040")] {
+        browser.double_click(&cell("5020", "code")).await;
+        browser.control("a").await;
+        browser.keys(TypingData::from(typed) + Key::Enter).await;
+        if typed == "into 5010" {
+            browser.see_text("merge").await;
+        }
+    }
+    second.see_text("merge into 5120 Coal").await;
+    second.see_text("merge into 5040 Oil").await;
+    second.click_words("Keep theirs").await;
+    let oil = books.id("5040").await;
+    second.go(&format!("/books/{}/move/{oil}", books.member.books())).await;
+    second.see_text("No line stays behind").await;
+    let which = Which { until: Some(date!(2026 - 03 - 31)), ..Which::default() };
+    let parts = vec![Part { which, to: books.id("5030").await }];
+    let split = Change::History(Split { parts, ranked: false });
+    books.stage_changes(plan, vec![(oil, split)]).await;
+    second.click("button[aria-label^='Part 1 goes to']").await;
+    second.fill("[role=combobox]", "6010").await;
+    second.keys(Key::Enter + "").await;
+    second.click("section .btn-primary").await;
+    second.see_text("until 2026-03-31 to 5030 Gas oil").await;
+    second.see_text("all lines to 6010 Telephone").await;
+    assert_eq!(second.barriers().await, [""; 0]);
     first.close().await;
     second.close().await;
 }

@@ -319,8 +319,15 @@ pub fn say(field: Field, text: &str, label: impl Fn(AccountId) -> String) -> Str
             "restore" => Some(Status::Active.words().to_owned()),
             "deactivate" => Some(Status::Deactivated.words().to_owned()),
             "archive" => Some(Status::Archived.words().to_owned()),
-            _ => None,
+            _ => {
+                let into = text.strip_prefix("merge:").and_then(|id| id.parse().ok());
+                into.map(|id| format!("merge into {}", label(AccountId(id))))
+            }
         },
+        Field::History => Split::parse(text).ok().map(|split| {
+            let parts = split.parts.iter().map(|p| format!("{} to {}", p.which, label(p.to)));
+            parts.collect::<Vec<_>>().join("; ")
+        }),
         _ => None,
     };
     known.unwrap_or_else(|| text.to_owned())

@@ -6,6 +6,8 @@ use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
+use zf_core::ids::AccountId;
+use zf_core::plan::say;
 use zf_core::rehearsal::report::FindingView;
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
@@ -57,6 +59,16 @@ pub struct ConflictView {
     pub by: Option<String>,
     /// What stands there today.
     pub today: Option<String>,
+    /// The same in words.
+    pub says: ConflictWords,
+}
+
+/// Mine, theirs and today in words.
+#[derive(Debug, Serialize, utoipa::ToSchema)]
+pub struct ConflictWords {
+    mine: Option<String>,
+    theirs: Option<String>,
+    today: Option<String>,
 }
 
 /// A problem as it is kept with a job that failed.
@@ -126,8 +138,16 @@ impl Problem {
         Self::refused(vec![RefusedField { account: None, field, reason }])
     }
 
-    pub(crate) fn conflicts(conflicts: Vec<Conflict>) -> Self {
+    /// Fields in which somebody else was first; `label` names accounts.
+    pub(crate) fn conflicts(conflicts: Vec<Conflict>, label: impl Fn(AccountId) -> String) -> Self {
+        let words =
+            |field, text: &Option<String>| text.as_ref().map(|text| say(field, text, &label));
         let view = |c: Conflict| ConflictView {
+            says: ConflictWords {
+                mine: words(c.field, &c.mine),
+                theirs: words(c.field, &c.theirs),
+                today: words(c.field, &c.today),
+            },
             account: c.account.0,
             field: c.field.key().to_owned(),
             mine: c.mine,

@@ -6,11 +6,14 @@ use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 use tokio::sync::Notify;
+use zf_core::chart::Account;
 use zf_core::history::Split;
 use zf_core::history::cut::Cuts;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::plan::Plan;
+use zf_core::rehearsal::rehearse;
 use zf_store::people::Member;
+use zf_store::plans::Edit;
 use zf_store::today::Snapshot;
 use zf_store::uploads::Upload;
 use zf_store::{Store, StoreError};
@@ -98,6 +101,26 @@ impl App {
         }
         kept.insert(key, KeptCuts { revision, splits, cuts });
         Ok((name, plan))
+    }
+
+    /// Stages edits, all or none of them.
+    ///
+    /// # Errors
+    /// When somebody else was first in a field, which is said in words; when the store fails.
+    pub(crate) async fn edit_plan(
+        &self,
+        member: Member,
+        plan: i64,
+        edits: &[Edit],
+    ) -> Result<(), Problem> {
+        let conflicts = self.store.edit_plan(member, plan, edits).await?;
+        if conflicts.is_empty() {
+            return Ok(());
+        }
+        let (_, plan) = self.plan(member, plan).await?;
+        let after = rehearse(&self.snapshot(member).await?.today, &plan).after;
+        let label = |id| after.get(id).map_or_else(|| "a new account".to_owned(), Account::label);
+        Err(Problem::conflicts(conflicts, label))
     }
 
     /// Says that there is a job, so that nobody here sleeps on.

@@ -6,7 +6,7 @@ use super::finding::{Finding, Findings, Remedy, Rule};
 use super::moving::{self, Moved};
 use crate::chart::{Account, Chart};
 use crate::ids::{AccountId, StrandId};
-use crate::plan::{Change, Fate, Field, Plan, Target};
+use crate::plan::{Change, Fate, Field, Plan, Target, say};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// The chart After, before anything was judged.
@@ -54,7 +54,7 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
                 found.raise(Rule::AccountGone, [id], sentence, [advice]);
             }
             (Some(account), fate) => {
-                note_changed_bases(account, target, &mut found);
+                note_changed_bases(&today.chart, account, target, &mut found);
                 change(&mut after, account, target, fate);
             }
         }
@@ -80,17 +80,21 @@ fn added(id: AccountId, target: &Target) -> Option<Account> {
     Some(account)
 }
 
-fn note_changed_bases(account: &Account, target: &Target, found: &mut Findings<'_>) {
+fn note_changed_bases(today: &Chart, account: &Account, target: &Target, found: &mut Findings<'_>) {
+    let label = |id| today.get(id).map_or_else(|| "a new account".to_owned(), Account::label);
     for (field, staged) in target {
         let now = Change::today(account, *field);
         let Some(base) = staged.base.as_ref().filter(|base| **base != now) else {
             continue;
         };
+        let said = |text: &str| say(*field, text, label);
         let sentence = format!(
-            "{}: the {} was “{base}” when the change to “{}” was staged; today it is “{now}”.",
+            "{}: the {} was “{}” when the change to “{}” was staged; today it is “{}”.",
             account.label(),
             field.words(),
-            staged.change.text(),
+            said(base),
+            said(&staged.change.text()),
+            said(&now),
         );
         let label = "Take it back".to_owned();
         let back = Remedy::TakeBack { label, account: account.id, field: *field };

@@ -233,10 +233,7 @@ pub(crate) async fn edit(
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }
-    let conflicts = app.store.edit_plan(member, plan, &edits).await?;
-    if !conflicts.is_empty() {
-        return Err(Problem::conflicts(conflicts));
-    }
+    app.edit_plan(member, plan, &edits).await?;
     view(&app, member, plan).await
 }
 

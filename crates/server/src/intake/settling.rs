@@ -83,10 +83,7 @@ pub(crate) async fn stage(
         Edit { account, field, seen, base, change }
     });
     let edits: Vec<Edit> = edits.collect();
-    let conflicts = app.store.edit_plan(member, wanted.plan, &edits).await?;
-    if !conflicts.is_empty() {
-        return Err(Problem::conflicts(conflicts));
-    }
+    app.edit_plan(member, wanted.plan, &edits).await?;
     remember(app, member, looked).await?;
     Ok(app.store.finish_staging(member, id, looked.ready_rows, &plan_name).await?)
 }

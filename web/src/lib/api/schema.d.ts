@@ -981,9 +981,17 @@ export interface components {
             field: string;
             /** @description What one wanted; none to take the change back. */
             mine?: string | null;
+            /** @description The same in words. */
+            says: components["schemas"]["ConflictWords"];
             /** @description What is staged now; none when it was taken back. */
             theirs?: string | null;
             /** @description What stands there today. */
+            today?: string | null;
+        };
+        /** @description Mine, theirs and today in words. */
+        ConflictWords: {
+            mine?: string | null;
+            theirs?: string | null;
             today?: string | null;
         };
         /** @description New accounts after existing ones. */

@@ -27,9 +27,9 @@
       {#each books.conflicts as conflict (`${conflict.account} ${conflict.field}`)}
         <tr>
           <td>{books.label(conflict.account)}<span class="hint block">{conflict.field}</span></td>
-          <td>{conflict.today ?? '–'}</td>
-          <td>{shown(conflict.theirs)}<span class="hint block">{conflict.by ?? ''}</span></td>
-          <td>{shown(conflict.mine)}</td>
+          <td>{conflict.says.today ?? '–'}</td>
+          <td>{shown(conflict.says.theirs)}<span class="hint block">{conflict.by ?? ''}</span></td>
+          <td>{shown(conflict.says.mine)}</td>
           <td class="num">
             <button class="btn btn-sm btn-quiet" onclick={() => settle(conflict)}
               >Keep theirs</button
