@@ -69,11 +69,11 @@ pub(super) fn follow(matter: &Matter<'_>, found: &mut Findings<'_>) -> Followed 
         return Followed::default();
     }
     let figures = matter.plan.splits().next().map(|_| matter.figures_after());
-    let posting = posting(&matter.today.chart);
+    let sides = Sides::of(&matter.today.chart, matter.after);
     for sum in &sums {
-        note_crossing(matter, figures, sum, &inside(&posting, sum.intervals()), found);
+        note_crossing(matter, figures, sum, &inside(&sides.today, sum.intervals()), found);
     }
-    rewrite_all(&matter.today.chart, matter.after, &sums, found)
+    sides.rewrite_all(&sums, found)
 }
 
 /// Rewrites for an undo, of what it does not restore itself.
@@ -86,7 +86,7 @@ pub(in crate::rehearsal) fn follow_back(
 ) -> Followed {
     let sums = sum_lines(today, after, |sum| !restored(sum));
     let sums: Vec<_> = sums.chain(lines.iter().copied().map(Sum::Report)).collect();
-    rewrite_all(today, after, &sums, found)
+    Sides::of(today, after).rewrite_all(&sums, found)
 }
 
 /// The sum lines that are there on both sides, in the order of their identities.
@@ -115,34 +115,6 @@ fn inside(accounts: &[(CodeKey, &Account)], intervals: &[Interval]) -> BTreeSet<
     accounts.iter().filter(|(key, _)| inside(key)).map(|(_, a)| a.id).collect()
 }
 
-fn rewrite_all(
-    today: &Chart,
-    after: &Chart,
-    sums: &[Sum<'_>],
-    found: &mut Findings<'_>,
-) -> Followed {
-    let mut followed = Followed::default();
-    let (today, after) = (posting(today), posting(after));
-    // While two accounts bear one code no interval can tell them apart; that has its own stop.
-    if after.windows(2).any(|pair| pair[0].0 == pair[1].0) {
-        return followed;
-    }
-    let known = today.iter().map(|(_, account)| account.id).collect();
-    let sides = Sides { known, today, after };
-    for sum in sums {
-        match (sides.rewrite(sum.intervals()), sum) {
-            (Following::AsWritten, _) => {}
-            (Following::Rewritten(to), Sum::Row(account)) => followed.sums.push((account.id, to)),
-            (Following::Rewritten(to), Sum::Report(line)) => {
-                let (name, from) = (line.name.clone(), line.intervals.clone());
-                followed.report_lines.push(Rewriting { line: line.id, name, from, to });
-            }
-            (Following::Lost(members), _) => raise_lost(sum, members, found),
-        }
-    }
-    followed
-}
-
 /// Whether a sum still holds what it held.
 enum Following {
     AsWritten,
@@ -159,7 +131,35 @@ struct Sides<'a> {
     known: HashSet<AccountId>,
 }
 
-impl Sides<'_> {
+impl<'a> Sides<'a> {
+    fn of(today: &'a Chart, after: &'a Chart) -> Self {
+        let (today, after) = (posting(today), posting(after));
+        let known = today.iter().map(|(_, account)| account.id).collect();
+        Self { today, after, known }
+    }
+
+    fn rewrite_all(&self, sums: &[Sum<'_>], found: &mut Findings<'_>) -> Followed {
+        let mut followed = Followed::default();
+        // While two accounts bear one code no interval can tell them apart; that has its own stop.
+        if self.after.windows(2).any(|pair| pair[0].0 == pair[1].0) {
+            return followed;
+        }
+        for sum in sums {
+            match (self.rewrite(sum.intervals()), sum) {
+                (Following::AsWritten, _) => {}
+                (Following::Rewritten(to), Sum::Row(account)) => {
+                    followed.sums.push((account.id, to));
+                }
+                (Following::Rewritten(to), Sum::Report(line)) => {
+                    let (name, from) = (line.name.clone(), line.intervals.clone());
+                    followed.report_lines.push(Rewriting { line: line.id, name, from, to });
+                }
+                (Following::Lost(members), _) => raise_lost(sum, members, found),
+            }
+        }
+        followed
+    }
+
     fn rewrite(&self, intervals: &[Interval]) -> Following {
         let members = inside(&self.today, intervals);
         let exact = |intervals: &[Interval]| {
