@@ -12,6 +12,7 @@ mod worker;
 
 use serde::Serialize;
 use std::time::{Duration, Instant};
+use zf_testing::races::{Beside, Tally, apply_beside};
 
 /// How often each thing is measured; the median counts.
 const RUNS: usize = 5;
@@ -102,6 +103,20 @@ async fn timed<T>(work: impl Future<Output = T>) -> (Duration, T) {
     (began.elapsed(), done)
 }
 
+/// How often each race is run; the tests run ten.
+const RACES: usize = 80;
+
+/// Runs the races of two people over one plan, and says who came first.
+async fn race() {
+    for beside in [Beside::Edit, Beside::Discard, Beside::Apply] {
+        let Tally { first, told } = apply_beside(beside, RACES).await;
+        eprintln!(
+            "{RACES} races of an apply and somebody beside it ({beside:?}): {first} times done first, {told} \
+             times told that it came too late, never answered otherwise than it was"
+        );
+    }
+}
+
 #[tokio::main]
 async fn main() -> anyhow::Result<()> {
     let arguments: Vec<String> = std::env::args().skip(1).collect();
@@ -137,6 +152,9 @@ async fn main() -> anyhow::Result<()> {
     }
     if wanted("workbook") {
         import::measure_workbook().await?.print(json)?;
+    }
+    if wanted("race") {
+        race().await;
     }
     if wanted("kill") {
         eprintln!("{}", import::kill().await?);

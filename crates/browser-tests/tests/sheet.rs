@@ -84,6 +84,32 @@ async fn cells_are_typed_over_left_pasted_and_refused_with_a_reason() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn quick_edits_go_one_after_another_into_one_plan() {
+    let desk = Desk::open().await;
+    let held = zf_testing::hold_plans(&desk.books.store).await;
+    // Nothing is answered yet, not even the plan that the first of them begins.
+    desk.at("5010", "name").await;
+    desk.browser.keys(TypingData::from("Steam coal") + Key::Enter).await;
+    desk.at("5020", "name").await;
+    desk.browser.keys(TypingData::from("Firewood") + Key::Enter).await;
+    desk.at("5010", "name").await;
+    desk.browser.keys(TypingData::from("Best coal") + Key::Enter).await;
+    held.rollback().await.unwrap();
+    desk.shows("5010", "name", "Best coal").await;
+    desk.shows("5020", "name", "Firewood").await;
+    desk.changes(2).await;
+    assert_eq!(desk.books.count("plan").await, 1);
+    assert_eq!(desk.browser.ask("document.querySelectorAll('dialog[open]').length").await, 0);
+    // Taken back one after another, each to what was there before it.
+    desk.browser.control("z").await;
+    desk.shows("5010", "name", "Steam coal").await;
+    desk.browser.control("z").await;
+    desk.browser.control("z").await;
+    desk.changes(0).await;
+    desk.browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn rows_are_added_found_folded_and_shown_by_class_and_period() {
     let desk = Desk::open().await;
     desk.at("5000", "code").await;

@@ -23,6 +23,12 @@ pub struct NoSuchYearStart {
     day: u8,
 }
 
+/// A day as sentences say it, `27 Feb 2023`.
+pub fn say_day(day: Date) -> String {
+    let month = day.month().to_string();
+    format!("{} {} {}", day.day(), month.get(..3).unwrap_or(&month), day.year())
+}
+
 impl FiscalCalendar {
     /// A calendar whose years start on this day.
     ///

@@ -150,7 +150,7 @@ fn new_accounts_are_made_after_existing_ones() {
     today.chart.put(coal);
     let proposed = propose(&today, &today.chart, &COSTS, &spread("7000", 10, 0, Order::Code));
     let copying = Copying { reads: "Coal".to_owned(), with: "Peat".to_owned() };
-    let new = copies(&today.chart, &proposed, &copying, AccountId(9_000));
+    let new = copies(&today.chart, &proposed, &copying, (9_000..).map(AccountId));
     let mut plan = Plan::default();
     adding(&new).for_each(|(id, change)| plan.stage(id, None, change));
     let rehearsal = rehearse(&today, &plan);

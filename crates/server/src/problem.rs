@@ -118,8 +118,7 @@ impl Problem {
 
     pub(crate) fn internal(error: &dyn std::fmt::Display) -> Self {
         tracing::error!(%error, "an action failed");
-        let sorry =
-            "something went wrong here, and nothing was changed; the log of the server says more";
+        let sorry = "something went wrong here; look whether this was done before you do it again";
         Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", sorry)
     }
 
@@ -165,8 +164,22 @@ impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
         match error {
             StoreError::NotFound(_) => Self::new(StatusCode::NOT_FOUND, "not_found", error),
-            StoreError::Refused(_) => Self::new(StatusCode::CONFLICT, "refused", error),
+            StoreError::Refused(_) | StoreError::Taken(_) => {
+                Self::new(StatusCode::CONFLICT, "refused", error)
+            }
+            StoreError::Busy(_) => Self::new(StatusCode::CONFLICT, "busy", error),
+            StoreError::Ended(_) => Self::new(StatusCode::CONFLICT, "plan_ended", error),
             StoreError::Stopped => Self::new(StatusCode::CONFLICT, "stopped_by_hand", error),
+            StoreError::StoredMeanwhile { .. } => {
+                Self::new(StatusCode::CONFLICT, "stored_meanwhile", error)
+            }
+            StoreError::Unstorable(_) => Self::unreadable("unstorable", error),
+            StoreError::Away | StoreError::Broken => {
+                Self::new(StatusCode::SERVICE_UNAVAILABLE, "database_away", error)
+            }
+            StoreError::Unknown => {
+                Self::new(StatusCode::SERVICE_UNAVAILABLE, "outcome_unknown", error)
+            }
             StoreError::Damaged(_)
             | StoreError::Database(_)
             | StoreError::Io(_)

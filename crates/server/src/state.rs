@@ -13,7 +13,7 @@ use zf_core::ids::{AccountId, BooksId};
 use zf_core::plan::Plan;
 use zf_core::rehearsal::rehearse;
 use zf_store::people::Member;
-use zf_store::plans::Edit;
+use zf_store::plans::{Conflict, Done, Draft, Edit, Edited};
 use zf_store::today::Snapshot;
 use zf_store::uploads::Upload;
 use zf_store::{Store, StoreError};
@@ -80,18 +80,18 @@ impl App {
     ///
     /// # Errors
     /// When there is no such draft or the store fails.
-    pub(crate) async fn plan(&self, member: Member, id: i64) -> Result<(String, Plan), StoreError> {
-        let (name, mut plan) = self.store.plan(member, id).await?;
+    pub(crate) async fn plan(&self, member: Member, id: i64) -> Result<(Draft, Plan), StoreError> {
+        let (draft, mut plan) = self.store.plan(member, id).await?;
         let splits: Vec<_> = plan.splits().map(|(account, s)| (account, s.clone())).collect();
         if splits.is_empty() {
-            return Ok((name, plan));
+            return Ok((draft, plan));
         }
         let revision = self.store.revision(member).await?;
         let key = (member.books(), id);
         let kept = lock(&self.cuts).get(&key).cloned();
         if let Some(kept) = kept.filter(|k| k.revision == revision && k.splits == splits) {
             plan.cuts = kept.cuts;
-            return Ok((name, plan));
+            return Ok((draft, plan));
         }
         let cuts = self.store.cuts(member, &plan).await?;
         plan.cuts = cuts.clone();
@@ -100,7 +100,7 @@ impl App {
             kept.clear();
         }
         kept.insert(key, KeptCuts { revision, splits, cuts });
-        Ok((name, plan))
+        Ok((draft, plan))
     }
 
     /// Stages edits, all or none of them.
@@ -112,15 +112,27 @@ impl App {
         member: Member,
         plan: i64,
         edits: &[Edit],
-    ) -> Result<(), Problem> {
-        let conflicts = self.store.edit_plan(member, plan, edits).await?;
-        if conflicts.is_empty() {
-            return Ok(());
+    ) -> Result<Vec<Done>, Problem> {
+        match self.store.edit_plan(member, plan, edits).await? {
+            Edited::Done(done) => Ok(done),
+            Edited::Conflicts(conflicts) => Err(self.in_words(member, plan, conflicts).await?),
         }
+    }
+
+    /// Fields in which somebody else was first, in words.
+    ///
+    /// # Errors
+    /// When the store fails.
+    pub(crate) async fn in_words(
+        &self,
+        member: Member,
+        plan: i64,
+        conflicts: Vec<Conflict>,
+    ) -> Result<Problem, StoreError> {
         let (_, plan) = self.plan(member, plan).await?;
         let after = rehearse(&self.snapshot(member).await?.today, &plan).after;
         let label = |id| after.get(id).map_or_else(|| "a new account".to_owned(), Account::label);
-        Err(Problem::conflicts(conflicts, label))
+        Ok(Problem::conflicts(conflicts, label))
     }
 
     /// Says that there is a job, so that nobody here sleeps on.

@@ -203,12 +203,13 @@ async fn what_cannot_be_staged_is_named_and_nothing_else_is_staged() {
     // What is as today is no change; what is new is answered with its rehearsal.
     let edits = json!({ "edits": [edit(coal, "name", "Coal"), edit(oil, "name", "Oils")] });
     let (status, view) = site.ask(&ann, Method::POST, &format!("{plan}/edits"), edits).await;
-    assert_eq!((status, view["staged"].as_array().unwrap().len()), (200, 1));
-    assert_eq!(view["report"]["crosswalk"][0]["new_name"], "Oils");
+    assert_eq!((status, view["plan"]["staged"].as_array().unwrap().len()), (200, 1));
+    assert_eq!(view["done"][1]["after"], "Oils");
+    assert_eq!(view["plan"]["report"]["crosswalk"][0]["new_name"], "Oils");
     let account = json!({ "code": "5050", "name": "Gas", "kind": "account", "class": "expense",
                           "section": null, "parent": null });
     let (status, view) = site.ask(&ann, Method::POST, &format!("{plan}/accounts"), account).await;
-    assert_eq!((status, view["report"]["accounts_after"].as_u64()), (200, Some(10)));
+    assert_eq!((status, view["plan"]["report"]["accounts_after"].as_u64()), (200, Some(10)));
     let wrong = json!({ "code": "", "name": "", "kind": "account", "class": "x", "section": null, "parent": null });
     let (status, problem) = site.ask(&ann, Method::POST, &format!("{plan}/accounts"), wrong).await;
     assert_eq!((status, problem["refused"].as_array().unwrap().len()), (422, 3));
@@ -218,7 +219,10 @@ async fn what_cannot_be_staged_is_named_and_nothing_else_is_staged() {
     let (_, plans) = site.ask(&ann, Method::GET, "BOOKS/plans", Value::Null).await;
     assert_eq!((&plans[0]["name"], &plans[0]["accounts"]), (&json!("Summer"), &json!(2)));
     assert_eq!(site.ask(&ann, Method::DELETE, &plan, Value::Null).await.0, 204);
-    assert_eq!(site.ask(&ann, Method::GET, &plan, Value::Null).await.0, 404);
+    let (status, told) = site.ask(&ann, Method::GET, &plan, Value::Null).await;
+    assert_eq!((status, &told["code"]), (409, &json!("plan_ended")));
+    let said = told["detail"].as_str().unwrap();
+    assert!(said.starts_with("“Summer” was discarded already, by Ann on "), "{said}");
 }
 
 #[tokio::test]

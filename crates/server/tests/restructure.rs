@@ -46,7 +46,8 @@ impl Desk {
     async fn stage(&self, account: i64, field: &str, value: Value) -> (u16, Value) {
         let edit = json!({ "account": account, "field": field, "seen": null, "value": value });
         let path = format!("BOOKS/plans/{}/edits", self.plan);
-        self.ask(Method::POST, &path, json!({ "edits": [edit] })).await
+        let (status, told) = self.ask(Method::POST, &path, json!({ "edits": [edit] })).await;
+        (status, if status == 200 { told["plan"].clone() } else { told })
     }
 }
 
@@ -187,10 +188,11 @@ async fn a_rule_is_previewed_on_the_map_and_makes_new_accounts() {
     let first = &told["codes"][0];
     assert_eq!((&first["to"], &first["name"]), (&json!("6500"), &json!("Peat")));
     assert_eq!((&told["findings"], &told["refused"]), (&json!([]), &json!([])));
-    let (status, plan) =
+    let (status, told) =
         desk.ask(Method::POST, &format!("BOOKS/plans/{}/copies", desk.plan), rule).await;
-    assert_eq!(status, 200, "{plan}");
-    assert_eq!(plan["report"]["crosswalk"].as_array().unwrap().len(), 4);
+    assert_eq!(status, 200, "{told}");
+    assert_eq!(told["added"].as_array().unwrap().len(), 4);
+    assert_eq!(told["plan"]["report"]["crosswalk"].as_array().unwrap().len(), 4);
     let (_, place) = desk
         .ask(
             Method::GET,
@@ -260,7 +262,9 @@ async fn a_new_account_may_take_over_the_settings_of_another() {
     let new = json!({ "code": "5015", "name": "Peat", "kind": "account", "class": "expense", "like": coal });
     let (status, view) = desk.ask(Method::POST, &format!("BOOKS/plans/{plan}/accounts"), new).await;
     assert_eq!(status, 200, "{view}");
-    let staged = view["staged"].as_array().unwrap();
+    let added = view["added"][0].as_i64().unwrap();
+    let staged = view["plan"]["staged"].as_array().unwrap();
+    assert!(staged.iter().all(|s| s["account"] == added), "it is known by the id it was given");
     let of = |field: &str| staged.iter().find(|s| s["field"] == field).map(|s| s["value"].clone());
     assert_eq!((of("description"), of("name")), (Some(json!("For engines")), Some(json!("Peat"))));
 }

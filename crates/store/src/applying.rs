@@ -1,11 +1,12 @@
 //! Apply and undo: one transaction that locks the books, rehearses anew, writes, reads back, and
 //! rolls back when anything read is not what was predicted.
 
-use crate::books::{hold_for_applying, raise_revision};
+use crate::books::raise_revision;
 use crate::chart_rows::{self, AccountRow};
 use crate::history::{self, Taken, Written};
-use crate::ids::{Counter, take};
+use crate::ids::{Counter, take_one};
 use crate::people::Member;
+use crate::plans::Draft;
 use crate::today::Snapshot;
 use crate::{Store, StoreError, ledger, pause, plans, recount, today, trail, usage_rows};
 use serde::{Deserialize, Serialize};
@@ -59,6 +60,8 @@ impl From<sqlx::Error> for NotApplied {
 pub struct Agreement {
     /// The fingerprint of the rehearsal.
     pub fingerprint: String,
+    /// The revision of the plan that was seen; an undo has none.
+    pub revision: Option<i64>,
     /// The keys of the cautions that were acknowledged.
     pub acknowledged: BTreeSet<String>,
 }
@@ -104,11 +107,14 @@ impl Store {
         plan_id: i64,
         agreed: &Agreement,
     ) -> Result<ApplicationId, NotApplied> {
-        let mut tx = self.pool.begin().await?;
-        hold_for_applying(&mut tx, member.books()).await?;
+        let mut tx = self.write_applying(member, plan_id).await?;
         pause::point().await;
+        let (Draft { name, revision }, mut plan) =
+            plans::read(&mut tx, member.books(), plan_id).await?;
+        if agreed.revision.is_some_and(|seen| seen != revision) {
+            return Err(NotApplied::Changed);
+        }
         let snapshot = today::read(&mut tx, member.books()).await?;
-        let (name, mut plan) = plans::read(&mut tx, member.books(), plan_id).await?;
         let mut taken = Taken::new();
         plan.cuts = history::deal_out(&mut tx, member.books(), &plan, |strand, part, line| {
             taken.entry((strand, part)).or_default().push(line);
@@ -117,14 +123,8 @@ impl Store {
         let rehearsal = rehearse(&snapshot.today, &plan);
         pause::point().await;
         let of = Origin { name: name.clone(), plan: Some(plan_id), undo_of: None, taken };
-        let id = self.carry_out(&mut tx, member, &snapshot, &rehearsal, agreed, of).await?;
-        sqlx::query!(
-            "UPDATE plan SET status = 'applied' WHERE books_id = $1 AND id = $2",
-            member.books().0,
-            plan_id
-        )
-        .execute(&mut *tx)
-        .await?;
+        let id = carry_out(&mut tx, member, &snapshot, &rehearsal, agreed, of).await?;
+        plans::end(&mut tx, member, plan_id, "applied").await?;
         pause::point().await;
         let detail = format!("“{name}”, {} accounts", rehearsal.effects.rows.len());
         trail::note(&mut tx, member.books(), member.person(), "applied", &detail, Some(id.0))
@@ -164,8 +164,7 @@ impl Store {
         application: i64,
         agreed: &Agreement,
     ) -> Result<ApplicationId, NotApplied> {
-        let mut tx = self.pool.begin().await?;
-        hold_for_applying(&mut tx, member.books()).await?;
+        let mut tx = self.write_alone(member).await?;
         pause::point().await;
         let snapshot = today::read(&mut tx, member.books()).await?;
         let (to_undo, later) = read_for_undo(&mut tx, member.books(), application).await?;
@@ -174,7 +173,7 @@ impl Store {
         let name = format!("Undo of “{}”", to_undo.name);
         let taken = Taken::new();
         let of = Origin { name: name.clone(), plan: None, undo_of: Some(application), taken };
-        let id = self.carry_out(&mut tx, member, &snapshot, &rehearsal, agreed, of).await?;
+        let id = carry_out(&mut tx, member, &snapshot, &rehearsal, agreed, of).await?;
         sqlx::query!(
             "UPDATE application SET undone_by = $3 WHERE books_id = $1 AND id = $2",
             member.books().0,
@@ -231,55 +230,6 @@ impl Store {
         );
         Ok(applied.fetch_all(&self.pool).await?)
     }
-
-    async fn carry_out(
-        &self,
-        tx: &mut PgConnection,
-        member: Member,
-        snapshot: &Snapshot,
-        rehearsal: &Rehearsal,
-        agreed: &Agreement,
-        of: Origin,
-    ) -> Result<ApplicationId, NotApplied> {
-        judge(rehearsal, agreed)?;
-        let books = member.books();
-        let before = journal_writes(tx).await?;
-        write(tx, books, &rehearsal.effects).await?;
-        let mut effects = rehearsal.effects.clone();
-        let carved = history::carve(self, tx, books, &mut effects, &of.taken).await?;
-        let mut misses = read_back(tx, snapshot, rehearsal).await?;
-        misses.extend(history::misses(tx, books, &effects).await?);
-        misses.extend(usage_rows::misses(tx, books, &effects.rewritings).await?);
-        if journal_writes(tx).await? != before.with(carved) {
-            misses.push("more of the journal was written to than was to move".to_owned());
-        }
-        if !misses.is_empty() {
-            return Err(NotApplied::NotProved(misses));
-        }
-        pause::point().await;
-        let id = take(&self.pool, Counter::Application, 1).await?;
-        let report = Report::of(&snapshot.today, rehearsal);
-        sqlx::query!(
-            "INSERT INTO application (books_id, id, name, plan_id, undo_of, person_id, effects, proof)
-             VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
-            books.0,
-            id,
-            of.name,
-            of.plan,
-            of.undo_of,
-            member.person(),
-            Json(StoredEffects::from(&effects)) as _,
-            Json(report) as _
-        )
-        .execute(&mut *tx)
-        .await?;
-        pause::point().await;
-        recount::queue(self, tx, books, id).await?;
-        pause::point().await;
-        raise_revision(tx, books).await?;
-        pause::point().await;
-        Ok(ApplicationId(id))
-    }
 }
 
 /// Where an application comes from.
@@ -289,6 +239,54 @@ struct Origin {
     undo_of: Option<i64>,
     /// The lines of the parts to be carved.
     taken: Taken,
+}
+
+async fn carry_out(
+    tx: &mut PgConnection,
+    member: Member,
+    snapshot: &Snapshot,
+    rehearsal: &Rehearsal,
+    agreed: &Agreement,
+    of: Origin,
+) -> Result<ApplicationId, NotApplied> {
+    judge(rehearsal, agreed)?;
+    let books = member.books();
+    let before = journal_writes(tx).await?;
+    write(tx, books, &rehearsal.effects).await?;
+    let mut effects = rehearsal.effects.clone();
+    let carved = history::carve(tx, books, &mut effects, &of.taken).await?;
+    let mut misses = read_back(tx, snapshot, rehearsal).await?;
+    misses.extend(history::misses(tx, books, &effects).await?);
+    misses.extend(usage_rows::misses(tx, books, &effects.rewritings).await?);
+    if journal_writes(tx).await? != before.with(carved) {
+        misses.push("more of the journal was written to than was to move".to_owned());
+    }
+    if !misses.is_empty() {
+        return Err(NotApplied::NotProved(misses));
+    }
+    pause::point().await;
+    let id = take_one(tx, Counter::Application).await?;
+    let report = Report::of(&snapshot.today, rehearsal);
+    sqlx::query!(
+        "INSERT INTO application (books_id, id, name, plan_id, undo_of, person_id, effects, proof)
+         VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
+        books.0,
+        id,
+        of.name,
+        of.plan,
+        of.undo_of,
+        member.person(),
+        Json(StoredEffects::from(&effects)) as _,
+        Json(report) as _
+    )
+    .execute(&mut *tx)
+    .await?;
+    pause::point().await;
+    recount::queue(tx, books, id).await?;
+    pause::point().await;
+    raise_revision(tx, books).await?;
+    pause::point().await;
+    Ok(ApplicationId(id))
 }
 
 fn judge(rehearsal: &Rehearsal, agreed: &Agreement) -> Result<(), NotApplied> {
@@ -529,7 +527,6 @@ impl TryFrom<StoredEffects> for Effects {
     }
 }
 
-/// The application to undo, and those since then that still stand.
 /// The applications after a moment that still stand. An undo and what it took back cancel out, unless
 /// what it took back is older.
 pub(crate) async fn applications_since(
@@ -556,6 +553,7 @@ pub(crate) async fn applications_since(
         .collect()
 }
 
+/// The application to undo, and those since then that still stand.
 async fn read_for_undo(
     tx: &mut PgConnection,
     books: BooksId,
@@ -574,11 +572,11 @@ async fn read_for_undo(
     let mut applications = Vec::with_capacity(rows.len());
     for row in rows {
         if row.id == id && row.undone_by.is_some() {
-            return Err(StoreError::Refused("the plan was undone already".to_owned()));
+            return Err(StoreError::refused("the plan was undone already"));
         }
         if row.id == id && row.undo_of.is_some() {
             let again = "an undo is not undone; stage the changes again in a new plan";
-            return Err(StoreError::Refused(again.to_owned()));
+            return Err(StoreError::refused(again));
         }
         let effects = row.effects.0.try_into()?;
         applications.push(Application { id: ApplicationId(row.id), name: row.name, effects });

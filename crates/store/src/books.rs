@@ -1,6 +1,6 @@
 //! Sets of books and what they lay down for themselves.
 
-use crate::ids::{Counter, take};
+use crate::ids::{Counter, take_one};
 use crate::people::Member;
 use crate::{Store, StoreError, trail};
 use serde::{Deserialize, Serialize};
@@ -170,9 +170,8 @@ impl Store {
         format: CodeFormat,
         blocks: Vec<Block>,
     ) -> Result<(), StoreError> {
-        let mut tx = self.pool.begin().await?;
         // Whoever applies a plan judged it by the scheme that was there.
-        hold_for_applying(&mut tx, member.books()).await?;
+        let mut tx = self.write_alone(member).await?;
         let books = read(&mut tx, member.books()).await?;
         let words = format.to_string();
         let policy = Policy { format, blocks, ..books.policy };
@@ -194,8 +193,7 @@ impl Store {
             None,
         )
         .await?;
-        tx.commit().await?;
-        Ok(())
+        tx.commit().await
     }
 
     /// Opens new books, with the person as their first member and reviewer.
@@ -203,9 +201,9 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn create_books(&self, person: i64, new: &NewBooks) -> Result<Member, StoreError> {
-        let id = take(&self.pool, Counter::Books, 1).await?;
         // Books without a member could never be opened again.
-        let mut tx = self.pool.begin().await?;
+        let mut tx = self.write().await?;
+        let id = take_one(&mut tx, Counter::Books).await?;
         sqlx::query!(
             "INSERT INTO books (id, name, currency, year_month, year_day, journal_complete, policy)
              VALUES ($1, $2, $3, $4, $5, $6, $7)",
@@ -276,14 +274,15 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn lock_periods(&self, by: Member, until: Option<Period>) -> Result<(), StoreError> {
+        let mut tx = self.write_alone(by).await?;
         sqlx::query!(
             "UPDATE books SET locked_period = $2, revision = revision + 1 WHERE id = $1",
             by.books().0,
             until.map(|p| p.0)
         )
-        .execute(&self.pool)
+        .execute(&mut *tx)
         .await?;
-        Ok(())
+        tx.commit().await
     }
 }
 
@@ -301,29 +300,6 @@ pub(crate) async fn read(
     .fetch_one(connection)
     .await?
     .try_into()
-}
-
-/// Holds the books against apply and undo while something is posted. `FOR KEY SHARE` lets several
-/// postings go on side by side and still raise the revision, which `FOR SHARE` would not.
-pub(crate) async fn hold_for_posting(
-    connection: &mut sqlx::PgConnection,
-    books: BooksId,
-) -> Result<(), StoreError> {
-    sqlx::query!("SELECT id FROM books WHERE id = $1 FOR KEY SHARE", books.0)
-        .fetch_one(connection)
-        .await?;
-    Ok(())
-}
-
-/// Holds the books against everything that writes to them.
-pub(crate) async fn hold_for_applying(
-    connection: &mut sqlx::PgConnection,
-    books: BooksId,
-) -> Result<(), StoreError> {
-    sqlx::query!("SELECT id FROM books WHERE id = $1 FOR UPDATE", books.0)
-        .fetch_one(connection)
-        .await?;
-    Ok(())
 }
 
 pub(crate) async fn raise_revision(

@@ -169,7 +169,6 @@ async fn entry_numbers(
 /// Puts the lines of every carved part on a strand of its own, with its totals, and answers how many
 /// lines and rows of totals were written. The parts learn which strand they became.
 pub(crate) async fn carve(
-    store: &Store,
     tx: &mut PgConnection,
     books: BooksId,
     effects: &mut Effects,
@@ -179,11 +178,10 @@ pub(crate) async fn carve(
     if effects.carvings.is_empty() {
         return Ok(written);
     }
-    let mut next = take(&store.pool, Counter::Strand, effects.carves().count()).await?;
+    let mut ids = take(tx, Counter::Strand, effects.carves().count()).await?;
     for (strand, carving) in &mut effects.carvings {
         for part in &mut carving.parts {
-            let carved = StrandId(next);
-            next += 1;
+            let carved = StrandId(ids.one()?);
             sqlx::query!(
                 "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, carved_from)
                  SELECT books_id, $3, $4, posted_code, posted_name, id FROM strand WHERE books_id = $1 AND id = $2",

@@ -1,13 +1,14 @@
 //! Imports: what was read of a waiting file is stored, all of it or nothing; and the files that were
 //! stored.
 
-use crate::books::{hold_for_posting, raise_revision};
-use crate::ids::{Counter, take};
+use crate::books::raise_revision;
+use crate::ids::{Counter, take, take_one};
 use crate::jobs::Progress;
 use crate::people::Member;
+use crate::plans::{self, Draft, Edit, Edited};
 use crate::posting::Posting;
 use crate::today::Snapshot;
-use crate::uploads::forget_content;
+use crate::uploads::{forget_content, remember_form};
 use crate::{Store, StoreError, chart_rows, pause, trail, usage_rows};
 use std::collections::HashSet;
 use time::OffsetDateTime;
@@ -58,34 +59,59 @@ impl Ready<'_> {
     }
 }
 
+/// A file that is staged.
+pub struct StagedFile<'a> {
+    /// Identity.
+    pub import: i64,
+    /// How many rows are staged.
+    pub rows: usize,
+    /// Its kind and headings, and how the next of the same form is to be read.
+    pub form: Option<(FileKind, &'a [String], &'a serde_json::Value)>,
+}
+
 impl Store {
-    /// Notes that a file was staged in a plan. What it holds is dropped; the file itself is what
-    /// accounts say they came from.
+    /// Stages edits in a draft that come from a waiting file, and notes that the file was staged, all
+    /// of it or nothing. What the file holds is dropped; the file itself is what accounts say they
+    /// came from.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] when it does not wait any more.
-    pub async fn finish_staging(
+    /// [`StoreError::NotFound`] when the file does not wait any more or there is no such plan,
+    /// [`StoreError::Ended`] when the plan is no draft any more.
+    pub async fn stage_file(
         &self,
         member: Member,
-        id: i64,
-        rows: usize,
-        plan: &str,
-    ) -> Result<(), StoreError> {
-        let mut tx = self.pool.begin().await?;
+        plan: i64,
+        edits: &[Edit],
+        file: StagedFile<'_>,
+    ) -> Result<Edited, StoreError> {
+        let mut tx = self.write_staging(member, plan).await?;
+        let Draft { name: plan_name, .. } = plans::draft(&mut tx, member.books(), plan).await?;
+        let edited = plans::stage(&mut tx, member, plan, edits).await?;
+        if matches!(edited, Edited::Conflicts(_)) {
+            return Ok(edited);
+        }
+        pause::point().await;
         let file_name = sqlx::query_scalar!(
             "UPDATE import SET stored_at = now(), stored_rows = $3
              WHERE books_id = $1 AND id = $2 AND stored_at IS NULL RETURNING file_name",
             member.books().0,
-            id,
-            i64::try_from(rows).map_err(StoreError::damaged)?
+            file.import,
+            i64::try_from(file.rows).map_err(StoreError::damaged)?
         )
         .fetch_optional(&mut *tx)
         .await?
         .ok_or(StoreError::NotFound("waiting import"))?;
-        forget_content(&mut tx, member.books(), id).await?;
-        let detail = format!("{file_name}, {rows} rows, in “{plan}”");
+        pause::point().await;
+        forget_content(&mut tx, member.books(), file.import).await?;
+        if let Some((kind, headings, choices)) = file.form {
+            remember_form(&mut tx, member, kind, headings, choices).await?;
+        }
+        pause::point().await;
+        let detail = format!("{file_name}, {} rows, in “{plan_name}”", file.rows);
         trail::note(&mut tx, member.books(), member.person(), "staged", &detail, None).await?;
-        Ok(tx.commit().await?)
+        pause::point().await;
+        tx.commit().await?;
+        Ok(edited)
     }
 
     /// The files that accounts came from, the latest first.
@@ -134,12 +160,23 @@ impl Store {
         Ok(uses.into_iter().map(|(_, one)| one).collect())
     }
 
-    /// Takes identities for accounts and returns the first.
+    /// Takes identities for accounts, in rising order.
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn take_account_ids(&self, count: usize) -> Result<AccountId, StoreError> {
-        Ok(AccountId(take(&self.pool, Counter::Account, count).await?))
+    pub async fn take_account_ids(&self, count: usize) -> Result<Vec<AccountId>, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        let ids = take(&mut connection, Counter::Account, count).await?;
+        Ok(ids.take(count).map(AccountId).collect())
+    }
+
+    /// Takes one identity for an account.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn take_account_id(&self) -> Result<AccountId, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        Ok(AccountId(take_one(&mut connection, Counter::Account).await?))
     }
 
     /// The numbers of all entries of the books.
@@ -166,9 +203,47 @@ impl Store {
         ready: Ready<'_>,
         progress: &Progress,
     ) -> Result<(), StoreError> {
+        match self.commit(member, import, seen, ready, progress).await {
+            Err(error @ StoreError::Taken(_)) => {
+                Err(self.stored_meanwhile(member, import).await?.unwrap_or(error))
+            }
+            done => done,
+        }
+    }
+
+    /// Which file was stored last while this one waited, and by whom.
+    async fn stored_meanwhile(
+        &self,
+        member: Member,
+        import: i64,
+    ) -> Result<Option<StoreError>, StoreError> {
+        let last = sqlx::query!(
+            "SELECT i.file_name, p.name FROM import i JOIN person p ON p.id = i.person_id
+             JOIN import this ON this.books_id = i.books_id AND this.id = $2
+             WHERE i.books_id = $1 AND i.id <> $2 AND i.stored_at > this.uploaded_at
+             ORDER BY i.stored_at DESC LIMIT 1",
+            member.books().0,
+            import
+        );
+        let last = last.fetch_optional(&self.pool).await?;
+        Ok(last
+            .map(|row| StoreError::StoredMeanwhile { file_name: row.file_name, person: row.name }))
+    }
+
+    async fn commit(
+        &self,
+        member: Member,
+        import: i64,
+        seen: &Snapshot,
+        ready: Ready<'_>,
+        progress: &Progress,
+    ) -> Result<(), StoreError> {
         let books = member.books();
-        let mut tx = self.pool.begin().await?;
-        hold_for_posting(&mut tx, books).await?;
+        // Two charts are never stored side by side: one would not know of the other's codes.
+        let mut tx = match ready {
+            Ready::Chart(_) => self.write_alone(member).await?,
+            Ready::Journal { .. } | Ready::Usage(_) => self.write_posting(member).await?,
+        };
         pause::point().await;
         let rows = i64::try_from(ready.rows()).map_err(StoreError::damaged)?;
         // The row lock keeps the same file from being stored twice at once.
@@ -187,7 +262,7 @@ impl Store {
             .await?;
         if revision != seen.books.revision {
             let again = "the books changed while the file was looked at; look at it again";
-            return Err(StoreError::Refused(again.to_owned()));
+            return Err(StoreError::Taken(again));
         }
         forget_content(&mut tx, books, import).await?;
         pause::point().await;
@@ -207,8 +282,7 @@ impl Store {
                     pause::point().await;
                     added.iter().for_each(|account| chart.put((*account).clone()));
                 }
-                let posting =
-                    Posting { store: self, books: &seen.books, chart: &chart, import, progress };
+                let posting = Posting { books: &seen.books, chart: &chart, import, progress };
                 posting.post(&mut tx, entries).await?;
                 sqlx::query!(
                     "UPDATE import SET digest = $3::text::numeric WHERE books_id = $1 AND id = $2",

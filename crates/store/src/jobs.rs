@@ -163,7 +163,7 @@ impl Store {
         .execute(&self.pool)
         .await?;
         if queued.rows_affected() == 0 {
-            return Err(StoreError::Refused("the file is being stored just now".to_owned()));
+            return Err(StoreError::refused("the file is being stored just now"));
         }
         Ok(())
     }

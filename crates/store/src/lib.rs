@@ -28,15 +28,27 @@ pub mod trail;
 mod trial;
 pub mod uploads;
 mod usage_rows;
+mod writing;
 
 pub use error::StoreError;
 pub use sqlx::PgPool;
+
+use sqlx::postgres::PgPoolOptions;
+use std::time::Duration;
+use writing::Turns;
 
 /// The door to the database.
 #[derive(Clone, Debug)]
 pub struct Store {
     pool: PgPool,
+    turns: Turns,
 }
+
+/// How many connections a server holds at most.
+const CONNECTIONS: u32 = 16;
+
+/// How long a connection is waited for. A database that is away for longer is away.
+const CONNECTING: Duration = Duration::from_secs(4);
 
 impl Store {
     /// Connects to PostgreSQL 15 or later and brings its schema up to date.
@@ -44,9 +56,19 @@ impl Store {
     /// # Errors
     /// When the database cannot be reached or a migration fails.
     pub async fn connect(url: &str) -> Result<Self, StoreError> {
-        let pool = sqlx::postgres::PgPoolOptions::new().max_connections(16).connect(url).await?;
+        Self::connect_on(url, CONNECTIONS).await
+    }
+
+    /// The same on at most so many connections, of which half are kept for those who only read.
+    ///
+    /// # Errors
+    /// When the database cannot be reached or a migration fails.
+    pub async fn connect_on(url: &str, connections: u32) -> Result<Self, StoreError> {
+        let options = PgPoolOptions::new().max_connections(connections).acquire_timeout(CONNECTING);
+        let pool = options.connect(url).await?;
         sqlx::migrate!().run(&pool).await?;
-        Ok(Self { pool })
+        let writers = usize::try_from(connections / 2).unwrap_or(1).max(1);
+        Ok(Self { pool, turns: Turns::new(writers) })
     }
 
     /// The connections, for a session store that keeps its own table.

@@ -1,11 +1,13 @@
 //! Plans and what is staged in them. Each staged field is a row of its own, so that two people can
 //! work in one plan and never overwrite each other unseen.
 
-use crate::ids::{Counter, take};
+use crate::error::EndedPlan;
+use crate::ids::{Counter, take_one};
 use crate::people::Member;
+use crate::writing::Writing;
 use crate::{Store, StoreError};
 use sqlx::PgConnection;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use time::OffsetDateTime;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::plan::{Change, Field, Plan};
@@ -66,13 +68,45 @@ pub struct Conflict {
     pub today: Option<String>,
 }
 
+/// A plan that was neither applied nor discarded.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Draft {
+    /// Its name.
+    pub name: String,
+    /// Counts every change of what is staged.
+    pub revision: i64,
+}
+
+/// What an edit did.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Done {
+    /// The account.
+    pub account: AccountId,
+    /// The field.
+    pub field: Field,
+    /// What was staged there before, if anything.
+    pub before: Option<String>,
+    /// What is staged there now, if anything.
+    pub after: Option<String>,
+}
+
+/// What became of edits.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Edited {
+    /// All were staged.
+    Done(Vec<Done>),
+    /// None was, since somebody else was first in these fields.
+    Conflicts(Vec<Conflict>),
+}
+
 impl Store {
     /// Begins a plan.
     ///
     /// # Errors
     /// When the database fails.
     pub async fn create_plan(&self, member: Member, name: &str) -> Result<i64, StoreError> {
-        let id = take(&self.pool, Counter::Plan, 1).await?;
+        let mut tx = self.write().await?;
+        let id = take_one(&mut tx, Counter::Plan).await?;
         sqlx::query!(
             "INSERT INTO plan (books_id, id, name, person_id) VALUES ($1, $2, $3, $4)",
             member.books().0,
@@ -80,8 +114,9 @@ impl Store {
             name,
             member.person()
         )
-        .execute(&self.pool)
+        .execute(&mut *tx)
         .await?;
+        tx.commit().await?;
         Ok(id)
     }
 
@@ -105,110 +140,78 @@ impl Store {
     /// Gives a draft another name.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] when there is no such draft.
+    /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
+    /// no such plan.
     pub async fn rename_plan(
         &self,
         member: Member,
         plan: i64,
         name: &str,
     ) -> Result<(), StoreError> {
-        let renamed = sqlx::query!(
-            "UPDATE plan SET name = $3 WHERE books_id = $1 AND id = $2 AND status = 'draft'",
+        let mut tx = self.write_staging(member, plan).await?;
+        draft(&mut tx, member.books(), plan).await?;
+        sqlx::query!(
+            "UPDATE plan SET name = $3 WHERE books_id = $1 AND id = $2",
             member.books().0,
             plan,
             name
-        );
-        match renamed.execute(&self.pool).await?.rows_affected() {
-            0 => Err(StoreError::NotFound("draft")),
-            _ => Ok(()),
-        }
+        )
+        .execute(&mut *tx)
+        .await?;
+        tx.commit().await
     }
 
     /// Discards a draft.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] when there is no such draft.
+    /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
+    /// no such plan.
     pub async fn discard_plan(&self, member: Member, plan: i64) -> Result<(), StoreError> {
-        let discarded = sqlx::query!(
-            "UPDATE plan SET status = 'discarded' WHERE books_id = $1 AND id = $2 AND status = 'draft'",
-            member.books().0,
-            plan
-        );
-        match discarded.execute(&self.pool).await?.rows_affected() {
-            0 => Err(StoreError::NotFound("draft")),
-            _ => Ok(()),
-        }
+        let mut tx = self.write_staging(member, plan).await?;
+        draft(&mut tx, member.books(), plan).await?;
+        end(&mut tx, member, plan, "discarded").await?;
+        tx.commit().await
     }
 
     /// What is staged in a draft.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] when there is no such draft.
-    pub async fn plan(&self, member: Member, plan: i64) -> Result<(String, Plan), StoreError> {
-        let mut connection = self.pool.acquire().await?;
-        read(&mut connection, member.books(), plan).await
+    /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
+    /// no such plan.
+    pub async fn plan(&self, member: Member, plan: i64) -> Result<(Draft, Plan), StoreError> {
+        let mut tx = self.pool.begin().await?;
+        // The revision must be that of what is read with it.
+        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+            .execute(&mut *tx)
+            .await?;
+        read(&mut tx, member.books(), plan).await
     }
 
     /// Stages edits in a draft: all of them, or none when somebody else staged something else in
     /// one of the fields since the person looked.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] when there is no such draft.
+    /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
+    /// no such plan, [`StoreError::Refused`] when one field is edited twice.
     pub async fn edit_plan(
         &self,
         member: Member,
         plan: i64,
         edits: &[Edit],
-    ) -> Result<Vec<Conflict>, StoreError> {
-        let mut tx = self.pool.begin().await?;
-        // Edits of one plan go one after the other, so that what was compared is what is replaced.
-        sqlx::query!(
-            "SELECT id FROM plan WHERE books_id = $1 AND id = $2 AND status = 'draft' FOR UPDATE",
-            member.books().0,
-            plan
-        )
-        .fetch_optional(&mut *tx)
-        .await?
-        .ok_or(StoreError::NotFound("draft"))?;
-        let conflicts = conflicts(&mut tx, member, plan, edits).await?;
-        if !conflicts.is_empty() {
-            return Ok(conflicts);
+    ) -> Result<Edited, StoreError> {
+        let mut tx = self.write_staging(member, plan).await?;
+        let edited = stage(&mut tx, member, plan, edits).await?;
+        if matches!(edited, Edited::Done(_)) {
+            tx.commit().await?;
         }
-        let (taken_back, staged): (Vec<_>, Vec<_>) = edits.iter().partition(|e| e.change.is_none());
-        sqlx::query!(
-            "DELETE FROM plan_change c USING unnest($3::bigint[], $4::text[]) AS e (account, field)
-             WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = e.account AND c.field = e.field",
-            member.books().0,
-            plan,
-            &taken_back.iter().map(|e| e.account.0).collect::<Vec<_>>(),
-            &taken_back.iter().map(|e| e.field.key().to_owned()).collect::<Vec<_>>(),
-        )
-        .execute(&mut *tx)
-        .await?;
-        sqlx::query!(
-            "INSERT INTO plan_change (books_id, plan_id, account_id, field, base, value, person_id)
-             SELECT $1, $2, e.account, e.field, e.base, e.value, $3
-             FROM unnest($4::bigint[], $5::text[], $6::text[], $7::text[]) AS e (account, field, base, value)
-             ON CONFLICT (books_id, plan_id, account_id, field) DO UPDATE SET
-                 base = EXCLUDED.base, value = EXCLUDED.value, person_id = EXCLUDED.person_id, changed_at = now()",
-            member.books().0,
-            plan,
-            member.person(),
-            &staged.iter().map(|e| e.account.0).collect::<Vec<_>>(),
-            &staged.iter().map(|e| e.field.key().to_owned()).collect::<Vec<_>>(),
-            &staged.iter().map(|e| e.base.clone()).collect::<Vec<_>>() as &[Option<String>],
-            &staged.iter().filter_map(|e| Some(e.change.as_ref()?.text())).collect::<Vec<_>>(),
-        )
-        .execute(&mut *tx)
-        .await?;
-        tx.commit().await?;
-        Ok(Vec::new())
+        Ok(edited)
     }
 
     /// Notes a reviewer's reason for going on in spite of a stop, or takes it back.
     ///
     /// # Errors
-    /// [`StoreError::Refused`] when the person is not a reviewer.
+    /// [`StoreError::Refused`] when the person is not a reviewer, [`StoreError::Ended`] when the
+    /// plan is no draft any more; nothing is noted then.
     pub async fn override_stop(
         &self,
         member: Member,
@@ -217,10 +220,10 @@ impl Store {
         reason: Option<&str>,
     ) -> Result<(), StoreError> {
         if !member.is_reviewer() {
-            return Err(StoreError::Refused(
-                "only a reviewer can go on in spite of a stop".to_owned(),
-            ));
+            return Err(StoreError::refused("only a reviewer can go on in spite of a stop"));
         }
+        let mut tx = self.write_staging(member, plan).await?;
+        draft(&mut tx, member.books(), plan).await?;
         match reason {
             Some(reason) => {
                 sqlx::query!(
@@ -234,7 +237,7 @@ impl Store {
                     reason,
                     member.person()
                 )
-                .execute(&self.pool)
+                .execute(&mut *tx)
                 .await?
             }
             None => sqlx::query!(
@@ -243,62 +246,179 @@ impl Store {
                 plan,
                 finding
             )
-            .execute(&self.pool)
+            .execute(&mut *tx)
             .await?,
         };
-        Ok(())
+        raise_revision(&mut tx, member.books(), plan).await?;
+        tx.commit().await
     }
 }
 
-async fn conflicts(
-    connection: &mut PgConnection,
+/// Stages edits in a draft that is held. Nothing is staged when one of them conflicts.
+pub(crate) async fn stage(
+    tx: &mut Writing,
     member: Member,
     plan: i64,
     edits: &[Edit],
-) -> Result<Vec<Conflict>, StoreError> {
+) -> Result<Edited, StoreError> {
+    draft(tx, member.books(), plan).await?;
+    let mut fields = HashSet::new();
+    if !edits.iter().all(|edit| fields.insert((edit.account, edit.field))) {
+        return Err(StoreError::refused("the same field is changed twice at once; say it once"));
+    }
+    let staged = staged_in(tx, member.books(), plan, edits).await?;
+    let conflicts: Vec<_> = edits.iter().filter_map(|edit| conflict(edit, &staged)).collect();
+    if !conflicts.is_empty() {
+        return Ok(Edited::Conflicts(conflicts));
+    }
+    let done = edits.iter().map(|edit| Done {
+        account: edit.account,
+        field: edit.field,
+        before: staged.get(&(edit.account.0, edit.field.key())).map(|s| s.value.clone()),
+        after: edit.change.as_ref().map(Change::text),
+    });
+    let done = done.collect();
+    let (taken_back, staged): (Vec<_>, Vec<_>) = edits.iter().partition(|e| e.change.is_none());
+    sqlx::query!(
+        "DELETE FROM plan_change c USING unnest($3::bigint[], $4::text[]) AS e (account, field)
+         WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = e.account AND c.field = e.field",
+        member.books().0,
+        plan,
+        &taken_back.iter().map(|e| e.account.0).collect::<Vec<_>>(),
+        &taken_back.iter().map(|e| e.field.key().to_owned()).collect::<Vec<_>>(),
+    )
+    .execute(&mut **tx)
+    .await?;
+    sqlx::query!(
+        "INSERT INTO plan_change (books_id, plan_id, account_id, field, base, value, person_id)
+         SELECT $1, $2, e.account, e.field, e.base, e.value, $3
+         FROM unnest($4::bigint[], $5::text[], $6::text[], $7::text[]) AS e (account, field, base, value)
+         ON CONFLICT (books_id, plan_id, account_id, field) DO UPDATE SET
+             base = EXCLUDED.base, value = EXCLUDED.value, person_id = EXCLUDED.person_id, changed_at = now()",
+        member.books().0,
+        plan,
+        member.person(),
+        &staged.iter().map(|e| e.account.0).collect::<Vec<_>>(),
+        &staged.iter().map(|e| e.field.key().to_owned()).collect::<Vec<_>>(),
+        &staged.iter().map(|e| e.base.clone()).collect::<Vec<_>>() as &[Option<String>],
+        &staged.iter().filter_map(|e| Some(e.change.as_ref()?.text())).collect::<Vec<_>>(),
+    )
+    .execute(&mut **tx)
+    .await?;
+    raise_revision(tx, member.books(), plan).await?;
+    Ok(Edited::Done(done))
+}
+
+async fn raise_revision(
+    connection: &mut PgConnection,
+    books: BooksId,
+    plan: i64,
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "UPDATE plan SET revision = revision + 1 WHERE books_id = $1 AND id = $2",
+        books.0,
+        plan
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// Ends a draft: it is `applied` or `discarded` from now on.
+pub(crate) async fn end(
+    connection: &mut PgConnection,
+    member: Member,
+    plan: i64,
+    status: &str,
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "UPDATE plan SET status = $3, ended_by = $4, ended_at = now() WHERE books_id = $1 AND id = $2",
+        member.books().0,
+        plan,
+        status,
+        member.person()
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// A draft as it stands now.
+///
+/// # Errors
+/// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is no
+/// such plan.
+pub(crate) async fn draft(
+    connection: &mut PgConnection,
+    books: BooksId,
+    plan: i64,
+) -> Result<Draft, StoreError> {
+    let row = sqlx::query!(
+        r#"SELECT p.name, p.status, p.revision, p.ended_at, o.name AS "ended_by?"
+           FROM plan p LEFT JOIN person o ON o.id = p.ended_by
+           WHERE p.books_id = $1 AND p.id = $2"#,
+        books.0,
+        plan
+    )
+    .fetch_optional(connection)
+    .await?
+    .ok_or(StoreError::NotFound("plan"))?;
+    if row.status == "draft" {
+        return Ok(Draft { name: row.name, revision: row.revision });
+    }
+    let (applied, ended) = (row.status == "applied", row.ended_by.zip(row.ended_at));
+    Err(StoreError::Ended(Box::new(EndedPlan { name: row.name, applied, ended })))
+}
+
+/// What is staged in one field, and by whom.
+struct Staged {
+    value: String,
+    person: String,
+}
+
+async fn staged_in(
+    connection: &mut PgConnection,
+    books: BooksId,
+    plan: i64,
+    edits: &[Edit],
+) -> Result<HashMap<(i64, &'static str), Staged>, StoreError> {
     let rows = sqlx::query!(
         "SELECT c.account_id, c.field, c.value, p.name FROM plan_change c JOIN person p ON p.id = c.person_id
          WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = ANY($3)",
-        member.books().0,
+        books.0,
         plan,
         &edits.iter().map(|e| e.account.0).collect::<Vec<_>>()
     )
     .fetch_all(connection)
     .await?;
-    let staged: HashMap<(i64, &str), (&String, &String)> = rows
-        .iter()
-        .map(|row| ((row.account_id, row.field.as_str()), (&row.value, &row.name)))
-        .collect();
-    let conflict = |edit: &Edit| {
-        let now = staged.get(&(edit.account.0, edit.field.key()));
-        let theirs = now.map(|(value, _)| (*value).clone());
-        let mine = edit.change.as_ref().map(Change::text);
-        // Both wanting the same is no conflict.
-        (theirs != edit.seen && theirs != mine).then(|| Conflict {
-            account: edit.account,
-            field: edit.field,
-            mine,
-            theirs,
-            by: now.map(|(_, name)| (*name).clone()),
-            today: edit.base.clone(),
-        })
-    };
-    Ok(edits.iter().filter_map(conflict).collect())
+    let staged = rows.into_iter().map(|row| {
+        let field = Field::from_key(&row.field).ok_or_else(|| StoreError::damaged(&row.field))?;
+        Ok(((row.account_id, field.key()), Staged { value: row.value, person: row.name }))
+    });
+    staged.collect()
+}
+
+fn conflict(edit: &Edit, staged: &HashMap<(i64, &'static str), Staged>) -> Option<Conflict> {
+    let now = staged.get(&(edit.account.0, edit.field.key()));
+    let theirs = now.map(|staged| staged.value.clone());
+    let mine = edit.change.as_ref().map(Change::text);
+    // Both wanting the same is no conflict.
+    (theirs != edit.seen && theirs != mine).then(|| Conflict {
+        account: edit.account,
+        field: edit.field,
+        mine,
+        theirs,
+        by: now.map(|staged| staged.person.clone()),
+        today: edit.base.clone(),
+    })
 }
 
 pub(crate) async fn read(
     connection: &mut PgConnection,
     books: BooksId,
     id: i64,
-) -> Result<(String, Plan), StoreError> {
-    let name = sqlx::query_scalar!(
-        "SELECT name FROM plan WHERE books_id = $1 AND id = $2 AND status = 'draft'",
-        books.0,
-        id
-    )
-    .fetch_optional(&mut *connection)
-    .await?
-    .ok_or(StoreError::NotFound("draft"))?;
+) -> Result<(Draft, Plan), StoreError> {
+    let draft = draft(connection, books, id).await?;
     let rows = sqlx::query!(
         "SELECT account_id, field, base, value FROM plan_change WHERE books_id = $1 AND plan_id = $2",
         books.0,
@@ -320,5 +440,5 @@ pub(crate) async fn read(
     .fetch_all(connection)
     .await?;
     plan.overrides = overrides.into_iter().map(|row| (row.finding, row.reason)).collect();
-    Ok((name, plan))
+    Ok((draft, plan))
 }

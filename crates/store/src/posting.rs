@@ -5,9 +5,9 @@ use crate::books::Books;
 use crate::ids::{Counter, take};
 use crate::jobs::{Phase, Progress};
 use crate::totals::{self, StrandShares};
-use crate::{Store, StoreError, pause};
+use crate::{StoreError, pause};
+use sqlx::PgConnection;
 use sqlx::postgres::PgCopyIn;
-use sqlx::{PgConnection, PgPool};
 use std::collections::{BTreeSet, HashMap};
 use time::Date;
 use zf_core::activity::{Share, Slot};
@@ -23,7 +23,6 @@ const STEP: i64 = 4_096;
 
 /// What entries are posted with.
 pub(crate) struct Posting<'a> {
-    pub(crate) store: &'a Store,
     pub(crate) books: &'a Books,
     pub(crate) chart: &'a Chart,
     pub(crate) import: i64,
@@ -38,26 +37,22 @@ impl Posting<'_> {
         connection: &mut PgConnection,
         entries: &dyn Entries,
     ) -> Result<(), StoreError> {
-        let (pool, books) = (&self.store.pool, self.books.id);
-        let first_entry = take(pool, Counter::Entry, entries.count()).await?;
-        let first_line = take(pool, Counter::Line, entries.line_count()).await?;
-        let strands =
-            open_strands(pool, connection, books, self.chart, &entries.accounts()).await?;
+        let books = self.books.id;
+        let mut line_ids = take(connection, Counter::Line, entries.line_count()).await?;
+        let strands = open_strands(connection, books, self.chart, &entries.accounts()).await?;
         pause::point().await;
-        let dates = self.write_entries(connection, entries, first_entry).await?;
+        let written = self.write_entries(connection, entries).await?;
         pause::point().await;
         let mut lines = Lines {
             books: self.books,
             strands,
-            dates,
-            first_entry,
+            entries: written,
             additions: StrandShares::new(),
             cleared: Vec::new(),
         };
         let mut rows = CopyIn::begin(connection, LINES, LINE_NULLS).await?;
-        for (id, (at, line)) in (first_line..).zip(entries.lines()) {
-            lines.write(&mut rows, id, at, &line).await?;
-            let done = id - first_line + 1;
+        for (done, (at, line)) in (1..).zip(entries.lines()) {
+            lines.write(&mut rows, line_ids.one()?, at, &line).await?;
             if done % STEP == 0 {
                 self.progress.reach(Phase::Store, done);
                 self.progress.go_on()?;
@@ -75,25 +70,26 @@ impl Posting<'_> {
         Ok(())
     }
 
-    /// Writes the entries; their dates are returned in their order.
+    /// Writes the entries; their identities and dates are returned in their order.
     async fn write_entries(
         &self,
         connection: &mut PgConnection,
         entries: &dyn Entries,
-        first: i64,
-    ) -> Result<Vec<Date>, StoreError> {
+    ) -> Result<Vec<(i64, Date)>, StoreError> {
+        let mut ids = take(connection, Counter::Entry, entries.count()).await?;
         let (books, import) = (self.books.id.0.to_string(), self.import.to_string());
-        let mut dates = Vec::with_capacity(entries.count());
+        let mut written = Vec::with_capacity(entries.count());
         let table = "entry (books_id, id, number, date, kind, import_id)";
         let mut rows = CopyIn::begin(connection, table, "").await?;
-        for (id, entry) in (first..).zip(entries.heads()) {
+        for entry in entries.heads() {
+            let id = ids.one()?;
+            written.push((id, entry.date));
             let (id, date) = (id.to_string(), entry.date.to_string());
             rows.row([&books, &id, entry.number, &date, entry.kind.key(), &import]).await?;
-            dates.push(entry.date);
             self.progress.go_on()?;
         }
         rows.finish().await?;
-        Ok(dates)
+        Ok(written)
     }
 }
 
@@ -105,9 +101,8 @@ const LINE_NULLS: &str = ", FORCE_NULL (foreign_amount, currency)";
 struct Lines<'a> {
     books: &'a Books,
     strands: HashMap<AccountId, i64>,
-    /// Of the entries.
-    dates: Vec<Date>,
-    first_entry: i64,
+    /// The identities and dates of the entries.
+    entries: Vec<(i64, Date)>,
     additions: StrandShares,
     /// The lines that are cleared.
     cleared: Vec<i64>,
@@ -121,8 +116,8 @@ impl Lines<'_> {
         at: usize,
         line: &NewLine,
     ) -> Result<(), StoreError> {
-        let date = *self.dates.get(at).ok_or_else(|| StoreError::damaged("a line has no entry"))?;
-        let entry = self.first_entry + i64::try_from(at).map_err(StoreError::damaged)?;
+        let no_entry = || StoreError::damaged("a line has no entry");
+        let (entry, date) = *self.entries.get(at).ok_or_else(no_entry)?;
         let strand = *self
             .strands
             .get(&line.account)
@@ -161,15 +156,14 @@ impl Lines<'_> {
 
 /// The open strand of each account; one is opened where there is none.
 async fn open_strands(
-    pool: &PgPool,
     connection: &mut PgConnection,
     books: BooksId,
     chart: &Chart,
     accounts: &BTreeSet<AccountId>,
 ) -> Result<HashMap<AccountId, i64>, StoreError> {
     let ids: Vec<i64> = accounts.iter().map(|id| id.0).collect();
-    let first = take(pool, Counter::Strand, ids.len()).await?;
-    let fresh: Vec<i64> = (first..).take(ids.len()).collect();
+    let fresh = take(connection, Counter::Strand, ids.len()).await?;
+    let fresh: Vec<i64> = fresh.take(ids.len()).collect();
     // The row lock of the update makes a posting beside this one wait and then see the strand.
     let opened = sqlx::query!(
         r#"UPDATE account a SET open_strand = n.strand FROM unnest($2::bigint[], $3::bigint[]) AS n (account, strand)

@@ -1,7 +1,7 @@
 //! The recount: totals and digests worked out again from the lines themselves, and compared with
 //! those that reports read. It finds whatever was lost, doubled, changed or misplaced.
 
-use crate::ids::{Counter, take};
+use crate::ids::{Counter, take_one};
 use crate::ledger::TotalsRow;
 use crate::people::Member;
 use crate::stored_line::StoredLine;
@@ -194,12 +194,11 @@ async fn compare(
 
 /// Queues a recount for an application.
 pub(crate) async fn queue(
-    store: &Store,
     connection: &mut sqlx::PgConnection,
     books: BooksId,
     application: i64,
 ) -> Result<(), StoreError> {
-    let id = take(&store.pool, Counter::Recount, 1).await?;
+    let id = take_one(connection, Counter::Recount).await?;
     sqlx::query!(
         "INSERT INTO recount (books_id, id, application_id) VALUES ($1, $2, $3)",
         books.0,

@@ -1,7 +1,7 @@
 //! Taking a stored file back: all that it brought goes, and the totals with it, or nothing.
 
 use crate::applying::applications_since;
-use crate::books::{hold_for_applying, raise_revision};
+use crate::books::raise_revision;
 use crate::people::Member;
 use crate::stored_line::StoredLine;
 use crate::totals::{self, StrandShares};
@@ -73,12 +73,11 @@ impl Store {
     /// [`StoreError::Refused`] when something was built on it; nothing is changed then.
     pub async fn take_back(&self, member: Member, id: i64) -> Result<(), StoreError> {
         let books = member.books();
-        let mut tx = self.pool.begin().await?;
-        hold_for_applying(&mut tx, books).await?;
+        let mut tx = self.write_alone(member).await?;
         pause::point().await;
         let (brought, going, reasons) = look(&mut tx, books, id).await?;
         if let Some(reason) = reasons.into_iter().next() {
-            return Err(StoreError::Refused(reason));
+            return Err(StoreError::refused(reason));
         }
         remove_lines(&mut tx, books, id, &going).await?;
         remove_rest(&mut tx, books, id, &brought).await?;
@@ -95,7 +94,7 @@ impl Store {
         let detail = format!("{file_name}, with {} entries", brought.entries);
         trail::note(&mut tx, books, member.person(), "took back", &detail, None).await?;
         pause::point().await;
-        Ok(tx.commit().await?)
+        tx.commit().await
     }
 }
 

@@ -1,7 +1,7 @@
 //! Files that wait: an upload is kept in pieces, with how it is to be read, until a person agrees to
 //! what was read from it.
 
-use crate::ids::{Counter, take};
+use crate::ids::{Counter, take_one};
 use crate::people::Member;
 use crate::{Store, StoreError};
 use futures_util::TryStreamExt;
@@ -53,11 +53,12 @@ impl Store {
         kind: FileKind,
         file_name: &str,
     ) -> Result<i64, StoreError> {
-        let id = take(&self.pool, Counter::Import, 1).await?;
+        let mut connection = self.pool.acquire().await?;
+        let id = take_one(&mut connection, Counter::Import).await?;
         sqlx::query!(
             "DELETE FROM import WHERE stored_at IS NULL AND uploaded_at < now() - interval '1 day'"
         )
-        .execute(&self.pool)
+        .execute(&mut *connection)
         .await?;
         sqlx::query!(
             "INSERT INTO import (books_id, id, kind, file_name, person_id) VALUES ($1, $2, $3, $4, $5)",
@@ -67,7 +68,7 @@ impl Store {
             file_name,
             member.person()
         )
-        .execute(&self.pool)
+        .execute(&mut *connection)
         .await?;
         Ok(id)
     }
@@ -216,18 +217,8 @@ impl Store {
         headings: &[String],
         choices: &serde_json::Value,
     ) -> Result<(), StoreError> {
-        sqlx::query!(
-            "INSERT INTO file_form (books_id, kind, headings, choices) VALUES ($1, $2, $3, $4)
-             ON CONFLICT (books_id, kind, headings)
-             DO UPDATE SET choices = EXCLUDED.choices, met_at = now()",
-            member.books().0,
-            kind.key(),
-            headings,
-            choices
-        )
-        .execute(&self.pool)
-        .await?;
-        Ok(())
+        let mut connection = self.pool.acquire().await?;
+        remember_form(&mut connection, member, kind, headings, choices).await
     }
 
     /// Drops a file that waits, with whatever is being done with it.
@@ -258,6 +249,28 @@ pub(crate) async fn forget_content(
         "DELETE FROM import_piece WHERE books_id = $1 AND import_id = $2",
         books.0,
         import
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// Remembers how a file with these headings was read.
+pub(crate) async fn remember_form(
+    connection: &mut PgConnection,
+    member: Member,
+    kind: FileKind,
+    headings: &[String],
+    choices: &serde_json::Value,
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "INSERT INTO file_form (books_id, kind, headings, choices) VALUES ($1, $2, $3, $4)
+         ON CONFLICT (books_id, kind, headings)
+         DO UPDATE SET choices = EXCLUDED.choices, met_at = now()",
+        member.books().0,
+        kind.key(),
+        headings,
+        choices
     )
     .execute(connection)
     .await?;

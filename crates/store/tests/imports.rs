@@ -5,7 +5,7 @@
 use serde_json::json;
 use time::macros::date;
 use zf_core::chart::{Class, Kind};
-use zf_core::ids::{AccountId, ImportId};
+use zf_core::ids::ImportId;
 use zf_core::intake::columns::FileKind;
 use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
@@ -77,7 +77,7 @@ async fn what_was_read_against_older_books_is_refused_and_nothing_is_stored() {
             &Progress::default(),
         )
         .await;
-    assert!(matches!(refused, Err(StoreError::Refused(_))), "{refused:?}");
+    assert!(matches!(refused, Err(StoreError::Taken(_))), "{refused:?}");
     let today = store.snapshot(member).await.unwrap().today;
     assert_eq!(today.activity.strands().count(), 0);
     assert!(store.upload(member, id).await.is_ok(), "the file still waits");
@@ -88,11 +88,11 @@ async fn what_was_read_against_older_books_is_refused_and_nothing_is_stored() {
 async fn accounts_remember_the_file_they_came_from() {
     let books = Books::railway().await;
     let (store, member) = (&books.store, books.member);
-    let first = store.take_account_ids(2).await.unwrap();
+    let ids = store.take_account_ids(2).await.unwrap();
     let mut heading = account("7000", "Fees", Class::Expense);
-    (heading.id, heading.kind) = (first, Kind::Heading);
+    (heading.id, heading.kind) = (ids[0], Kind::Heading);
     let mut below = account("7010", "Audit", Class::Expense);
-    (below.id, below.parent) = (AccountId(first.0 + 1), Some(first));
+    (below.id, below.parent) = (ids[1], Some(ids[0]));
     let id = store.keep_upload(member, FileKind::Chart, "fees.csv", b"").await.unwrap();
     below.origin = Some(ImportId(id));
     let seen = store.snapshot(member).await.unwrap();
@@ -120,11 +120,11 @@ async fn a_chart_with_a_code_that_is_taken_is_stored_not_at_all() {
     let books = Books::railway().await;
     let (store, member) = (&books.store, books.member);
     let before = store.snapshot(member).await.unwrap().today.chart;
-    let first = store.take_account_ids(2).await.unwrap();
+    let ids = store.take_account_ids(2).await.unwrap();
     let mut free = account("7010", "Audit", Class::Expense);
-    free.id = first;
+    free.id = ids[0];
     let mut taken = account("50 10", "Coal again", Class::Expense);
-    taken.id = AccountId(first.0 + 1);
+    taken.id = ids[1];
     let id = store.keep_upload(member, FileKind::Chart, "x.csv", b"").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
     let refused = store
@@ -215,12 +215,12 @@ async fn accounts_that_come_with_a_journal_are_stored_with_it_or_not_at_all() {
     let bank = books.id("1010").await;
     let id = store.keep_upload(member, FileKind::Journal, "may.csv", b"").await.unwrap();
     let mut tea = account("9100", "Tea", Class::Expense);
-    (tea.id, tea.origin) = (store.take_account_ids(1).await.unwrap(), Some(ImportId(id)));
+    (tea.id, tea.origin) = (store.take_account_id().await.unwrap(), Some(ImportId(id)));
     let entries = vec![books.entry(date!(2026 - 05 - 01), tea.id, bank, 100)];
     let seen = store.snapshot(member).await.unwrap();
     // Somebody else was first to take the code.
     let mut other = account("9100", "Treats", Class::Expense);
-    other.id = store.take_account_ids(1).await.unwrap();
+    other.id = store.take_account_id().await.unwrap();
     let chart = store.keep_upload(member, FileKind::Chart, "b.csv", b"").await.unwrap();
     store
         .commit_import(member, chart, &seen, Ready::Chart(&[other.clone()]), &Progress::default())
@@ -229,10 +229,10 @@ async fn accounts_that_come_with_a_journal_are_stored_with_it_or_not_at_all() {
     let added = [tea.clone()];
     let ready = || Ready::Journal { entries: &entries, added: &added, digest: None };
     let stale = store.commit_import(member, id, &seen, ready(), &Progress::default()).await;
-    assert!(matches!(stale, Err(StoreError::Refused(_))), "{stale:?}");
+    assert!(matches!(stale, Err(StoreError::StoredMeanwhile { .. })), "{stale:?}");
     let seen = store.snapshot(member).await.unwrap();
     let taken = store.commit_import(member, id, &seen, ready(), &Progress::default()).await;
-    assert!(matches!(taken, Err(StoreError::Database(_))), "{taken:?}");
+    assert!(matches!(taken, Err(StoreError::StoredMeanwhile { .. })), "{taken:?}");
     assert_eq!(store.snapshot(member).await.unwrap().today.figures().len(), 0);
 
     books.apply(books.stage("9100 code 9101").await).await.unwrap();

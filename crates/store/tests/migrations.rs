@@ -47,7 +47,7 @@ async fn what_was_stored_by_the_first_version_is_read_by_this_one() {
     let books = store.books_of(ann.id).await.unwrap();
     assert_eq!((books[0].books.name.as_str(), books[0].accounts), ("Old", 1));
     let member = store.member(ann.id, books[0].books.id).await.unwrap();
-    let (name, plan) = store.plan(member, 1).await.unwrap();
-    assert_eq!((name.as_str(), plan.targets.len()), ("Draft", 1));
+    let (draft, plan) = store.plan(member, 1).await.unwrap();
+    assert_eq!((draft.name.as_str(), plan.targets.len()), ("Draft", 1));
     assert_eq!(store.recount(member).await.unwrap().misses, [""; 0]);
 }

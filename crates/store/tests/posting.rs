@@ -138,7 +138,7 @@ async fn post_until_stored(books: &Books) {
         match books.store.commit_import(books.member, id, &seen, ready, &Progress::default()).await
         {
             Ok(()) => return,
-            Err(StoreError::Refused(_)) => {}
+            Err(StoreError::Taken(_) | StoreError::StoredMeanwhile { .. }) => {}
             Err(other) => panic!("{other}"),
         }
     }

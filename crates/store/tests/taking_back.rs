@@ -93,7 +93,7 @@ async fn accounts_go_unless_others_lean_on_them() {
     let books = Books::railway().await;
     let (store, member) = (&books.store, books.member);
     let id = store.keep_upload(member, FileKind::Chart, "fees.csv", b"").await.unwrap();
-    let first = store.take_account_ids(1).await.unwrap();
+    let first = store.take_account_id().await.unwrap();
     let mut fees = account("7010", "Fees", Class::Expense);
     (fees.id, fees.origin) = (first, Some(ImportId(id)));
     let seen = store.snapshot(member).await.unwrap();

@@ -2,6 +2,11 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
+mod line;
+pub mod races;
+
+pub use line::Line;
+
 use std::collections::BTreeSet;
 use std::sync::atomic::{AtomicU32, Ordering};
 use time::Date;
@@ -16,13 +21,13 @@ use zf_core::plan::{Change, Field};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::usage::Use;
-use zf_store::Store;
 use zf_store::applying::{Agreement, NotApplied};
 use zf_store::books::NewBooks;
 use zf_store::imports::Ready;
 use zf_store::jobs::Progress;
 use zf_store::people::Member;
-use zf_store::plans::Edit;
+use zf_store::plans::{Edit, Edited};
+use zf_store::{Store, StoreError};
 
 /// Makes a database that no other test knows and answers its address.
 ///
@@ -104,14 +109,23 @@ impl Books {
         Self::open(store, url, person, railway()).await
     }
 
+    /// The same books over a line to their database, which can be broken.
+    pub async fn railway_on_a_line() -> (Self, Line) {
+        let url = fresh_database().await;
+        let (line, near) = Line::to(&url).await;
+        let store = Store::connect(&near).await.unwrap();
+        let person = store.add_person("ann@books.example", "Ann Tester", "-").await.unwrap();
+        (Self::open(store, url, person, railway()).await, line)
+    }
+
     /// The same accounts, for a person of a store that is there already.
     pub async fn railway_of(store: Store, person: i64) -> Self {
         Self::open(store, String::new(), person, railway()).await
     }
 
     async fn import_chart(&self, mut accounts: Vec<Account>) {
-        let first = self.store.take_account_ids(accounts.len()).await.unwrap();
-        (first.0..).zip(&mut accounts).for_each(|(id, account)| account.id = AccountId(id));
+        let ids = self.store.take_account_ids(accounts.len()).await.unwrap();
+        ids.into_iter().zip(&mut accounts).for_each(|(id, account)| account.id = id);
         self.import(FileKind::Chart, Ready::Chart(&accounts)).await;
     }
 
@@ -199,15 +213,24 @@ impl Books {
             change: Some(change),
         };
         let edits: Vec<_> = changes.into_iter().map(edit).collect();
-        assert_eq!(self.store.edit_plan(self.member, plan, &edits).await.unwrap(), []);
+        let edited = self.store.edit_plan(self.member, plan, &edits).await.unwrap();
+        assert!(matches!(edited, Edited::Done(_)), "somebody else was first: {edited:?}");
     }
 
     /// Rehearses a plan on the books as they stand.
     pub async fn rehearse(&self, plan: i64) -> Rehearsal {
-        let snapshot = self.store.snapshot(self.member).await.unwrap();
-        let (_, mut plan) = self.store.plan(self.member, plan).await.unwrap();
-        plan.cuts = self.store.cuts(self.member, &plan).await.unwrap();
-        rehearse(&snapshot.today, &plan)
+        self.rehearse_again(plan).await.unwrap()
+    }
+
+    /// The same of a plan that somebody else may have ended meanwhile.
+    ///
+    /// # Errors
+    /// When the plan is no draft any more.
+    pub async fn rehearse_again(&self, plan: i64) -> Result<Rehearsal, StoreError> {
+        let snapshot = self.store.snapshot(self.member).await?;
+        let (_, mut plan) = self.store.plan(self.member, plan).await?;
+        plan.cuts = self.store.cuts(self.member, &plan).await?;
+        Ok(rehearse(&snapshot.today, &plan))
     }
 
     /// Applies a plan, with everything read and acknowledged.
@@ -257,13 +280,22 @@ impl Books {
 
 /// Keeps everybody from storing anything, for as long as it is held.
 pub async fn hold(store: &Store) -> sqlx::Transaction<'static, sqlx::Postgres> {
+    held_by(store, "SELECT 1 FROM books FOR UPDATE").await
+}
+
+/// Keeps everybody from beginning or changing plans, for as long as it is held.
+pub async fn hold_plans(store: &Store) -> sqlx::Transaction<'static, sqlx::Postgres> {
+    held_by(store, "LOCK TABLE plan IN EXCLUSIVE MODE").await
+}
+
+async fn held_by(store: &Store, lock: &str) -> sqlx::Transaction<'static, sqlx::Postgres> {
     let mut held = store.pool().begin().await.unwrap();
-    sqlx::query("SELECT 1 FROM books FOR UPDATE").execute(&mut *held).await.unwrap();
+    sqlx::query(lock).execute(&mut *held).await.unwrap();
     held
 }
 
 /// Agreement to everything that a rehearsal says.
 pub fn agreement(rehearsal: &Rehearsal) -> Agreement {
     let acknowledged: BTreeSet<String> = rehearsal.cautions().map(|c| c.key.clone()).collect();
-    Agreement { fingerprint: rehearsal.fingerprint(), acknowledged }
+    Agreement { fingerprint: rehearsal.fingerprint(), revision: None, acknowledged }
 }

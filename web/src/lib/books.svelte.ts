@@ -1,6 +1,8 @@
 // The open books: chart, plans, and the plan that is being worked on.
 import { createContext } from 'svelte';
+import { Asking } from './api/asking';
 import { api, answer, Refusal, type Schemas } from './api/client';
+import { InOrder } from './api/in_order';
 
 export type Row = Schemas['ChartRow'];
 export type PlanView = Schemas['PlanView'];
@@ -17,6 +19,11 @@ export interface Edit {
   value: string | null;
 }
 
+/** An edit on its way, with what was seen staged there when it was made. */
+interface Sent extends Edit {
+  seen: string | null;
+}
+
 const remembered = (books: number) => `plan of books ${books}`;
 
 export class BooksState {
@@ -28,6 +35,10 @@ export class BooksState {
   conflicts = $state.raw<Conflict[]>([]);
   saving = $state(false);
   #taken: Edit[][] = $state.raw([]);
+  readonly #changes = new InOrder();
+  readonly #opening = new Asking();
+  /** Edits that wait for those before them. */
+  readonly #waiting = new Set<Sent[]>();
 
   readonly byId = $derived(new Map(this.chart?.rows.map((row) => [row.id, row]) ?? []));
   readonly drafts = $derived(this.plans.filter((plan) => plan.status === 'draft'));
@@ -97,16 +108,28 @@ export class BooksState {
   }
 
   async open(plan: number | null): Promise<void> {
+    const isLatest = this.#opening.begin();
     this.#taken = [];
-    if (plan === null) {
-      this.plan = null;
-      return;
-    }
-    this.plan = await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan)));
-    localStorage.setItem(remembered(this.id), String(plan));
+    const opened =
+      plan === null
+        ? null
+        : await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan)));
+    if (!isLatest()) return;
+    this.plan = opened;
+    if (opened) localStorage.setItem(remembered(this.id), String(opened.id));
   }
 
-  async begin(name: string): Promise<void> {
+  /** Shows the open plan as an answer has it, unless a newer one is shown already. */
+  #show(plan: PlanView): void {
+    const isOpen = this.plan?.id === plan.id;
+    if (isOpen && plan.revision >= (this.plan?.revision ?? 0)) this.plan = plan;
+  }
+
+  begin(name: string): Promise<void> {
+    return this.#changes.run(() => this.#begin(name));
+  }
+
+  async #begin(name: string): Promise<void> {
     const { id } = await answer(
       api.POST('/api/books/{books}/plans', {
         params: { path: { books: this.id } },
@@ -119,8 +142,8 @@ export class BooksState {
 
   async rename(name: string): Promise<void> {
     if (!this.plan) return;
-    await answer(
-      api.PUT('/api/books/{books}/plans/{plan}', { ...this.#path(this.plan.id), body: { name } }),
+    await this.#change((plan) =>
+      answer(api.PUT('/api/books/{books}/plans/{plan}', { ...this.#path(plan), body: { name } })),
     );
     this.plan = { ...this.plan, name };
     await this.loadPlans();
@@ -128,15 +151,20 @@ export class BooksState {
 
   async discard(): Promise<void> {
     if (!this.plan) return;
-    await answer(api.DELETE('/api/books/{books}/plans/{plan}', this.#path(this.plan.id)));
+    await this.#change((plan) =>
+      answer(api.DELETE('/api/books/{books}/plans/{plan}', this.#path(plan))),
+    );
     await this.loadPlans();
     await this.open(this.drafts[0]?.id ?? null);
   }
 
-  /** The open plan; the first change begins one. */
-  async #anyPlan(): Promise<number> {
-    if (!this.plan) await this.begin('First draft');
-    return this.plan?.id ?? 0;
+  /** Changes the plan that is open now; the first change begins one. */
+  #change<T>(act: (plan: number) => Promise<T>): Promise<T> {
+    const open = this.plan?.id;
+    return this.#changes.run(async () => {
+      if (open === undefined && !this.plan) await this.#begin('First draft');
+      return act(open ?? this.plan?.id ?? 0);
+    });
   }
 
   seen(account: number, field: string): string | null {
@@ -146,24 +174,47 @@ export class BooksState {
   /** Stages edits, all or none. Throws a {@link Refusal} that names the fields it cannot take. */
   async edit(edits: Edit[], isWayBack = false): Promise<void> {
     if (edits.length === 0) return;
-    const plan = await this.#anyPlan();
-    const before = edits.map((e) => ({ ...e, value: this.seen(e.account, e.field) }));
-    const body = {
-      edits: edits.map((e) => ({ ...e, seen: this.seen(e.account, e.field) })),
-    };
+    const sent = edits.map((e) => ({ ...e, seen: this.seen(e.account, e.field) }));
+    this.#waiting.add(sent);
+    await this.#change((plan) => {
+      this.#waiting.delete(sent);
+      return this.#send(plan, sent, isWayBack);
+    });
+  }
+
+  async #send(plan: number, edits: Sent[], isWayBack: boolean): Promise<void> {
     this.saving = true;
     try {
-      this.plan = await answer(
-        api.POST('/api/books/{books}/plans/{plan}/edits', { ...this.#path(plan), body }),
+      const edited = await answer(
+        api.POST('/api/books/{books}/plans/{plan}/edits', { ...this.#path(plan), body: { edits } }),
       );
+      this.#show(edited.plan);
+      this.#tellWaiting(edited.done);
+      const before = edited.done.map(({ account, field, before }) => ({
+        account,
+        field: field as Field,
+        value: before ?? null,
+      }));
       if (!isWayBack) this.#taken = [...this.#taken, before];
     } catch (error) {
-      if (!(error instanceof Refusal) || error.problem.code !== 'edit_conflict') throw error;
+      const code = error instanceof Refusal ? error.problem.code : '';
+      // Somebody ended the plan: what is shown next is how things stand.
+      if (code === 'plan_ended') await this.load();
+      if (!(error instanceof Refusal) || code !== 'edit_conflict') throw error;
       // First what is staged now, so that a choice made in the dialog is made on that.
-      this.plan = await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan)));
+      this.#show(await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan))));
       this.conflicts = error.problem.conflicts ?? [];
     } finally {
       this.saving = false;
+    }
+  }
+
+  /** What one has just staged oneself counts as seen by one's own edits that wait behind it. */
+  #tellWaiting(done: Schemas['DoneView'][]): void {
+    const now = new Map(done.map((d) => [`${d.account} ${d.field}`, d.after ?? null]));
+    for (const edit of [...this.#waiting].flat()) {
+      const own = now.get(`${edit.account} ${edit.field}`);
+      if (own !== undefined) edit.seen = own;
     }
   }
 
@@ -176,13 +227,17 @@ export class BooksState {
   }
 
   /** Stages a new account and answers its number. */
-  async add(account: Schemas['NewAccountForm']): Promise<number> {
-    const plan = await this.#anyPlan();
-    const before = new Set(this.staged.keys());
-    this.plan = await answer(
-      api.POST('/api/books/{books}/plans/{plan}/accounts', { ...this.#path(plan), body: account }),
-    );
-    return [...this.staged.keys()].find((id) => !before.has(id)) ?? 0;
+  add(account: Schemas['NewAccountForm']): Promise<number> {
+    return this.#change(async (plan) => {
+      const edited = await answer(
+        api.POST('/api/books/{books}/plans/{plan}/accounts', {
+          ...this.#path(plan),
+          body: account,
+        }),
+      );
+      this.#show(edited.plan);
+      return edited.added[0] ?? 0;
+    });
   }
 
   /** Keeps an account on one's own short list, or no longer. */
@@ -196,40 +251,45 @@ export class BooksState {
   }
 
   /** Stages new accounts made after existing ones. */
-  async copy(body: Schemas['ScopedRule']): Promise<void> {
-    const plan = await this.#anyPlan();
-    this.plan = await answer(
-      api.POST('/api/books/{books}/plans/{plan}/copies', { ...this.#path(plan), body }),
-    );
+  copy(body: Schemas['ScopedRule']): Promise<void> {
+    return this.#change(async (plan) => {
+      const edited = await answer(
+        api.POST('/api/books/{books}/plans/{plan}/copies', { ...this.#path(plan), body }),
+      );
+      this.#show(edited.plan);
+    });
   }
 
-  async override(finding: string, reason: string | null): Promise<void> {
-    if (!this.plan) return;
-    this.plan = await answer(
-      api.PUT('/api/books/{books}/plans/{plan}/override', {
-        ...this.#path(this.plan.id),
-        body: { finding, reason },
-      }),
-    );
+  override(finding: string, reason: string | null): Promise<void> {
+    return this.#change(async (plan) => {
+      const body = { finding, reason };
+      this.#show(
+        await answer(
+          api.PUT('/api/books/{books}/plans/{plan}/override', { ...this.#path(plan), body }),
+        ),
+      );
+    });
   }
 
-  /** Applies the open plan and answers the number of its proof. */
+  /** Applies the open plan as it is shown now, and answers the number of its proof. */
   async apply(): Promise<number> {
     if (!this.plan) throw new Error('there is no plan to apply');
+    const { id: plan, fingerprint, revision } = this.plan;
     const body = {
-      fingerprint: this.plan.fingerprint,
+      fingerprint,
+      revision,
       acknowledged: this.cautions.map((caution) => caution.key),
     };
     try {
-      const { id } = await answer(
-        api.POST('/api/books/{books}/plans/{plan}/apply', { ...this.#path(this.plan.id), body }),
+      const { id } = await this.#changes.run(() =>
+        answer(api.POST('/api/books/{books}/plans/{plan}/apply', { ...this.#path(plan), body })),
       );
       await this.load();
       return id;
     } catch (error) {
-      // Whatever was refused, what is shown next is how things stand now.
-      this.chart = await this.#chart();
-      await this.open(this.plan.id);
+      // Whatever was refused, what is shown next is how things stand now: also when somebody else
+      // was first and there is no such draft any more.
+      await this.load();
       throw error;
     }
   }

@@ -221,9 +221,9 @@ pub fn copies(
     after: &Chart,
     proposed: &Proposed,
     copying: &Copying,
-    first: AccountId,
+    ids: impl IntoIterator<Item = AccountId>,
 ) -> Vec<Account> {
-    let ids = proposed.codes.iter().zip(first.0..).map(|(p, id)| (p.account, AccountId(id)));
+    let ids = proposed.codes.iter().zip(ids).map(|(p, id)| (p.account, id));
     let ids: ById<AccountId> = ids.collect();
     let rename = |name: &str| match copying.reads.as_str() {
         "" => name.to_owned(),

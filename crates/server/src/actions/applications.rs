@@ -18,12 +18,14 @@ pub(crate) struct AgreementForm {
     fingerprint: String,
     /// The keys of the cautions that one has read.
     acknowledged: Vec<String>,
+    /// The revision of the plan that one saw; an undo has none.
+    revision: Option<i64>,
 }
 
 impl From<AgreementForm> for Agreement {
     fn from(form: AgreementForm) -> Self {
         let acknowledged = form.acknowledged.into_iter().collect();
-        Self { fingerprint: form.fingerprint, acknowledged }
+        Self { fingerprint: form.fingerprint, revision: form.revision, acknowledged }
     }
 }
 

@@ -1,7 +1,7 @@
 //! Renumbering: the numbering scheme of the books, what a rule proposes, the number map, and where a
 //! single code would stand.
 
-use super::plans::{PlanView, view};
+use super::plans::{EditedView, stage};
 use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
@@ -413,10 +413,15 @@ impl ScopedRule {
 }
 
 impl Asked {
-    /// The accounts that would be new, from the identity `first` on.
-    fn added(&self, after: &Chart, proposed: &Proposed, first: AccountId) -> Vec<Account> {
+    /// The accounts that would be new, with these identities.
+    fn added(
+        &self,
+        after: &Chart,
+        proposed: &Proposed,
+        ids: impl IntoIterator<Item = AccountId>,
+    ) -> Vec<Account> {
         let copying = self.copying.as_ref();
-        copying.map(|copying| copies(after, proposed, copying, first)).unwrap_or_default()
+        copying.map(|copying| copies(after, proposed, copying, ids)).unwrap_or_default()
     }
 }
 
@@ -430,7 +435,7 @@ impl Answer {
     /// Proposes on the chart as the plan would leave it.
     fn of(today: &Today, after: &Chart, asked: &Asked) -> Self {
         let proposed = propose(today, after, &asked.scope, &asked.rule);
-        let added = asked.added(after, &proposed, after.next_id());
+        let added = asked.added(after, &proposed, (after.next_id().0..).map(AccountId));
         Self { proposed, added }
     }
 
@@ -522,13 +527,13 @@ fn note(today: &Today, now: &Chart, then: &Chart, account: AccountId) -> String 
 /// Stages the new accounts that a rule makes after existing ones.
 #[utoipa::path(post, operation_id = "numbering_copy", path = "/api/books/{books}/plans/{plan}/copies",
     params(("books" = i64, Path), ("plan" = i64, Path)), request_body = ScopedRule,
-    responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
+    responses((status = 200, body = EditedView), (status = "4XX", body = Problem)))]
 pub(crate) async fn copy(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
     Json(form): Json<ScopedRule>,
-) -> Result<Json<PlanView>, Problem> {
+) -> Result<Json<EditedView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let (_, plan) = app.plan(member, id).await?;
     let asked = form.parse()?;
@@ -540,11 +545,10 @@ pub(crate) async fn copy(
         let field = "code".to_owned();
         return Err(Problem::refused(vec![RefusedField { account, field, reason }]));
     }
-    let first = app.store.take_account_ids(proposed.codes.len()).await?;
-    let added = asked.added(&after, &proposed, first);
+    let ids = app.store.take_account_ids(proposed.codes.len()).await?;
+    let added = asked.added(&after, &proposed, ids.iter().copied());
     let edits: Vec<Edit> = adding(&added).map(|(id, change)| Edit::adding(id, change)).collect();
-    app.store.edit_plan(member, id, &edits).await?;
-    view(&app, member, id).await
+    stage(&app, member, id, &edits, ids).await
 }
 
 /// Which code, and for what.

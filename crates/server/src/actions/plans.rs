@@ -18,7 +18,7 @@ use zf_core::plan::{Change, Field};
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::report::Report;
 use zf_store::people::Member;
-use zf_store::plans::{Edit, PlanSummary};
+use zf_store::plans::{Done, Draft, Edit, PlanSummary};
 
 /// A plan in a list.
 #[derive(Serialize, utoipa::ToSchema)]
@@ -88,6 +88,8 @@ pub(crate) async fn create(
 pub(crate) struct PlanView {
     id: i64,
     name: String,
+    /// Counts every change of what is staged: of two answers the later one has the higher.
+    revision: i64,
     /// What apply must be given, so that nothing else is applied than what was seen.
     fingerprint: String,
     /// How long the rehearsal took, in milliseconds.
@@ -109,7 +111,7 @@ pub(crate) struct StagedView {
 
 pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
     let snapshot = app.snapshot(member).await?;
-    let (name, plan) = app.plan(member, id).await?;
+    let (Draft { name, revision }, plan) = app.plan(member, id).await?;
     off_thread(move || {
         let began = std::time::Instant::now();
         let rehearsal = rehearse(&snapshot.today, &plan);
@@ -125,6 +127,7 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
         Json(PlanView {
             id,
             name,
+            revision,
             fingerprint: rehearsal.fingerprint(),
             took_ms,
             staged: fields.collect(),
@@ -212,16 +215,58 @@ impl EditForm {
     }
 }
 
+/// What an edit did, and the plan as it stands then.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct EditedView {
+    /// What was done to each field.
+    done: Vec<DoneView>,
+    /// The accounts that this added to the plan.
+    added: Vec<i64>,
+    plan: PlanView,
+}
+
+/// What was done to one field.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct DoneView {
+    account: i64,
+    field: &'static str,
+    /// What was staged there before; none when nothing was.
+    before: Option<String>,
+    /// What is staged there now; none when nothing is.
+    after: Option<String>,
+}
+
+impl From<Done> for DoneView {
+    fn from(done: Done) -> Self {
+        let Done { account, field, before, after } = done;
+        Self { account: account.0, field: field.key(), before, after }
+    }
+}
+
+/// Stages edits, and answers what they did.
+pub(super) async fn stage(
+    app: &App,
+    member: Member,
+    plan: i64,
+    edits: &[Edit],
+    added: Vec<AccountId>,
+) -> Result<Json<EditedView>, Problem> {
+    let done = app.edit_plan(member, plan, edits).await?;
+    let Json(plan) = view(app, member, plan).await?;
+    let done = done.into_iter().map(DoneView::from).collect();
+    Ok(Json(EditedView { done, added: added.into_iter().map(|id| id.0).collect(), plan }))
+}
+
 /// Stages, changes and takes back fields: all of them or none.
 #[utoipa::path(post, operation_id = "plans_edit", path = "/api/books/{books}/plans/{plan}/edits", request_body = Edits,
     params(("books" = i64, Path), ("plan" = i64, Path)),
-    responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
+    responses((status = 200, body = EditedView), (status = "4XX", body = Problem)))]
 pub(crate) async fn edit(
     State(app): State<App>,
     In(member): In,
     Path((_, plan)): Path<(i64, i64)>,
     Json(form): Json<Edits>,
-) -> Result<Json<PlanView>, Problem> {
+) -> Result<Json<EditedView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let (mut edits, mut refused) = (Vec::new(), Vec::new());
     for form in form.edits {
@@ -233,8 +278,7 @@ pub(crate) async fn edit(
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }
-    app.edit_plan(member, plan, &edits).await?;
-    view(&app, member, plan).await
+    stage(&app, member, plan, &edits, Vec::new()).await
 }
 
 /// An account that the plan is to add.
@@ -255,14 +299,14 @@ pub(crate) struct NewAccountForm {
 /// Stages a new account.
 #[utoipa::path(post, operation_id = "plans_add_account", path = "/api/books/{books}/plans/{plan}/accounts", request_body = NewAccountForm,
     params(("books" = i64, Path), ("plan" = i64, Path)),
-    responses((status = 200, body = PlanView), (status = "4XX", body = Problem)))]
+    responses((status = 200, body = EditedView), (status = "4XX", body = Problem)))]
 pub(crate) async fn add_account(
     State(app): State<App>,
     In(member): In,
     Path((_, plan)): Path<(i64, i64)>,
     Json(form): Json<NewAccountForm>,
-) -> Result<Json<PlanView>, Problem> {
-    let account = app.store.take_account_ids(1).await?;
+) -> Result<Json<EditedView>, Problem> {
+    let account = app.store.take_account_id().await?;
     let snapshot = app.snapshot(member).await?;
     let like = form.like.and_then(|id| snapshot.today.chart.get(AccountId(id)));
     let mut staged: BTreeMap<Field, Change> = like
@@ -298,8 +342,7 @@ pub(crate) async fn add_account(
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }
-    app.store.edit_plan(member, plan, &edits).await?;
-    view(&app, member, plan).await
+    stage(&app, member, plan, &edits, vec![account]).await
 }
 
 /// A reviewer's reason for going on in spite of a stop.

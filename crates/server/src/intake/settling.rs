@@ -5,6 +5,7 @@ use crate::problem::RefusedField;
 use crate::{App, Problem};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 use std::borrow::Cow;
 use std::collections::{BTreeSet, HashSet};
 use time::Date;
@@ -15,10 +16,10 @@ use zf_core::intake::compare::{Comparison, Taken};
 use zf_core::intake::crosswalk::Crossing;
 use zf_core::intake::journal::{Entries, EntryHead, FileEntries, NewEntry, NewLine};
 use zf_core::plan::{Change, Field};
-use zf_store::imports::Ready;
+use zf_store::imports::{Ready, StagedFile};
 use zf_store::jobs::Progress;
 use zf_store::people::Member;
-use zf_store::plans::Edit;
+use zf_store::plans::{Edit, Edited};
 use zf_store::today::Snapshot;
 
 /// What a person wants staged of a file.
@@ -53,7 +54,7 @@ pub(crate) async fn stage(
         return Err(Problem::unreadable("rows_rejected", first));
     }
     let chart = &looked.snapshot.today.chart;
-    let (plan_name, staged) = app.store.plan(member, wanted.plan).await?;
+    let (_, staged) = app.store.plan(member, wanted.plan).await?;
     let changes: Vec<(AccountId, Field, Option<Change>)> = match &looked.content {
         Content::Crosswalk(crossings) if wanted.moves => moves(crossings, chart)?,
         Content::Crosswalk(crossings) => crossings
@@ -83,9 +84,13 @@ pub(crate) async fn stage(
         Edit { account, field, seen, base, change }
     });
     let edits: Vec<Edit> = edits.collect();
-    app.edit_plan(member, wanted.plan, &edits).await?;
-    remember(app, member, looked).await?;
-    Ok(app.store.finish_staging(member, id, looked.ready_rows, &plan_name).await?)
+    let form = form_of(looked)?;
+    let form = form.as_ref().map(|(headings, choices)| (looked.kind, &headings[..], choices));
+    let file = StagedFile { import: id, rows: looked.ready_rows, form };
+    match app.store.stage_file(member, wanted.plan, &edits, file).await? {
+        Edited::Done(_) => Ok(()),
+        Edited::Conflicts(conflicts) => Err(app.in_words(member, wanted.plan, conflicts).await?),
+    }
 }
 
 /// Old accounts with the new ones that their history goes to.
@@ -246,7 +251,7 @@ fn opening_of(
 /// theirs for good. Accounts of the books keep theirs.
 struct Renumbering {
     read_from: AccountId,
-    first: AccountId,
+    ids: Vec<AccountId>,
 }
 
 impl Renumbering {
@@ -258,12 +263,13 @@ impl Renumbering {
     ) -> Result<Self, Problem> {
         let last = accounts.into_iter().map(|account| account.id.0).max();
         let count = last.map_or(0, |last| last - read_from.0 + 1);
-        let first = app.store.take_account_ids(usize::try_from(count).unwrap_or(0)).await?;
-        Ok(Self { read_from, first })
+        let ids = app.store.take_account_ids(usize::try_from(count).unwrap_or(0)).await?;
+        Ok(Self { read_from, ids })
     }
 
     fn of(&self, id: AccountId) -> AccountId {
-        if id < self.read_from { id } else { AccountId(id.0 - self.read_from.0 + self.first.0) }
+        let at = usize::try_from(id.0 - self.read_from.0).ok();
+        at.and_then(|at| self.ids.get(at)).copied().unwrap_or(id)
     }
 
     fn accounts(&self, accounts: &[Account], import: i64) -> Vec<Account> {
@@ -277,13 +283,21 @@ impl Renumbering {
     }
 }
 
-/// Remembers how a file was read for the next of the same form, if a person had to say so.
-async fn remember(app: &App, member: Member, looked: &Looked) -> Result<(), Problem> {
+/// The headings of a file, and how the next of the same form is to be read; none when a person need
+/// not say so.
+fn form_of(looked: &Looked) -> Result<Option<(Vec<String>, Value)>, Problem> {
     let choices = looked.choices.for_next_file();
     let form = looked.form();
     if form.is_empty() || choices == Choices::default() {
-        return Ok(());
+        return Ok(None);
     }
-    let value = serde_json::to_value(choices).map_err(|e| Problem::internal(&e))?;
-    Ok(app.store.remember_form(member, looked.kind, &form, &value).await?)
+    Ok(Some((form, serde_json::to_value(choices).map_err(|e| Problem::internal(&e))?)))
+}
+
+/// Remembers how a file was read for the next of the same form.
+async fn remember(app: &App, member: Member, looked: &Looked) -> Result<(), Problem> {
+    if let Some((form, choices)) = form_of(looked)? {
+        app.store.remember_form(member, looked.kind, &form, &choices).await?;
+    }
+    Ok(())
 }

@@ -17,7 +17,7 @@ export class Refusal extends Error {
 const unreachable: Problem = {
   status: 0,
   code: 'unreachable',
-  detail: 'The server does not answer. Nothing was changed; try again in a moment.',
+  detail: 'The server did not answer; look whether this was done before you do it again.',
 };
 
 /** The answer to a call, or a {@link Refusal}. */

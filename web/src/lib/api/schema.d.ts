@@ -625,6 +625,11 @@ export interface components {
             acknowledged: string[];
             /** @description The fingerprint of the rehearsal. */
             fingerprint: string;
+            /**
+             * Format: int64
+             * @description The revision of the plan that one saw; an undo has none.
+             */
+            revision?: number | null;
         };
         /** @description Accounts that are not the same thing. */
         ApartForm: {
@@ -1072,6 +1077,24 @@ export interface components {
             file: string;
             name: string;
         };
+        /** @description What was done to one field. */
+        DoneView: {
+            /** Format: int64 */
+            account: number;
+            /** @description What is staged there now; none when nothing is. */
+            after?: string | null;
+            /** @description What was staged there before; none when nothing was. */
+            before?: string | null;
+            field: string;
+        };
+        /** @description What an edit did, and the plan as it stands then. */
+        EditedView: {
+            /** @description The accounts that this added to the plan. */
+            added: number[];
+            /** @description What was done to each field. */
+            done: components["schemas"]["DoneView"][];
+            plan: components["schemas"]["PlanView"];
+        };
         /** @description A change of one staged field. */
         EditForm: {
             /** Format: int64 */
@@ -1496,6 +1519,11 @@ export interface components {
             id: number;
             name: string;
             report: components["schemas"]["Report"];
+            /**
+             * Format: int64
+             * @description Counts every change of what is staged: of two answers the later one has the higher.
+             */
+            revision: number;
             /** @description The histories that are to move. */
             splits: components["schemas"]["SplitView"][];
             staged: components["schemas"]["StagedView"][];
@@ -3204,7 +3232,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanView"];
+                    "application/json": components["schemas"]["EditedView"];
                 };
             };
         };
@@ -3272,7 +3300,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanView"];
+                    "application/json": components["schemas"]["EditedView"];
                 };
             };
         };
@@ -3306,7 +3334,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanView"];
+                    "application/json": components["schemas"]["EditedView"];
                 };
             };
         };
