@@ -21,5 +21,6 @@ pub mod policy;
 pub mod rehearsal;
 pub mod review;
 pub mod taking_back;
+pub mod text;
 pub mod trial_balance;
 pub mod usage;

@@ -386,13 +386,22 @@ pub struct Staged {
 /// What should become of one account: at most one change a field.
 pub type Target = BTreeMap<Field, Staged>;
 
+/// Why a reviewer goes on in spite of a stop.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Override {
+    /// The reason, as typed.
+    pub reason: String,
+    /// The reviewer, by name.
+    pub by: String,
+}
+
 /// A plan as the rehearsal sees it.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Plan {
     /// The touched accounts.
     pub targets: BTreeMap<AccountId, Target>,
-    /// Reasons a reviewer gave for going on in spite of a stop, by the stop's key.
-    pub overrides: BTreeMap<String, String>,
+    /// Stops in spite of which a reviewer goes on, by the stop's key.
+    pub overrides: BTreeMap<String, Override>,
     /// What the parts of moved histories take; worked out from the lines as the books stand.
     pub cuts: Cuts,
 }

@@ -117,6 +117,16 @@ fn a_file_may_follow_the_codes_of_an_earlier_time() {
 }
 
 #[test]
+fn a_reversal_is_not_the_same_file() {
+    let today = railway();
+    let digest = |lines: &[String]| read(&today, lines, None, &[]).digest;
+    let there = digest(&entry("A", "1010", "5010"));
+    assert_ne!(there, digest(&entry("A", "5010", "1010")), "the accounts are the other way round");
+    assert_eq!(there, digest(&entry("B", "1010", "5010")), "whatever the entry is called");
+    assert_eq!(there, digest(&entry("A", "10 10", "5010")), "however the code is written");
+}
+
+#[test]
 fn what_a_person_says_of_a_code_counts_first() {
     let today = railway();
     let lines = [entry("A", "1010", "7777"), entry("B", "1010", "7777")].concat();
@@ -128,12 +138,12 @@ fn what_a_person_says_of_a_code_counts_first() {
     let said = read(&today, &lines, None, &[("7777", 5030)]);
     assert_eq!(accounts(&said), [(1010, 2), (5030, 2)]);
     assert!(said.unknown.is_empty());
-    // Also against a code that somebody bears, but never to what takes no lines.
+    // Also against a code that somebody bears, but never to a sum line.
     assert_eq!(
         accounts(&read(&today, &entry("A", "1010", "5010"), None, &[("5010", 5030)])),
         [(1010, 1), (5030, 1)]
     );
-    let heading = read(&today, &lines, None, &[("7777", 5000)]);
+    let heading = read(&today, &lines, None, &[("7777", 5099)]);
     assert_eq!(heading.rejected.len(), 4);
 }
 
@@ -154,8 +164,8 @@ fn a_journal_says_what_it_comes_to() {
 proptest! {
     #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
 
-    /// The digest tells lines apart by what they say, whatever the order and the names of entries
-    /// and accounts.
+    /// The digest tells lines apart by what they say and the accounts they are on, whatever the order
+    /// and the names of entries, and whichever code of an account the file has.
     #[test]
     fn the_same_lines_have_the_same_digest(
         amounts in prop::collection::vec(1i64..100_000, 1..8),
@@ -175,7 +185,9 @@ proptest! {
         let first = digest(lines("A", ["5010", "1010"], &amounts));
         let mut turned = amounts.clone();
         turned.rotate_left(rotate % amounts.len());
-        prop_assert_eq!(first, digest(lines("B", ["5030", "1020"], &turned)));
+        prop_assert_eq!(first, digest(lines("B", ["50 10", "10 10"], &turned)));
+        prop_assert_ne!(first, digest(lines("B", ["5030", "1020"], &turned)));
+        prop_assert_ne!(first, digest(lines("B", ["1010", "5010"], &turned)));
         let mut other = amounts.clone();
         other[changed % amounts.len()] += 1;
         prop_assert_ne!(first, digest(lines("A", ["5010", "1010"], &other)));

@@ -185,7 +185,7 @@ fn what_a_person_told_apart_is_not_proposed_again() {
     let found = find(&today, &sketches, &Apart::default());
     let mut apart = Apart::default();
     let told = &found[0].accounts;
-    apart.tell(told);
+    apart.tell(told.iter().copied());
     let left = find(&today, &sketches, &apart);
     let both = |group: &LookAlike| told.iter().filter(|id| group.accounts.contains(id)).count() > 1;
     assert!(found.iter().any(both) && !left.iter().any(both));

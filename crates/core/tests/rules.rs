@@ -10,6 +10,7 @@ use zf_core::chart::ControlRole;
 use zf_core::code::{Code, Interval};
 use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
+use zf_core::plan::Override;
 use zf_core::policy::{Block, CodeFormat, Level};
 use zf_core::rehearsal::finding::Severity;
 use zf_core::rehearsal::{Today, rehearse};
@@ -54,6 +55,12 @@ rules! {
     reconciled_banks_stop: "1020 fate merge:1010" => ["merge_bank_cleared"];
     a_merge_onwards_is_a_caution: "5020 fate merge:5010; 5010 fate merge:5030" => ["(merge_chain)"];
     merges_in_a_circle_stop: "5020 fate merge:5010; 5010 fate merge:5020" => ["merge_circle"];
+    a_merge_into_an_account_that_the_plan_adds_inside_a_sum_changes_it_not:
+        "4711 fate add; 4711 code 5015; 4711 name Fuel; 4711 class expense; 4711 section cost_of_sales; 5010 fate merge:4711" => ["(merge_settings)"];
+    a_merge_into_an_account_that_the_plan_adds_outside_of_a_sum_is_a_caution:
+        "4711 fate add; 4711 code 6915; 4711 name Fuel; 4711 class expense; 4711 section cost_of_sales; 5010 fate merge:4711" => ["(merge_settings)", "(sum_edge)"];
+    a_merge_into_an_account_that_the_plan_adds_into_a_sum_is_a_caution:
+        "4711 fate add; 4711 code 5015; 4711 name Fuel; 4711 class expense; 6010 fate merge:4711" => ["(merge_settings)", "(sum_edge)"];
     differing_settings_are_cautions: "6010 fate merge:5010" => ["(merge_settings)", "(sum_edge)"];
 
     history_may_move_whole: "5030 history to 5010" => [];
@@ -177,7 +184,10 @@ fn a_locked_section_total_stops_and_can_be_overridden_with_a_reason() {
     assert_eq!(raised(&today, "5030 section administration"), [""; 0], "its lines are all later");
     let mut plan = plan(&today, words);
     let key = rehearse(&today, &plan).findings[0].key.clone();
-    plan.overrides.insert(key, "agreed with the auditor".to_owned());
+    plan.overrides.insert(
+        key,
+        Override { reason: "agreed with the auditor".to_owned(), by: "Ann".to_owned() },
+    );
     let rehearsal = rehearse(&today, &plan);
     assert_eq!((rehearsal.stops().count(), rehearsal.cautions().count()), (0, 1));
 }
@@ -187,7 +197,7 @@ fn only_some_stops_can_be_overridden() {
     let today = railway();
     let mut plan = plan(&today, "6010 code 5010");
     let key = rehearse(&today, &plan).findings[0].key.clone();
-    plan.overrides.insert(key, "please".to_owned());
+    plan.overrides.insert(key, Override { reason: "please".to_owned(), by: "Ann".to_owned() });
     assert_eq!(rehearse(&today, &plan).stops().count(), 1);
 }
 

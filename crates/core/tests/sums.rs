@@ -12,6 +12,7 @@ use zf_core::activity::Activity;
 use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::code::Interval;
 use zf_core::ids::{AccountId, ApplicationId, ReportLineId};
+use zf_core::plan::Override;
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Today, rehearse};
 use zf_core::usage::ReportLine;
@@ -195,7 +196,10 @@ fn a_line_of_a_report_that_loses_all_it_had_stops_until_a_reviewer_goes_on() {
         "The report layout “Board” adds up 1010, and none of its accounts would be left to follow."
     );
     assert_eq!(stop.accounts, [AccountId(1)]);
-    plan.overrides.insert(stop.key.clone(), "the report is being rewritten".to_owned());
+    plan.overrides.insert(
+        stop.key.clone(),
+        Override { reason: "the report is being rewritten".to_owned(), by: "Ann".to_owned() },
+    );
     let rehearsal = rehearse(&books, &plan);
     assert_eq!(rehearsal.stops().count(), 0);
     assert!(rehearsal.effects.rewritings.is_empty(), "it is left as written");

@@ -2,12 +2,15 @@
 //! the built front end. No rule lives here: an action parses, allows, does and answers.
 
 pub mod actions;
+mod answering;
 mod assets;
+mod door;
 mod files;
 mod headers;
 pub mod intake;
 mod problem;
 mod router;
+mod serving;
 mod session;
 mod state;
 

@@ -1,11 +1,12 @@
 //! Errors as they leave the server: problem details of RFC 9457, with a stable code, a plain
 //! sentence, and what they are about. What happened inside is logged, never sent.
 
-use axum::Json;
-use axum::http::{StatusCode, header};
+use axum::Extension;
+use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
+use std::sync::Arc;
 use zf_core::ids::AccountId;
 use zf_core::plan::say;
 use zf_core::rehearsal::report::FindingView;
@@ -31,7 +32,17 @@ pub struct Problem {
     /// The stops or cautions that stand against it.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub findings: Vec<FindingView>,
+    /// By which the log of the server knows it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub request: Option<String>,
+    /// What happened inside; logged with the request, and never sent.
+    #[serde(skip)]
+    pub(crate) cause: Option<String>,
 }
+
+/// What is said of faults of the program.
+pub(crate) const SORRY: &str =
+    "something went wrong here; look whether this was done before you do it again";
 
 /// A field that cannot be taken.
 #[derive(Debug, Serialize, Deserialize, utoipa::ToSchema)]
@@ -99,7 +110,8 @@ impl From<KeptProblem> for Problem {
     fn from(kept: KeptProblem) -> Self {
         let KeptProblem { status, code, detail, refused } = kept;
         let (conflicts, findings) = (Vec::new(), Vec::new());
-        Self { status, code: code.into(), detail, refused, conflicts, findings }
+        let (request, cause) = (None, None);
+        Self { status, code: code.into(), detail, refused, conflicts, findings, request, cause }
     }
 }
 
@@ -113,13 +125,14 @@ impl Problem {
             refused: Vec::new(),
             conflicts: Vec::new(),
             findings: Vec::new(),
+            request: None,
+            cause: None,
         }
     }
 
     pub(crate) fn internal(error: &dyn std::fmt::Display) -> Self {
-        tracing::error!(%error, "an action failed");
-        let sorry = "something went wrong here; look whether this was done before you do it again";
-        Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", sorry)
+        let cause = Some(error.to_string());
+        Self { cause, ..Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", SORRY) }
     }
 
     pub(crate) fn unreadable(code: &'static str, detail: impl ToString) -> Self {
@@ -199,17 +212,18 @@ impl From<NotApplied> for Problem {
             NotApplied::Unread(findings) => conflict("cautions_unread", findings),
             NotApplied::Nothing => conflict("nothing_to_apply", Vec::new()),
             NotApplied::NotProved(_) => {
-                tracing::error!(%error, "an application was rolled back");
-                Self::new(StatusCode::INTERNAL_SERVER_ERROR, "not_proved", detail)
+                let cause = Some("an application was rolled back".to_owned());
+                Self { cause, ..Self::new(StatusCode::INTERNAL_SERVER_ERROR, "not_proved", detail) }
             }
             NotApplied::Store(error) => error.into(),
         }
     }
 }
 
+/// The answer is made whole, with the number of its request, on its way out.
 impl IntoResponse for Problem {
     fn into_response(self) -> Response {
         let status = StatusCode::from_u16(self.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
-        (status, [(header::CONTENT_TYPE, "application/problem+json")], Json(self)).into_response()
+        (status, Extension(Arc::new(self))).into_response()
     }
 }

@@ -6,36 +6,61 @@ use crate::actions::{
     review, trail,
 };
 use crate::intake::jobs;
-use crate::{App, assets, headers, session};
+use crate::{App, answering, assets, headers, serving, session};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::StatusCode;
+use axum::middleware::from_fn;
 use std::time::Duration;
 use tokio::net::TcpListener;
 use tokio::task::JoinSet;
 use tower_http::compression::CompressionLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
-use tower_http::timeout::TimeoutLayer;
+use tower_http::timeout::{RequestBodyTimeoutLayer, TimeoutLayer};
 use tower_http::trace::TraceLayer;
 use tower_sessions::cookie::SameSite;
-use tower_sessions::{Expiry, SessionManagerLayer};
+use tower_sessions::{ExpiredDeletion, Expiry, SessionManagerLayer};
 use tower_sessions_sqlx_store::PostgresStore;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use zf_store::StoreError;
 
-/// The largest request: an upload with what surrounds it.
-const MAX_BODY: usize = imports::MAX_UPLOAD + (1 << 16);
+/// The largest upload, with what surrounds it.
+const UPLOAD: usize = imports::MAX_UPLOAD + (1 << 16);
 
-/// The longest an answer may take; to hand out a large journal is the slowest.
-const MAX_TIME: Duration = Duration::from_secs(300);
+/// The largest of all other requests: a plan pasted for the largest chart.
+const FORM: usize = 4 << 20;
+
+/// The largest sign-in, which anybody may send.
+const SIGN_IN: usize = 1 << 16;
+
+/// The longest an answer may take; to hand out a large journal is the slowest. An upload may take as
+/// long as something comes.
+const ANSWER: Duration = Duration::from_secs(300);
+
+/// The longest that nothing comes of a request.
+const SILENCE: Duration = Duration::from_secs(30);
 
 /// How long a session lasts without being used.
 const SESSION_DAYS: i64 = 7;
 
+/// How often sessions that have ended are deleted.
+const TIDYING: Duration = Duration::from_secs(3_600);
+
 fn api() -> OpenApiRouter<App> {
-    OpenApiRouter::new()
+    let in_time = TimeoutLayer::with_status_code(StatusCode::GATEWAY_TIMEOUT, ANSWER);
+    let sign_in = OpenApiRouter::new()
         .routes(routes!(session::sign_in, session::sign_out, session::who))
+        .layer(DefaultBodyLimit::max(SIGN_IN));
+    let forms = forms().layer(DefaultBodyLimit::max(FORM));
+    let uploads = OpenApiRouter::new()
+        .routes(routes!(imports::list, imports::upload))
+        .layer(DefaultBodyLimit::max(UPLOAD));
+    sign_in.merge(forms).layer(in_time).merge(uploads)
+}
+
+fn forms() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .routes(routes!(books::list, books::create))
         .routes(routes!(chart::show))
         .routes(routes!(cards::show))
@@ -57,7 +82,6 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(files::proof))
         .routes(routes!(files::export))
         .routes(routes!(files::form))
-        .routes(routes!(imports::list, imports::upload))
         .routes(routes!(imports::show, imports::choose, imports::agree, imports::discard))
         .routes(routes!(following::progress, following::cancel))
         .routes(routes!(imports::rejected))
@@ -92,7 +116,7 @@ pub async fn serve(
 ) -> Result<(), StoreError> {
     let sessions = PostgresStore::new(app.store.pool().clone());
     sessions.migrate().await?;
-    let session_layer = SessionManagerLayer::new(sessions)
+    let session_layer = SessionManagerLayer::new(sessions.clone())
         .with_name("zerofold")
         .with_same_site(SameSite::Strict)
         // Served on loopback, or behind something that ends TLS.
@@ -103,21 +127,32 @@ pub async fn serve(
     for (name, value) in headers::security(&assets::page()) {
         router = router.layer(SetResponseHeaderLayer::overriding(name, value));
     }
-    // Outermost last: a request is logged, limited and timed before its session is looked up.
+    // Outermost last: a request is logged and timed before its session is looked up.
     let router = router
         .layer(session_layer)
-        .layer(DefaultBodyLimit::max(MAX_BODY))
         .layer(CompressionLayer::new())
-        .layer(TimeoutLayer::with_status_code(StatusCode::GATEWAY_TIMEOUT, MAX_TIME))
+        .layer(from_fn(answering::answer))
+        .layer(RequestBodyTimeoutLayer::new(SILENCE))
         .layer(TraceLayer::new_for_http());
     let mut work = JoinSet::new();
     work.spawn(run_recounts(app.clone()));
+    work.spawn(tidy(sessions));
     for _ in 0..jobs::WORKERS {
         work.spawn(jobs::run(app.clone()));
     }
-    let served = axum::serve(listener, router).with_graceful_shutdown(stop).await;
+    serving::serve(router, listener, stop).await;
     work.shutdown().await;
-    Ok(served?)
+    Ok(())
+}
+
+/// Deletes sessions that have ended, for as long as the server runs.
+async fn tidy(sessions: PostgresStore) {
+    loop {
+        if let Err(error) = sessions.delete_expired().await {
+            tracing::warn!(%error, "ended sessions could not be deleted");
+        }
+        tokio::time::sleep(TIDYING).await;
+    }
 }
 
 /// Carries out queued recounts, one at a time, for as long as the server runs.

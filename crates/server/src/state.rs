@@ -5,7 +5,7 @@ use crate::intake::Looked;
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
-use tokio::sync::Notify;
+use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore};
 use zf_core::chart::Account;
 use zf_core::history::Split;
 use zf_core::history::cut::Cuts;
@@ -23,6 +23,9 @@ const KEPT: usize = 16;
 
 /// How long what was read of a file waits for somebody to agree to it.
 const LOOKED_FOR: Duration = Duration::from_mins(10);
+
+/// How many passwords are hashed at once: each takes 19 MB and a processor.
+const HASHES: usize = 4;
 
 /// What the parts of a plan's splits take, for as long as they and the books stay as they were.
 #[derive(Clone, Debug)]
@@ -42,6 +45,8 @@ pub struct App {
     cuts: Arc<Mutex<HashMap<(BooksId, i64), KeptCuts>>>,
     jobs: Arc<Notify>,
     looked: Arc<Mutex<Option<(Instant, Looked)>>>,
+    hashing: Arc<Semaphore>,
+    opening: Arc<Semaphore>,
 }
 
 impl App {
@@ -53,6 +58,8 @@ impl App {
             cuts: Arc::default(),
             jobs: Arc::default(),
             looked: Arc::default(),
+            hashing: Arc::new(Semaphore::new(HASHES)),
+            opening: Arc::new(Semaphore::new(1)),
         }
     }
 
@@ -133,6 +140,35 @@ impl App {
         let after = rehearse(&self.snapshot(member).await?.today, &plan).after;
         let label = |id| after.get(id).map_or_else(|| "a new account".to_owned(), Account::label);
         Ok(Problem::conflicts(conflicts, label))
+    }
+
+    /// Hashes a password, once those before it are done.
+    ///
+    /// # Errors
+    /// When the work panicked.
+    pub(crate) async fn hashing<T: Send + 'static>(
+        &self,
+        work: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, Problem> {
+        let _place = self.hashing.acquire().await.map_err(|e| Problem::internal(&e))?;
+        off_thread(work).await
+    }
+
+    /// Waits until a file can be opened that has to be held in memory as a whole, as workbooks and
+    /// audit files have: one at a time, and what was kept of the one before is let go.
+    ///
+    /// # Errors
+    /// Never, as long as the server runs.
+    pub(crate) async fn open_whole(
+        &self,
+        name: &str,
+    ) -> Result<Option<OwnedSemaphorePermit>, Problem> {
+        lock(&self.looked).take();
+        if zf_sheets::is_read_as_it_comes(name) {
+            return Ok(None);
+        }
+        let place = Arc::clone(&self.opening).acquire_owned().await;
+        place.map(Some).map_err(|e| Problem::internal(&e))
     }
 
     /// Says that there is a job, so that nobody here sleeps on.

@@ -1,7 +1,10 @@
 //! Files in. What a file is, is told by its content; what its name says must agree.
 
 mod archive;
+mod bounds;
 mod hidden;
+mod legacy;
+mod opendocument;
 mod saft;
 mod text;
 mod workbook;
@@ -47,6 +50,13 @@ pub enum CannotRead {
     /// It would expand beyond [`archive::MAX_EXPANDED`].
     #[error("the file expands to more than {} MB, which no chart or journal does", archive::MAX_EXPANDED >> 20)]
     TooLarge,
+    /// More cells or more text than [`bounds::Bounds`] lets through.
+    #[error(
+        "the file holds more than {} million cells, or more text than its sheets can; save the sheet as CSV, \
+         which may be larger",
+        bounds::MAX_IN_ALL / 1_000_000
+    )]
+    TooMany,
     /// More than [`MAX_ROWS`].
     #[error("the file has more than {MAX_ROWS} rows; split it")]
     TooLong,
@@ -57,6 +67,15 @@ pub enum CannotRead {
     #[error("no encoding is called “{0}”")]
     UnknownEncoding(String),
 }
+
+/// Whether a file with this name is a text file, whose rows are parsed as they come and not held.
+pub fn is_read_as_it_comes(file_name: &str) -> bool {
+    let ending = file_name.rsplit_once('.').map(|(_, e)| e.to_ascii_lowercase());
+    TEXT_ENDINGS.iter().any(|text| ending.as_deref().is_none_or(|ending| ending == *text))
+}
+
+/// What the names of text files end with.
+const TEXT_ENDINGS: [&str; 5] = ["csv", "tsv", "tab", "txt", "prn"];
 
 /// How a person wants a text file to be read; what is `None` is told from the file.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -89,9 +108,7 @@ pub fn read(file_name: &str, content: impl Into<Vec<u8>>, how: &How) -> Result<O
     let ending = file_name.rsplit_once('.').map(|(_, e)| e.to_ascii_lowercase());
     let mislabelled = |is| CannotRead::Mislabelled { name: file_name.to_owned(), is };
     match (Content::of(&content)?, ending.as_deref()) {
-        (Content::Text, Some("csv" | "tsv" | "tab" | "txt" | "prn") | None) => {
-            text::read(content, how)
-        }
+        (Content::Text, _) if is_read_as_it_comes(file_name) => text::read(content, how),
         (Content::Workbook(kind), Some(ending)) if ending == kind => workbook::read(kind, &content),
         (Content::Xml, Some("xml") | None) => saft::read(&content),
         // A workbook with macros is a workbook; the macros are not read.

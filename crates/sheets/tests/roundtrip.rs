@@ -30,6 +30,15 @@ fn read(name: &str, content: &[u8]) -> Result<Opened, CannotRead> {
     zf_sheets::read(name, content, &How::default())
 }
 
+/// What rows hold: what stands empty behind the last cell of one, or is empty as a whole, is not kept.
+fn held(rows: impl IntoIterator<Item = Vec<String>>) -> Vec<Vec<String>> {
+    let ended = rows.into_iter().map(|mut row| {
+        row.truncate(row.iter().rposition(|cell| !cell.is_empty()).map_or(0, |last| last + 1));
+        row
+    });
+    ended.filter(|row| !row.is_empty()).collect()
+}
+
 /// The cells of a file as any other program would read them.
 fn csv_records(content: &[u8]) -> Vec<::csv::StringRecord> {
     ::csv::Reader::from_reader(content).records().map(Result::unwrap).collect()
@@ -37,7 +46,7 @@ fn csv_records(content: &[u8]) -> Vec<::csv::StringRecord> {
 
 fn cells(name: &str, content: &[u8]) -> Vec<Vec<String>> {
     let rows = read(name, content).unwrap().sheets.remove(0).rows.all().into_iter().skip(1);
-    rows.map(|row| row.cells.into_iter().map(|cell| cell.text).collect()).collect()
+    held(rows.map(|row| row.cells.into_iter().map(|cell| cell.text).collect()))
 }
 
 proptest! {
@@ -46,7 +55,7 @@ proptest! {
     #[test]
     fn workbooks_read_back_to_the_letter(table in table()) {
         let rows = cells("a.xlsx", &table.write(Format::Xlsx).unwrap());
-        prop_assert_eq!(rows, table.rows);
+        prop_assert_eq!(rows, held(table.rows));
     }
 
     #[test]
@@ -55,7 +64,7 @@ proptest! {
         for record in csv_records(&written) {
             prop_assert!(record.iter().all(|cell| !cell.starts_with(['=', '+', '@', '-'])));
         }
-        prop_assert_eq!(cells("a.csv", &written), table.rows);
+        prop_assert_eq!(cells("a.csv", &written), held(table.rows));
     }
 
     #[test]

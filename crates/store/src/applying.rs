@@ -8,7 +8,9 @@ use crate::ids::{Counter, take_one};
 use crate::people::Member;
 use crate::plans::Draft;
 use crate::today::Snapshot;
-use crate::{Store, StoreError, ledger, pause, plans, recount, today, trail, usage_rows};
+use crate::{
+    Store, StoreError, ledger, pause, plans, recount, strand_rows, today, trail, usage_rows,
+};
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use sqlx::types::Json;
@@ -125,6 +127,9 @@ impl Store {
         let of = Origin { name: name.clone(), plan: Some(plan_id), undo_of: None, taken };
         let id = carry_out(&mut tx, member, &snapshot, &rehearsal, agreed, of).await?;
         plans::end(&mut tx, member, plan_id, "applied").await?;
+        let stops = rehearsal.findings.iter().filter(|finding| finding.overridden.is_some());
+        let stops: Vec<_> = stops.map(|f| (f.key.as_str(), f.sentence.as_str())).collect();
+        plans::note_overrides(&mut tx, member.books(), plan_id, &stops, id.0).await?;
         pause::point().await;
         let detail = format!("“{name}”, {} accounts", rehearsal.effects.rows.len());
         trail::note(&mut tx, member.books(), member.person(), "applied", &detail, Some(id.0))
@@ -334,6 +339,7 @@ async fn write(tx: &mut PgConnection, books: BooksId, effects: &Effects) -> Resu
     note_code_uses(tx, books, effects).await?;
     let gone = effects.rows.iter().filter(|row| row.after.is_none());
     let gone: Vec<i64> = gone.filter_map(|row| row.account()).map(|id| id.0).collect();
+    strand_rows::drop_empty_of(tx, books, &gone).await?;
     sqlx::query!("DELETE FROM account WHERE books_id = $1 AND id = ANY($2)", books.0, &gone)
         .execute(&mut *tx)
         .await?;

@@ -19,7 +19,7 @@ use zf_core::intake::journal::Entries;
 use zf_core::usage::Use;
 
 /// So many rows change what the tables are like.
-const MANY: i64 = 10_000;
+const MANY: i64 = 1_000;
 
 /// A file that accounts came from.
 #[derive(Clone, Debug)]
@@ -211,6 +211,15 @@ impl Store {
         }
     }
 
+    /// What PostgreSQL knows of the tables is of before a large write, and queries would be planned
+    /// for that.
+    pub(crate) async fn analyze(&self) -> Result<(), StoreError> {
+        let tables =
+            sqlx::query!("ANALYZE account, entry, line, line_cleared, strand, strand_total");
+        tables.execute(&self.pool).await?;
+        Ok(())
+    }
+
     /// Which file was stored last while this one waited, and by whom.
     async fn stored_meanwhile(
         &self,
@@ -309,8 +318,7 @@ impl Store {
         progress.go_on()?;
         tx.commit().await?;
         if rows >= MANY {
-            // What is known of the tables is of before, and the queries would be planned for that.
-            sqlx::query!("ANALYZE entry, line, strand, strand_total").execute(&self.pool).await?;
+            self.analyze().await?;
         }
         Ok(())
     }

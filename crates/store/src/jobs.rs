@@ -11,7 +11,7 @@ use zf_core::ids::BooksId;
 use zf_core::intake::columns::FileKind;
 
 /// How many servers may die of one job before nobody takes it up any more.
-const MAX_TRIES: i32 = 3;
+const MAX_TRIES: i32 = 2;
 
 /// What is done with a file.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -176,7 +176,7 @@ impl Store {
         let died = serde_json::json!({
             "status": 500,
             "code": "given_up",
-            "detail": "the server stopped several times while it was at this file; nothing was stored",
+            "detail": "the server stopped twice while it was at this file, which is not tried again; nothing was stored",
         });
         sqlx::query!(
             "UPDATE import_job SET state = 'failed', turn = turn + 1, problem = $2

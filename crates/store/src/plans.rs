@@ -5,12 +5,12 @@ use crate::error::EndedPlan;
 use crate::ids::{Counter, take_one};
 use crate::people::Member;
 use crate::writing::Writing;
-use crate::{Store, StoreError};
+use crate::{Store, StoreError, trail};
 use sqlx::PgConnection;
 use std::collections::{HashMap, HashSet};
 use time::OffsetDateTime;
 use zf_core::ids::{AccountId, BooksId};
-use zf_core::plan::{Change, Field, Plan};
+use zf_core::plan::{Change, Fate, Field, Override, Plan};
 
 /// A plan in a list.
 #[derive(Clone, Debug)]
@@ -135,6 +135,21 @@ impl Store {
             member.books().0
         );
         Ok(plans.fetch_all(&self.pool).await?)
+    }
+
+    /// The accounts that drafts would add.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn added_accounts(&self, member: Member) -> Result<HashSet<AccountId>, StoreError> {
+        let added = sqlx::query_scalar!(
+            "SELECT c.account_id FROM plan_change c JOIN plan p ON p.books_id = c.books_id AND p.id = c.plan_id
+             WHERE c.books_id = $1 AND p.status = 'draft' AND c.field = $2 AND c.value = $3",
+            member.books().0,
+            Field::Fate.key(),
+            Change::Fate(Fate::Add).text()
+        );
+        Ok(added.fetch_all(&self.pool).await?.into_iter().map(AccountId).collect())
     }
 
     /// Gives a draft another name.
@@ -324,6 +339,30 @@ async fn raise_revision(
     Ok(())
 }
 
+/// Notes in the trail which stops were overridden, by whom and why.
+pub(crate) async fn note_overrides(
+    connection: &mut PgConnection,
+    books: BooksId,
+    plan: i64,
+    stops: &[(&str, &str)],
+    application: i64,
+) -> Result<(), StoreError> {
+    let given = sqlx::query!(
+        "SELECT finding, reason, person_id FROM plan_override WHERE books_id = $1 AND plan_id = $2",
+        books.0,
+        plan
+    )
+    .fetch_all(&mut *connection)
+    .await?;
+    for (key, sentence) in stops {
+        let Some(row) = given.iter().find(|row| row.finding == *key) else { continue };
+        let detail = format!("{sentence} Because: {}", row.reason);
+        let what = "went on in spite of a stop";
+        trail::note(connection, books, row.person_id, what, &detail, Some(application)).await?;
+    }
+    Ok(())
+}
+
 /// Ends a draft: it is `applied` or `discarded` from now on.
 pub(crate) async fn end(
     connection: &mut PgConnection,
@@ -433,12 +472,15 @@ pub(crate) async fn read(
         plan.stage(AccountId(row.account_id), row.base, change);
     }
     let overrides = sqlx::query!(
-        "SELECT finding, reason FROM plan_override WHERE books_id = $1 AND plan_id = $2",
+        "SELECT v.finding, v.reason, p.name FROM plan_override v JOIN person p ON p.id = v.person_id
+         WHERE v.books_id = $1 AND v.plan_id = $2",
         books.0,
         id
     )
     .fetch_all(connection)
     .await?;
-    plan.overrides = overrides.into_iter().map(|row| (row.finding, row.reason)).collect();
+    let given = overrides.into_iter();
+    plan.overrides =
+        given.map(|row| (row.finding, Override { reason: row.reason, by: row.name })).collect();
     Ok((draft, plan))
 }

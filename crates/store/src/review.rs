@@ -75,14 +75,14 @@ impl Store {
     pub async fn tell_apart(
         &self,
         member: Member,
-        accounts: &[i64],
+        accounts: &[AccountId],
         reason: &str,
     ) -> Result<(), StoreError> {
-        let mut tx = self.pool.begin().await?;
+        let mut tx = self.write().await?;
         sqlx::query!(
             "INSERT INTO told_apart (books_id, accounts, reason, person_id) VALUES ($1, $2, $3, $4)",
             member.books().0,
-            accounts,
+            &accounts.iter().map(|id| id.0).collect::<Vec<_>>(),
             reason,
             member.person()
         )
@@ -90,8 +90,7 @@ impl Store {
         .await?;
         let detail = format!("{} accounts: {reason}", accounts.len());
         trail::note(&mut tx, member.books(), member.person(), "told apart", &detail, None).await?;
-        tx.commit().await?;
-        Ok(())
+        tx.commit().await
     }
 
     /// Forgets that accounts were told apart.

@@ -5,10 +5,10 @@ use crate::books::raise_revision;
 use crate::people::Member;
 use crate::stored_line::StoredLine;
 use crate::totals::{self, StrandShares};
-use crate::{Store, StoreError, pause, today, trail};
+use crate::{Store, StoreError, pause, strand_rows, today, trail};
 use futures_util::TryStreamExt;
 use sqlx::PgConnection;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use time::OffsetDateTime;
 use zf_core::activity::Slot;
 use zf_core::ids::{AccountId, BooksId, StrandId};
@@ -63,7 +63,7 @@ impl Store {
         sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
             .execute(&mut *tx)
             .await?;
-        let (brought, _, reasons) = look(&mut tx, member.books(), id).await?;
+        let Looked { brought, reasons, .. } = look(&mut tx, member.books(), id).await?;
         Ok((brought, reasons))
     }
 
@@ -75,11 +75,15 @@ impl Store {
         let books = member.books();
         let mut tx = self.write_alone(member).await?;
         pause::point().await;
-        let (brought, going, reasons) = look(&mut tx, books, id).await?;
+        let Looked { brought, going, reasons } = look(&mut tx, books, id).await?;
         if let Some(reason) = reasons.into_iter().next() {
             return Err(StoreError::refused(reason));
         }
         remove_lines(&mut tx, books, id, &going).await?;
+        // An empty strand goes with its last line.
+        let strands: BTreeSet<i64> = going.keys().map(|(strand, _)| *strand).collect();
+        strand_rows::drop_empty(&mut tx, books, &strands.into_iter().collect::<Vec<_>>()).await?;
+        pause::point().await;
         remove_rest(&mut tx, books, id, &brought).await?;
         pause::point().await;
         let file_name = sqlx::query_scalar!(
@@ -94,15 +98,25 @@ impl Store {
         let detail = format!("{file_name}, with {} entries", brought.entries);
         trail::note(&mut tx, books, member.person(), "took back", &detail, None).await?;
         pause::point().await;
-        tx.commit().await
+        tx.commit().await?;
+        self.analyze().await
     }
+}
+
+/// What taking a file back would do.
+struct Looked {
+    brought: Brought,
+    /// What goes off the totals.
+    going: StrandShares,
+    /// What stands in the way.
+    reasons: Vec<String>,
 }
 
 async fn look(
     connection: &mut PgConnection,
     books: BooksId,
     id: i64,
-) -> Result<(Brought, StrandShares, Vec<String>), StoreError> {
+) -> Result<Looked, StoreError> {
     let stored_at = sqlx::query_scalar!(
         r#"SELECT stored_at AS "stored_at!" FROM import
            WHERE books_id = $1 AND id = $2 AND stored_at IS NOT NULL AND taken_back_at IS NULL"#,
@@ -146,7 +160,7 @@ async fn look(
         first: going.keys().map(|(_, slot)| slot.period).min(),
     };
     let reasons = in_the_way(&brought, &since, &snapshot.today);
-    Ok((brought, going, reasons))
+    Ok(Looked { brought, going, reasons })
 }
 
 /// What the lines of a file add up to, by strand, period and currency.

@@ -9,6 +9,11 @@ use sqlx::PgConnection;
 use zf_core::ids::BooksId;
 use zf_core::intake::columns::FileKind;
 
+/// How many files of one person may wait in one set of books, and how many bytes of them. A file
+/// waits for a day at the most, so nobody who works comes near it.
+const MAX_WAITING: i64 = 100;
+const MAX_WAITING_BYTES: i64 = 2 << 30;
+
 /// How many forms of files are looked through for one that was met before.
 const MAX_FORMS: i64 = 200;
 
@@ -46,7 +51,7 @@ impl Store {
     /// dropped.
     ///
     /// # Errors
-    /// When the database fails.
+    /// [`StoreError::Refused`] when too much of this person waits in these books.
     pub async fn begin_upload(
         &self,
         member: Member,
@@ -60,6 +65,22 @@ impl Store {
         )
         .execute(&mut *connection)
         .await?;
+        let waiting = sqlx::query!(
+            r#"SELECT count(DISTINCT i.id) AS "files!", COALESCE(sum(octet_length(p.content)), 0)::bigint AS "bytes!"
+               FROM import i LEFT JOIN import_piece p ON p.books_id = i.books_id AND p.import_id = i.id
+               WHERE i.books_id = $1 AND i.person_id = $2 AND i.stored_at IS NULL"#,
+            member.books().0,
+            member.person()
+        )
+        .fetch_one(&mut *connection)
+        .await?;
+        if waiting.files >= MAX_WAITING || waiting.bytes >= MAX_WAITING_BYTES {
+            return Err(StoreError::refused(format!(
+                "{} files of yours wait in these books already; store or drop some first, or wait: each is \
+                 dropped after a day",
+                waiting.files
+            )));
+        }
         sqlx::query!(
             "INSERT INTO import (books_id, id, kind, file_name, person_id) VALUES ($1, $2, $3, $4, $5)",
             member.books().0,

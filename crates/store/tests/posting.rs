@@ -188,4 +188,10 @@ async fn locked_periods_hold_until_a_reviewer_gives_a_reason() {
     let report = books.store.application(books.member, applied.0).await.unwrap().report;
     let kept = report.findings.iter().find_map(|f| f.overridden.as_deref());
     assert_eq!(kept, reason, "the proof shows the reason");
+    let by = report.findings.iter().find_map(|f| f.overridden_by.as_deref());
+    assert_eq!(by, Some("Ann Tester"), "and who gave it");
+    let trail = books.store.trail(books.member, 0, 10).await.unwrap();
+    let noted = trail.iter().find(|row| row.what == "went on in spite of a stop").unwrap();
+    assert_eq!((&*noted.person, noted.application), ("Ann Tester", Some(applied.0)));
+    assert!(noted.detail.ends_with("Because: agreed with the auditor"), "{}", noted.detail);
 }

@@ -272,6 +272,11 @@ impl Books {
         sqlx::query_scalar(&query).fetch_one(self.store.pool()).await.unwrap()
     }
 
+    /// A number that the database is asked for behind the store's back.
+    pub async fn ask(&self, sql: &str) -> i64 {
+        sqlx::query_scalar(sql).fetch_one(self.store.pool()).await.unwrap()
+    }
+
     /// Carries out a statement behind the store's back.
     pub async fn tamper(&self, sql: &str) {
         sqlx::raw_sql(sql).execute(self.store.pool()).await.unwrap();

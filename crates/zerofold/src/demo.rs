@@ -38,9 +38,8 @@ pub(crate) fn write_files(out: &Path) -> anyhow::Result<()> {
 
 /// Loads the demo books when their owner has none.
 pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
-    let hash = password_auth::generate_hash(PASSWORD);
-    let owner = app.store.add_person(EMAIL, "Hazel Brook", &hash).await?;
-    let colleague = app.store.add_person(COLLEAGUE, "Marcus Tunnard", &hash).await?;
+    let owner = person(app, EMAIL, "Hazel Brook").await?;
+    let colleague = person(app, COLLEAGUE, "Marcus Tunnard").await?;
     if !app.store.books_of(owner).await?.is_empty() {
         return Ok(());
     }
@@ -65,6 +64,15 @@ pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
         jobs::bring(app, member, id).await.map_err(|p| anyhow!("{name}: {}", p.detail))?;
     }
     Ok(())
+}
+
+/// Somebody of the demo books, who keeps the password they have by now.
+async fn person(app: &App, email: &str, name: &str) -> anyhow::Result<i64> {
+    if let Some(person) = app.store.person_by_email(email).await? {
+        return Ok(person.id);
+    }
+    let hash = password_auth::generate_hash(PASSWORD);
+    Ok(app.store.add_person(email, name, &hash).await?)
 }
 
 /// Four digits, a block for each class, and two for costs.

@@ -2,7 +2,8 @@
 
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
-use std::process::{Command, Output};
+use std::io::Write;
+use std::process::{Command, Output, Stdio};
 use time::macros::date;
 use zf_testing::{Books, fresh_database};
 
@@ -49,6 +50,63 @@ fn the_openapi_document_is_json() {
     let output = zerofold(&["openapi"]);
     let document: serde_json::Value = serde_json::from_slice(&output.stdout).unwrap();
     assert!(document["paths"]["/api/books/{books}/chart"].is_object());
+}
+
+/// Runs a command with a line on its standard input.
+fn told(arguments: &[&str], line: &str) -> Output {
+    let mut command = Command::new(env!("CARGO_BIN_EXE_zerofold"))
+        .args(arguments)
+        .env_remove("DATABASE_URL")
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    command.stdin.take().unwrap().write_all(line.as_bytes()).unwrap();
+    command.wait_with_output().unwrap()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn people_are_added_let_in_and_removed() {
+    let books = Books::railway().await;
+    let url = books.url.as_str();
+    let person = |rest: &[&str], line: &str| {
+        let output = told(&[&["person", "--database", url], rest].concat(), line);
+        (output.status.success(), said(&output))
+    };
+    let add = ["add", "Bea@books.example", "--name", "Bea Books"];
+    let (done, why) = person(&add, "short\n");
+    assert!(!done && why.contains("at least 12 characters"), "{why}");
+    assert!(person(&add, "a long enough password\n").0);
+    let (done, why) = person(&add, "a long enough password\n");
+    assert!(!done && why.contains("is there already"), "{why}");
+    let (done, why) = person(&["add", "bea", "--name", "Bea"], "a long enough password\n");
+    assert!(!done && why.contains("no e-mail address"), "{why}");
+    assert!(person(&["list"], "").1.contains("bea@books.example\tBea Books\tmember of 0"));
+    let bea = books.store.person_by_email("bea@books.example").await.unwrap().unwrap();
+
+    let number = books.member.books().to_string();
+    let members = |rest: &[&str]| {
+        let output = zerofold(&[&["books", "--database", url, "members"], rest].concat());
+        (output.status.success(), said(&output))
+    };
+    let (done, listed) = members(&[&number, "--add", "bea@books.example", "--reviewer"]);
+    assert!(done && listed.contains("bea@books.example\tBea Books\treviewer"), "{listed}");
+    assert!(books.store.member(bea.id, books.member.books()).await.unwrap().is_reviewer());
+    let (done, why) = members(&["999"]);
+    assert!(!done && why.contains("no books have the number 999"), "{why}");
+    let listed = said(&zerofold(&["books", "--database", url, "list"]));
+    assert!(listed.contains(&format!("{number}\tSmall books")), "{listed}");
+
+    let before = bea.password_hash;
+    assert!(person(&["password", "bea@books.example"], "another long password\n").0);
+    let bea = books.store.person_by_email("bea@books.example").await.unwrap().unwrap();
+    assert_ne!(bea.password_hash, before);
+    assert!(person(&["remove", "bea@books.example"], "").0);
+    assert!(books.store.person_by_email("bea@books.example").await.unwrap().is_none());
+    assert!(books.store.member(bea.id, books.member.books()).await.is_err());
+    let trail = books.store.trail(books.member, 0, 5).await.unwrap();
+    assert_eq!((&*trail[0].person, &*trail[0].what), ("Bea Books", "was let into the books"));
 }
 
 #[tokio::test(flavor = "multi_thread")]

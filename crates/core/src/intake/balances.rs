@@ -9,7 +9,7 @@ use super::reason::Reason;
 use super::usage::account;
 use super::{Intake, RawRow, Rejected};
 use crate::calendar::{FiscalCalendar, Period};
-use crate::chart::{Account, Chart, ControlRole, Status};
+use crate::chart::{Account, Chart, ControlRole, Kind, Status};
 use crate::former::{FormerCodes, current_codes, find};
 use crate::ids::AccountId;
 use crate::money::Currency;
@@ -158,8 +158,8 @@ pub enum CannotOpen {
     /// The books were opened on that day before.
     #[error("the books were opened as of {0} before")]
     Opened(Date),
-    /// An account that takes no lines has a balance.
-    #[error("{0} takes no new lines")]
+    /// A sum line has a balance of its own.
+    #[error("{0} is a sum line, which adds up other accounts and can have no lines")]
     NotPosting(String),
     /// All balances are zero.
     #[error("all balances are zero")]
@@ -203,7 +203,7 @@ pub fn opening(read: &[NewBalance], of: &Opening<'_>) -> Result<NewEntry, Cannot
     let mut lines = Vec::new();
     for balance in read.iter().filter(|b| b.amount != 0 || b.foreign.is_some()) {
         let account = of.chart.get(balance.account);
-        if let Some(account) = account.filter(|a| !a.is_posting() || a.status != Status::Active) {
+        if let Some(account) = account.filter(|a| a.kind == Kind::Sum) {
             return Err(CannotOpen::NotPosting(account.label()));
         }
         lines.push(line(balance.account, balance.amount, balance.foreign));

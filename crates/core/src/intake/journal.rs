@@ -7,7 +7,7 @@ use super::rows::Rows;
 use super::{RawRow, Rejected, Warning};
 use crate::activity::LineContent;
 use crate::calendar::{FiscalCalendar, Period};
-use crate::chart::{Account, Chart, Class, Status, keyed};
+use crate::chart::{Account, Chart, Class, Kind, Status, keyed};
 use crate::code::{Code, CodeKey};
 use crate::former::{CodesThen, FormerCodes, Found, current_codes, find};
 use crate::ids::AccountId;
@@ -167,8 +167,8 @@ pub struct JournalIntake {
     pub days: Option<(Date, Date)>,
     /// The entries that do not balance, with their debits less their credits in minor units.
     pub unbalanced: Vec<(String, i128)>,
-    /// Tells the same lines from others, whatever their entries and accounts are called: a sum of
-    /// hashes of what each line says.
+    /// Tells the same lines from others, whatever their entries are called: a sum of hashes of what
+    /// each line says and of the code that its account has today.
     pub digest: u128,
 }
 
@@ -193,6 +193,7 @@ pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalInt
     let mut reader = Reader::of(reading, books);
     let mut groups = Groups::default();
     let (mut sums, mut warnings) = (Sums::default(), Vec::new());
+    let mut first_rows: HashMap<AccountId, u32> = HashMap::new();
     let mut unnumbered = false;
     for row in rows.walk().filter(|row| reading.layout.is_body(row, &mut warnings)) {
         let Some(at) = reader.place(&row, |number| groups.add(number)) else {
@@ -202,6 +203,7 @@ pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalInt
         let group = &mut groups[at];
         match reader.line(&row, group.last) {
             Ok(line) => {
+                first_rows.entry(line.line.account).or_insert(row.number);
                 sums.add(&line);
                 group.take(&line);
             }
@@ -213,6 +215,7 @@ pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalInt
     if unnumbered || !refused.is_empty() {
         rejected = reject(reading, rows, books, &groups, &refused, &mut sums);
     }
+    warnings.extend(past_postings(&sums, &first_rows, books));
     let off = |(at, refusal): (&usize, &Refusal)| match refusal {
         Refusal::Unbalanced(sum) => Some((groups.number(*at).to_owned(), *sum)),
         _ => None,
@@ -232,6 +235,32 @@ pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalInt
         digest: sums.digest,
         groups,
     }
+}
+
+/// Says of accounts to which nothing new could be posted how many lines come in as they were.
+fn past_postings(
+    sums: &Sums,
+    first_rows: &HashMap<AccountId, u32>,
+    books: &Books<'_>,
+) -> Vec<Warning> {
+    let past = sums.by_account.iter().filter(|(_, (lines, _))| *lines > 0);
+    let past = past.filter_map(|(id, (lines, _))| {
+        let account = books.chart.get(*id)?;
+        let is = match (account.kind, account.status) {
+            (Kind::Account, Status::Active) => return None,
+            (Kind::Account, status) => status.words(),
+            (kind, _) => kind.words(),
+        };
+        let one = if account.kind == Kind::Account { "" } else { "a " };
+        let lines = if *lines == 1 {
+            "its line comes".to_owned()
+        } else {
+            format!("its {lines} lines come")
+        };
+        let message = format!("{} is {one}{is}; {lines} in as posted then", account.label());
+        Some(Warning { row: *first_rows.get(id)?, reason: Reason::AccountPast, message })
+    });
+    past.collect()
 }
 
 /// Says of every row of an entry that is refused why, and takes it out of the sums.
@@ -332,8 +361,8 @@ impl NewLine {
     }
 
     /// A hash of what the line says, but for the account, whose code may change from file to file.
-    fn hash(&self, date: Date) -> u64 {
-        self.content(0, 0, date).hash()
+    fn hash(&self, date: Date, code: i64) -> u64 {
+        self.content(code, 0, date).hash()
     }
 }
 
@@ -351,6 +380,8 @@ pub fn chart_of_codes(reading: &Reading, rows: &dyn Rows) -> Chart {
 
 struct DatedLine {
     date: Date,
+    /// Tells the code of the account from others: the same amounts on the other account are others.
+    code: i64,
     kind: EntryKind,
     line: NewLine,
 }
@@ -492,17 +523,17 @@ struct Sums {
 }
 
 impl Sums {
-    fn add(&mut self, DatedLine { date, line, .. }: &DatedLine) {
+    fn add(&mut self, DatedLine { date, line, code, .. }: &DatedLine) {
         self.debits += i128::from(line.amount.max(0));
-        self.digest += u128::from(line.hash(*date));
+        self.digest += u128::from(line.hash(*date, *code));
         let sum = self.by_account.entry(line.account).or_default();
         *sum = (sum.0 + 1, sum.1 + i128::from(line.amount));
     }
 
     /// Takes out what was added before.
-    fn remove(&mut self, DatedLine { date, line, .. }: &DatedLine) {
+    fn remove(&mut self, DatedLine { date, line, code, .. }: &DatedLine) {
         self.debits -= i128::from(line.amount.max(0));
-        self.digest -= u128::from(line.hash(*date));
+        self.digest -= u128::from(line.hash(*date, *code));
         if let Some(sum) = self.by_account.get_mut(&line.account) {
             *sum = (sum.0 - 1, sum.1 - i128::from(line.amount));
             if sum.0 == 0 {
@@ -518,6 +549,7 @@ struct Reader<'a> {
     current: HashMap<CodeKey, &'a Account>,
     /// What each code of the file was found to be: most codes stand in many rows.
     known: HashMap<String, Result<AccountId, (Reason, String)>>,
+    marks: HashMap<AccountId, i64>,
     mapped: BTreeMap<String, AccountId>,
     unknown: BTreeMap<String, UnknownCode>,
     /// The place of the entry of the row before.
@@ -531,6 +563,7 @@ impl<'a> Reader<'a> {
             books,
             current: current_codes(books.chart),
             known: HashMap::new(),
+            marks: HashMap::new(),
             mapped: BTreeMap::new(),
             unknown: BTreeMap::new(),
             last: None,
@@ -600,7 +633,7 @@ impl<'a> Reader<'a> {
             dimensions: dimensions.collect::<Vec<_>>().join("; "),
             cleared: matches!(reduce(cell(Column::Cleared)).as_str(), "yes" | "true" | "1" | "x"),
         };
-        Ok(DatedLine { date, kind, line })
+        Ok(DatedLine { date, code: self.mark(account), kind, line })
     }
 
     fn account(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
@@ -610,6 +643,15 @@ impl<'a> Reader<'a> {
         let found = self.look_up(text);
         self.known.insert(text.to_owned(), found.clone());
         found
+    }
+
+    /// Tells the code that an account has today from those of others.
+    fn mark(&mut self, id: AccountId) -> i64 {
+        let chart = self.books.chart;
+        *self.marks.entry(id).or_insert_with(|| {
+            let code = chart.get(id).map(|account| account.code.to_string()).unwrap_or_default();
+            i64::from_le_bytes(xxhash_rust::xxh3::xxh3_64(code.as_bytes()).to_le_bytes())
+        })
     }
 
     fn look_up(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
@@ -638,15 +680,14 @@ impl<'a> Reader<'a> {
         if account.code.key() != key {
             self.mapped.insert(code.to_string(), account.id);
         }
-        if !account.is_posting() {
-            let message =
-                format!("{} is a {} and takes no lines", account.label(), account.kind.words());
+        // What was posted is a fact, also where nothing new may be posted any more. A sum line is no
+        // account: what would stand on it would be added up twice.
+        if account.kind == Kind::Sum {
+            let message = format!(
+                "{} is a sum line, which adds up other accounts and can have no lines",
+                account.label()
+            );
             return Err((Reason::AccountNotPosting, message));
-        }
-        if account.status != Status::Active {
-            let (label, status) = (account.label(), account.status.words());
-            let message = format!("{label} is {status} and takes no new lines");
-            return Err((Reason::AccountInactive, message));
         }
         Ok(account.id)
     }

@@ -13,7 +13,7 @@ keyed! {
         /// The code was borne by several accounts.
         AccountAmbiguous = "account_ambiguous", "former code of several accounts";
         /// The account takes no new lines.
-        AccountInactive = "account_inactive", "account takes no lines";
+        AccountPast = "account_past", "account takes no new lines";
         /// A heading or sum line takes no lines.
         AccountNotPosting = "account_not_posting", "not a posting account";
         /// No account has, or ever had, the code.

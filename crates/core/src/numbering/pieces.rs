@@ -1,7 +1,7 @@
 //! Pieces of a code: a segment, or some of its characters, and what can be done with one.
 
 use crate::chart::keyed;
-use crate::code::Code;
+use crate::code::{Code, MAX_CODE};
 use std::ops::Range;
 
 /// A piece of a code. Counted from one, as people count.
@@ -141,6 +141,8 @@ pub fn rewrite(
             _ => format!("{before}{after}"),
         },
         Deed::Pad { width, side } => {
+            // One more than a code may have is enough to be refused as too long.
+            let width = (*width).min(MAX_CODE + 1);
             let zeros = "0".repeat(width.saturating_sub(reads.chars().count()));
             match side {
                 Side::Front => format!("{before}{zeros}{reads}{after}"),

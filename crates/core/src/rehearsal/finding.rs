@@ -2,7 +2,7 @@
 
 use crate::chart::keyed;
 use crate::ids::AccountId;
-use crate::plan::{Change, Field};
+use crate::plan::{Change, Field, Override};
 use crate::policy::{Level, Policy};
 use xxhash_rust::xxh3::xxh3_64;
 
@@ -54,6 +54,8 @@ keyed! {
         ChildrenLeft = "children_left", "rows left under it";
         /// An account with journal lines cannot be deleted.
         DeleteUsed = "delete_used", "has lines";
+        /// An account that others were merged into cannot be deleted.
+        DeleteMerged = "delete_merged", "others were merged into it";
         /// An account that something names cannot be deleted.
         DeleteNamed = "delete_named", "still named elsewhere";
         /// An account with a control role cannot be deleted.
@@ -202,7 +204,7 @@ pub struct Finding {
     /// person acknowledged or overrode is exactly what was read.
     pub key: String,
     /// The reason a reviewer gave for going on.
-    pub overridden: Option<String>,
+    pub overridden: Option<Override>,
 }
 
 /// Collects findings under a policy.

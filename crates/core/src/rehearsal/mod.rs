@@ -19,7 +19,7 @@ use crate::chart::{Account, Chart};
 use crate::former::FormerCodes;
 use crate::ids::{AccountId, ById};
 use crate::money::Currency;
-use crate::plan::{Fate, Plan};
+use crate::plan::{Fate, Override, Plan};
 use crate::policy::Policy;
 use crate::usage::Usage;
 use draft::Draft;
@@ -95,7 +95,11 @@ impl Rehearsal {
     /// A digest of what would be done and of what stands against it. Two rehearsals with the same
     /// fingerprint would do the same and ask a person the same.
     pub fn fingerprint(&self) -> String {
-        let keys: Vec<_> = self.findings.iter().map(|f| (&f.key, &f.overridden)).collect();
+        let keys: Vec<_> = self
+            .findings
+            .iter()
+            .map(|f| (&f.key, f.overridden.as_ref().map(|o| &o.reason)))
+            .collect();
         format!("{:032x}", xxh3_128(format!("{:?}{keys:?}", self.effects).as_bytes()))
     }
 
@@ -120,7 +124,7 @@ pub fn guard(today: &Today, account: &Account, fate: Fate) -> Vec<Finding> {
     found.into_vec()
 }
 
-fn finish(today: &Today, draft: Draft, overrides: &BTreeMap<String, String>) -> Rehearsal {
+fn finish(today: &Today, draft: Draft, overrides: &BTreeMap<String, Override>) -> Rehearsal {
     let Draft { after, moves, carvings, moved, rewritings, mut findings, .. } = draft;
     for finding in &mut findings {
         if finding.rule.can_be_overridden() {

@@ -206,8 +206,11 @@ pub struct FindingView {
     pub remedies: Vec<RemedyView>,
     /// Whether a reviewer may go on with a typed reason.
     pub can_override: bool,
-    /// The reason given.
+    /// The reason given for going on in spite of it.
     pub overridden: Option<String>,
+    /// Who gave it. Missing from proofs that were kept before it was noted.
+    #[serde(default)]
+    pub overridden_by: Option<String>,
 }
 
 /// A way out as shown: a button when it names an account, else advice.
@@ -424,7 +427,8 @@ impl FindingView {
             sentence: finding.sentence.clone(),
             remedies: finding.remedies.iter().map(RemedyView::of).collect(),
             can_override: finding.rule.can_be_overridden(),
-            overridden: finding.overridden.clone(),
+            overridden: finding.overridden.as_ref().map(|o| o.reason.clone()),
+            overridden_by: finding.overridden.as_ref().map(|o| o.by.clone()),
         }
     }
 }

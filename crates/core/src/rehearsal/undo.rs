@@ -75,11 +75,14 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
                 let holds_lines = today.activity.strands().any(|(strand, ..)| {
                     moves.get(&strand.id).map_or(strand.account, |m| m.to) == added.id
                 });
-                if holds_lines {
-                    let sentence = format!(
-                        "{} was added by the plan and has lines since; it stays.",
-                        added.label()
-                    );
+                let uses = today.usage.of(added.id);
+                if holds_lines || !uses.is_empty() {
+                    let since = match uses.first() {
+                        Some(first) if !holds_lines => format!("{first} names it since"),
+                        _ => "has lines since".to_owned(),
+                    };
+                    let label = added.label();
+                    let sentence = format!("{label} was added by the plan and {since}; it stays.");
                     found.raise(Rule::UndoKept, [added.id], sentence, []);
                 } else {
                     after.remove(added.id);

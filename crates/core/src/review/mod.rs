@@ -12,26 +12,29 @@ pub mod wording;
 use crate::ids::{AccountId, ById};
 use std::collections::{BTreeMap, BTreeSet};
 
-/// Pairs of accounts that a person has said are not the same thing.
+/// Accounts that a person has said are not the same thing, as sets: what it takes grows with the
+/// accounts that were told apart, and not with their pairs.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
-pub struct Apart(BTreeSet<(AccountId, AccountId)>);
+pub struct Apart {
+    sets: usize,
+    /// Of each account the sets that it is in.
+    of: ById<BTreeSet<usize>>,
+}
 
 impl Apart {
     /// Tells all of some accounts apart from each other.
-    pub fn tell(&mut self, accounts: &[AccountId]) {
-        for (at, one) in accounts.iter().enumerate() {
-            self.0.extend(accounts[at + 1..].iter().map(|other| ordered(*one, *other)));
+    pub fn tell(&mut self, accounts: impl IntoIterator<Item = AccountId>) {
+        for account in accounts {
+            self.of.entry(account).or_default().insert(self.sets);
         }
+        self.sets += 1;
     }
 
     /// Whether a person has said that two accounts are not the same thing.
     pub fn are(&self, one: AccountId, other: AccountId) -> bool {
-        self.0.contains(&ordered(one, other))
+        let sets = self.of.get(&one).zip(self.of.get(&other));
+        one != other && sets.is_some_and(|(one, other)| !one.is_disjoint(other))
     }
-}
-
-fn ordered(one: AccountId, other: AccountId) -> (AccountId, AccountId) {
-    (one.min(other), one.max(other))
 }
 
 /// What the lines of each account speak of.

@@ -2,6 +2,7 @@
 
 use super::books::Created;
 use super::instant;
+use crate::door::Form;
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
@@ -37,7 +38,7 @@ pub(crate) async fn apply(
     State(app): State<App>,
     In(member): In,
     Path((_, plan)): Path<(i64, i64)>,
-    Json(form): Json<AgreementForm>,
+    Form(form): Form<AgreementForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
     let id = app.store.apply(member, plan, &form.into()).await?;
     Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
@@ -113,7 +114,7 @@ pub(crate) async fn undo(
     State(app): State<App>,
     In(member): In,
     Path((_, application)): Path<(i64, i64)>,
-    Json(form): Json<AgreementForm>,
+    Form(form): Form<AgreementForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
     let id = app.store.undo(member, application, &form.into()).await?;
     Ok((StatusCode::CREATED, Json(Created { id: id.0 })))

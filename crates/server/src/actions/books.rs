@@ -1,5 +1,6 @@
 //! Sets of books: which there are, and new ones.
 
+use crate::door::Form;
 use crate::session::SignedIn;
 use crate::{App, Problem};
 use axum::Json;
@@ -68,7 +69,7 @@ pub(crate) struct Created {
 pub(crate) async fn create(
     State(app): State<App>,
     signed_in: SignedIn,
-    Json(form): Json<NewBooksForm>,
+    Form(form): Form<NewBooksForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
     let name = form.name.trim();
     if name.is_empty() || name.chars().count() > 120 {

@@ -1,13 +1,14 @@
 //! The card of an account: years side by side, former codes with their dates, what names it, and
 //! its lines a page at a time.
 
-use super::instant;
+use super::{PageOf, instant};
+use crate::door::Query;
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
-use axum::extract::{Path, Query, State};
+use axum::extract::{Path, State};
 use axum::http::StatusCode;
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use std::collections::BTreeMap;
 use zf_core::activity::Totals;
 use zf_core::calendar::Period;
@@ -133,14 +134,6 @@ pub(crate) async fn show(
     }))
 }
 
-/// Which page.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct PageOf {
-    /// Counted from 0.
-    page: Option<u32>,
-}
-
 /// A journal line.
 #[derive(Clone, Serialize, utoipa::ToSchema)]
 pub(crate) struct LineView {
@@ -188,7 +181,7 @@ pub(crate) async fn lines(
     Query(page): Query<PageOf>,
 ) -> Result<Json<Vec<LineView>>, Problem> {
     let currency = app.snapshot(member).await?.today.currency;
-    let page = page.page.unwrap_or(0).into();
+    let page = page.checked()?;
     let rows = app.store.account_lines(member, AccountId(id), page, PAGE).await?;
     Ok(Json(rows.into_iter().map(|row| LineView::of(row, currency)).collect()))
 }

@@ -1,11 +1,12 @@
 //! The chart as the sheet shows it: the outline with the figures of every row.
 
-use super::instant;
+use super::{PERIODS, instant, within};
+use crate::door::Query;
 use crate::session::In;
 use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::Json;
-use axum::extract::{Query, State};
+use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use zf_core::activity::{Figures, Share};
@@ -26,6 +27,14 @@ pub(crate) struct Between {
     from: Option<i32>,
     /// The last period; the latest with lines when missing.
     to: Option<i32>,
+}
+
+impl Between {
+    fn check(&self) -> Result<(), Problem> {
+        let check =
+            |field, period: Option<i32>| period.map(|p| within(field, p, PERIODS)).transpose();
+        check("from", self.from).and(check("to", self.to)).map(drop)
+    }
 }
 
 /// The chart of a set of books.
@@ -101,6 +110,7 @@ pub(crate) async fn show(
     In(member): In,
     Query(between): Query<Between>,
 ) -> Result<Json<ChartView>, Problem> {
+    between.check()?;
     let snapshot = app.snapshot(member).await?;
     let origins = app.store.origins(member).await?;
     let origins = origins.into_iter().map(|origin| OriginView {

@@ -1,14 +1,15 @@
 //! Files to hand over.
 
-use super::{day, instant};
+use super::{accounts_of, day, instant};
+use crate::door::Query;
 use crate::files::{asked, audit, books, crosswalk, journal, proof as proof_of, saved, template};
 use crate::session::{In, SignedIn};
 use crate::state::off_thread;
 use crate::{App, Problem};
-use axum::extract::{Path, Query, State};
+use axum::extract::{Path, State};
 use axum::response::Response;
 use serde::Deserialize;
-use zf_core::ids::AccountId;
+use zf_core::chart::Chart;
 use zf_core::intake::columns::FileKind;
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::report::Report;
@@ -46,8 +47,8 @@ pub(crate) struct Part {
 }
 
 impl Part {
-    fn journal(&self) -> Result<JournalFilter, Problem> {
-        let account = self.account.map(AccountId);
+    fn journal(&self, chart: &Chart) -> Result<JournalFilter, Problem> {
+        let account = accounts_of(chart, "account", self.account)?.first().copied();
         let (from, to) = (day("from", self.from.as_deref())?, day("to", self.to.as_deref())?);
         Ok(JournalFilter { account, from, to })
     }
@@ -68,11 +69,11 @@ pub(crate) async fn export(
         return audit::file(&app, member).await;
     }
     let (name, format) = asked(&file)?;
-    if name == "journal" {
-        return journal::file(&app, member, format, &part.journal()?).await;
-    }
     let snapshot = app.snapshot(member).await?;
     let today = &snapshot.today;
+    if name == "journal" {
+        return journal::file(&app, member, format, &part.journal(&today.chart)?).await;
+    }
     let table = match name {
         "chart" => books::chart(&today.chart),
         "trial-balance" => books::trial_balance(today, &app.store.trial_balance(member).await?),

@@ -2,6 +2,7 @@
 
 use super::cards::LineView;
 use super::day;
+use crate::door::Form;
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
@@ -158,13 +159,20 @@ pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
     Path((_, account)): Path<(i64, i64)>,
-    Json(form): Json<SplitForm>,
+    Form(form): Form<SplitForm>,
 ) -> Result<Json<HistoryView>, Problem> {
     let parts = form.parts.into_iter().map(PartForm::parse).collect::<Result<Vec<_>, _>>()?;
     let split = Split { parts, ranked: form.ranked };
-    let account = AccountId(account);
     let snapshot = app.snapshot(member).await?;
     let today = &snapshot.today;
+    let account = AccountId(account);
+    let added = app.store.added_accounts(member).await?;
+    // A part that goes nowhere yet is 0.
+    let known = |id: AccountId| id.0 == 0 || today.chart.get(id).is_some() || added.contains(&id);
+    if let Some(part) = split.parts.iter().find(|part| !known(part.to)) {
+        let why = format!("no account has the number {}, in the books or in a draft", part.to);
+        return Err(Problem::field("to", why));
+    }
     let dealt = app.store.deal(member, account, &split, SAMPLE).await?;
     let told = preview(today, account, &split, &dealt.cuts);
     let samples = Samples::read(&app, member, &dealt.samples, today).await?;

@@ -3,7 +3,8 @@
 pub(crate) mod following;
 
 use super::plans::{self, PlanView};
-use super::{day, instant};
+use super::{accounts_of, day, instant};
+use crate::door::Form;
 use crate::files::{saved, table};
 use crate::intake::choices::Choices;
 use crate::intake::view::ImportView;
@@ -17,11 +18,14 @@ use axum::http::StatusCode;
 use axum::response::Response;
 use following::{Answer, ProgressView, StoredView, follow, look_at};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 use std::sync::Arc;
-use zf_core::ids::AccountId;
+use zf_core::chart::Chart;
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::compare::Taken;
+use zf_core::intake::rows::Rows;
 use zf_core::plan::{Change, Fate, Field};
+use zf_core::text;
 use zf_sheets::{ColumnKind, Format};
 use zf_store::jobs::{State as JobStands, Step};
 use zf_store::people::Member;
@@ -59,11 +63,14 @@ pub(crate) async fn upload(
                 let kind =
                     kind.ok_or_else(|| Problem::field("kind", "say what the file is to bring in"))?;
                 let name = field.file_name().unwrap_or("file").to_owned();
+                text::look_at(&name).map_err(|why| Problem::field("file", why))?;
                 let id = app.store.begin_upload(member, kind, &name).await?;
-                let shown = take_in(&app, member, id, field).await;
+                let mut coming = Coming { app: app.clone(), member, id, ended: false };
+                let shown = coming.take_in(field).await;
                 if shown.is_err() {
                     app.store.drop_upload(member, id).await?;
                 }
+                coming.ended = true;
                 return shown;
             }
             _ => {}
@@ -82,28 +89,48 @@ fn unreadable(error: MultipartError) -> Problem {
     }
 }
 
-/// Keeps a file as it comes, piece by piece, and has it looked at.
-async fn take_in(
-    app: &App,
+/// A file that is on its way. What came of it is dropped when the client goes before it is answered.
+struct Coming {
+    app: App,
     member: Member,
     id: i64,
-    mut file: FormField<'_>,
-) -> Result<Answer, Problem> {
-    let mut piece = Vec::with_capacity(PIECE);
-    let mut pieces = 0..;
-    let mut keep = async |piece: &[u8]| {
-        let number = pieces.next().unwrap_or(i32::MAX);
-        app.store.add_piece(member, id, number, piece).await
-    };
-    while let Some(chunk) = file.chunk().await.map_err(unreadable)? {
-        piece.extend_from_slice(&chunk);
-        if piece.len() >= PIECE {
-            keep(&piece).await?;
-            piece.clear();
+    ended: bool,
+}
+
+impl Coming {
+    /// Keeps the file as it comes, piece by piece, and has it looked at.
+    async fn take_in(&self, mut file: FormField<'_>) -> Result<Answer, Problem> {
+        let Self { app, member, id, .. } = self;
+        let mut piece = Vec::with_capacity(PIECE);
+        let mut pieces = 0..;
+        let mut keep = async |piece: &[u8]| {
+            let number = pieces.next().unwrap_or(i32::MAX);
+            app.store.add_piece(*member, *id, number, piece).await
+        };
+        while let Some(chunk) = file.chunk().await.map_err(unreadable)? {
+            piece.extend_from_slice(&chunk);
+            if piece.len() >= PIECE {
+                keep(&piece).await?;
+                piece.clear();
+            }
         }
+        keep(&piece).await?;
+        look_at(app, *member, *id).await
     }
-    keep(&piece).await?;
-    look_at(app, member, id).await
+}
+
+impl Drop for Coming {
+    fn drop(&mut self) {
+        if self.ended {
+            return;
+        }
+        let (app, member, id) = (self.app.clone(), self.member, self.id);
+        tokio::spawn(async move {
+            if let Err(error) = app.store.drop_upload(member, id).await {
+                tracing::warn!(%error, "a file that did not come whole could not be dropped");
+            }
+        });
+    }
 }
 
 /// Shows again what a waiting file would bring in.
@@ -139,7 +166,7 @@ pub(crate) async fn choose(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
-    Json(choices): Json<Choices>,
+    Form(choices): Form<Choices>,
 ) -> Result<Answer, Problem> {
     let upload = app.store.upload(member, id).await?;
     choose_anew(&app, member, &upload, choices).await?;
@@ -204,7 +231,7 @@ pub(crate) async fn agree(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
-    Json(form): Json<AgreeForm>,
+    Form(form): Form<AgreeForm>,
 ) -> Result<Answer, Problem> {
     app.store.upload(member, id).await?;
     let agreed = serde_json::to_value(form.agreed()?).map_err(|e| Problem::internal(&e))?;
@@ -242,7 +269,13 @@ pub(crate) struct StageForm {
 }
 
 impl StageForm {
-    fn wanted(self) -> Result<Wanted, Problem> {
+    fn wanted(self, chart: &Chart, rows: &dyn Rows) -> Result<Wanted, Problem> {
+        let left_out = accounts_of(chart, "without_accounts", self.without_accounts)?;
+        let without_rows: BTreeSet<u32> = self.without_rows.into_iter().collect();
+        let there = rows.numbered(&without_rows);
+        if let Some(row) = without_rows.iter().find(|row| !there.contains_key(row)) {
+            return Err(Problem::field("without_rows", format!("the file has no row {row}")));
+        }
         let fate = |key: &str| match Change::parse(Field::Fate, key) {
             Ok(Change::Fate(fate @ (Fate::Deactivate | Fate::Archive | Fate::Delete))) => Ok(fate),
             _ => Err(Problem::field("missing", "they can be deactivated, archived or deleted")),
@@ -251,8 +284,8 @@ impl StageForm {
             new: self.new,
             changed: self.changed,
             missing: self.missing.as_deref().map(fate).transpose()?,
-            without_rows: self.without_rows.into_iter().collect(),
-            without_accounts: self.without_accounts.into_iter().map(AccountId).collect(),
+            without_rows: without_rows.into_iter().collect(),
+            without_accounts: left_out.into_iter().collect(),
         };
         Ok(Wanted { plan: self.plan, leave_out: self.leave_out, moves: self.moves, taken })
     }
@@ -266,11 +299,11 @@ pub(crate) async fn stage(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
-    Json(form): Json<StageForm>,
+    Form(form): Form<StageForm>,
 ) -> Result<Json<PlanView>, Problem> {
     let upload = app.store.upload(member, id).await?;
     let looked = look(&app, member, upload, Arc::default()).await?;
-    let wanted = form.wanted()?;
+    let wanted = form.wanted(&looked.books().today.chart, &*looked.rows)?;
     stage_file(&app, member, id, &looked, &wanted).await?;
     plans::view(&app, member, wanted.plan).await
 }

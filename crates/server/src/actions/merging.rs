@@ -1,9 +1,10 @@
 //! Merging by hand or after a finding: the accounts side by side.
 
+use crate::door::Query;
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
-use axum::extract::{Query, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use time::Date;

@@ -2,15 +2,17 @@
 //! single code would stand.
 
 use super::plans::{EditedView, stage};
+use super::{accounts_of, within};
+use crate::door::{Form, Query};
 use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::Json;
-use axum::extract::{Path, Query, State};
+use axum::extract::{Path, State};
 use serde::{Deserialize, Serialize};
 use zf_core::chart::{Account, Chart, Class, Section};
-use zf_core::code::{Code, Interval};
+use zf_core::code::{Code, Interval, MAX_CODE};
 use zf_core::ids::AccountId;
 use zf_core::numbering::free::{examples, free_in_block, of_section, place, usual_tax};
 use zf_core::numbering::map::{Band, Map, Tick, map};
@@ -127,7 +129,7 @@ pub(crate) async fn scheme(
 pub(crate) async fn lay_down(
     State(app): State<App>,
     In(member): In,
-    Json(form): Json<SchemeForm>,
+    Form(form): Form<SchemeForm>,
 ) -> Result<Json<SchemeView>, Problem> {
     let (format, blocks) = form.parse()?;
     app.store.lay_down_scheme(member, format, blocks).await?;
@@ -152,7 +154,20 @@ pub(crate) enum ScopeForm {
     Words(String),
 }
 
+/// The largest step between codes, and the largest gap: nine digits.
+const LARGEST_STEP: u64 = 999_999_999;
+
 impl ScopeForm {
+    /// Refuses rows that the chart does not have.
+    fn check(&self, chart: &Chart) -> Result<(), Problem> {
+        let rows = match self {
+            Self::Accounts(ids) => accounts_of(chart, "accounts", ids.iter().copied()),
+            Self::Under(heading) => accounts_of(chart, "under", [*heading]),
+            Self::All | Self::Class(_) | Self::Codes(_) | Self::Words(_) => return Ok(()),
+        };
+        rows.map(drop)
+    }
+
     fn parse(self) -> Result<Scope, Problem> {
         Ok(match self {
             Self::All => Scope::All,
@@ -251,24 +266,31 @@ impl RuleForm {
         Ok(match self {
             Self::Spread { start, step, gap, order } => Rule::Spread {
                 start: Code::parse(&start).map_err(|why| Problem::field("start", why))?,
-                step,
-                gap,
+                step: within("step", step, 1..=LARGEST_STEP)?,
+                gap: within("gap", gap, 0..=LARGEST_STEP)?,
                 order: order.into(),
             },
-            Self::Fit { step, order } => Rule::Fit { step, order: order.into() },
+            Self::Fit { step, order } => {
+                let step = step.map(|step| within("step", step, 1..=LARGEST_STEP)).transpose()?;
+                Rule::Fit { step, order: order.into() }
+            }
             Self::Rewrite { piece, deed } => Rule::Rewrite {
                 piece: match piece {
                     PieceForm::Whole => Piece::Whole,
-                    PieceForm::Segment(n) => Piece::Segment(n),
-                    PieceForm::Characters { from, count } => Piece::Characters { from, count },
+                    PieceForm::Segment(n) => Piece::Segment(within("segment", n, 1..=MAX_CODE)?),
+                    PieceForm::Characters { from, count } => Piece::Characters {
+                        from: within("from", from, 1..=MAX_CODE)?,
+                        count: within("count", count, 1..=MAX_CODE)?,
+                    },
                 },
                 deed: match deed {
                     DeedForm::Replace { reads, with } => Deed::Replace { reads, with },
                     DeedForm::Insert(text) => Deed::Insert(text),
                     DeedForm::Remove => Deed::Remove,
-                    DeedForm::Pad { width, front } => {
-                        Deed::Pad { width, side: if front { Side::Front } else { Side::Back } }
-                    }
+                    DeedForm::Pad { width, front } => Deed::Pad {
+                        width: within("width", width, 1..=MAX_CODE)?,
+                        side: if front { Side::Front } else { Side::Back },
+                    },
                 },
             },
             Self::Affix { prefix, suffix } => Rule::Affix { prefix, suffix },
@@ -406,7 +428,9 @@ struct Asked {
 }
 
 impl ScopedRule {
-    fn parse(self) -> Result<Asked, Problem> {
+    /// The rule, for rows of this chart.
+    fn parse(self, chart: &Chart) -> Result<Asked, Problem> {
+        self.scope.check(chart)?;
         let copying = self.copying.map(|form| Copying { reads: form.reads, with: form.with });
         Ok(Asked { scope: self.scope.parse()?, rule: self.rule.parse()?, copying })
     }
@@ -461,30 +485,33 @@ async fn plan_of(app: &App, member: Member, plan: Option<i64>) -> Result<Plan, P
 pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
-    Json(form): Json<NumberingForm>,
+    Form(form): Form<NumberingForm>,
 ) -> Result<Json<NumberingView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let plan = plan_of(&app, member, form.plan).await?;
-    let asked = form.rule.map(ScopedRule::parse).transpose()?;
-    off_thread(move || Json(answer(&snapshot.today, &plan, asked.as_ref()))).await
+    off_thread(move || {
+        let after = rehearse(&snapshot.today, &plan).after;
+        let asked = form.rule.map(|rule| rule.parse(&after)).transpose()?;
+        Ok(Json(answer(&snapshot.today, &plan, &after, asked.as_ref())))
+    })
+    .await?
 }
 
-fn answer(today: &Today, plan: &Plan, asked: Option<&Asked>) -> NumberingView {
-    let after = rehearse(today, plan).after;
+fn answer(today: &Today, plan: &Plan, after: &Chart, asked: Option<&Asked>) -> NumberingView {
     let Some(asked) = asked else {
-        let map = MapView::of(map(&today.chart, &after, &today.policy));
+        let map = MapView::of(map(&today.chart, after, &today.policy));
         let (codes, refused, findings) = (Vec::new(), Vec::new(), Vec::new());
         let (out_of_order, rewritten) = (Vec::new(), Vec::new());
         return NumberingView { codes, refused, findings, out_of_order, rewritten, map };
     };
-    let answer = Answer::of(today, &after, asked);
+    let answer = Answer::of(today, after, asked);
     let told = preview(today, plan, answer.changes(asked));
     let new_names = answer.added.iter().map(|account| Some(account.name.clone()));
     let names = new_names.chain(std::iter::repeat(None));
     let codes = answer.proposed.codes.iter().zip(names).map(|(proposal, name)| {
         let note = match &name {
             Some(_) => String::new(),
-            None => note(today, &after, &told.rehearsal.after, proposal.account),
+            None => note(today, after, &told.rehearsal.after, proposal.account),
         };
         ProposalView {
             account: proposal.account.0,
@@ -532,12 +559,12 @@ pub(crate) async fn copy(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
-    Json(form): Json<ScopedRule>,
+    Form(form): Form<ScopedRule>,
 ) -> Result<Json<EditedView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let (_, plan) = app.plan(member, id).await?;
-    let asked = form.parse()?;
     let after = rehearse(&snapshot.today, &plan).after;
+    let asked = form.parse(&after)?;
     let proposed = propose(&snapshot.today, &after, &asked.scope, &asked.rule);
     if let Some(refused) = proposed.refused.first() {
         let reason = refused.reason.clone();
@@ -597,7 +624,8 @@ pub(crate) async fn code(
     let today = &snapshot.today;
     let plan = plan_of(&app, member, sought.plan).await?;
     let after = rehearse(today, &plan).after;
-    let account = sought.account.and_then(|id| after.get(AccountId(id)));
+    let account = accounts_of(&after, "account", sought.account)?;
+    let account = account.first().and_then(|id| after.get(*id));
     let class = sought.class.as_deref().and_then(Class::from_key);
     let class = class.or(account.map(|a| a.class)).unwrap_or(Class::Expense);
     let section = sought.section.as_deref().and_then(Section::from_key);

@@ -2,7 +2,8 @@
 
 use super::books::Created;
 use super::history::SplitView;
-use super::instant;
+use super::{accounts_of, instant};
+use crate::door::Form;
 use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
@@ -14,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use zf_core::chart::{Account, Chart, Status};
 use zf_core::ids::AccountId;
-use zf_core::plan::{Change, Field};
+use zf_core::plan::{Change, Field, Plan};
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::report::Report;
 use zf_store::people::Member;
@@ -77,7 +78,7 @@ impl PlanName {
 pub(crate) async fn create(
     State(app): State<App>,
     In(member): In,
-    Json(form): Json<PlanName>,
+    Form(form): Form<PlanName>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
     let id = app.store.create_plan(member, form.checked()?).await?;
     Ok((StatusCode::CREATED, Json(Created { id })))
@@ -158,7 +159,7 @@ pub(crate) async fn rename(
     State(app): State<App>,
     In(member): In,
     Path((_, plan)): Path<(i64, i64)>,
-    Json(form): Json<PlanName>,
+    Form(form): Form<PlanName>,
 ) -> Result<StatusCode, Problem> {
     app.store.rename_plan(member, plan, form.checked()?).await?;
     Ok(StatusCode::NO_CONTENT)
@@ -257,6 +258,13 @@ pub(super) async fn stage(
     Ok(Json(EditedView { done, added: added.into_iter().map(|id| id.0).collect(), plan }))
 }
 
+/// What is said of a number that is no account's.
+const NOBODY: &str = "there is no such account, in the books or in the plan";
+
+fn is_known(chart: &Chart, plan: &Plan, account: AccountId) -> bool {
+    chart.get(account).is_some() || plan.targets.contains_key(&account)
+}
+
 /// Stages, changes and takes back fields: all of them or none.
 #[utoipa::path(post, operation_id = "plans_edit", path = "/api/books/{books}/plans/{plan}/edits", request_body = Edits,
     params(("books" = i64, Path), ("plan" = i64, Path)),
@@ -265,11 +273,18 @@ pub(crate) async fn edit(
     State(app): State<App>,
     In(member): In,
     Path((_, plan)): Path<(i64, i64)>,
-    Json(form): Json<Edits>,
+    Form(form): Form<Edits>,
 ) -> Result<Json<EditedView>, Problem> {
     let snapshot = app.snapshot(member).await?;
+    let (_, staged) = app.plan(member, plan).await?;
     let (mut edits, mut refused) = (Vec::new(), Vec::new());
     for form in form.edits {
+        let account = AccountId(form.account);
+        if !is_known(&snapshot.today.chart, &staged, account) {
+            let reason = NOBODY.to_owned();
+            refused.push(RefusedField { account: Some(account.0), field: form.field, reason });
+            continue;
+        }
         match form.parse(&snapshot.today.chart) {
             Ok(edit) => edits.push(edit),
             Err(why) => refused.push(why),
@@ -304,11 +319,16 @@ pub(crate) async fn add_account(
     State(app): State<App>,
     In(member): In,
     Path((_, plan)): Path<(i64, i64)>,
-    Json(form): Json<NewAccountForm>,
+    Form(form): Form<NewAccountForm>,
 ) -> Result<Json<EditedView>, Problem> {
     let account = app.store.take_account_id().await?;
     let snapshot = app.snapshot(member).await?;
-    let like = form.like.and_then(|id| snapshot.today.chart.get(AccountId(id)));
+    let chart = &snapshot.today.chart;
+    let (_, plan_now) = app.plan(member, plan).await?;
+    if form.parent.is_some_and(|id| !is_known(chart, &plan_now, AccountId(id))) {
+        return Err(Problem::field("parent", NOBODY));
+    }
+    let like = accounts_of(chart, "like", form.like)?.first().and_then(|id| chart.get(*id));
     let mut staged: BTreeMap<Field, Change> = like
         .map(|like| Account { id: account, origin: None, status: Status::Active, ..like.clone() })
         .iter()
@@ -362,7 +382,7 @@ pub(crate) async fn override_stop(
     State(app): State<App>,
     In(member): In,
     Path((_, plan)): Path<(i64, i64)>,
-    Json(form): Json<OverrideForm>,
+    Form(form): Form<OverrideForm>,
 ) -> Result<Json<PlanView>, Problem> {
     let reason = form.reason.as_deref().map(str::trim);
     if reason.is_some_and(str::is_empty) {

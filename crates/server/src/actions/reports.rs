@@ -1,10 +1,12 @@
 //! Reports: the latest fiscal years beside each other.
 
+use super::within;
+use crate::door::Query;
 use crate::session::In;
 use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::Json;
-use axum::extract::{Query, State};
+use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use zf_core::chart::{Account, Class, Status};
 use zf_core::plan::Plan;
@@ -84,7 +86,7 @@ pub(crate) async fn compare_years(
         Some(id) => app.plan(member, id).await?.1,
         None => Plan::default(),
     };
-    let count = asked.years.unwrap_or(3).clamp(1, MOST_YEARS);
+    let count = within("years", asked.years.unwrap_or(3), 1..=MOST_YEARS)?;
     let view = off_thread(move || {
         let rehearsal = rehearse(&snapshot.today, &plan);
         let years = years(&snapshot.today, &rehearsal, count);

@@ -1,13 +1,15 @@
 //! The review: what somebody who knows the trade would notice.
 
-use super::{day, instant};
+use super::{accounts_of, day, instant, within};
+use crate::door::{Form, Query};
 use crate::session::In;
 use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::Json;
-use axum::extract::{Path, Query, State};
+use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 use time::OffsetDateTime;
 use zf_core::chart::Status;
 use zf_core::ids::AccountId;
@@ -141,7 +143,7 @@ pub(crate) async fn show(
         let today = &snapshot.today;
         let mut apart = Apart::default();
         for told in &told {
-            apart.tell(&told.accounts.iter().map(|id| AccountId(*id)).collect::<Vec<_>>());
+            apart.tell(told.accounts.iter().map(|id| AccountId(*id)));
         }
         let since = since.unwrap_or_else(|| unused::usual_since(today, now));
         let look_alikes = look_alikes::find(today, &sketches, &apart);
@@ -159,6 +161,9 @@ pub(crate) async fn show(
     Ok(Json(off_thread(review).await?))
 }
 
+/// How many accounts are told apart at once: more than anybody sets side by side.
+const MOST_APART: usize = 200;
+
 /// Accounts that are not the same thing.
 #[derive(Deserialize, utoipa::ToSchema)]
 pub(crate) struct ApartForm {
@@ -173,16 +178,17 @@ pub(crate) struct ApartForm {
 pub(crate) async fn tell_apart(
     State(app): State<App>,
     In(member): In,
-    Json(form): Json<ApartForm>,
+    Form(form): Form<ApartForm>,
 ) -> Result<StatusCode, Problem> {
     let reason = form.reason.trim();
     if reason.is_empty() || reason.chars().count() > 500 {
         return Err(Problem::field("reason", "say in at most 500 characters why not"));
     }
-    if form.accounts.len() < 2 {
-        return Err(Problem::field("accounts", "name at least two accounts"));
-    }
-    app.store.tell_apart(member, &form.accounts, reason).await?;
+    let accounts: BTreeSet<i64> = form.accounts.into_iter().collect();
+    within("accounts", accounts.len(), 2..=MOST_APART)?;
+    let snapshot = app.snapshot(member).await?;
+    let known = accounts_of(&snapshot.today.chart, "accounts", accounts)?;
+    app.store.tell_apart(member, &known, reason).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

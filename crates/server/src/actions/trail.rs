@@ -1,22 +1,15 @@
 //! The trail.
 
-use super::instant;
+use super::{PageOf, instant};
+use crate::door::Query;
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
-use axum::extract::{Query, State};
-use serde::{Deserialize, Serialize};
+use axum::extract::State;
+use serde::Serialize;
 
 /// How many rows a page has.
 const PAGE: i64 = 100;
-
-/// Which page.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct PageOf {
-    /// Counted from 0.
-    page: Option<u32>,
-}
 
 /// One thing that was done.
 #[derive(Serialize, utoipa::ToSchema)]
@@ -36,7 +29,7 @@ pub(crate) async fn list(
     In(member): In,
     Query(page): Query<PageOf>,
 ) -> Result<Json<Vec<TrailView>>, Problem> {
-    let rows = app.store.trail(member, page.page.unwrap_or(0).into(), PAGE).await?;
+    let rows = app.store.trail(member, page.checked()?, PAGE).await?;
     let view = |row: zf_store::trail::TrailRow| TrailView {
         at: instant(row.at),
         person: row.person,

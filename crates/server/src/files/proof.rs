@@ -76,13 +76,15 @@ fn moved(report: &Report) -> Table {
 }
 
 fn findings(report: &Report) -> Table {
-    const COLUMNS: [(&str, ColumnKind); 3] = [
+    const COLUMNS: [(&str, ColumnKind); 4] = [
         ("Acknowledged", ColumnKind::Text),
         ("Sentence", ColumnKind::Text),
         ("Reason given", ColumnKind::Text),
+        ("By", ColumnKind::Text),
     ];
     let rows = report.findings.iter().map(|f| {
-        vec![f.title.clone(), f.sentence.clone(), f.overridden.clone().unwrap_or_default()]
+        let said = |text: &Option<String>| text.clone().unwrap_or_default();
+        vec![f.title.clone(), f.sentence.clone(), said(&f.overridden), said(&f.overridden_by)]
     });
     table("Cautions", &COLUMNS, rows.collect())
 }

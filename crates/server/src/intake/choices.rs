@@ -2,6 +2,7 @@
 //! remembered for the next file of the same form.
 
 use crate::Problem;
+use crate::actions::{PERIODS, within};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
 use zf_core::chart::{Account, Chart, Class, Section};
@@ -14,7 +15,7 @@ use zf_core::intake::numbers::DecimalMark;
 use zf_core::intake::reading::Chosen;
 use zf_core::intake::wordings::Caption;
 use zf_core::plan::{Change, Field};
-use zf_sheets::How;
+use zf_sheets::{How, MAX_CELLS, MAX_ROWS};
 
 /// What a person chose; what is missing is told from the file.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
@@ -119,6 +120,13 @@ impl Choices {
             let message = format!("more than {MAX_CORRECTIONS} cells; correct them in the file");
             return Err(Problem::field("corrections", message));
         }
+        let row = |row: u32| within("row", i64::from(row), 0..=MAX_ROWS as i64);
+        self.header_row.map(row).transpose()?;
+        for correction in &self.corrections {
+            row(correction.row)?;
+            within("at", correction.at, 0..=MAX_CELLS)?;
+        }
+        self.as_of.map(|period| within("as_of", period, PERIODS)).transpose()?;
         let meaning = |key: &String| match key.as_str() {
             "" => Ok(Meaning::Unused),
             DIMENSION => Ok(Meaning::Dimension),

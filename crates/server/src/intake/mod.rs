@@ -156,6 +156,7 @@ pub(crate) async fn look(
         }
         None => None,
     };
+    let place = app.open_whole(&upload.file_name).await?;
     let content = app.store.content(member, id).await?;
     let new = choices.is_none();
     let read = move || -> Result<Looked, Problem> {
@@ -201,6 +202,7 @@ pub(crate) async fn look(
         })
     };
     let mut looked = crate::state::off_thread(read).await??;
+    drop(place);
     if new && looked.choices != Choices::default() {
         choose(app, member, id, &looked.choices).await?;
     }

@@ -4,8 +4,15 @@ use super::{CannotRead, Content};
 use std::io::{Cursor, Read};
 use zip::ZipArchive;
 
-/// The most bytes that a workbook may expand to.
+/// An archive in memory.
+pub(super) type Archive<'a> = ZipArchive<Cursor<&'a [u8]>>;
+
+/// The most bytes that a workbook may expand to: its sheets are read as they come.
 pub(super) const MAX_EXPANDED: u64 = 1 << 30;
+
+/// The most bytes that all else of a workbook may expand to, such as the texts that its cells share:
+/// they are held in memory as a whole.
+const MAX_HELD: u64 = 128 << 20;
 
 /// Tells what an archive is, after measuring what it expands to: what it says of that itself is
 /// not believed.
@@ -13,7 +20,7 @@ pub(super) fn kind(content: &[u8]) -> Result<Content, CannotRead> {
     let Ok(mut archive) = ZipArchive::new(Cursor::new(content)) else {
         return Ok(Content::Other);
     };
-    let mut left = MAX_EXPANDED;
+    let (mut left, mut held) = (MAX_EXPANDED, MAX_HELD);
     let (mut kind, mut encrypted) = (Content::Other, false);
     for at in 0..archive.len() {
         let Ok(file) = archive.by_index(at) else {
@@ -36,6 +43,9 @@ pub(super) fn kind(content: &[u8]) -> Result<Content, CannotRead> {
         let rest = std::io::copy(&mut counted, &mut std::io::sink()).map_err(damaged)?;
         let read = rest + start.len() as u64;
         left = left.checked_sub(read).ok_or(CannotRead::TooLarge)?;
+        if !name.starts_with("xl/worksheets/") && name != "content.xml" {
+            held = held.checked_sub(read).ok_or(CannotRead::TooMany)?;
+        }
         let start = String::from_utf8_lossy(&start);
         if name == "mimetype" && start.contains("opendocument.spreadsheet") {
             kind = Content::Workbook("ods");

@@ -1,6 +1,7 @@
 //! Which rows and columns a workbook hides. They are read like any other, and named, so that nobody
 //! brings in unseen what somebody had filtered away.
 
+use super::archive::Archive;
 use quick_xml::Reader;
 use quick_xml::escape::unescape;
 use quick_xml::events::{BytesStart, Event};
@@ -9,8 +10,6 @@ use std::collections::HashMap;
 use std::io::{BufRead, BufReader, Cursor};
 use zf_core::intake::Hidden;
 use zip::ZipArchive;
-
-type Archive<'a> = ZipArchive<Cursor<&'a [u8]>>;
 
 /// What the sheets of an archive hide, by the name of the sheet. Whatever cannot be told is not: the
 /// cells themselves are read by somebody who says so.
@@ -111,13 +110,13 @@ fn walk(mut reader: Reader<impl BufRead>, each: &mut impl FnMut(&BytesStart<'_>)
 }
 
 /// The name of an element without its prefix.
-fn local<'a>(tag: &'a BytesStart<'_>) -> &'a str {
+pub(super) fn local<'a>(tag: &'a BytesStart<'_>) -> &'a str {
     let name: &str = tag.name().into_inner();
     name.rsplit(':').next().unwrap_or(name)
 }
 
 /// What an attribute says, whatever its prefix.
-fn value(tag: &BytesStart<'_>, name: &str) -> Option<String> {
+pub(super) fn value(tag: &BytesStart<'_>, name: &str) -> Option<String> {
     let found = tag.attributes().flatten().find(|a| a.key.local_name().as_ref() == name)?;
     unescape(&found.value).ok().map(Cow::into_owned)
 }

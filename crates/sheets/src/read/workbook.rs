@@ -1,19 +1,30 @@
 //! Spreadsheets: the cached value of every cell as text, with whether the spreadsheet itself holds
 //! it as a number or a date.
 
-use super::{CannotRead, MAX_CELLS, MAX_ROWS, Opened, hidden};
+use super::bounds::Bounds;
+use super::{CannotRead, MAX_CELLS, MAX_ROWS, Opened, hidden, legacy, opendocument};
 use calamine::{
-    Data, DataType, Ods, OdsError, Range, Reader, SheetVisible, Xls, XlsError, Xlsx, XlsxError,
+    Data, DataType, Ods, OdsError, Reader, SheetVisible, Xls, XlsError, Xlsx, XlsxError,
 };
 use std::io::Cursor;
 use zf_core::intake::{Cell, RawRow, Sheet};
+use zip::ZipArchive;
 
 pub(super) fn read(kind: &'static str, content: &[u8]) -> Result<Opened, CannotRead> {
     let source = Cursor::new(content);
+    let mut bounds = Bounds::default();
     let mut opened = match kind {
-        "xlsx" => sheets("XLSX", Xlsx::new(source).map_err(xlsx)?, xlsx)?,
-        "xls" => sheets("XLS", Xls::new(source).map_err(xls)?, xls)?,
-        _ => sheets("ODS", Ods::new(source).map_err(ods)?, ods)?,
+        "xlsx" => streamed(Xlsx::new(source).map_err(xlsx)?, &mut bounds)?,
+        "xls" => {
+            legacy::measure(content, &mut bounds)?;
+            sheets("XLS", Xls::new(source).map_err(xls)?, xls)?
+        }
+        _ => {
+            if let Ok(mut archive) = ZipArchive::new(Cursor::new(content)) {
+                opendocument::measure(&mut archive, &mut bounds)?;
+            }
+            sheets("ODS", Ods::new(source).map_err(ods)?, ods)?
+        }
     };
     let mut hides = hidden::of(kind, content);
     for sheet in &mut opened.sheets {
@@ -47,43 +58,98 @@ fn ods(error: OdsError) -> CannotRead {
     }
 }
 
-fn sheets<'a, B: Reader<Cursor<&'a [u8]>>>(
-    kind: &'static str,
-    mut book: B,
-    failed: fn(B::Error) -> CannotRead,
-) -> Result<Opened, CannotRead> {
-    let listed: Vec<(String, bool)> = book
-        .sheets_metadata()
-        .iter()
-        .map(|sheet| (sheet.name.clone(), sheet.visible != SheetVisible::Visible))
-        .collect();
-    let mut sheets = Vec::with_capacity(listed.len());
-    for (name, hidden) in listed {
-        // A chart or a macro is no sheet of cells and is passed over.
-        let Ok(range) = book.worksheet_range(&name).map_err(failed) else { continue };
-        sheets.push(Sheet { hidden, ..Sheet::new(&name, Box::new(rows(&range)?)) });
-    }
+/// The names of the sheets of a book, with whether each is hidden.
+fn listed<'a, B: Reader<Cursor<&'a [u8]>>>(book: &B) -> Vec<(String, bool)> {
+    let sheets = book.sheets_metadata().iter();
+    sheets.map(|sheet| (sheet.name.clone(), sheet.visible != SheetVisible::Visible)).collect()
+}
+
+fn opened(kind: &'static str, sheets: Vec<Sheet>) -> Result<Opened, CannotRead> {
     if sheets.is_empty() {
         return Err(damaged(kind, "it has no sheet of cells"));
     }
     Ok(Opened { kind, encoding: None, delimiter: None, sheets })
 }
 
-fn rows(range: &Range<Data>) -> Result<Vec<RawRow>, CannotRead> {
-    let (first, left) = range.start().unwrap_or((0, 0));
-    if range.height() > MAX_ROWS {
-        return Err(CannotRead::TooLong);
+/// The sheets of a format whose reader lays them out; how large they are was counted before.
+fn sheets<'a, B: Reader<Cursor<&'a [u8]>>>(
+    kind: &'static str,
+    mut book: B,
+    failed: fn(B::Error) -> CannotRead,
+) -> Result<Opened, CannotRead> {
+    let mut sheets = Vec::new();
+    for (name, hidden) in listed(&book) {
+        // A chart or a macro is no sheet of cells and is passed over.
+        let Ok(range) = book.worksheet_range(&name).map_err(failed) else { continue };
+        let mut rows = Rows::default();
+        let (top, left) = range.start().unwrap_or((0, 0));
+        for (row, column, data) in range.used_cells() {
+            rows.put((top + row as u32, left + column as u32), cell(data))?;
+        }
+        sheets.push(Sheet { hidden, ..Sheet::new(&name, Box::new(rows.all)) });
     }
-    if range.width() + left as usize > MAX_CELLS {
-        return Err(CannotRead::TooWide(first + 1));
+    opened(kind, sheets)
+}
+
+/// The sheets of an XLSX file, whose cells are read as they come.
+fn streamed(mut book: Xlsx<Cursor<&[u8]>>, bounds: &mut Bounds) -> Result<Opened, CannotRead> {
+    let mut sheets = Vec::new();
+    for (name, hidden) in listed(&book) {
+        let mut rows = Rows::default();
+        // A chart or a macro is no sheet of cells and is passed over.
+        let Ok(mut cells) = book.worksheet_cells_reader(&name) else { continue };
+        while let Some(next) = cells.next_cell().map_err(xlsx)? {
+            let data = Data::from(next.get_value().clone());
+            if data.is_empty() {
+                continue;
+            }
+            let cell = cell(&data);
+            bounds.text(cell.text.len() as u64)?;
+            bounds.cells(rows.put(next.get_position(), cell)?)?;
+        }
+        rows.sort();
+        sheets.push(Sheet { hidden, ..Sheet::new(&name, Box::new(rows.all)) });
     }
-    // The cells of a row are counted from the first column of the sheet, not of what is used of it.
-    let margin = (0..left).map(|_| Cell::text(""));
-    let row = |(number, cells): (u32, &[Data])| RawRow {
-        number,
-        cells: margin.clone().chain(cells.iter().map(cell)).collect(),
-    };
-    Ok((first + 1..).zip(range.rows()).map(row).collect())
+    opened("XLSX", sheets)
+}
+
+/// The rows of a sheet that hold something.
+#[derive(Default)]
+struct Rows {
+    all: Vec<RawRow>,
+}
+
+impl Rows {
+    /// Puts a cell in its place, counted from zero, and answers how many cells that took: those
+    /// before it in its row are there as well.
+    fn put(&mut self, (row, column): (u32, u32), cell: Cell) -> Result<u64, CannotRead> {
+        let (number, at) = (row.saturating_add(1), column as usize);
+        if row as usize >= MAX_ROWS {
+            return Err(CannotRead::TooLong);
+        }
+        if at >= MAX_CELLS {
+            return Err(CannotRead::TooWide(number));
+        }
+        if self.all.last().is_none_or(|last| last.number != number) {
+            self.all.push(RawRow { number, cells: Vec::new() });
+        }
+        let Some(RawRow { cells, .. }) = self.all.last_mut() else { return Ok(0) };
+        let before = cells.len();
+        if at < before {
+            cells[at] = cell;
+            return Ok(0);
+        }
+        cells.resize_with(at, Cell::default);
+        cells.push(cell);
+        Ok((cells.len() - before) as u64)
+    }
+
+    /// Brings rows into their order. Hardly any file has them otherwise.
+    fn sort(&mut self) {
+        if !self.all.is_sorted_by_key(|row| row.number) {
+            self.all.sort_by_key(|row| row.number);
+        }
+    }
 }
 
 fn cell(data: &Data) -> Cell {

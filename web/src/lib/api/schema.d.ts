@@ -1133,8 +1133,10 @@ export interface components {
             can_override: boolean;
             /** @description Tells it from all others; what is acknowledged or overridden. */
             key: string;
-            /** @description The reason given. */
+            /** @description The reason given for going on in spite of it. */
             overridden?: string | null;
+            /** @description Who gave it. Missing from proofs that were kept before it was noted. */
+            overridden_by?: string | null;
             /** @description Ways out. */
             remedies: components["schemas"]["RemedyView"][];
             /** @description The rule's key. */
@@ -1545,6 +1547,8 @@ export interface components {
             findings?: components["schemas"]["FindingView"][];
             /** @description The fields that cannot be taken, with the reason for each. */
             refused?: components["schemas"]["RefusedField"][];
+            /** @description By which the log of the server knows it. */
+            request?: string | null;
             /**
              * Format: int32
              * @description The HTTP status.

@@ -52,7 +52,9 @@
             <li class="py-1">
               <b class="text-warning">{caution.title}.</b>
               {caution.sentence}
-              {#if caution.overridden}<i>Overridden: {caution.overridden}</i>{/if}
+              {#if caution.overridden}<i
+                  >{caution.overridden_by} goes on, because: {caution.overridden}</i
+                >{/if}
             </li>
           {/each}
         </ul>

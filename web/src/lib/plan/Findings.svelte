@@ -37,7 +37,7 @@
         {finding.sentence}
       </p>
       {#if finding.overridden}<p class="mt-1 italic">
-          Going on, because: {finding.overridden}
+          {finding.overridden_by} goes on, because: {finding.overridden}
         </p>{/if}
       <div class="mt-2 flex flex-wrap items-center gap-2">
         {#each finding.remedies as way (way.label)}

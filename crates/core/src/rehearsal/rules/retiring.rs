@@ -78,6 +78,15 @@ fn check_delete(today: &Today, account: &Account, found: &mut Findings<'_>) {
             [instead(account, Fate::Archive), instead(account, Fate::Deactivate), merge_advice()];
         found.raise(Rule::DeleteUsed, [id], sentence, ways);
     }
+    let into = |merged: &&Account| merged.merged_into == Some(id);
+    if let Some(merged) = (lines == 0).then(|| today.chart.iter().find(into)).flatten() {
+        let sentence = format!(
+            "{label} can’t be deleted: {} was merged into it, and is found through it.",
+            merged.label()
+        );
+        let ways = [instead(account, Fate::Archive), instead(account, Fate::Deactivate)];
+        found.raise(Rule::DeleteMerged, [id], sentence, ways);
+    }
     if let Some(role) = account.role {
         let sentence =
             format!("{label} can’t be deleted: it is the books’ {} account.", role.words());

@@ -71,7 +71,7 @@ pub(super) fn follow(matter: &Matter<'_>, found: &mut Findings<'_>) -> Followed 
     let figures = matter.plan.splits().next().map(|_| matter.figures_after());
     let sides = Sides::of(&matter.today.chart, matter.after);
     for sum in &sums {
-        note_crossing(matter, figures, sum, &inside(&sides.today, sum.intervals()), found);
+        note_crossing(matter, figures, sum, &sides, found);
     }
     sides.rewrite_all(&sums, found)
 }
@@ -180,6 +180,20 @@ impl<'a> Sides<'a> {
         Following::Rewritten(rewritten)
     }
 
+    /// The accounts that the plan adds and that a sum holds then, by their codes.
+    fn added_to(&self, intervals: &[Interval]) -> BTreeSet<AccountId> {
+        let is_new = |account: &Account| !self.known.contains(&account.id);
+        if !self.after.iter().any(|(_, account)| is_new(account)) {
+            return BTreeSet::new();
+        }
+        let rewritten = match self.rewrite(intervals) {
+            Following::Rewritten(to) => to,
+            Following::AsWritten | Following::Lost(_) => intervals.to_vec(),
+        };
+        let inside = inside(&self.after, &rewritten);
+        inside.into_iter().filter(|id| !self.known.contains(id)).collect()
+    }
+
     /// The stretches of neighbouring members: as few intervals as hold exactly them.
     fn stretches(&self, members: &BTreeSet<AccountId>) -> Vec<Interval> {
         let mut stretches: Vec<(&Code, &Code)> = Vec::new();
@@ -224,9 +238,15 @@ fn note_crossing(
     matter: &Matter<'_>,
     figures: Option<&ById<Figures>>,
     sum: &Sum<'_>,
-    members: &BTreeSet<AccountId>,
+    sides: &Sides<'_>,
     found: &mut Findings<'_>,
 ) {
+    if matter.merges.is_empty() && figures.is_none() {
+        return;
+    }
+    let members = inside(&sides.today, sum.intervals());
+    let added = sides.added_to(sum.intervals());
+    let holds = |id: &AccountId| members.contains(id) || added.contains(id);
     let of = |id: AccountId, figures: &Figures| {
         let account = matter.today.chart.get(id).or_else(|| matter.after.get(id));
         account.map_or(0, |account| crate::trial_balance::balance(account, figures))
@@ -236,7 +256,7 @@ fn note_crossing(
     let mut after = before;
     let mut crossing = BTreeSet::new();
     for (&from, &to) in matter.merges {
-        match (members.contains(&from), members.contains(&to)) {
+        match (holds(&from), holds(&to)) {
             (true, false) => after -= net(from),
             (false, true) => after += net(from),
             _ => continue,
@@ -244,19 +264,11 @@ fn note_crossing(
         crossing.insert(from);
     }
     if let Some(figures) = figures {
-        // An account that the plan adds is inside where its code is.
-        let added = matter.after.live().filter(|account| {
-            let key = account.code.key();
-            matter.today.chart.get(account.id).is_none()
-                && sum.intervals().iter().any(|interval| interval.contains(&key))
-        });
-        let inside: HashSet<AccountId> =
-            members.iter().copied().chain(added.map(|account| account.id)).collect();
-        let crosses = |moved: &&Moved| {
-            moved.tally.lines() > 0 && inside.contains(&moved.from) != inside.contains(&moved.to)
-        };
+        let crosses =
+            |moved: &&Moved| moved.tally.lines() > 0 && holds(&moved.from) != holds(&moved.to);
         crossing.extend(matter.draft.moved.iter().filter(crosses).map(|moved| moved.from));
-        after = inside.iter().filter_map(|id| Some(of(*id, figures.get(id)?))).sum();
+        let inside = members.iter().chain(&added);
+        after = inside.filter_map(|id| Some(of(*id, figures.get(id)?))).sum();
     }
     if crossing.is_empty() {
         return;

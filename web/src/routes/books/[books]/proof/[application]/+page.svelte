@@ -123,7 +123,9 @@
           <p class="border-rule border-b py-2">
             <b class="text-warning">{finding.title}.</b>
             {finding.sentence}
-            {#if finding.overridden}<i>Going on, because: {finding.overridden}</i>{/if}
+            {#if finding.overridden}<i
+                >{finding.overridden_by ?? 'Somebody'} went on, because: {finding.overridden}</i
+              >{/if}
           </p>
         {/each}
       {/if}

@@ -1,0 +1,57 @@
+//! Texts that can be kept everywhere they may go: in the database, and in every file handed out.
+
+/// The most characters that a cell of a spreadsheet holds, and so the most that a text may have that
+/// is to be handed out in one.
+pub const LONGEST: usize = 32_767;
+
+/// Why a text cannot be kept.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum Unsound {
+    /// A character that controls devices, or is none: neither PostgreSQL nor XML has a place for it.
+    #[error("the text holds a character that cannot be kept (U+{0:04X}); type it anew")]
+    Control(u32),
+    /// More than [`LONGEST`] characters.
+    #[error("the text has more than {LONGEST} characters, which no cell of a spreadsheet holds")]
+    TooLong,
+}
+
+/// Looks at a text that somebody sent.
+///
+/// # Errors
+/// When it cannot be kept.
+pub fn look_at(text: &str) -> Result<(), Unsound> {
+    let unsound = |c: &char| {
+        (c.is_control() && !matches!(c, '\t' | '\n' | '\r' | '\u{85}'))
+            || matches!(c, '\u{FFFE}' | '\u{FFFF}')
+    };
+    // Most texts are short and plain.
+    if text.len() <= LONGEST && text.bytes().all(|b| (b' '..0x7F).contains(&b)) {
+        return Ok(());
+    }
+    if let Some(control) = text.chars().find(unsound) {
+        return Err(Unsound::Control(u32::from(control)));
+    }
+    if text.chars().nth(LONGEST).is_some() { Err(Unsound::TooLong) } else { Ok(()) }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn texts_of_any_script_and_over_several_lines_are_kept() {
+        for text in ["", "Kohle & Öl", "two\nlines\tand a tab\r\n", "石炭", "\u{85}", "🚂"] {
+            assert_eq!(look_at(text), Ok(()), "{text:?}");
+        }
+        assert_eq!(look_at(&"x".repeat(LONGEST)), Ok(()));
+        assert_eq!(look_at(&"ö".repeat(LONGEST)), Ok(()));
+    }
+
+    #[test]
+    fn what_no_database_and_no_file_has_a_place_for_is_refused() {
+        for text in ["a\0b", "\u{1b}[31m", "\u{7f}", "\u{9b}", "\u{fffe}"] {
+            assert!(matches!(look_at(text), Err(Unsound::Control(_))), "{text:?}");
+        }
+        assert_eq!(look_at(&"ö".repeat(LONGEST + 1)), Err(Unsound::TooLong));
+    }
+}

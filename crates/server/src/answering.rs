@@ -1,0 +1,109 @@
+//! What every request passes through, and every answer: who may ask from where, and problems made
+//! whole, whoever raised them. What went wrong inside is logged here, with who asked for what.
+
+use crate::Problem;
+use axum::body::{Body, to_bytes};
+use axum::extract::Request;
+use axum::http::{HeaderValue, Method, StatusCode, header};
+use axum::middleware::Next;
+use axum::response::{IntoResponse, Response};
+use std::sync::{Arc, OnceLock};
+
+/// The longest sentence that is taken over from a refusal of the framework.
+const LONGEST: usize = 1 << 12;
+
+/// Who asks, once that is known: found out by whoever looks at the session.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Asker(Arc<OnceLock<i64>>);
+
+impl Asker {
+    /// Says who it is.
+    pub(crate) fn is(&self, person: i64) {
+        // It stays the first one: nobody changes within a request.
+        let _ = self.0.set(person);
+    }
+}
+
+/// Answers a request of the API.
+pub(crate) async fn answer(mut request: Request, next: Next) -> Response {
+    if !request.uri().path().starts_with("/api/") {
+        return next.run(request).await;
+    }
+    let (method, path) = (request.method().clone(), request.uri().path().to_owned());
+    let asker = Asker::default();
+    request.extensions_mut().insert(asker.clone());
+    let mut response = if comes_from_elsewhere(&request) {
+        let detail = "this was asked for by another site; nothing was done";
+        Problem::new(StatusCode::FORBIDDEN, "another_site", detail).into_response()
+    } else {
+        next.run(request).await
+    };
+    if response.status().is_client_error() || response.status().is_server_error() {
+        let id = uuid::Uuid::new_v4().simple().to_string();
+        response = whole(response, &id).await;
+        if response.status().is_server_error() {
+            let (person, status) = (asker.0.get(), response.status().as_u16());
+            tracing::error!(request = id, %method, path, person, status, "a request failed");
+        }
+    }
+    // Nothing of anybody's books is kept by a browser or a proxy.
+    response.headers_mut().insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+    response
+}
+
+/// Whether a page of another site has a browser ask for a change, with the cookie of whoever sits
+/// before it. Programs that are no browser say nothing of where they come from.
+fn comes_from_elsewhere(request: &Request) -> bool {
+    if matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS) {
+        return false;
+    }
+    let header = |name| request.headers().get(name).map(|value| value.to_str().unwrap_or_default());
+    if let Some(site) = header("sec-fetch-site") {
+        return !matches!(site, "same-origin" | "none");
+    }
+    let host = header(header::HOST.as_str());
+    let own = |origin: &str| origin.split_once("://").map(|(_, host)| host) == host;
+    header(header::ORIGIN.as_str()).is_some_and(|origin| !own(origin))
+}
+
+/// A refusal as problem details, with the number by which it is found in the log.
+async fn whole(mut response: Response, id: &str) -> Response {
+    let known = response.extensions_mut().remove::<Arc<Problem>>();
+    let (mut parts, body) = response.into_parts();
+    let problem = match known {
+        Some(problem) => problem,
+        None => {
+            let body = to_bytes(body, LONGEST).await.unwrap_or_default();
+            Arc::new(of_the_framework(parts.status, String::from_utf8_lossy(&body).trim()))
+        }
+    };
+    if let Some(cause) = &problem.cause {
+        tracing::error!(request = id, cause, "something went wrong inside");
+    }
+    let mut told = serde_json::to_value(&*problem).unwrap_or_default();
+    told["request"] = id.into();
+    let kind = HeaderValue::from_static("application/problem+json");
+    parts.headers.insert(header::CONTENT_TYPE, kind);
+    parts.headers.remove(header::CONTENT_LENGTH);
+    Response::from_parts(parts, Body::from(told.to_string()))
+}
+
+/// What a refusal of the framework means in plain words.
+fn of_the_framework(status: StatusCode, said: &str) -> Problem {
+    let (code, detail) = match status {
+        StatusCode::NOT_FOUND => ("not_found", "there is no such address"),
+        StatusCode::METHOD_NOT_ALLOWED => ("not_allowed", "this address does not take that"),
+        StatusCode::PAYLOAD_TOO_LARGE => ("too_large", "more was sent than is taken here"),
+        StatusCode::UNSUPPORTED_MEDIA_TYPE => ("not_json", "send JSON, and say that it is"),
+        StatusCode::REQUEST_TIMEOUT => {
+            ("too_slow", "what was sent did not come in time; nothing was done with it")
+        }
+        StatusCode::GATEWAY_TIMEOUT => {
+            ("took_too_long", "this took too long; look whether it was done before you do it again")
+        }
+        status if status.is_client_error() => ("malformed", said),
+        _ => ("internal", crate::problem::SORRY),
+    };
+    let cause = status.is_server_error().then(|| said.to_owned());
+    Problem { cause, ..Problem::new(status, code, detail) }
+}

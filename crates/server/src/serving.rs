@@ -1,0 +1,78 @@
+//! Connections: how long one may take for its requests, how many there may be, and how all end.
+//!
+//! Whoever opens a connection and says nothing, or says it byte by byte, is cut off; so nobody can
+//! keep others out, or the server from stopping.
+
+use axum::Router;
+use axum::extract::{ConnectInfo, Request};
+use hyper_util::rt::{TokioExecutor, TokioIo, TokioTimer};
+use hyper_util::server::conn::auto::Builder;
+use hyper_util::server::graceful::GracefulShutdown;
+use std::net::SocketAddr;
+use std::sync::Arc;
+use std::time::Duration;
+use tokio::net::{TcpListener, TcpStream};
+use tokio::sync::Semaphore;
+use tower::ServiceExt;
+
+/// How long the head of a request may take, and a connection without one is kept.
+const HEAD: Duration = Duration::from_secs(15);
+
+/// How many connections there may be: fewer than a process may usually have files open.
+const CONNECTIONS: usize = 800;
+
+/// How long requests that are underway are waited for at the end.
+const STOPPING: Duration = Duration::from_secs(10);
+
+/// Serves until `stop` ends; requests that are underway are finished first, within bounds.
+pub(crate) async fn serve(router: Router, listener: TcpListener, stop: impl Future<Output = ()>) {
+    let open = GracefulShutdown::new();
+    let places = Arc::new(Semaphore::new(CONNECTIONS));
+    let mut stop = std::pin::pin!(stop);
+    loop {
+        let Ok(place) = Arc::clone(&places).acquire_owned().await else { break };
+        let (stream, client) = tokio::select! {
+            () = &mut stop => break,
+            accepted = listener.accept() => match accepted {
+                Ok(accepted) => accepted,
+                Err(error) => {
+                    // Most often no more files may be opened: those that are open must end first.
+                    tracing::warn!(%error, "a connection could not be taken");
+                    tokio::time::sleep(Duration::from_millis(100)).await;
+                    continue;
+                }
+            },
+        };
+        let connection = connection(router.clone(), stream, client);
+        let watched = open.watch(connection);
+        tokio::spawn(async move {
+            if let Err(error) = watched.await {
+                tracing::debug!(error, "a connection ended early");
+            }
+            drop(place);
+        });
+    }
+    drop(listener);
+    if tokio::time::timeout(STOPPING, open.shutdown()).await.is_err() {
+        tracing::warn!("requests that were still underway were cut off");
+    }
+}
+
+/// One connection, with the address of the client known to its requests.
+fn connection(
+    router: Router,
+    stream: TcpStream,
+    client: SocketAddr,
+) -> impl hyper_util::server::graceful::GracefulConnection<
+    Error = Box<dyn std::error::Error + Send + Sync>,
+> + 'static {
+    let mut builder = Builder::new(TokioExecutor::new()).http1_only();
+    builder.http1().timer(TokioTimer::new()).header_read_timeout(HEAD);
+    let service =
+        hyper::service::service_fn(move |request: hyper::Request<hyper::body::Incoming>| {
+            let mut request: Request = request.map(axum::body::Body::new);
+            request.extensions_mut().insert(ConnectInfo(client));
+            router.clone().oneshot(request)
+        });
+    builder.serve_connection(TokioIo::new(stream), service).into_owned()
+}

@@ -1,0 +1,75 @@
+//! Deleting asks everything that points at an account, and never fails in the database.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+use time::macros::date;
+use zf_core::plan::{Change, Fate, Field};
+use zf_core::usage::{Named, Use};
+use zf_store::applying::NotApplied;
+use zf_testing::Books;
+
+#[tokio::test]
+async fn an_account_that_others_were_merged_into_is_not_deleted() {
+    let books = Books::railway().await;
+    books.apply(books.stage("5020 fate merge 5010").await).await.unwrap();
+    let plan = books.stage("5010 fate delete").await;
+    let Err(NotApplied::Stopped(stops)) = books.apply(plan).await else {
+        panic!("what leads to others was deleted");
+    };
+    assert_eq!(stops[0].rule, "delete_merged");
+    assert!(stops[0].sentence.contains("5020 Coal and firewood was merged into it"));
+}
+
+#[tokio::test]
+async fn an_account_whose_only_file_was_taken_back_can_be_deleted() {
+    let books = Books::railway().await;
+    let (bank, oil) = (books.id("1010").await, books.id("5040").await);
+    books.post(&[books.entry(date!(2026 - 05 - 01), oil, bank, 100)]).await;
+    let journal = books.ask("SELECT max(id) FROM import").await;
+    books.store.take_back(books.member, journal).await.unwrap();
+    assert_eq!(books.count("strand").await, 0, "an empty strand goes with its last line");
+    books.apply(books.stage("5040 fate delete").await).await.unwrap();
+}
+
+#[tokio::test]
+async fn an_empty_strand_of_old_does_not_keep_an_account_from_being_deleted() {
+    let books = Books::railway().await;
+    let oil = books.id("5040").await;
+    let left = format!(
+        "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name)
+         VALUES ({}, 999, {oil}, '5040', 'Oil'); UPDATE account SET open_strand = 999 WHERE id = {oil}",
+        books.member.books()
+    );
+    books.tamper(&left).await;
+    books.apply(books.stage("5040 fate delete").await).await.unwrap();
+    books.must_recount().await;
+}
+
+#[tokio::test]
+async fn an_account_that_a_plan_added_stays_when_something_names_it_since() {
+    let books = Books::railway().await;
+    let plan = books.store.create_plan(books.member, "Add").await.unwrap();
+    let new = books.store.take_account_id().await.unwrap();
+    let changes = [
+        Change::Fate(Fate::Add),
+        Change::parse(Field::Code, "6030").unwrap(),
+        Change::parse(Field::Name, "Wireless").unwrap(),
+        Change::parse(Field::Class, "expense").unwrap(),
+    ];
+    let coal = books.id("5010").await;
+    let renamed = (coal, Change::parse(Field::Name, "Steam coal").unwrap());
+    let changes = changes.map(|change| (new, change)).into_iter().chain([renamed]);
+    books.stage_changes(plan, changes.collect()).await;
+    let applied = books.apply(plan).await.unwrap();
+    let named = Use {
+        names: Named::Account(new),
+        used_by: "bank rule".to_owned(),
+        label: "Wireless".to_owned(),
+        budget: None,
+    };
+    books.use_list(&[named]).await;
+    let (_, undo) = books.store.rehearse_undo(books.member, applied.0).await.unwrap();
+    assert_eq!(undo.cautions().map(|c| c.rule.key()).collect::<Vec<_>>(), ["undo_kept"]);
+    books.undo(applied).await.unwrap();
+    assert_eq!(books.id("6030").await, new);
+}
