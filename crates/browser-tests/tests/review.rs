@@ -52,7 +52,7 @@ async fn what_the_review_finds_is_staged_and_counts_down() {
     }
     browser.click_words("Review").await;
     browser.see_text("“Lamp oil” and “LAMP OIL” have the same words.").await;
-    browser.see_text("5011 was last posted to on 2022-04-01; 5010 starts after that.").await;
+    browser.see_text("5011 was last posted to on 1 Apr 2022; 5010 starts after that.").await;
     wait_left(browser, "Look-alikes", "1").await;
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");

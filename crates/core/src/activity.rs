@@ -162,6 +162,8 @@ pub fn add_share(shares: &mut Shares, slot: Slot, share: Share) {
 pub struct Activity {
     strands: BTreeMap<StrandId, (Strand, Shares, Figures)>,
     latest: Option<Period>,
+    /// The last period that counts for balances.
+    as_of: Option<Period>,
     figures: ById<Figures>,
     by_slot: BTreeMap<Slot, Totals>,
 }
@@ -169,9 +171,11 @@ pub struct Activity {
 /// What a strand, or an account over all strands that it presents, adds up to.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct Figures {
-    /// Totals over all time.
+    /// Totals of all lines, also of those dated ahead.
     pub all: Totals,
-    /// Totals of the latest fiscal year that anything was posted in, on any account.
+    /// Totals up to the as-of date of the books.
+    pub to_date: Totals,
+    /// Totals of the fiscal year of the as-of date, up to it.
     pub this_year: Totals,
     /// The date of the latest line.
     pub last: Option<Date>,
@@ -182,6 +186,7 @@ pub struct Figures {
 impl AddAssign for Figures {
     fn add_assign(&mut self, other: Self) {
         self.all += other.all;
+        self.to_date += other.to_date;
         self.this_year += other.this_year;
         self.last = self.last.max(other.last);
         self.cleared += other.cleared;
@@ -189,18 +194,21 @@ impl AddAssign for Figures {
 }
 
 impl Figures {
-    /// What a strand, or a part of one, adds up to, with the latest period of the books.
+    /// What a strand, or a part of one, adds up to, with the last period that counts.
     pub fn of<'a>(
         shares: impl IntoIterator<Item = (&'a Slot, &'a Share)>,
-        latest: Option<Period>,
+        as_of: Option<Period>,
     ) -> Self {
         let mut figures = Self::default();
         for (slot, share) in shares {
             figures.all += share.totals;
             figures.last = figures.last.max(Some(share.last));
             figures.cleared += share.cleared;
-            if latest.is_some_and(|l| l.year_start() == slot.period.year_start()) {
-                figures.this_year += share.totals;
+            if as_of.is_none_or(|last| slot.period <= last) {
+                figures.to_date += share.totals;
+                if as_of.is_some_and(|last| last.year_start() == slot.period.year_start()) {
+                    figures.this_year += share.totals;
+                }
             }
         }
         figures
@@ -212,8 +220,23 @@ impl Figures {
     }
 }
 
+/// The last period that counts when the books lay none down: the latest, not after today's, with at
+/// least a tenth of the lines of the median period. A line that slipped into a year to come, by a slip
+/// of the pen or for a standing order, does not make that year this one.
+pub fn usual_as_of(lines: &BTreeMap<Period, u64>, now: Period) -> Option<Period> {
+    let mut counts: Vec<u64> = lines.values().copied().filter(|count| *count > 0).collect();
+    counts.sort_unstable();
+    let median = counts.get(counts.len() / 2).copied().unwrap_or_default();
+    let in_time = || lines.iter().rev().filter(|(period, _)| **period <= now);
+    let usual = in_time().find(|(_, count)| **count * 10 >= median);
+    usual
+        .or_else(|| in_time().next())
+        .or_else(|| lines.iter().next_back())
+        .map(|(period, _)| *period)
+}
+
 impl Activity {
-    /// The activity of these strands.
+    /// The activity of these strands, up to the last period in which anything was posted.
     pub fn new(strands: impl IntoIterator<Item = (Strand, Shares)>) -> Self {
         let strands: Vec<_> = strands.into_iter().collect();
         let slots = strands.iter().filter_map(|(_, shares)| shares.last_key_value());
@@ -229,9 +252,42 @@ impl Activity {
                 *by_slot.entry(*slot).or_default() += share.totals;
             }
         }
-        let mut activity = Self { strands, latest, figures: ById::default(), by_slot };
+        let mut activity =
+            Self { strands, latest, as_of: latest, figures: ById::default(), by_slot };
         activity.figures = activity.by_account(|strand| strand.account);
         activity
+    }
+
+    /// The same up to the end of a period, whose fiscal year counts as this year.
+    pub fn as_of(mut self, last: Period) -> Self {
+        if self.as_of != Some(last) {
+            self.as_of = Some(last);
+            for (_, shares, figures) in self.strands.values_mut() {
+                *figures = Figures::of(&*shares, Some(last));
+            }
+            self.figures = self.by_account(|strand| strand.account);
+        }
+        self
+    }
+
+    /// The last period that counts for balances.
+    pub fn last(&self) -> Option<Period> {
+        self.as_of
+    }
+
+    /// How many lines are dated behind it.
+    pub fn lines_ahead(&self) -> u64 {
+        let ahead = self.by_slot.iter().filter(|(slot, _)| Some(slot.period) > self.as_of);
+        ahead.map(|(_, totals)| totals.lines).sum()
+    }
+
+    /// How many lines each period has.
+    pub fn lines_by_period(&self) -> BTreeMap<Period, u64> {
+        let mut lines = BTreeMap::new();
+        for (slot, totals) in &self.by_slot {
+            *lines.entry(slot.period).or_default() += totals.lines;
+        }
+        lines
     }
 
     /// What each account adds up to today.

@@ -7,6 +7,7 @@ use crate::history::cut::Cuts;
 use crate::history::{NotASplit, Split};
 use crate::ids::{AccountId, ImportId};
 use crate::money::{Currency, NotACurrency};
+use crate::text::a;
 use std::collections::BTreeMap;
 
 /// The longest account name that is accepted, in characters.
@@ -131,7 +132,7 @@ pub enum NotAChange {
     #[error(transparent)]
     History(#[from] NotASplit),
     /// None of the values the field can have.
-    #[error("“{value}” is not a {}", .field.words())]
+    #[error("“{value}” is not {}", a(.field.words()))]
     NoSuchValue {
         /// The field.
         field: Field,

@@ -220,6 +220,19 @@ impl Policy {
         }
     }
 
+    /// The blocks inside those of a class and section that the scheme keeps for other sections.
+    pub fn kept_for_others(&self, class: Class, section: Option<Section>) -> Vec<&Interval> {
+        let of_class = || self.blocks.iter().filter(move |block| block.class == class);
+        // Where only other sections have blocks, those are all there is.
+        let has_general = of_class().any(|block| block.section.is_none());
+        let has_own = of_class().any(|block| block.section.is_some() && block.section == section);
+        if has_own || !has_general {
+            return Vec::new();
+        }
+        let others = of_class().filter(|block| block.section.is_some());
+        others.map(|block| &block.codes).collect()
+    }
+
     /// Where an account's code should lie, when it does not.
     pub fn missed_blocks(&self, account: &Account) -> Option<Vec<&Interval>> {
         let blocks = self.blocks_of(account.class, account.section);

@@ -34,6 +34,25 @@ pub fn look_at(text: &str) -> Result<(), Unsound> {
     if text.chars().nth(LONGEST).is_some() { Err(Unsound::TooLong) } else { Ok(()) }
 }
 
+/// Words with their article, as sentences name one of a kind: `an asset`, `a heading`.
+pub fn a(words: &str) -> String {
+    let article = if words.starts_with(['a', 'e', 'i', 'o']) { "an" } else { "a" };
+    format!("{article} {words}")
+}
+
+/// A text as it can be shown when it cannot be kept: marks in the place of what cannot, and cut.
+pub fn shown(text: &str) -> String {
+    if look_at(text).is_ok() {
+        return text.to_owned();
+    }
+    let mark = |c: char| if c.is_control() { '\u{FFFD}' } else { c };
+    let mut shown: String = text.chars().map(mark).take(200).collect();
+    if text.chars().nth(200).is_some() {
+        shown.push('…');
+    }
+    shown
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -45,6 +64,13 @@ mod tests {
         }
         assert_eq!(look_at(&"x".repeat(LONGEST)), Ok(()));
         assert_eq!(look_at(&"ö".repeat(LONGEST)), Ok(()));
+    }
+
+    #[test]
+    fn what_cannot_be_kept_is_shown_with_marks_and_cut() {
+        assert_eq!(shown("a\0b"), "a\u{FFFD}b");
+        assert_eq!(shown(&"x".repeat(LONGEST + 1)).chars().count(), 201);
+        assert_eq!(shown("two\nlines"), "two\nlines");
     }
 
     #[test]

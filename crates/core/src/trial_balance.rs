@@ -18,7 +18,7 @@ pub struct TrialRow {
     pub balance: i128,
 }
 
-/// A trial balance at the end of the latest period that anything was posted in.
+/// A trial balance at the as-of date of the books.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct TrialBalance {
     /// Accounts with a balance, by class and code.
@@ -42,10 +42,10 @@ impl TrialBalance {
     }
 }
 
-/// The balance of an account: to date on the balance sheet, of the latest fiscal year on the
-/// income statement.
+/// The balance of an account at the as-of date of the books: to date on the balance sheet, of its
+/// fiscal year on the income statement.
 pub fn balance(account: &Account, figures: &Figures) -> i128 {
-    if account.class.on_balance_sheet() { figures.all.net() } else { figures.this_year.net() }
+    if account.class.on_balance_sheet() { figures.to_date.net() } else { figures.this_year.net() }
 }
 
 /// A trial balance as it is handed over: by account, with the results of earlier years where they
@@ -81,7 +81,7 @@ pub fn trial_balance(chart: &Chart, figures: &ById<Figures>) -> TrialBalance {
             continue;
         };
         let balance = balance(account, activity);
-        trial.earlier_results += activity.all.net() - balance;
+        trial.earlier_results += activity.to_date.net() - balance;
         trial.classes[account.class as usize].1 += balance;
         if balance != 0 {
             trial.rows.push(TrialRow {

@@ -4,17 +4,18 @@
 
 mod books;
 
-use books::{account, gbp, period, plan, strand, today};
+use books::{account, calendar, gbp, period, plan, strand, today};
 use proptest::prelude::*;
-use std::collections::HashSet;
+use std::collections::{BTreeMap, HashSet};
 use time::Date;
 use time::macros::date;
-use zf_core::activity::{Activity, LineContent, Totals};
+use zf_core::activity::{Activity, LineContent, Totals, usual_as_of};
+use zf_core::calendar::Period;
 use zf_core::chart::{Chart, Class};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
-use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::years::{compare, years};
+use zf_core::rehearsal::{Today, rehearse};
 use zf_core::trial_balance::{balance, trial_balance};
 
 fn day(n: i32) -> Date {
@@ -176,4 +177,52 @@ fn an_account_that_is_archived_keeps_its_place_in_the_years_that_had_its_amounts
     assert_eq!(of(&merged, "5020"), Some(vec![(50, 50), (200, 300)]));
     assert_eq!(of(&merged, "5030"), Some(vec![(0, 0), (100, 0)]));
     assert_eq!(of(&merged, "1010"), Some(vec![(-750, -750), (-700, -700)]));
+}
+
+#[test]
+fn one_line_dated_ahead_does_not_make_its_year_the_current_one() {
+    let month = |year: i32, month: i32| Period(year * 12 + month);
+    let mut lines: BTreeMap<Period, u64> = (0..24).map(|n| (month(2025, n), 100)).collect();
+    let now = month(2026, 10);
+    assert_eq!(usual_as_of(&lines, now), Some(now), "not after today");
+    lines.retain(|period, _| *period <= month(2026, 4));
+    lines.insert(month(2027, 0), 1);
+    lines.insert(month(2026, 6), 9);
+    assert_eq!(usual_as_of(&lines, now), Some(month(2026, 4)), "a slip is no month");
+    lines.insert(month(2026, 6), 10);
+    assert_eq!(usual_as_of(&lines, now), Some(month(2026, 6)), "a tenth of a usual month is one");
+    assert_eq!(usual_as_of(&BTreeMap::new(), now), None);
+    let ahead = BTreeMap::from([(month(2030, 1), 5)]);
+    assert_eq!(usual_as_of(&ahead, now), Some(month(2030, 1)), "better that than nothing");
+}
+
+#[test]
+fn balances_stop_at_the_as_of_date_and_guards_see_all_lines() {
+    let days = [(date!(2026 - 03 - 01), 700), (date!(2027 - 03 - 01), 20)];
+    let other = [(date!(2026 - 03 - 01), -700), (date!(2027 - 03 - 01), -20)];
+    let strands = || [strand(1, 1, &days), strand(2, 2, &other)];
+    let chart = || {
+        Chart::new([
+            account(1, "5010", "Coal", Class::Expense),
+            account(2, "1010", "Bank", Class::Asset),
+        ])
+    };
+    let of = |last: Option<Period>| {
+        let activity = Activity::new(strands());
+        today(chart(), last.map_or(activity.clone(), |last| activity.as_of(last)))
+    };
+    let march = calendar().period_of(date!(2026 - 03 - 01));
+    let (slipped, held) = (of(None), of(Some(march)));
+    let coal = |today: &Today| {
+        balance(today.chart.get(AccountId(1)).unwrap(), &today.figures_of(AccountId(1)))
+    };
+    assert_eq!((coal(&slipped), coal(&held)), (20, 700), "the year is that of the as-of date");
+    assert_eq!((slipped.activity.lines_ahead(), held.activity.lines_ahead()), (0, 2));
+    for today in [&slipped, &held] {
+        let trial = trial_balance(&today.chart, today.figures());
+        assert_eq!(trial.total(), 0);
+        assert_eq!(today.figures_of(AccountId(1)).all.lines, 2, "guards and the proof see all");
+    }
+    assert_eq!(trial_balance(&held.chart, held.figures()).earlier_results, 0);
+    assert_eq!(trial_balance(&slipped.chart, slipped.figures()).earlier_results, 700);
 }

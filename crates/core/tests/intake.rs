@@ -205,6 +205,13 @@ journal_rows! {
     two_amounts_are_named: "1|2026-03-01|5010|12|12" => ["2 Debit: the line has more than one amount"];
     no_amount_is_named: "1|2026-03-01|5010||" => ["2 Debit: the amount is missing"];
     a_wrong_amount_is_named: "1|2026-03-01|5010|1.2345|" => ["2 Debit: “1.2345” has more than the 2 decimals of GBP"];
+    a_text_that_cannot_be_kept_is_named:
+        "1|2026-03-01|5010|12|||||North\u{1b}\n1|2026-03-01|1050||12" => [
+            "2 : the text holds a character that cannot be kept (U+001B); type it anew",
+            "3 Entry: row 2 of the same entry, 1, can’t be taken"
+        ];
+    an_amount_beyond_all_bounds_is_named:
+        "1|2026-03-01|5010|10000000000000.01|" => ["2 Debit: more than 10,000,000,000,000.00 is more than is taken"];
     what_was_posted_to_a_heading_or_a_retired_account_is_a_fact:
         "1|2026-03-01|5000|12|\n1|2026-03-01|6020||12" => [];
     a_fixed_currency_is_kept: "1|2026-03-01|1030|12|" => ["2 Currency: 1030 Euro bank holds EUR only"];

@@ -62,6 +62,7 @@ fn api() -> OpenApiRouter<App> {
 fn forms() -> OpenApiRouter<App> {
     OpenApiRouter::new()
         .routes(routes!(books::list, books::create))
+        .routes(routes!(books::lay_down_as_of))
         .routes(routes!(chart::show))
         .routes(routes!(cards::show))
         .routes(routes!(cards::lines))

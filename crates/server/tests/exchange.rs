@@ -8,6 +8,7 @@ mod site;
 use reqwest::{Client, Method};
 use serde_json::{Value, json};
 use site::Site;
+use std::collections::BTreeMap;
 use zf_sheets::How;
 
 const FORMATS: [&str; 3] = ["csv", "xlsx", "ods"];
@@ -346,6 +347,86 @@ async fn an_audit_file_of_the_books_brings_its_chart_and_journal() {
     assert_eq!(row, line);
     let lines = bring(&site, &ann, "journal", "books.xml", xml).await;
     assert_eq!(lines["rejected_rows"], 4, "the entries are there already");
+}
+
+/// What a sum of journal lines says by account, in minor units.
+async fn balances(site: &Site) -> BTreeMap<String, (u64, i128)> {
+    let today = site.books.store.snapshot(site.books.member).await.unwrap().today;
+    let figures = today.figures().iter();
+    let of = figures.map(|(id, f)| (today.chart.get(*id).unwrap().code.to_string(), f.all));
+    of.map(|(code, all)| (code, (all.lines, all.net()))).collect()
+}
+
+#[tokio::test]
+async fn books_with_retired_accounts_and_posted_headings_go_out_and_come_in_whole() {
+    for seed in 0..4_u32 {
+        let site = Site::open().await;
+        let ann = site.ann().await;
+        let codes = ["1010", "1020", "5010", "5020", "5030", "5040", "6010", "6020"];
+        let mut state = seed.wrapping_mul(2_654_435_761).wrapping_add(12_345);
+        let mut next = |below: usize| {
+            state = state.wrapping_mul(1_664_525).wrapping_add(1_013_904_223);
+            (state >> 8) as usize % below
+        };
+        let mut journal = "Entry,Date,Code,Debit,Credit\n".to_owned();
+        for n in 0..40 {
+            let (from, amount) = (next(codes.len()), 1 + next(90_000));
+            let to = (from + 1 + next(codes.len() - 1)) % codes.len();
+            let (from, to, day) = (codes[from], codes[to], 1 + next(28));
+            journal += &format!(
+                "J{n},2024-03-{day:02},{from},{amount},\nJ{n},2024-03-{day:02},{to},,{amount}\n"
+            );
+        }
+        let looked = bring(&site, &ann, "journal", "j.csv", journal.into()).await;
+        let path = format!("BOOKS/imports/{}", looked["id"]);
+        assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
+        // One account becomes a heading and others are retired, as books of practice have them.
+        let books = site.books.member.books();
+        site.books
+            .tamper(&format!(
+                "UPDATE account SET kind = 'heading' WHERE books_id = {books} AND code = '5010';
+                 UPDATE account SET status = 'deactivated' WHERE books_id = {books} AND code = '5020';
+                 UPDATE account SET status = 'archived' WHERE books_id = {books} AND code IN ('5030', '6010');
+                 UPDATE books SET revision = revision + 1 WHERE id = {books}"
+            ))
+            .await;
+        let chart = file(&site, &ann, "BOOKS/exports/chart.csv").await;
+        let journal = file(&site, &ann, "BOOKS/exports/journal.csv").await;
+
+        let new = json!({ "name": "Again", "currency": "GBP", "year_month": 2, "year_day": 1 });
+        let (_, created) = site.ask(&ann, Method::POST, "/api/books", new).await;
+        let again = Site {
+            books: site.books.other(created["id"].as_i64().unwrap()).await,
+            address: site.address.clone(),
+        };
+        for (kind, content) in [("chart", chart), ("journal", journal)] {
+            let looked = bring(&again, &ann, kind, &format!("{kind}.csv"), content).await;
+            assert_eq!(looked["rejected_rows"], 0, "{looked}");
+            let path = format!("BOOKS/imports/{}", looked["id"]);
+            let (status, why) = again.ask(&ann, Method::POST, &path, json!({})).await;
+            assert_eq!(status, 200, "{why}");
+            if kind == "journal" {
+                let said = looked["warnings"].to_string();
+                assert!(said.contains("5010 Coal is a heading; its "), "{said}");
+                assert!(said.contains("is archived; its "), "{said}");
+            }
+        }
+        assert_eq!(balances(&again).await, balances(&site).await);
+        again.books.must_recount().await;
+    }
+}
+
+#[tokio::test]
+async fn an_audit_file_has_one_transaction_for_each_entry_however_the_journal_was_sorted() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let journal = "Entry,Date,Code,Debit,Credit\nA,2026-04-03,1010,,10\nB,2026-04-04,1010,,2\n\
+                   A,2026-04-03,5010,10,\nB,2026-04-04,5030,2,\n";
+    let looked = bring(&site, &ann, "journal", "sorted.csv", journal.into()).await;
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
+    let xml = String::from_utf8(file(&site, &ann, "BOOKS/exports/books.xml").await).unwrap();
+    assert_eq!(xml.matches("<Transaction>").count(), 2, "{xml}");
 }
 
 #[tokio::test]

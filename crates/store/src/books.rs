@@ -5,7 +5,7 @@ use crate::people::Member;
 use crate::{Store, StoreError, trail};
 use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
-use zf_core::calendar::{FiscalCalendar, Period};
+use zf_core::calendar::{FiscalCalendar, Period, say_day};
 use zf_core::chart::{Class, Section};
 use zf_core::code::Interval;
 use zf_core::ids::BooksId;
@@ -27,6 +27,8 @@ pub struct Books {
     pub revision: i64,
     /// The last locked period.
     pub locked: Option<Period>,
+    /// The last period that counts for balances, when the books lay one down.
+    pub as_of: Option<Period>,
     /// Whether a where-used list was ever given.
     pub usage_given: bool,
     /// Whether the journal is complete from the accounts' beginning.
@@ -122,6 +124,7 @@ pub(crate) struct BooksRow {
     pub(crate) year_day: i16,
     pub(crate) revision: i64,
     pub(crate) locked_period: Option<i32>,
+    pub(crate) as_of_period: Option<i32>,
     pub(crate) usage_given: bool,
     pub(crate) journal_complete: bool,
     pub(crate) policy: Json<serde_json::Value>,
@@ -141,6 +144,7 @@ impl TryFrom<BooksRow> for Books {
                 .map_err(StoreError::damaged)?,
             revision: row.revision,
             locked: row.locked_period.map(Period),
+            as_of: row.as_of_period.map(Period),
             usage_given: row.usage_given,
             journal_complete: row.journal_complete,
             policy: policy.try_into()?,
@@ -237,7 +241,7 @@ impl Store {
     pub async fn books_of(&self, person: i64) -> Result<Vec<BooksSummary>, StoreError> {
         let rows = sqlx::query_as!(
             BooksRow,
-            r#"SELECT b.id, name, currency AS "currency!", year_month, year_day, revision, locked_period,
+            r#"SELECT b.id, name, currency AS "currency!", year_month, year_day, revision, locked_period, as_of_period,
                       usage_given, journal_complete, policy AS "policy: Json<serde_json::Value>"
                FROM books b JOIN membership m ON m.books_id = b.id
                WHERE m.person_id = $1 ORDER BY name, b.id"#,
@@ -269,6 +273,33 @@ impl Store {
         read(&mut connection, member.books()).await
     }
 
+    /// Lays down the last period that counts for balances, or that it is told from the lines.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn lay_down_as_of(&self, by: Member, last: Option<Period>) -> Result<(), StoreError> {
+        // Whoever applies a plan saw figures up to the day that was laid down.
+        let mut tx = self.write_alone(by).await?;
+        let books = read(&mut tx, by.books()).await?;
+        sqlx::query!(
+            "UPDATE books SET as_of_period = $2 WHERE id = $1",
+            by.books().0,
+            last.map(|period| period.0)
+        )
+        .execute(&mut *tx)
+        .await?;
+        raise_revision(&mut tx, by.books()).await?;
+        let day = |period: Option<Period>| {
+            period.map_or("the latest period with its usual lines".to_owned(), |period| {
+                say_day(books.calendar.last_day(period))
+            })
+        };
+        let detail = format!("from {} to {}", day(books.as_of), day(last));
+        let what = "changed the as-of date";
+        trail::note(&mut tx, by.books(), by.person(), what, &detail, None).await?;
+        tx.commit().await
+    }
+
     /// Locks all periods up to this one, or none.
     ///
     /// # Errors
@@ -292,7 +323,7 @@ pub(crate) async fn read(
 ) -> Result<Books, StoreError> {
     sqlx::query_as!(
         BooksRow,
-        r#"SELECT id, name, currency AS "currency!", year_month, year_day, revision, locked_period, usage_given,
+        r#"SELECT id, name, currency AS "currency!", year_month, year_day, revision, locked_period, as_of_period, usage_given,
                   journal_complete, policy AS "policy: Json<serde_json::Value>"
            FROM books WHERE id = $1"#,
         books.0

@@ -1,9 +1,11 @@
 //! Journal lines, a page at a time: of an account with the code each was posted under, or of all.
 
 use crate::people::Member;
+use crate::today::{self, Snapshot};
 use crate::{Store, StoreError};
+use sqlx::{Postgres, Transaction};
 use time::Date;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, BooksId};
 use zf_core::money::Currency;
 
 /// Which lines of a journal.
@@ -33,6 +35,8 @@ pub struct JournalSummary {
 pub struct LineRow {
     /// Identity.
     pub id: i64,
+    /// The identity of its entry.
+    pub entry_id: i64,
     /// The number of its entry.
     pub entry: String,
     /// The kind of its entry, as a key.
@@ -70,78 +74,16 @@ impl LineRow {
 }
 
 impl Store {
-    /// Lines that pass a filter, in the order in which they were posted, from the one after `after`.
+    /// Begins to read the journal, all of it as it stands at one instant.
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn journal_lines(
-        &self,
-        member: Member,
-        filter: &JournalFilter,
-        after: i64,
-        size: i64,
-    ) -> Result<Vec<LineRow>, StoreError> {
-        let rows = sqlx::query_as!(
-            LineRow,
-            r#"SELECT l.id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
-                      s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
-                      l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
-               FROM line l
-               JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
-               JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
-               LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
-               WHERE l.books_id = $1 AND l.id > $2
-                 AND ($3::bigint IS NULL OR s.account_id = $3)
-                 AND ($4::date IS NULL OR l.date >= $4) AND ($5::date IS NULL OR l.date <= $5)
-               ORDER BY l.id LIMIT $6"#,
-            member.books().0,
-            after,
-            filter.account.map(|account| account.0),
-            filter.from,
-            filter.to,
-            size
-        );
-        Ok(rows.fetch_all(&self.pool).await?)
-    }
-
-    /// What the journal holds in all.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn journal_summary(&self, member: Member) -> Result<JournalSummary, StoreError> {
-        let row = sqlx::query!(
-            r#"SELECT count(*) AS "entries!", min(date) AS first, max(date) AS last,
-                      current_date AS "now!" FROM entry WHERE books_id = $1"#,
-            member.books().0
-        )
-        .fetch_one(&self.pool)
-        .await?;
-        let entries = usize::try_from(row.entries).map_err(StoreError::damaged)?;
-        Ok(JournalSummary { entries, days: row.first.zip(row.last), now: row.now })
-    }
-
-    /// Everybody who is named in the journal as paid or paying, each once.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn payees(&self, member: Member) -> Result<Vec<String>, StoreError> {
-        let payees = sqlx::query_scalar!(
-            "SELECT DISTINCT payee FROM line WHERE books_id = $1 ORDER BY payee",
-            member.books().0
-        );
-        Ok(payees.fetch_all(&self.pool).await?)
-    }
-
-    /// All dimension values of the journal, each once.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn dimensions(&self, member: Member) -> Result<Vec<String>, StoreError> {
-        let values = sqlx::query_scalar!(
-            "SELECT DISTINCT dimensions FROM line WHERE books_id = $1",
-            member.books().0
-        );
-        Ok(values.fetch_all(&self.pool).await?)
+    pub async fn read_journal(&self, member: Member) -> Result<JournalReading, StoreError> {
+        let mut tx = self.pool.begin().await?;
+        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+            .execute(&mut *tx)
+            .await?;
+        Ok(JournalReading { tx, books: member.books() })
     }
 
     /// The lines of an account, latest first.
@@ -157,7 +99,7 @@ impl Store {
     ) -> Result<Vec<LineRow>, StoreError> {
         let rows = sqlx::query_as!(
             LineRow,
-            r#"SELECT l.id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
+            r#"SELECT l.id, l.entry_id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
                       s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
                       l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
                FROM line l
@@ -181,7 +123,7 @@ impl Store {
     pub async fn lines(&self, member: Member, ids: &[i64]) -> Result<Vec<LineRow>, StoreError> {
         let rows = sqlx::query_as!(
             LineRow,
-            r#"SELECT l.id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
+            r#"SELECT l.id, l.entry_id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
                       s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
                       l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
                FROM line l
@@ -193,5 +135,95 @@ impl Store {
             ids
         );
         Ok(rows.fetch_all(&self.pool).await?)
+    }
+}
+
+/// A journal being read, as it stood when that began.
+pub struct JournalReading {
+    tx: Transaction<'static, Postgres>,
+    books: BooksId,
+}
+
+impl JournalReading {
+    /// The books at the same instant.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn snapshot(&mut self) -> Result<Snapshot, StoreError> {
+        today::read(&mut self.tx, self.books).await
+    }
+
+    /// Lines that pass a filter, entry by entry, from the one after `after`: its entry and itself.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn lines(
+        &mut self,
+        filter: &JournalFilter,
+        after: (i64, i64),
+        size: i64,
+    ) -> Result<Vec<LineRow>, StoreError> {
+        let rows = sqlx::query_as!(
+            LineRow,
+            r#"SELECT l.id, l.entry_id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
+                      s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
+                      l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
+               FROM line l
+               JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
+               JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
+               LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
+               WHERE l.books_id = $1 AND (l.entry_id, l.id) > ($2, $7)
+                 AND ($3::bigint IS NULL OR s.account_id = $3)
+                 AND ($4::date IS NULL OR l.date >= $4) AND ($5::date IS NULL OR l.date <= $5)
+               ORDER BY l.entry_id, l.id LIMIT $6"#,
+            self.books.0,
+            after.0,
+            filter.account.map(|account| account.0),
+            filter.from,
+            filter.to,
+            size,
+            after.1
+        );
+        Ok(rows.fetch_all(&mut *self.tx).await?)
+    }
+
+    /// What the journal holds in all.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn summary(&mut self) -> Result<JournalSummary, StoreError> {
+        let row = sqlx::query!(
+            r#"SELECT count(*) AS "entries!", min(date) AS first, max(date) AS last,
+                      current_date AS "now!" FROM entry WHERE books_id = $1"#,
+            self.books.0
+        )
+        .fetch_one(&mut *self.tx)
+        .await?;
+        let entries = usize::try_from(row.entries).map_err(StoreError::damaged)?;
+        Ok(JournalSummary { entries, days: row.first.zip(row.last), now: row.now })
+    }
+
+    /// Everybody who is named in the journal as paid or paying, each once.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn payees(&mut self) -> Result<Vec<String>, StoreError> {
+        let payees = sqlx::query_scalar!(
+            "SELECT DISTINCT payee FROM line WHERE books_id = $1 ORDER BY payee",
+            self.books.0
+        );
+        Ok(payees.fetch_all(&mut *self.tx).await?)
+    }
+
+    /// All dimension values of the journal, each once.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn dimensions(&mut self) -> Result<Vec<String>, StoreError> {
+        let values = sqlx::query_scalar!(
+            "SELECT DISTINCT dimensions FROM line WHERE books_id = $1",
+            self.books.0
+        );
+        Ok(values.fetch_all(&mut *self.tx).await?)
     }
 }

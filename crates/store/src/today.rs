@@ -4,6 +4,9 @@ use crate::books::{self, Books};
 use crate::people::Member;
 use crate::{Store, StoreError, chart_rows, ledger, usage_rows};
 use sqlx::PgConnection;
+use std::collections::BTreeMap;
+use zf_core::activity::usual_as_of;
+use zf_core::calendar::Period;
 use zf_core::chart::Chart;
 use zf_core::code::Code;
 use zf_core::former::{CodeUse, FormerCodes};
@@ -55,7 +58,11 @@ pub(crate) async fn read(
 ) -> Result<Snapshot, StoreError> {
     let books = books::read(connection, id).await?;
     let chart = chart_rows::read(connection, id).await?;
-    let activity = ledger::read_activity(connection, id).await?;
+    let mut activity = ledger::read_activity(connection, id).await?;
+    let lines = activity.lines_by_period();
+    if let Some(last) = last_period(connection, &books, &lines).await? {
+        activity = activity.as_of(last);
+    }
     let code_uses = read_code_uses(connection, id).await?;
     let usage = read_usage(connection, &books, &chart).await?;
     let past = code_uses.iter().filter(|u| u.to.is_some());
@@ -71,6 +78,19 @@ pub(crate) async fn read(
         locked: books.locked,
     };
     Ok(Snapshot { books, today, code_uses })
+}
+
+/// The last period that counts for balances: what the books lay down, or what the lines tell.
+pub(crate) async fn last_period(
+    connection: &mut PgConnection,
+    books: &Books,
+    lines: &BTreeMap<Period, u64>,
+) -> Result<Option<Period>, StoreError> {
+    if books.as_of.is_some() {
+        return Ok(books.as_of);
+    }
+    let now = sqlx::query_scalar!(r#"SELECT current_date AS "now!""#).fetch_one(connection).await?;
+    Ok(usual_as_of(lines, books.calendar.period_of(now)))
 }
 
 async fn read_code_uses(

@@ -195,3 +195,42 @@ async fn locked_periods_hold_until_a_reviewer_gives_a_reason() {
     assert_eq!((&*noted.person, noted.application), ("Ann Tester", Some(applied.0)));
     assert!(noted.detail.ends_with("Because: agreed with the auditor"), "{}", noted.detail);
 }
+
+#[tokio::test]
+async fn a_line_dated_ahead_leaves_the_year_as_it_is_until_the_books_say_otherwise() {
+    let books = Books::railway().await;
+    let (bank, coal) = (books.id("1010").await, books.id("5010").await);
+    let usual = (1..=20).map(|day| {
+        let date = date!(2026 - 03 - 01).replace_day(day).unwrap();
+        books.entry(date, coal, bank, 100)
+    });
+    let mut entries: Vec<_> = usual.collect();
+    entries.push(books.entry(date!(2099 - 02 - 01), coal, bank, 5));
+    books.post(&entries).await;
+    let stands = async || {
+        let trial = books.store.trial_balance(books.member).await.unwrap();
+        let today = books.store.snapshot(books.member).await.unwrap().today;
+        let own = trial.rows.iter().find(|row| row.account == coal).map_or(0, |row| row.balance);
+        assert_eq!(trial.total(), 0);
+        assert_eq!(
+            own,
+            zf_core::trial_balance::balance(
+                today.chart.get(coal).unwrap(),
+                &today.figures_of(coal)
+            )
+        );
+        (own, today.activity.lines_ahead(), trial.earlier_results)
+    };
+    assert_eq!(stands().await, (2_000, 2, 0));
+    let calendar = books.store.books(books.member).await.unwrap().calendar;
+    let far = calendar.period_of(date!(2099 - 02 - 01));
+    books.store.lay_down_as_of(books.member, Some(far)).await.unwrap();
+    assert_eq!(stands().await, (5, 0, 2_000));
+    books.store.lay_down_as_of(books.member, None).await.unwrap();
+    assert_eq!(stands().await, (2_000, 2, 0));
+    let trail = books.store.trail(books.member, 0, 1).await.unwrap();
+    assert_eq!(trail[0].detail, "from 28 Feb 2099 to the latest period with its usual lines");
+    // What is dated ahead is moved and proved with the rest.
+    books.apply(books.stage("5010 fate merge 5020").await).await.unwrap();
+    books.must_recount().await;
+}

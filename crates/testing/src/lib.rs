@@ -13,7 +13,7 @@ use time::Date;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Class, Kind};
 use zf_core::code::{Code, Interval};
-use zf_core::ids::{AccountId, ApplicationId};
+use zf_core::ids::{AccountId, ApplicationId, BooksId};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::{EntryKind, NewEntry, NewLine};
 use zf_core::money::Currency;
@@ -121,6 +121,13 @@ impl Books {
     /// The same accounts, for a person of a store that is there already.
     pub async fn railway_of(store: Store, person: i64) -> Self {
         Self::open(store, String::new(), person, railway()).await
+    }
+
+    /// Other books of the same person, in the same store.
+    pub async fn other(&self, id: i64) -> Self {
+        let member = self.store.member(self.member.person(), BooksId(id)).await.unwrap();
+        let (store, url) = (self.store.clone(), self.url.clone());
+        Self { store, member, url, entries: AtomicU32::new(1) }
     }
 
     async fn import_chart(&self, mut accounts: Vec<Account>) {

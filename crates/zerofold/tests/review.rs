@@ -144,7 +144,7 @@ fn a_person_is_told_in_sentences() {
         "1 groups of look-alikes",
         "5010 Lamp oil, 5011 LAMP OIL",
         "keep 5010 Lamp oil",
-        "5011 was last posted to on 2022-03-01; 5010 starts after that.",
+        "5011 was last posted to on 1 Mar 2022; 5010 starts after that.",
         "5011 LAMP OIL: archive",
         "5012 Wicks: delete",
         "no where-used list was ever given",

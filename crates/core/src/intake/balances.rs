@@ -42,8 +42,10 @@ pub fn read(
     let (mut ready, mut rejected, mut warnings) = (Vec::new(), Vec::new(), Vec::new());
     let mut seen: HashMap<AccountId, u32> = HashMap::new();
     for row in reading.layout.body(rows, &mut warnings) {
-        let read = account(reading, row, Column::Code, |key| find(key, &current, former, chart))
-            .and_then(|account| {
+        let holder = |key: &_| find(key, &current, former, chart);
+        let sound = reading.layout.check_texts(row);
+        let read =
+            sound.and_then(|()| account(reading, row, Column::Code, holder)).and_then(|account| {
                 let (amount, foreign) = amounts(reading, row, currency)?;
                 match seen.insert(account.id, row.number) {
                     None => {

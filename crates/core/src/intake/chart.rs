@@ -110,6 +110,7 @@ impl<'a> Reader<'a> {
     }
 
     fn read(&mut self, row: &'a RawRow) -> Result<Draft<'a>, Rejected> {
+        self.reading.layout.check_texts(row)?;
         let reading = self.reading;
         let cell = |field| reading.layout.cell(row, field);
         let reject =

@@ -110,17 +110,19 @@ fn read_row(
     books: &Books<'_>,
     current: &HashMap<CodeKey, &Account>,
 ) -> Result<Crossing, Rejected> {
+    reading.layout.check_texts(row)?;
     let reject =
         |field, reason, message: String| reading.layout.reject(row, field, reason, message);
     let found = |key: &CodeKey| find(key, current, books.former, books.chart);
     let account = account(reading, row, Column::Code, found)?;
-    let new_code = Code::parse(reading.code(row, Column::NewCode)).map_err(|e| {
-        let reason = match Reason::from(&e) {
-            Reason::CodeMissing => Reason::NewCodeMissing,
-            other => other,
-        };
-        reject(Column::NewCode, reason, e.to_string())
-    })?;
+    let new_code =
+        Code::parse(reading.code(row, Column::NewCode)).map_err(|e| match Reason::from(&e) {
+            Reason::CodeMissing => {
+                let message = "the new code is missing".to_owned();
+                reject(Column::NewCode, Reason::NewCodeMissing, message)
+            }
+            reason => reject(Column::NewCode, reason, e.to_string()),
+        })?;
     if let Some(objection) = books.format.objection(&new_code) {
         let message = format!("{new_code} {objection}");
         return Err(reject(Column::NewCode, Reason::CodeFormat, message));

@@ -591,6 +591,7 @@ impl<'a> Reader<'a> {
     fn line(&mut self, row: &RawRow, carried: Option<Date>) -> Result<DatedLine, Rejected> {
         let (reading, books) = (self.reading, self.books);
         let layout = &reading.layout;
+        layout.check_texts(row)?;
         let cell = |field| layout.cell(row, field);
         let date = match carried.filter(|_| cell(Column::Date).is_empty()) {
             Some(date) => date,

@@ -7,6 +7,7 @@ use super::dates::DateOrder;
 use super::reason::Reason;
 use super::rows::Rows;
 use super::{Cell, RawRow, Rejected, Sheet, Warning};
+use crate::text;
 use std::borrow::Cow;
 use std::collections::BTreeMap;
 
@@ -269,6 +270,24 @@ impl Layout {
         row.cells.get(self.place(field)?)
     }
 
+    /// Refuses a row that holds a text that cannot be kept, in a column that is used.
+    ///
+    /// # Errors
+    /// The rejection, with the column.
+    pub(super) fn check_texts(&self, row: &RawRow) -> Result<(), Rejected> {
+        let used = |column: &&ColumnFound| column.field.is_some() || column.dimension.is_some();
+        for column in self.columns.iter().filter(used) {
+            let Some(cell) = row.cells.get(column.at) else { continue };
+            if let Err(why) = text::look_at(&cell.text) {
+                let field = column.field;
+                let (value, message) = (text::shown(&cell.text), why.to_string());
+                let reason = Reason::TextUnsound;
+                return Err(Rejected { row: row.number, field, value, reason, message });
+            }
+        }
+        Ok(())
+    }
+
     /// A rejection of a row for what stands in a column.
     pub(super) fn reject(
         &self,
@@ -277,7 +296,7 @@ impl Layout {
         reason: Reason,
         message: impl std::fmt::Display,
     ) -> Rejected {
-        let value = self.cell(row, field).to_owned();
+        let value = text::shown(self.cell(row, field));
         let message = message.to_string();
         Rejected { row: row.number, field: Some(field), value, reason, message }
     }

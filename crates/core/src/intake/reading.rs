@@ -51,6 +51,10 @@ const CODES: [Column; 3] = [Column::Code, Column::NewCode, Column::Parent];
 /// The columns that hold amounts.
 const AMOUNTS: [Column; 4] = [Column::Debit, Column::Credit, Column::Amount, Column::Foreign];
 
+/// The largest amount of a line, in minor units: so many of them can be added up, and no company has
+/// had more.
+const LARGEST: u64 = 1_000_000_000_000_000;
+
 impl Reading {
     /// Finds the sheet that is read, corrects its cells and tells how it is read: of the sheets that
     /// lack nothing and are not hidden the one with most known columns, of equals the one with most
@@ -182,7 +186,13 @@ impl Reading {
                 (error, _) => error,
             },
         };
-        found.map(Some).map_err(|e| self.layout.reject(row, field, Reason::from(&e), e))
+        let amount = found.map_err(|e| self.layout.reject(row, field, Reason::from(&e), e))?;
+        if amount.unsigned_abs() > LARGEST {
+            let message =
+                format!("more than {} is more than is taken", currency.say(LARGEST.into()));
+            return Err(self.layout.reject(row, field, Reason::AmountTooLarge, message));
+        }
+        Ok(Some(amount))
     }
 
     /// The one amount of a row, debits positive: of a debit or a credit column, or a signed amount,

@@ -120,6 +120,8 @@ keyed! {
         HiddenRows = "hidden_rows", "hidden rows";
         /// A text is longer than it may be.
         TextTooLong = "text_too_long", "text is too long";
+        /// A text holds what neither a database nor a file can.
+        TextUnsound = "text_unsound", "text cannot be kept";
         /// A row of totals, which are worked out and not taken.
         TotalRow = "total_row", "row of totals";
         /// One code is to become two.

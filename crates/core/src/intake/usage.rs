@@ -42,6 +42,7 @@ fn read_row(
     currency: Currency,
 ) -> Result<Use, Rejected> {
     let layout = &reading.layout;
+    layout.check_texts(row)?;
     let used_by = layout.cell(row, Column::UsedBy);
     if used_by.is_empty() {
         let message = "what uses the account is missing";

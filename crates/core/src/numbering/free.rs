@@ -42,9 +42,12 @@ pub fn free_in_block(
 ) -> Option<Code> {
     let taken: HashSet<CodeKey> = chart.live().map(|account| account.code.key()).collect();
     let blocks = policy.blocks_of(class, section);
+    let kept = policy.kept_for_others(class, section);
     let fits = |code: &Code| {
         let inside = |block: &&Interval| block.contains(&code.key());
-        (blocks.is_empty() || blocks.iter().any(inside)) && policy.format.objection(code).is_none()
+        (blocks.is_empty() || blocks.iter().any(inside))
+            && !kept.iter().any(inside)
+            && policy.format.objection(code).is_none()
     };
     let own = |account: &&Account| {
         account.is_posting() && account.class == class && account.section == section

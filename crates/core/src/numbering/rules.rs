@@ -146,16 +146,18 @@ fn fit(today: &Today, after: &Chart, rows: &[&Account], step: Option<u64>) -> Pr
     let own: HashSet<AccountId> = rows.iter().map(|row| row.id).collect();
     let others = after.live().filter(|account| !own.contains(&account.id));
     let mut taken: HashSet<CodeKey> = others.map(|account| account.code.key()).collect();
-    let mut by_block: Vec<(Vec<&Interval>, Vec<&Account>)> = Vec::new();
+    type Group<'a> = (Vec<&'a Interval>, Vec<&'a Interval>, Vec<&'a Account>);
+    let mut by_block: Vec<Group<'_>> = Vec::new();
     for &row in rows {
         let blocks = today.policy.blocks_of(row.class, row.section);
-        match by_block.iter_mut().find(|(same, _)| *same == blocks) {
-            Some((_, rows)) => rows.push(row),
-            None => by_block.push((blocks, vec![row])),
+        let kept = today.policy.kept_for_others(row.class, row.section);
+        match by_block.iter_mut().find(|(same, others, _)| *same == blocks && *others == kept) {
+            Some((.., rows)) => rows.push(row),
+            None => by_block.push((blocks, kept, vec![row])),
         }
     }
-    for (blocks, rows) in by_block {
-        let room = Room::of(&blocks, &taken);
+    for (blocks, kept, rows) in by_block {
+        let room = Room::of(&blocks, kept, &taken);
         let holds = |step: &u64| room.codes(*step).take(rows.len()).count() == rows.len();
         let widest = || STEPS.into_iter().find(holds).unwrap_or(1);
         let mut codes = room.codes(step.filter(|step| *step > 0).unwrap_or_else(widest));
@@ -181,17 +183,19 @@ fn fit(today: &Today, after: &Chart, rows: &[&Account], step: Option<u64>) -> Pr
 /// The codes of some blocks that are not taken.
 struct Room<'a> {
     blocks: Vec<(&'a str, u64, u64, usize)>,
+    /// What narrower blocks keep for other sections.
+    kept: Vec<&'a Interval>,
     taken: &'a HashSet<CodeKey>,
 }
 
 impl<'a> Room<'a> {
-    fn of(blocks: &[&'a Interval], taken: &'a HashSet<CodeKey>) -> Self {
+    fn of(blocks: &[&'a Interval], kept: Vec<&'a Interval>, taken: &'a HashSet<CodeKey>) -> Self {
         let ends = blocks.iter().filter_map(|block| {
             let (stem, first, width) = counted(block.first())?;
             let (_, last, _) = counted(block.last())?;
             Some((stem, first, last, width))
         });
-        Self { blocks: ends.collect(), taken }
+        Self { blocks: ends.collect(), kept, taken }
     }
 
     fn codes(&self, step: u64) -> impl Iterator<Item = Code> + '_ {
@@ -201,7 +205,10 @@ impl<'a> Room<'a> {
             .flat_map(move |&(stem, first, last, width)| {
                 (first..=last).step_by(step).filter_map(move |number| count_to(stem, number, width))
             })
-            .filter(|code| !self.taken.contains(&code.key()))
+            .filter(|code| {
+                let key = code.key();
+                !self.taken.contains(&key) && !self.kept.iter().any(|block| block.contains(&key))
+            })
     }
 }
 

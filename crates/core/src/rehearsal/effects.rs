@@ -155,9 +155,9 @@ pub(super) fn figures_after(
     if carvings.is_empty() {
         return activity.by_account(presenter);
     }
-    let latest = activity.latest();
+    let last = activity.last();
     add_up(activity, presenter, carvings, |shares, whole| {
-        whole.copied().unwrap_or_else(|| Figures::of(shares, latest))
+        whole.copied().unwrap_or_else(|| Figures::of(shares, last))
     })
 }
 

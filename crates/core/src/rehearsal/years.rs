@@ -30,7 +30,7 @@ pub struct Compared {
 
 /// The latest fiscal years in which anything was posted, the latest first.
 pub fn years(today: &Today, rehearsal: &Rehearsal, count: usize) -> Vec<Year> {
-    let (Some(latest), Some(first)) = (today.activity.latest(), today.activity.first()) else {
+    let (Some(latest), Some(first)) = (today.activity.last(), today.activity.first()) else {
         return Vec::new();
     };
     let ends = std::iter::successors(Some(latest), |last| Some(Period(last.year_start().0 - 1)));

@@ -5,6 +5,7 @@ use super::survivor::{has_stopped, suggest};
 use super::wording::{Word, Wording};
 use super::{Apart, Shares, Sketch, Sketches};
 use crate::calendar::Period;
+use crate::calendar::say_day;
 use crate::chart::{Account, Class, ControlRole, Kind};
 use crate::ids::AccountId;
 use crate::rehearsal::Today;
@@ -307,7 +308,7 @@ impl<'a> Finder<'a> {
         let begin = stays.first.map(|first| self.today.calendar.first_day(first));
         let then =
             if begin.is_some_and(|begin| begin > last) { "starts after that" } else { "goes on" };
-        format!("{old} was last posted to on {last}; {new} {then}.")
+        format!("{old} was last posted to on {}; {new} {then}.", say_day(last))
     }
 
     /// How much of their lines is with the same people, or says the same; `None` when too few lines

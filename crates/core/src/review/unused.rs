@@ -3,6 +3,7 @@
 
 use super::wording::Wording;
 use crate::calendar::Period;
+use crate::calendar::say_day;
 use crate::chart::{Account, Kind, Status};
 use crate::ids::AccountId;
 use crate::plan::Fate;
@@ -53,6 +54,7 @@ fn of(today: &Today, account: &Account, since: Date) -> Option<Unused> {
     if lines == 0 {
         reasons.push("It was never posted to.".to_owned());
     } else if let Some(last) = last.filter(|last| *last < since) {
+        let (last, since) = (say_day(last), say_day(since));
         reasons.push(format!("It was last posted to on {last}, and not since {since}."));
     }
     if Wording::of(&account.name).old {

@@ -1,13 +1,14 @@
 //! Sets of books: which there are, and new ones.
 
+use super::{PERIODS, day, within};
 use crate::door::Form;
-use crate::session::SignedIn;
+use crate::session::{In, SignedIn};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use zf_core::calendar::FiscalCalendar;
+use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::money::Currency;
 use zf_core::policy::Policy;
 use zf_store::books::{BooksSummary, NewBooks};
@@ -61,6 +62,30 @@ pub(crate) struct NewBooksForm {
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct Created {
     pub(crate) id: i64,
+}
+
+/// The day up to which figures are shown.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct AsOfForm {
+    /// A day of the last period that counts; without one it is told from the lines.
+    date: Option<String>,
+}
+
+/// Lays down up to which day figures are shown.
+#[utoipa::path(put, operation_id = "books_lay_down_as_of", path = "/api/books/{books}/as-of",
+    params(("books" = i64, Path)), request_body = AsOfForm,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn lay_down_as_of(
+    State(app): State<App>,
+    In(member): In,
+    Form(form): Form<AsOfForm>,
+) -> Result<StatusCode, Problem> {
+    let date = day("date", form.date.as_deref())?;
+    let calendar = app.snapshot(member).await?.today.calendar;
+    let period =
+        date.map(|date| within("date", calendar.period_of(date).0, PERIODS)).transpose()?;
+    app.store.lay_down_as_of(member, period.map(Period)).await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 /// Opens new books.

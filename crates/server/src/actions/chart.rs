@@ -37,6 +37,17 @@ impl Between {
     }
 }
 
+/// The day up to which figures are shown.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct AsOfView {
+    /// The last day of a period.
+    date: String,
+    /// Whether the books lay it down; else it is told from the lines.
+    laid_down: bool,
+    /// How many lines are dated behind it.
+    lines_ahead: u64,
+}
+
 /// The chart of a set of books.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ChartView {
@@ -45,6 +56,8 @@ pub(crate) struct ChartView {
     reviewer: bool,
     /// The end of the latest fiscal year, as a date.
     year_end: Option<String>,
+    /// The day up to which figures are shown; none while nothing is posted.
+    as_of: Option<AsOfView>,
     lines: u64,
     /// All periods in which anything was posted, for choosing.
     periods: Vec<PeriodView>,
@@ -133,8 +146,9 @@ fn view(
 ) -> ChartView {
     let today = &snapshot.today;
     let latest = today.activity.latest().unwrap_or(Period(0));
-    let from = between.from.unwrap_or(latest.year_start().0);
-    let to = between.to.unwrap_or(latest.0);
+    let last = today.activity.last().unwrap_or(latest);
+    let from = between.from.unwrap_or(last.year_start().0);
+    let to = between.to.unwrap_or(last.0);
     let figures = today.figures();
     let history = Histories::of(snapshot, latest, from, to);
     let former = former_codes(snapshot);
@@ -169,7 +183,12 @@ fn view(
         name: snapshot.books.name.clone(),
         currency: today.currency.to_string(),
         reviewer,
-        year_end: has_lines.then(|| calendar.last_day(latest.year_end()).to_string()),
+        year_end: has_lines.then(|| calendar.last_day(last.year_end()).to_string()),
+        as_of: has_lines.then(|| AsOfView {
+            date: calendar.last_day(last).to_string(),
+            laid_down: snapshot.books.as_of.is_some(),
+            lines_ahead: today.activity.lines_ahead(),
+        }),
         lines: figures.values().map(|f| f.all.lines).sum(),
         periods: history
             .first

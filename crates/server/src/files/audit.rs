@@ -4,6 +4,7 @@ use super::{download, unwritten};
 use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::response::Response;
+use std::sync::Arc;
 use zf_core::chart::{Account, Chart};
 use zf_core::ids::AccountId;
 use zf_core::intake::journal::dimension_pairs;
@@ -17,9 +18,10 @@ const PAGE: i64 = 20_000;
 
 /// Writes the accounts of the books with all entries.
 pub(crate) async fn file(app: &App, member: Member) -> Result<Response, Problem> {
-    let snapshot = app.snapshot(member).await?;
-    let summary = app.store.journal_summary(member).await?;
-    let payees = app.store.payees(member).await?;
+    // Accounts, sums and all pages are of one instant, or the file would not agree with itself.
+    let mut journal = app.store.read_journal(member).await?;
+    let snapshot = Arc::new(journal.snapshot().await?);
+    let (summary, payees) = (journal.summary().await?, journal.payees().await?);
     let today = &snapshot.today;
     let currency = today.currency;
     let header = AuditHeader {
@@ -32,19 +34,20 @@ pub(crate) async fn file(app: &App, member: Member) -> Result<Response, Problem>
         credits: currency.format(today.figures().values().map(|f| f.all.credit).sum()),
     };
     let rows = today.chart.outline().into_iter().map(|(account, _)| account);
-    let accounts: Vec<AuditAccount> = rows.filter(|a| a.is_posting()).map(account_of).collect();
+    // A heading that was posted to is an account as well.
+    let holds = |a: &&Account| a.is_posting() || today.figures_of(a.id).all.lines > 0;
+    let accounts: Vec<AuditAccount> = rows.filter(holds).map(account_of).collect();
     let mut writer = AuditWriter::new(&header, &accounts, &payees).map_err(|e| unwritten(&e))?;
     let mut open: Option<AuditEntry> = None;
-    let mut after = 0;
+    let mut after = (0, 0);
     loop {
         let filter = JournalFilter::default();
-        let lines = app.store.journal_lines(member, &filter, after, PAGE).await?;
+        let lines = journal.lines(&filter, after, PAGE).await?;
         let Some(last) = lines.last() else { break };
-        after = last.id;
+        after = (last.entry_id, last.id);
         let snapshot = snapshot.clone();
         let written = off_thread(move || {
             for line in lines {
-                // The lines of an entry were stored one after the other.
                 if let Some(done) = open.take_if(|entry| entry.number != line.entry) {
                     writer.entry(&done)?;
                 }

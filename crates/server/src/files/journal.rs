@@ -5,6 +5,7 @@ use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::response::Response;
 use std::collections::BTreeSet;
+use std::sync::Arc;
 use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
@@ -18,21 +19,22 @@ use zf_store::people::Member;
 /// How many lines are read and written at a time.
 const PAGE: i64 = 20_000;
 
-/// Writes the lines that pass a filter, in the order in which they were posted.
+/// Writes the lines that pass a filter, entry by entry.
 pub(crate) async fn file(
     app: &App,
     member: Member,
     format: Format,
     filter: &JournalFilter,
 ) -> Result<Response, Problem> {
-    let snapshot = app.snapshot(member).await?;
-    let names = dimension_names(&app.store.dimensions(member).await?);
+    let mut journal = app.store.read_journal(member).await?;
+    let snapshot = Arc::new(journal.snapshot().await?);
+    let names = dimension_names(&journal.dimensions().await?);
     let mut writer = Writer::new(format, "Journal", &heads(&names)).map_err(|e| unwritten(&e))?;
-    let mut after = 0;
+    let mut after = (0, 0);
     loop {
-        let lines = app.store.journal_lines(member, filter, after, PAGE).await?;
+        let lines = journal.lines(filter, after, PAGE).await?;
         let Some(last) = lines.last() else { break };
-        after = last.id;
+        after = (last.entry_id, last.id);
         let (snapshot, names) = (snapshot.clone(), names.clone());
         writer = off_thread(move || {
             let today = &snapshot.today;

@@ -125,7 +125,7 @@ impl Matter<'_> {
             let amounts = intake.ready.iter().map(|b| i128::from(b.amount) * sign);
             amounts.filter(|amount| *amount > 0).sum()
         };
-        let as_of = self.choices.as_of.map(Period).or(today.activity.latest()).unwrap_or(Period(0));
+        let as_of = self.choices.as_of.map(Period).or(today.activity.last()).unwrap_or(Period(0));
         let trial = trial_balance(chart, &today.activity.figures_to(as_of));
         let (differences, agree) =
             balances::compare(&intake.ready, &reported(&trial, chart), chart);

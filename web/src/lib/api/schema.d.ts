@@ -177,6 +177,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/as-of": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Lays down up to which day figures are shown. */
+        put: operations["books_lay_down_as_of"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/chart": {
         parameters: {
             query?: never;
@@ -653,6 +670,23 @@ export interface components {
             id: number;
             name: string;
         };
+        /** @description The day up to which figures are shown. */
+        AsOfForm: {
+            /** @description A day of the last period that counts; without one it is told from the lines. */
+            date?: string | null;
+        };
+        /** @description The day up to which figures are shown. */
+        AsOfView: {
+            /** @description The last day of a period. */
+            date: string;
+            /** @description Whether the books lay it down; else it is told from the lines. */
+            laid_down: boolean;
+            /**
+             * Format: int64
+             * @description How many lines are dated behind it.
+             */
+            lines_ahead: number;
+        };
         /** @description Balances beside those of the books. */
         BalancesView: {
             /** @description How many accounts agree. */
@@ -798,6 +832,7 @@ export interface components {
         };
         /** @description The chart of a set of books. */
         ChartView: {
+            as_of?: null | components["schemas"]["AsOfView"];
             currency: string;
             /** @description The accounts that one follows. */
             followed: number[];
@@ -2474,6 +2509,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Created"];
                 };
+            };
+        };
+    };
+    books_lay_down_as_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsOfForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -156,10 +156,11 @@ export class SheetState {
   /** What a text in a cell means: an edit, or why it cannot be one. An empty cell is as today. */
   #meaning({ row, column, text }: Typed): Edit | { reason: string } {
     const value = text.trim();
-    const into = /^into\s+(.+)$/i.exec(value)?.[1]?.toLowerCase();
+    const into = /^into\s+(.+)$/i.exec(value)?.[1];
     if (column === 'code' && into) {
-      const bears = (r: SheetRow) => r.code.toLowerCase() === into;
-      const bore = (r: SheetRow) => r.former.some((code) => code.toLowerCase() === into);
+      const wanted = told(into);
+      const bears = (r: SheetRow) => told(r.code) === wanted;
+      const bore = (r: SheetRow) => r.former.some((code) => told(code) === wanted);
       const survivor = this.all.find(bears) ?? this.all.find(bore);
       if (!survivor) return { reason: `no account has, or ever had, the code ${into}` };
       return { account: row.id, field: 'fate', value: `merge:${survivor.id}` };
@@ -334,9 +335,15 @@ export class SheetState {
   }
 }
 
+/** A code as it is told from others here: however its dashes and letters are typed. */
+const told = (code: string): string => code.toLowerCase().replace(/[\u2010-\u2015\u2212]/g, '-');
+
 /** A code counted on by so many: 5010 by 2 is 5012. Codes that end in a letter stay. */
 function countedOn(code: string, by: number): string {
-  return code.replace(/\d+$/, (digits) => String(Number(digits) + by).padStart(digits.length, '0'));
+  return code.replace(/\d+$/, (digits) =>
+    // Codes may have more digits than a number of the browser tells apart.
+    String(BigInt(digits) + BigInt(by)).padStart(digits.length, '0'),
+  );
 }
 
 export const [getSheet, setSheet] = createContext<SheetState>();

@@ -137,7 +137,7 @@ fn check_caption(
     if (from.class, from.section) == (to.class, to.section) {
         return;
     }
-    let current = matter.today.activity.latest().map(crate::calendar::Period::year_start);
+    let current = matter.today.activity.last().map(crate::calendar::Period::year_start);
     let closed =
         moved.tally.years.iter().any(|(year, (_, net))| Some(*year) < current && *net != 0);
     let across = from.class.on_balance_sheet() != to.class.on_balance_sheet();

@@ -5,6 +5,7 @@ use crate::chart::{Account, ControlRole, Status};
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::text::a;
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     for (&id, &end) in matter.merges {
@@ -18,7 +19,7 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
             survivor => {
                 let why = match survivor {
                     None => "it would be gone".to_owned(),
-                    Some(s) if !s.is_posting() => format!("it is a {}", s.kind.words()),
+                    Some(s) if !s.is_posting() => format!("it is {}", a(s.kind.words())),
                     Some(s) => format!("it is {}", s.status.words()),
                 };
                 let sentence =
@@ -39,7 +40,7 @@ fn check_pair(matter: &Matter<'_>, merged: &Account, survivor: &Account, found: 
         |why: String| format!("{} can’t go into {} yet: {why}.", merged.label(), survivor.label());
     if merged.kind != survivor.kind {
         let why =
-            format!("one is a {}, the other a {}", merged.kind.words(), survivor.kind.words());
+            format!("one is {}, the other {}", a(merged.kind.words()), a(survivor.kind.words()));
         found.raise(Rule::MergeKind, pair, refused(why), [take_back(merged.id)]);
     }
     if merged.class != survivor.class {
@@ -59,14 +60,17 @@ fn check_pair(matter: &Matter<'_>, merged: &Account, survivor: &Account, found: 
         let why = format!(
             "{cleared} of their lines are cleared in bank reconciliations, which a merge would mix"
         );
-        let advice = "Deactivate the old bank account instead, or have a reviewer go on with a \
-                      typed reason.";
-        let deactivate = Remedy::Stage {
+        let deactivate = || Remedy::Stage {
             label: format!("Deactivate {}", merged.code),
             account: merged.id,
             change: Change::Fate(Fate::Deactivate),
         };
-        let ways = [deactivate, Remedy::Advice(advice.to_owned())];
+        // What is no bank account does not stop being needed because it cannot go into one.
+        let is_bank = merged.role == Some(ControlRole::Bank);
+        let first = if is_bank { deactivate() } else { take_back(merged.id) };
+        let instead = if is_bank { "Deactivate the old bank account" } else { "Leave it as it is" };
+        let advice = format!("{instead} instead, or have a reviewer go on with a typed reason.");
+        let ways = [first, Remedy::Advice(advice)];
         found.raise(Rule::MergeBankCleared, pair, refused(why), ways);
     }
 }

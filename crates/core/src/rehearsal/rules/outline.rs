@@ -6,6 +6,7 @@ use crate::chart::{Account, Chart, Kind, Status};
 use crate::ids::AccountId;
 use crate::plan::Field;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::text::a;
 use std::collections::{BTreeMap, BTreeSet};
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
@@ -51,7 +52,7 @@ pub(in crate::rehearsal) fn check_parents(
             _ if touched(parent) => left.entry(parent).or_default().push(account),
             other => {
                 let what = other.map_or("a heading that is gone".to_owned(), |p| {
-                    format!("{}, which is a {} {}", p.label(), p.status.words(), p.kind.words())
+                    format!("{}, which is {} {}", p.label(), a(p.status.words()), p.kind.words())
                 });
                 let sentence = format!("{} can’t stand under {what}.", account.label());
                 found.raise(Rule::ParentUnfit, [account.id], sentence, [back(account.id)]);

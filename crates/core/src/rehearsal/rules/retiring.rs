@@ -3,6 +3,7 @@
 
 use super::Matter;
 use crate::activity::Figures;
+use crate::calendar::say_day;
 use crate::chart::{Account, Status};
 use crate::plan::{Change, Fate, Field};
 use crate::policy::Level;
@@ -132,14 +133,16 @@ fn check_archive(today: &Today, account: &Account, figures: &Figures, found: &mu
     }
     let prior_year = today
         .activity
-        .latest()
+        .last()
         .map(|l| today.calendar.first_day(crate::calendar::Period(l.year_start().0 - 12)));
     if let (Some(last), Some(start)) = (figures.last, prior_year)
         && last >= start
     {
         let verb = refused(today.policy.archive_when_recent);
         let sentence = format!(
-            "{label} {verb}: its last line is of {last}, and the prior year began on {start}."
+            "{label} {verb}: its last line is of {}, and the prior year began on {}.",
+            say_day(last),
+            say_day(start)
         );
         found.raise(Rule::ArchiveRecent, [id], sentence, ways());
     }

@@ -5,6 +5,7 @@ use super::Matter;
 use crate::chart::{Account, Kind};
 use crate::plan::Field;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::text::a;
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     for (&id, target) in &matter.plan.targets {
@@ -45,9 +46,9 @@ fn check_kind(matter: &Matter<'_>, before: &Account, after: &Account, found: &mu
     let lines = matter.figures(before.id).all.lines;
     if before.is_posting() && lines > 0 {
         let sentence = format!(
-            "{} has {lines} lines and can’t become a {}.",
+            "{} has {lines} lines and can’t become {}.",
             before.label(),
-            after.kind.words()
+            a(after.kind.words())
         );
         found.raise(Rule::KindUsed, [after.id], sentence, [back(after, Field::Kind)]);
     }

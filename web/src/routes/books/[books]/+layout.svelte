@@ -3,10 +3,10 @@
   import { page } from '$app/state';
   import { api, answer, Refusal, sentence, type Schemas } from '$lib/api/client';
   import { BooksState, setBooks } from '$lib/books.svelte';
-  import { longDate } from '$lib/figures';
   import ConflictDialog from '$lib/plan/ConflictDialog.svelte';
   import { SheetState, setSheet } from '$lib/sheet/sheet.svelte';
   import Account from '$lib/ui/Account.svelte';
+  import AsOf from '$lib/ui/AsOf.svelte';
   import Find from '$lib/ui/Find.svelte';
   import Shortcuts from '$lib/ui/Shortcuts.svelte';
 
@@ -52,8 +52,8 @@
       <b class="font-serif text-lg font-semibold">{books.chart?.name ?? ''}</b>
       {#if books.chart}
         <span class="hint ml-1.5 hidden lg:inline">
-          {books.chart.year_end ? `year to ${longDate(books.chart.year_end)} · ` : ''}{books.chart
-            .currency}
+          <AsOf />
+          {books.chart.currency}
         </span>
       {/if}
     </p>
