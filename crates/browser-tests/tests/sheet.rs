@@ -110,6 +110,20 @@ async fn quick_edits_go_one_after_another_into_one_plan() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn the_as_of_date_is_shown_and_another_is_laid_down() {
+    let desk = Desk::open().await;
+    desk.browser.see_text("as of 31 May 2026").await;
+    desk.browser.click("header button[title^='Choose up to which day']").await;
+    desk.browser.see_text("The last day that counts").await;
+    assert_eq!(desk.browser.barriers().await, [""; 0]);
+    desk.browser.select("dialog select", "2026-02-28").await;
+    desk.browser.click_words("Lay it down").await;
+    desk.browser.see_text("as of 28 February 2026").await;
+    desk.browser.see_text("2 lines dated ahead").await;
+    desk.browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn rows_are_added_found_folded_and_shown_by_class_and_period() {
     let desk = Desk::open().await;
     desk.at("5000", "code").await;
