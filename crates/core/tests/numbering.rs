@@ -123,6 +123,27 @@ fn accounts_are_fitted_into_the_blocks_of_their_section_or_class() {
 }
 
 #[test]
+fn codes_that_a_narrower_block_keeps_for_another_section_are_not_handed_out() {
+    let mut today = railway();
+    let block = |section, codes| Block {
+        class: Class::Expense,
+        section,
+        codes: Interval::parse_list(codes).unwrap().remove(0),
+    };
+    today.policy.blocks =
+        vec![block(None, "7000 to 7020"), block(Some(Section::Staff), "7000 to 7012")];
+    let fit = Rule::Fit { step: Some(1), order: Order::Code };
+    let (codes, refused) =
+        told(&today, &Scope::Codes(Interval::parse_list("5010 to 5040").unwrap()), &fit);
+    assert_eq!(codes, "5010>7013 5020>7014 5030>7015 5040>7016");
+    assert_eq!(refused, [0; 0]);
+    let next = free_in_block(&today.chart, &today.policy, Class::Expense, None).unwrap();
+    assert_ne!(next.as_str(), "7000", "it is kept for staff");
+    let staff = free_in_block(&today.chart, &today.policy, Class::Expense, Some(Section::Staff));
+    assert_eq!(staff.unwrap().as_str(), "7000");
+}
+
+#[test]
 fn what_would_come_of_a_rule_is_said_before_it_is_staged() {
     let today = railway();
     let previewed = |scope: &Scope, rule: &Rule| {

@@ -55,7 +55,10 @@ pub fn free_in_block(
     let last =
         chart.live().filter(own).map(|a| &a.code).filter(|c| fits(c)).max_by_key(|c| c.key());
     let after_last = last.and_then(|last| next_free(last, 1, &taken)).filter(&fits);
-    let in_block = || blocks.iter().find_map(|b| next_free(b.first(), 0, &taken).filter(&fits));
+    // From the start of a block, or from behind what it keeps for others.
+    let starts = blocks.iter().map(|block| (block.first(), 0));
+    let mut starts = starts.chain(kept.iter().map(|others| (others.last(), 1)));
+    let in_block = || starts.find_map(|(from, step)| next_free(from, step, &taken).filter(&fits));
     after_last.or_else(in_block)
 }
 

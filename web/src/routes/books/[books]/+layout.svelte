@@ -7,6 +7,7 @@
   import { SheetState, setSheet } from '$lib/sheet/sheet.svelte';
   import Account from '$lib/ui/Account.svelte';
   import AsOf from '$lib/ui/AsOf.svelte';
+  import AsOfDialog from '$lib/ui/AsOfDialog.svelte';
   import Find from '$lib/ui/Find.svelte';
   import Shortcuts from '$lib/ui/Shortcuts.svelte';
 
@@ -15,6 +16,7 @@
   setSheet(new SheetState(books));
   let me = $state.raw<Schemas['Me'] | null>(null);
   let problem = $state('');
+  let choosing = $state(false);
 
   async function load() {
     try {
@@ -52,7 +54,7 @@
       <b class="font-serif text-lg font-semibold">{books.chart?.name ?? ''}</b>
       {#if books.chart}
         <span class="hint ml-1.5 hidden lg:inline">
-          <AsOf />
+          <AsOf choose={() => (choosing = true)} />
           {books.chart.currency}
         </span>
       {/if}
@@ -87,6 +89,7 @@
 </div>
 <Shortcuts />
 {#if books.conflicts.length}<ConflictDialog />{/if}
+{#if choosing}<AsOfDialog close={() => (choosing = false)} />{/if}
 
 <style>
   nav a {

@@ -1,0 +1,49 @@
+<!-- Lays down up to which day figures are shown. -->
+<script lang="ts">
+  import { answer, api, sentence } from '$lib/api/client';
+  import { getBooks } from '$lib/books.svelte';
+  import { longDate } from '$lib/figures';
+  import Dialog from './Dialog.svelte';
+
+  let { close }: { close: () => void } = $props();
+  const books = getBooks();
+  /** The ends of periods, the latest first. */
+  const ends = $derived(books.chart?.periods.map((period) => period.last).toReversed() ?? []);
+  const now = books.chart?.as_of;
+  let date = $state(now?.laid_down ? now.date : '');
+  let problem = $state('');
+
+  async function layDown(event: SubmitEvent) {
+    event.preventDefault();
+    const params = { path: { books: books.id } };
+    const body = { date: date === '' ? null : date };
+    try {
+      await answer(api.PUT('/api/books/{books}/as-of', { params, body }));
+      close();
+      await books.load();
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+</script>
+
+<Dialog title="Up to which day?" {close}>
+  <form class="grid gap-3" onsubmit={layDown}>
+    <p class="hint">
+      Balances, what stands in the way of a plan, and reports count lines up to this day. That no
+      line is lost is proved over all of them.
+    </p>
+    <label class="grid gap-1">
+      <span>The last day that counts</span>
+      <select class="select w-full" bind:value={date}>
+        <option value="">The latest month with its usual lines</option>
+        {#each ends as end (end)}<option value={end}>{longDate(end)}</option>{/each}
+      </select>
+    </label>
+    {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
+    <div class="mt-2 flex justify-end gap-2">
+      <button type="button" class="btn btn-quiet" onclick={close}>Leave it</button>
+      <button class="btn btn-primary">Lay it down</button>
+    </div>
+  </form>
+</Dialog>
