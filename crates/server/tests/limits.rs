@@ -249,7 +249,7 @@ async fn half_open_requests_are_cut_off_and_keep_nobody_out() {
     let site = Site::open().await;
     let address = site.address.trim_start_matches("http://").to_owned();
     let mut open = Vec::new();
-    for _ in 0..1_100 {
+    for _ in 0..300 {
         // Beyond the bound a connection waits to be taken, which is as good.
         let connected = timeout(Duration::from_secs(1), TcpStream::connect(&address)).await;
         let Ok(Ok(mut stream)) = connected else { break };

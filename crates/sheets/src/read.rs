@@ -52,9 +52,8 @@ pub enum CannotRead {
     TooLarge,
     /// More cells or more text than [`bounds::Bounds`] lets through.
     #[error(
-        "the file holds more than {} million cells, or more text than its sheets can; save the sheet as CSV, \
-         which may be larger",
-        bounds::MAX_IN_ALL / 1_000_000
+        "the file holds more cells, or more text, than are taken from a workbook; save the sheet as CSV, \
+         which may be larger"
     )]
     TooMany,
     /// More than [`MAX_ROWS`].

@@ -5,7 +5,11 @@
 use super::{CannotRead, MAX_CELLS, MAX_ROWS};
 
 /// The most cells of all sheets together, with the empty ones before the last of each row.
-pub(super) const MAX_IN_ALL: u64 = 6_000_000;
+const MAX_IN_ALL: u64 = 6_000_000;
+
+/// A cell that is laid out by the reader of a format is held several times over: ten of them take the
+/// room of so many that are read as they come.
+const TEN_LAID_OUT: u64 = 25;
 
 /// The most bytes of text in all of them together.
 const MAX_TEXT: u64 = 128 << 20;
@@ -39,6 +43,6 @@ impl Bounds {
         if columns > MAX_CELLS as u64 {
             return Err(CannotRead::TooWide(1));
         }
-        self.cells(rows.saturating_mul(columns))
+        self.cells(rows.saturating_mul(columns).saturating_mul(TEN_LAID_OUT) / 10)
     }
 }
