@@ -109,14 +109,8 @@ async fn main() -> ExitCode {
         Command::Rehearse(asked) => return rehearse::run(&asked),
         Command::Review(asked) => return review::run(&asked),
         Command::Verify { database, member } => verify(&database, &member).await,
-        Command::Person { database, command } => match opened(&database).await {
-            Ok(store) => people::person(&store, &command).await,
-            Err(error) => Err(error),
-        },
-        Command::Books { database, command } => match opened(&database).await {
-            Ok(store) => people::books(&store, &command).await,
-            Err(error) => Err(error),
-        },
+        Command::Person { database, command } => people::person(&database, &command).await,
+        Command::Books { database, command } => people::books(&database, &command).await,
         Command::Openapi => {
             print!("{}", zf_server::openapi());
             Ok(())
@@ -131,7 +125,7 @@ async fn main() -> ExitCode {
     }
 }
 
-async fn opened(database: &str) -> anyhow::Result<Store> {
+pub(crate) async fn opened(database: &str) -> anyhow::Result<Store> {
     anyhow::ensure!(!database.is_empty(), "say which database: --database, or DATABASE_URL");
     Store::connect(database).await.context("the database cannot be used")
 }

@@ -53,7 +53,8 @@ pub(crate) enum BooksCommand {
     },
 }
 
-pub(crate) async fn person(store: &Store, command: &PersonCommand) -> anyhow::Result<()> {
+pub(crate) async fn person(database: &str, command: &PersonCommand) -> anyhow::Result<()> {
+    let store = &crate::opened(database).await?;
     match command {
         PersonCommand::Add { email, name } => {
             let name = name.trim();
@@ -93,7 +94,8 @@ pub(crate) async fn person(store: &Store, command: &PersonCommand) -> anyhow::Re
     Ok(())
 }
 
-pub(crate) async fn books(store: &Store, command: &BooksCommand) -> anyhow::Result<()> {
+pub(crate) async fn books(database: &str, command: &BooksCommand) -> anyhow::Result<()> {
+    let store = &crate::opened(database).await?;
     let all = store.all_books().await?;
     let BooksCommand::Members { books, add, reviewer } = command else {
         all.iter().for_each(|(id, name)| println!("{id}\t{name}"));

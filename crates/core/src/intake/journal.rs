@@ -12,6 +12,7 @@ use crate::code::{Code, CodeKey};
 use crate::former::{CodesThen, FormerCodes, Found, current_codes, find};
 use crate::ids::AccountId;
 use crate::money::Currency;
+use crate::text;
 use indexmap::IndexMap;
 use std::borrow::Cow;
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
@@ -248,16 +249,15 @@ fn past_postings(
         let account = books.chart.get(*id)?;
         let is = match (account.kind, account.status) {
             (Kind::Account, Status::Active) => return None,
-            (Kind::Account, status) => status.words(),
-            (kind, _) => kind.words(),
+            (Kind::Account, status) => status.words().to_owned(),
+            (kind, _) => text::a(kind.words()),
         };
-        let one = if account.kind == Kind::Account { "" } else { "a " };
         let lines = if *lines == 1 {
             "its line comes".to_owned()
         } else {
             format!("its {lines} lines come")
         };
-        let message = format!("{} is {one}{is}; {lines} in as posted then", account.label());
+        let message = format!("{} is {is}; {lines} in as posted then", account.label());
         Some(Warning { row: *first_rows.get(id)?, reason: Reason::AccountPast, message })
     });
     past.collect()
