@@ -149,10 +149,7 @@ impl Store {
         member: Member,
         application: i64,
     ) -> Result<(Snapshot, Rehearsal), StoreError> {
-        let mut tx = self.pool.begin().await?;
-        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
-            .execute(&mut *tx)
-            .await?;
+        let mut tx = self.at_one_instant().await?;
         let snapshot = today::read(&mut tx, member.books()).await?;
         let (to_undo, later) = read_for_undo(&mut tx, member.books(), application).await?;
         let rehearsal = rehearse_undo(&snapshot.today, &to_undo, &later);

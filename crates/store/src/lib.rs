@@ -36,6 +36,7 @@ pub use error::StoreError;
 pub use sqlx::PgPool;
 
 use sqlx::postgres::PgPoolOptions;
+use sqlx::{Postgres, Transaction};
 use std::time::Duration;
 use writing::Turns;
 
@@ -71,6 +72,17 @@ impl Store {
         sqlx::migrate!().run(&pool).await?;
         let writers = usize::try_from(connections / 2).unwrap_or(1).max(1);
         Ok(Self { pool, turns: Turns::new(writers) })
+    }
+
+    /// Begins to read, all of it as it stands at one instant whatever is committed meanwhile.
+    pub(crate) async fn at_one_instant(
+        &self,
+    ) -> Result<Transaction<'static, Postgres>, StoreError> {
+        let mut tx = self.pool.begin().await?;
+        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+            .execute(&mut *tx)
+            .await?;
+        Ok(tx)
     }
 
     /// The connections, for a session store that keeps its own table.

@@ -79,10 +79,7 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn read_journal(&self, member: Member) -> Result<JournalReading, StoreError> {
-        let mut tx = self.pool.begin().await?;
-        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
-            .execute(&mut *tx)
-            .await?;
+        let tx = self.at_one_instant().await?;
         Ok(JournalReading { tx, books: member.books() })
     }
 

@@ -194,11 +194,8 @@ impl Store {
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
     pub async fn plan(&self, member: Member, plan: i64) -> Result<(Draft, Plan), StoreError> {
-        let mut tx = self.pool.begin().await?;
         // The revision must be that of what is read with it.
-        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
-            .execute(&mut *tx)
-            .await?;
+        let mut tx = self.at_one_instant().await?;
         read(&mut tx, member.books(), plan).await
     }
 

@@ -91,11 +91,8 @@ impl Store {
     }
 
     async fn recount_books(&self, books: BooksId) -> Result<Recount, StoreError> {
-        let mut tx = self.pool.begin().await?;
         // Lines and totals must be of one instant, or a posting in between would look like a miss.
-        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
-            .execute(&mut *tx)
-            .await?;
+        let mut tx = self.at_one_instant().await?;
         let settings = crate::books::read(&mut tx, books).await?;
         let mut counted: BTreeMap<(i64, Slot), (Totals, Date)> = BTreeMap::new();
         let mut entries: BTreeMap<i64, i128> = BTreeMap::new();

@@ -59,10 +59,7 @@ impl Store {
         member: Member,
         id: i64,
     ) -> Result<(Brought, Vec<String>), StoreError> {
-        let mut tx = self.pool.begin().await?;
-        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
-            .execute(&mut *tx)
-            .await?;
+        let mut tx = self.at_one_instant().await?;
         let Looked { brought, reasons, .. } = look(&mut tx, member.books(), id).await?;
         Ok((brought, reasons))
     }

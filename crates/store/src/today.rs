@@ -31,11 +31,8 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn snapshot(&self, member: Member) -> Result<Snapshot, StoreError> {
-        let mut tx = self.pool.begin().await?;
         // Without one instant for all statements, a plan applied in between would tear the picture.
-        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
-            .execute(&mut *tx)
-            .await?;
+        let mut tx = self.at_one_instant().await?;
         let snapshot = read(&mut tx, member.books()).await?;
         tx.commit().await?;
         Ok(snapshot)

@@ -15,11 +15,8 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn trial_balance(&self, member: Member) -> Result<TrialBalance, StoreError> {
-        let mut tx = self.pool.begin().await?;
         // Chart and totals must be of one instant.
-        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
-            .execute(&mut *tx)
-            .await?;
+        let mut tx = self.at_one_instant().await?;
         let books = books::read(&mut tx, member.books()).await?;
         // Of an account a trial balance shows little: not all of it is read.
         let rows = sqlx::query!(
