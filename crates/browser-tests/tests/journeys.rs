@@ -273,7 +273,7 @@ async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overw
     second.fill("[role=combobox]", "6010").await;
     second.keys(Key::Enter + "").await;
     second.click("section .btn-primary").await;
-    second.see_text("until 2026-03-31 to 5030 Gas oil").await;
+    second.see_text("until 31 Mar 2026 to 5030 Gas oil").await;
     second.see_text("all lines to 6010 Telephone").await;
     assert_eq!(second.barriers().await, [""; 0]);
     first.close().await;

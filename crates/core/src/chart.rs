@@ -298,6 +298,11 @@ impl Account {
         }
     }
 
+    /// The section, if it is one of the class: a class can be staged before a section that fits it.
+    pub fn own_section(&self) -> Option<Section> {
+        self.section.filter(|section| section.classes().contains(&self.class))
+    }
+
     /// Whether it may hold one fixed currency: only what is settled in money does, which IAS 21.16
     /// calls a monetary item.
     pub fn may_fix_currency(&self) -> bool {

@@ -57,20 +57,8 @@ impl Currency {
         let (whole, fraction) = text.split_once('.').unwrap_or((&text, ""));
         let (sign, digits) = whole.strip_prefix('-').map_or(("", whole), |digits| ("-", digits));
         let point = if fraction.is_empty() { "" } else { "." };
-        format!("{sign}{}{point}{fraction}", grouped(digits))
+        format!("{sign}{}{point}{fraction}", crate::text::grouped(digits))
     }
-}
-
-/// Puts commas between thousands: `1234567` becomes `1,234,567`.
-pub fn grouped(digits: &str) -> String {
-    let mut text = String::with_capacity(digits.len() + digits.len() / 3);
-    for (at, digit) in digits.chars().enumerate() {
-        if at > 0 && (digits.len() - at).is_multiple_of(3) {
-            text.push(',');
-        }
-        text.push(digit);
-    }
-    text
 }
 
 impl fmt::Display for Currency {

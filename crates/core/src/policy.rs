@@ -235,7 +235,7 @@ impl Policy {
 
     /// Where an account's code should lie, when it does not.
     pub fn missed_blocks(&self, account: &Account) -> Option<Vec<&Interval>> {
-        let blocks = self.blocks_of(account.class, account.section);
+        let blocks = self.blocks_of(account.class, account.own_section());
         let key = account.code.key();
         (!blocks.is_empty() && !blocks.iter().any(|b| b.contains(&key))).then_some(blocks)
     }

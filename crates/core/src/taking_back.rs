@@ -5,6 +5,7 @@ use crate::chart::Account;
 use crate::ids::{AccountId, StrandId};
 use crate::rehearsal::Today;
 use crate::rehearsal::undo::Application;
+use crate::text::counted;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// What a file brought into the books, as far as it is still there.
@@ -62,7 +63,11 @@ pub fn in_the_way(brought: &Brought, since: &[Application], today: &Today) -> Ve
             })
             .sum();
         if others > 0 {
-            reasons.push(format!("{} has {others} lines that came otherwise.", label(id)));
+            reasons.push(format!(
+                "{} has {} that came otherwise.",
+                label(id),
+                counted(others, "line")
+            ));
         }
         if brought.used_elsewhere.contains(id) {
             reasons

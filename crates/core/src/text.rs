@@ -40,6 +40,28 @@ pub fn a(words: &str) -> String {
     format!("{article} {words}")
 }
 
+/// So many of a kind, as sentences say it: `1 line`, `2,583 entries`.
+pub fn counted(n: impl std::fmt::Display, one: &str) -> String {
+    let n = grouped(&n.to_string());
+    match one.strip_suffix('y') {
+        _ if n == "1" => format!("1 {one}"),
+        Some(stem) => format!("{n} {stem}ies"),
+        None => format!("{n} {one}s"),
+    }
+}
+
+/// Puts commas between thousands: `1234567` becomes `1,234,567`.
+pub fn grouped(digits: &str) -> String {
+    let mut text = String::with_capacity(digits.len() + digits.len() / 3);
+    for (at, digit) in digits.chars().enumerate() {
+        if at > 0 && (digits.len() - at).is_multiple_of(3) {
+            text.push(',');
+        }
+        text.push(digit);
+    }
+    text
+}
+
 /// A text as it can be shown when it cannot be kept: marks in the place of what cannot, and cut.
 pub fn shown(text: &str) -> String {
     if look_at(text).is_ok() {
@@ -64,6 +86,13 @@ mod tests {
         }
         assert_eq!(look_at(&"x".repeat(LONGEST)), Ok(()));
         assert_eq!(look_at(&"ö".repeat(LONGEST)), Ok(()));
+    }
+
+    #[test]
+    fn what_is_counted_is_said_with_commas_and_in_its_number() {
+        let said = [counted(1, "line"), counted(2583, "entry"), counted(0, "row")];
+        assert_eq!(said, ["1 line", "2,583 entries", "0 rows"]);
+        assert_eq!(counted(1_000_000, "line"), "1,000,000 lines");
     }
 
     #[test]

@@ -109,6 +109,8 @@ rules! {
 
     a_row_may_stand_under_another_heading: "5030 parent 6000" => [];
     a_row_cannot_stand_under_an_account: "5030 parent 6010" => ["parent_unfit"];
+    an_account_that_gets_another_name_carries_no_rows: "5030 parent 6010; 6010 name Spares" => ["parent_unfit"];
+    a_row_cannot_be_put_under_a_heading_that_goes: "6000 fate delete; 6010 parent 5000; 6020 parent 5000; 5030 parent 6000" => ["parent_unfit"];
     headings_cannot_stand_in_a_circle: "5000 parent 6000; 6000 parent 5000" => ["parent_circle"];
     a_heading_of_another_class_is_a_caution: "5030 parent 1000" => ["(parent_class)"];
 
@@ -154,6 +156,28 @@ fn the_policy_tightens_and_relaxes() {
 }
 
 #[test]
+fn what_blocks_go_by_can_be_taken_back_where_it_was_staged() {
+    let mut today = railway();
+    let block = |class, section, codes: &str| {
+        let codes = Interval::parse_list(codes).unwrap().remove(0);
+        Block { class, section, codes }
+    };
+    use zf_core::chart::{Class, Section};
+    today.policy.blocks = vec![
+        block(Class::Expense, Some(Section::CostOfSales), "5000 to 5999"),
+        block(Class::Income, None, "4000 to 4999"),
+    ];
+    let rehearsal = rehearse(&today, &plan(&today, "5040 class income"));
+    let found = rehearsal.findings.iter().find(|f| f.rule.key() == "code_outside_block").unwrap();
+    assert_eq!(
+        found.sentence,
+        "5040 Never used is outside its block: codes of income lie in 4000 to 4999."
+    );
+    let remedies = format!("{:?}", found.remedies);
+    assert!(remedies.contains("Take the class back") && !remedies.contains("code back"));
+}
+
+#[test]
 fn a_former_code_is_free_only_to_its_own_history() {
     let mut today = railway();
     let key = Code::parse("5500").unwrap().key();
@@ -168,7 +192,10 @@ fn what_names_an_account_keeps_it() {
     let mut today = railway();
     today.usage.by_account.insert(AccountId(5040), vec!["bank rule “Coal”".to_owned()]);
     let found = rehearse(&today, &plan(&today, "5040 fate delete")).findings.remove(0);
-    assert_eq!(found.sentence, "5040 Never used can’t be deleted: bank rule “Coal” still name it.");
+    assert_eq!(
+        found.sentence,
+        "5040 Never used can’t be deleted: bank rule “Coal” still names it."
+    );
     assert_eq!(raised(&today, "5040 fate archive"), ["archive_named"]);
     today.usage.by_account.clear();
     today.usage.given = false;
@@ -190,6 +217,28 @@ fn a_locked_section_total_stops_and_can_be_overridden_with_a_reason() {
     );
     let rehearsal = rehearse(&today, &plan);
     assert_eq!((rehearsal.stops().count(), rehearsal.cautions().count()), (0, 1));
+}
+
+#[test]
+fn added_rows_stand_in_the_order_of_the_chart() {
+    let today = railway();
+    let added = |id: i64, code: &str, more: &str| {
+        format!("{id} fate add; {id} code {code}; {id} name New; {id} class expense; {more}")
+    };
+    let words = [
+        added(778, "6105", "778 kind heading"),
+        added(777, "50150", "777 parent 5000"),
+        added(779, "1", "779 parent 778"),
+    ];
+    let rehearsal = rehearse(&today, &plan(&today, &words.join("; ")));
+    let places = rehearsal.added_places(&today.chart);
+    let places = places.iter().map(|p| (p.account.0, p.below.map(|id| id.0), p.depth));
+    let last = today.chart.outline().last().map(|(row, _)| row.id.0);
+    // 50150 is a larger number than 5099.
+    assert_eq!(
+        places.collect::<Vec<_>>(),
+        [(777, Some(5099), 1), (778, last, 0), (779, Some(778), 1)]
+    );
 }
 
 #[test]

@@ -26,6 +26,7 @@ use zf_core::rehearsal::proof::{Miss, compare_charts, compare_ledgers, predicted
 use zf_core::rehearsal::report::{FindingView, Report};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::text::counted;
 
 /// Why a plan was not applied. Nothing was written.
 #[derive(Debug, thiserror::Error)]
@@ -131,7 +132,7 @@ impl Store {
         let stops: Vec<_> = stops.map(|f| (f.key.as_str(), f.sentence.as_str())).collect();
         plans::note_overrides(&mut tx, member.books(), plan_id, &stops, id.0).await?;
         pause::point().await;
-        let detail = format!("“{name}”, {} accounts", rehearsal.effects.rows.len());
+        let detail = format!("“{name}”, {}", counted(rehearsal.effects.rows.len(), "account"));
         trail::note(&mut tx, member.books(), member.person(), "applied", &detail, Some(id.0))
             .await?;
         pause::point().await;
@@ -185,7 +186,8 @@ impl Store {
         .execute(&mut *tx)
         .await?;
         pause::point().await;
-        let detail = format!("“{}”, {} accounts", to_undo.name, rehearsal.effects.rows.len());
+        let detail =
+            format!("“{}”, {}", to_undo.name, counted(rehearsal.effects.rows.len(), "account"));
         trail::note(&mut tx, member.books(), member.person(), "undid", &detail, Some(id.0)).await?;
         pause::point().await;
         tx.commit().await?;

@@ -16,6 +16,7 @@ use zf_core::chart::Account;
 use zf_core::ids::{AccountId, ImportId};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::Entries;
+use zf_core::text::counted;
 use zf_core::usage::Use;
 
 /// So many rows change what the tables are like.
@@ -107,7 +108,7 @@ impl Store {
             remember_form(&mut tx, member, kind, headings, choices).await?;
         }
         pause::point().await;
-        let detail = format!("{file_name}, {} rows, in “{plan_name}”", file.rows);
+        let detail = format!("{file_name}, {}, in “{plan_name}”", counted(file.rows, "row"));
         trail::note(&mut tx, member.books(), member.person(), "staged", &detail, None).await?;
         pause::point().await;
         tx.commit().await?;
@@ -312,7 +313,7 @@ impl Store {
         pause::point().await;
         raise_revision(&mut tx, books).await?;
         let kind = FileKind::from_key(&stored.kind).map_or("file", FileKind::words);
-        let detail = format!("{kind} from {}, {rows} rows", stored.file_name);
+        let detail = format!("{kind} from {}, {}", stored.file_name, counted(rows, "row"));
         trail::note(&mut tx, books, member.person(), "imported", &detail, None).await?;
         pause::point().await;
         progress.go_on()?;

@@ -5,6 +5,7 @@ use crate::{Store, StoreError, trail};
 use time::OffsetDateTime;
 use zf_core::ids::AccountId;
 use zf_core::review::Sketches;
+use zf_core::text::counted;
 
 /// Accounts that a person has said are not the same thing.
 #[derive(Clone, Debug)]
@@ -88,7 +89,7 @@ impl Store {
         )
         .execute(&mut *tx)
         .await?;
-        let detail = format!("{} accounts: {reason}", accounts.len());
+        let detail = format!("{}: {reason}", counted(accounts.len(), "account"));
         trail::note(&mut tx, member.books(), member.person(), "told apart", &detail, None).await?;
         tx.commit().await
     }

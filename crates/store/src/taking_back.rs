@@ -13,6 +13,7 @@ use time::OffsetDateTime;
 use zf_core::activity::Slot;
 use zf_core::ids::{AccountId, BooksId, StrandId};
 use zf_core::taking_back::{Brought, in_the_way};
+use zf_core::text::counted;
 
 /// A file that was stored or staged.
 #[derive(Clone, Debug)]
@@ -92,7 +93,7 @@ impl Store {
         .fetch_one(&mut *tx)
         .await?;
         raise_revision(&mut tx, books).await?;
-        let detail = format!("{file_name}, with {} entries", brought.entries);
+        let detail = format!("{file_name}, with {}", counted(brought.entries, "entry"));
         trail::note(&mut tx, books, member.person(), "took back", &detail, None).await?;
         pause::point().await;
         tx.commit().await?;

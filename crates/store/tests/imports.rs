@@ -51,7 +51,7 @@ async fn a_file_that_was_stored_is_kept_by_name_and_not_by_content() {
     assert!(today.usage.given);
     let trail = store.trail(member, 0, 1).await.unwrap().remove(0);
     assert_eq!((trail.what.as_str(), trail.person.as_str()), ("imported", "Ann Tester"));
-    assert_eq!(trail.detail, "where-used list from uses.csv, 1 rows");
+    assert_eq!(trail.detail, "where-used list from uses.csv, 1 row");
     // And once only.
     let seen = store.snapshot(member).await.unwrap();
     let again =

@@ -17,7 +17,8 @@ use zf_core::intake::columns::FileKind;
 use zf_core::intake::dates::DateOrder;
 use zf_core::intake::reading::Chosen;
 use zf_core::intake::{Rejected, Warning, balances, chart, crosswalk, journal};
-use zf_core::money::{Currency, grouped};
+use zf_core::money::Currency;
+use zf_core::text::{counted, grouped};
 
 /// What to read, and what is chosen instead of being told from the file.
 #[derive(Args)]
@@ -245,8 +246,8 @@ impl fmt::Display for Findings {
         }
         writeln!(
             f,
-            "{} rows ready, {} rejected",
-            count(self.ready_rows),
+            "{} ready, {} rejected",
+            counted(self.ready_rows, "row"),
             count(self.rejected.len())
         )?;
         for rejected in &self.rejected {

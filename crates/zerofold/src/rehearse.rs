@@ -15,10 +15,11 @@ use zf_core::ids::ById;
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::reading::Chosen;
 use zf_core::intake::{Rejected, crosswalk};
-use zf_core::money::{Currency, grouped};
+use zf_core::money::Currency;
 use zf_core::plan::{Change, Plan};
 use zf_core::rehearsal::finding::{Finding, Remedy};
 use zf_core::rehearsal::{Rehearsal, Today, rehearse};
+use zf_core::text::counted;
 
 /// The files of the books, and the crosswalk.
 #[derive(Args)]
@@ -197,8 +198,8 @@ impl fmt::Display for Report {
             }
         }
         let proof = &self.rehearsal.proof;
-        let lines = grouped(&proof.lines.lines.to_string());
-        writeln!(f, "Difference {} over {lines} lines", money(proof.difference))?;
+        let lines = counted(proof.lines.lines, "line");
+        writeln!(f, "Difference {} over {lines}", money(proof.difference))?;
         Ok(())
     }
 }

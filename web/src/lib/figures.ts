@@ -42,6 +42,10 @@ export function shortDate(date: string, yearEnd: string | null | undefined): str
   return date > start ? text : `${text} ${year.slice(2)}`;
 }
 
+const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
+
+export const timeOfDay = (at: string): string => clock.format(new Date(at));
+
 export const longDate = (date: string): string => long.format(new Date(`${date}T00:00:00`));
 
 export const instant = (at: string): string => moment.format(new Date(at));

@@ -7,7 +7,7 @@ pub mod cut;
 pub mod preview;
 
 use crate::activity::LineContent;
-use crate::calendar::FiscalCalendar;
+use crate::calendar::{FiscalCalendar, say_day};
 use crate::ids::{AccountId, StrandId};
 use crate::intake::journal::dimension_pairs;
 use std::collections::BTreeSet;
@@ -100,12 +100,12 @@ fn contains(text: &str, sought: &str) -> bool {
     sought.is_empty() || text.to_lowercase().contains(&sought.to_lowercase())
 }
 
-/// How sentences and lists say which lines are meant: `from 2024-02-01, payee “Harrock”`.
+/// How sentences and lists say which lines are meant: `from 1 Feb 2024, payee “Harrock”`.
 impl fmt::Display for Which {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let mut words = Vec::new();
-        words.extend(self.from.map(|day| format!("from {day}")));
-        words.extend(self.until.map(|day| format!("until {day}")));
+        words.extend(self.from.map(|day| format!("from {}", say_day(day))));
+        words.extend(self.until.map(|day| format!("until {}", say_day(day))));
         let texts = [("payee", &self.payee), ("memo", &self.memo)];
         let said = texts.iter().filter(|(_, text)| !text.is_empty());
         words.extend(said.map(|(what, text)| format!("{what} “{text}”")));

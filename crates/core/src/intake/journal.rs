@@ -255,7 +255,7 @@ fn past_postings(
         let lines = if *lines == 1 {
             "its line comes".to_owned()
         } else {
-            format!("its {lines} lines come")
+            format!("its {} come", text::counted(lines, "line"))
         };
         let message = format!("{} is {is}; {lines} in as posted then", account.label());
         Some(Warning { row: *first_rows.get(id)?, reason: Reason::AccountPast, message })

@@ -103,10 +103,42 @@ impl Rehearsal {
         format!("{:032x}", xxh3_128(format!("{:?}{keys:?}", self.effects).as_bytes()))
     }
 
+    /// Where the accounts that the plan adds stand in the outline of today's chart, from its top.
+    pub fn added_places(&self, today: &Chart) -> Vec<AddedPlace> {
+        let is_added = |id: AccountId| today.get(id).is_none();
+        let added = self.after.live().filter(|account| is_added(account.id));
+        let added: Vec<_> = added.cloned().collect();
+        if added.is_empty() {
+            return Vec::new();
+        }
+        let mut chart = today.clone();
+        added.into_iter().for_each(|account| chart.put(account));
+        let mut above = None;
+        let mut places = Vec::new();
+        for (row, depth) in chart.outline() {
+            let below = above.replace(row.id);
+            if is_added(row.id) {
+                places.push(AddedPlace { account: row.id, below, depth });
+            }
+        }
+        places
+    }
+
     /// The account that would present a strand, or what is left of it.
     pub fn presenter(&self, strand: &Strand) -> AccountId {
         self.effects.presenter(strand)
     }
+}
+
+/// Where a row that the plan adds stands in the outline of today's chart.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct AddedPlace {
+    /// The account that the plan adds.
+    pub account: AccountId,
+    /// The row right above it, which can be an added one as well; none at the top.
+    pub below: Option<AccountId>,
+    /// How many headings it stands under.
+    pub depth: usize,
 }
 
 /// Computes everything that a plan would do to the books as they stand today.

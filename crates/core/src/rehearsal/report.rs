@@ -24,9 +24,9 @@ keyed! {
         /// It bears another name.
         Renamed = "renamed", "renamed";
         /// It stands under another heading.
-        Regrouped = "regrouped", "regrouped";
+        Regrouped = "regrouped", "under another heading";
         /// Its class or section is another.
-        Reclassified = "reclassified", "reclassified";
+        Reclassified = "reclassified", "class or section changed";
         /// It is new.
         Added = "added", "added";
         /// It takes no new postings.
@@ -86,6 +86,18 @@ pub struct Report {
     pub trial_after: Vec<TrialLine>,
     /// Stops and cautions.
     pub findings: Vec<FindingView>,
+}
+
+/// How many accounts change in one way.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ChangeCount {
+    /// The kind of change, as a key.
+    pub change: &'static str,
+    /// The same in words.
+    pub words: &'static str,
+    /// How many accounts.
+    pub accounts: usize,
 }
 
 /// One account that changes.
@@ -228,6 +240,17 @@ pub struct RemedyView {
 }
 
 impl Report {
+    /// How many accounts change in each way that any does. One can change in several.
+    pub fn counts(&self) -> Vec<ChangeCount> {
+        let count = |kind: &ChangeKind| {
+            let changed =
+                |crossing: &&Crossing| crossing.changes.iter().any(|key| key == kind.key());
+            let accounts = self.crosswalk.iter().filter(changed).count();
+            ChangeCount { change: kind.key(), words: kind.words(), accounts }
+        };
+        ChangeKind::ALL.iter().map(count).filter(|count| count.accounts > 0).collect()
+    }
+
     /// Writes a rehearsal out.
     pub fn of(today: &Today, rehearsal: &Rehearsal) -> Self {
         let proof = &rehearsal.proof;

@@ -93,7 +93,7 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
     }
     let restored: BTreeSet<AccountId> = application.accounts();
     codes::check_unique(&after, |id| restored.contains(&id), &mut found);
-    outline::check_parents(&after, &today.chart, |id| restored.contains(&id), &mut found);
+    outline::check_parents(&after, &today.chart, &mut found);
     let (mut rewritings, others) = rewritings_back(today, application);
     let is_restored = |id| restored.contains(&id);
     let followed = sums::follow_back(&today.chart, &after, is_restored, &others, &mut found);

@@ -5,6 +5,7 @@ use crate::chart::{Account, Class, ControlRole, Kind, Status, keyed};
 use crate::code::Interval;
 use crate::ids::AccountId;
 use crate::rehearsal::Today;
+use crate::text::{a, counted};
 use crate::trial_balance::balance;
 use std::collections::{BTreeMap, HashMap, HashSet};
 
@@ -105,9 +106,10 @@ impl Finder<'_> {
         let lines = self.today.figures_of(account.id).all.lines;
         (account.kind != Kind::Account && lines > 0).then(|| {
             let message = format!(
-                "{} is a {} and has {lines} lines, which no total of it shows apart.",
+                "{} is {} and has {}, which no total of it shows apart.",
                 account.label(),
-                account.kind.words()
+                a(account.kind.words()),
+                counted(lines, "line"),
             );
             (RemarkKind::HeadingPosted, message)
         })

@@ -9,7 +9,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use zf_core::rehearsal::report::Report;
+use zf_core::rehearsal::report::{ChangeCount, Report};
 use zf_store::applying::Agreement;
 
 /// What one saw and agrees to.
@@ -57,6 +57,8 @@ pub(crate) struct ProofView {
     recounted_at: Option<String>,
     /// What the recount found wrong.
     recount_misses: Vec<String>,
+    /// How many accounts changed in each way.
+    counts: Vec<ChangeCount>,
     report: Report,
 }
 
@@ -80,6 +82,7 @@ pub(crate) async fn show(
         undone_by: applied.undone_by,
         recounted_at: recount.as_ref().and_then(|r| r.finished_at).map(instant),
         recount_misses: recount.and_then(|r| r.misses).unwrap_or_default(),
+        counts: applied.report.counts(),
         report: applied.report,
     }))
 }

@@ -96,9 +96,21 @@ pub(crate) struct PlanView {
     /// How long the rehearsal took, in milliseconds.
     took_ms: u64,
     staged: Vec<StagedView>,
+    /// Where the accounts that the plan adds stand in the outline, from its top.
+    added: Vec<AddedView>,
     /// The histories that are to move.
     splits: Vec<SplitView>,
     report: Report,
+}
+
+/// Where an account that the plan adds stands.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct AddedView {
+    account: i64,
+    /// The row right above it; none at the top.
+    below: Option<i64>,
+    /// How many headings it stands under.
+    depth: usize,
 }
 
 /// One staged field.
@@ -125,6 +137,12 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
                 value: staged.change.text(),
             })
         });
+        let places = rehearsal.added_places(&snapshot.today.chart).into_iter();
+        let added = places.map(|place| AddedView {
+            account: place.account.0,
+            below: place.below.map(|above| above.0),
+            depth: place.depth,
+        });
         Json(PlanView {
             id,
             name,
@@ -132,6 +150,7 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
             fingerprint: rehearsal.fingerprint(),
             took_ms,
             staged: fields.collect(),
+            added: added.collect(),
             splits: plan.splits().map(SplitView::of).collect(),
             report: Report::of(&snapshot.today, &rehearsal),
         })

@@ -627,6 +627,18 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Where an account that the plan adds stands. */
+        AddedView: {
+            /** Format: int64 */
+            account: number;
+            /**
+             * Format: int64
+             * @description The row right above it; none at the top.
+             */
+            below?: number | null;
+            /** @description How many headings it stands under. */
+            depth: number;
+        };
         /** @description To what one agrees. */
         AgreeForm: {
             /** @description Whether the same lines are meant to be stored again. */
@@ -784,6 +796,15 @@ export interface components {
             tax_code?: string | null;
             uses: string[];
             years: components["schemas"]["YearView"][];
+        };
+        /** @description How many accounts change in one way. */
+        ChangeCount: {
+            /** @description How many accounts. */
+            accounts: number;
+            /** @description The kind of change, as a key. */
+            change: string;
+            /** @description The same in words. */
+            words: string;
         };
         /** @description A row whose account is otherwise today. */
         ChangedRow: {
@@ -1550,6 +1571,8 @@ export interface components {
         };
         /** @description A draft with its rehearsal. */
         PlanView: {
+            /** @description Where the accounts that the plan adds stand in the outline, from its top. */
+            added: components["schemas"]["AddedView"][];
             /** @description What apply must be given, so that nothing else is applied than what was seen. */
             fingerprint: string;
             /** Format: int64 */
@@ -1617,6 +1640,8 @@ export interface components {
         /** @description The proof of an applied plan. */
         ProofView: {
             applied_at: string;
+            /** @description How many accounts changed in each way. */
+            counts: components["schemas"]["ChangeCount"][];
             /** Format: int64 */
             id: number;
             name: string;

@@ -4,24 +4,20 @@ import type { BooksState, Row } from '../books.svelte';
 /** A row of the sheet: of today's chart, or of an account that the plan adds. */
 export type SheetRow = Row & { added?: boolean };
 
-const collator = new Intl.Collator('en', { numeric: true });
-
 /** Today's outline with the accounts that the plan adds put where they would stand. */
 export function outline(books: BooksState): SheetRow[] {
   const rows: SheetRow[] = [...(books.chart?.rows ?? [])];
+  const places = new Map(books.plan?.added.map((place) => [place.account, place]));
+  const put = (id: number, fields: Map<string, string>, at: number, depth: number) =>
+    rows.splice(at, 0, addedRow(id, fields, Number(fields.get('parent')) || null, depth));
+  for (const { account, below, depth } of places.values()) {
+    const fields = books.staged.get(account);
+    const above = rows.findIndex((row) => row.id === below);
+    if (fields) put(account, fields, above + 1, depth);
+  }
+  // What still lacks its code or name has no place yet, and waits at the top to be filled in.
   for (const [id, fields] of books.staged) {
-    if (fields.get('fate') !== 'add') continue;
-    const parent = Number(fields.get('parent')) || null;
-    const code = fields.get('code') ?? '';
-    const above = parent === null ? -1 : rows.findIndex((row) => row.id === parent);
-    const depth = above < 0 ? 0 : (rows[above]?.depth ?? 0) + 1;
-    let at = above + 1;
-    while (at < rows.length && (rows[at]?.depth ?? 0) >= depth) {
-      const row = rows[at];
-      if (row?.depth === depth && collator.compare(row.code, code) > 0) break;
-      at += 1;
-    }
-    rows.splice(at, 0, addedRow(id, fields, parent, depth));
+    if (fields.get('fate') === 'add' && !places.has(id)) put(id, fields, 0, 0);
   }
   return rows;
 }

@@ -11,7 +11,7 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
         let Some(after) = matter.after.get(id).filter(|account| account.is_live()) else {
             continue;
         };
-        if let Some(section) = after.section.filter(|s| !s.classes().contains(&after.class)) {
+        if let Some(section) = after.section.filter(|_| after.own_section().is_none()) {
             let sentence = format!(
                 "{} is {}, but the section {} belongs to another class.",
                 after.label(),

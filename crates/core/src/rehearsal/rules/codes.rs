@@ -7,6 +7,7 @@ use crate::ids::AccountId;
 use crate::numbering::free::next_free;
 use crate::plan::{Change, Fate, Field};
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::text::counted;
 use std::collections::HashSet;
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
@@ -14,11 +15,16 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     for account in matter.after.live() {
         let before = matter.today.chart.get(account.id);
         let caption = |account: &Account| (account.class, account.section);
-        if before.is_some_and(|b| b.code == account.code && caption(b) == caption(account)) {
-            continue;
+        let same_code = before.is_some_and(|b| b.code == account.code);
+        if !same_code {
+            check_former(matter, account, found);
         }
-        check_form(matter, account, found);
-        check_former(matter, account, found);
+        if !same_code && let Some(objection) = matter.today.policy.format.objection(&account.code) {
+            let sentence = format!("{}, the code of {}, {objection}.", account.code, account.name);
+            found.raise(Rule::CodeFormat, [account.id], sentence, ways_back(matter, account));
+        } else if !same_code || before.is_some_and(|b| caption(b) != caption(account)) {
+            check_block(matter, account, found);
+        }
     }
 }
 
@@ -45,7 +51,7 @@ pub(in crate::rehearsal) fn check_unique(
         };
         let count = match clash.len() {
             2 => "two accounts".to_owned(),
-            n => format!("{n} accounts"),
+            n => counted(n, "account"),
         };
         let sentence =
             format!("{} would belong to {count}: {} and {}.", gives.code, gives.name, keeps.name);
@@ -65,25 +71,29 @@ pub(in crate::rehearsal) fn check_unique(
     }
 }
 
-fn check_form(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
-    let policy = &matter.today.policy;
-    let back = || Remedy::TakeBack {
-        label: "Take the code back".to_owned(),
+/// Takes back whatever was staged of what blocks go by.
+fn ways_back(matter: &Matter<'_>, account: &Account) -> Vec<Remedy> {
+    let target = matter.plan.targets.get(&account.id);
+    let staged = |field: &Field| target.is_some_and(|target| target.contains_key(field));
+    let back = |field: Field| Remedy::TakeBack {
+        label: format!("Take the {} back", field.words()),
         account: account.id,
-        field: Field::Code,
+        field,
     };
-    if let Some(objection) = policy.format.objection(&account.code) {
-        let sentence = format!("{}, the code of {}, {objection}.", account.code, account.name);
-        found.raise(Rule::CodeFormat, [account.id], sentence, [back()]);
-    } else if let Some(blocks) = policy.missed_blocks(account) {
+    [Field::Code, Field::Class, Field::Section].into_iter().filter(staged).map(back).collect()
+}
+
+fn check_block(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
+    let policy = &matter.today.policy;
+    if let Some(blocks) = policy.missed_blocks(account) {
         let blocks = blocks.into_iter().cloned().collect::<Vec<_>>();
         let sentence = format!(
             "{} is outside its block: codes of {} lie in {}.",
             account.label(),
-            account.section.map_or(account.class.words(), |section| section.words()),
+            account.own_section().map_or(account.class.words(), |section| section.words()),
             Interval::format_list(&blocks),
         );
-        found.raise(Rule::CodeOutsideBlock, [account.id], sentence, [back()]);
+        found.raise(Rule::CodeOutsideBlock, [account.id], sentence, ways_back(matter, account));
     }
 }
 

@@ -8,6 +8,7 @@ use crate::ids::AccountId;
 use crate::plan::{Change, Field};
 use crate::rehearsal::Moved;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::text::{counted, grouped};
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     for (from, split) in matter.plan.splits() {
@@ -55,7 +56,8 @@ fn check_overlaps(matter: &Matter<'_>, from: AccountId, split: &Split, found: &m
         };
         let to = |id| matter.label(matter.merges.get(&id).copied().unwrap_or(id));
         let sentence = format!(
-            "{lines} of the lines of {} are both for {} ({}) and for {} ({}).",
+            "{} of the lines of {} are both for {} ({}) and for {} ({}).",
+            grouped(&lines.to_string()),
             matter.label(from),
             to(first.to),
             first.which,
@@ -90,8 +92,7 @@ fn check_part(
             found.raise(Rule::MoveNothing, pair, sentence, []);
             return;
         }
-        1 => "1 line".to_owned(),
-        n => format!("{n} lines"),
+        n => counted(n, "line"),
     };
     let what = format!("{lines} of {} to {}", from.label(), to.label());
     check_caption(matter, moved, from, to, &what, found);
@@ -112,7 +113,7 @@ fn check_part(
     if bank && moved.tally.cleared > 0 {
         let sentence = format!(
             "{what} can’t move yet: {} of them are cleared in a bank reconciliation.",
-            moved.tally.cleared
+            grouped(&moved.tally.cleared.to_string())
         );
         let advice = "Take only lines that were not cleared, or have a reviewer go on with a \
                       typed reason.";

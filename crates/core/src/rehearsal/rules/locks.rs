@@ -2,6 +2,7 @@
 
 use super::Matter;
 use crate::activity::{Share, Shares, Slot};
+use crate::calendar::say_day;
 use crate::chart::{Account, Class, Section};
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
@@ -36,7 +37,7 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
         let left = carving.map_or(activity, |carving| &carving.left);
         parts.chain([(to, left)]).for_each(|(to, shares)| note(from, to, shares));
     }
-    let until = matter.today.calendar.last_day(locked);
+    let until = say_day(matter.today.calendar.last_day(locked));
     for (from, to) in moved {
         let (Some(before), Some(after)) = (matter.today.chart.get(from), matter.after.get(to))
         else {

@@ -10,7 +10,7 @@ use crate::text::a;
 use std::collections::{BTreeMap, BTreeSet};
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
-    check_parents(matter.after, &matter.today.chart, |id| matter.touches(id), found);
+    check_parents(matter.after, &matter.today.chart, found);
     for account in matter.after.live() {
         let Some(parent) = account.parent.and_then(|p| matter.after.get(p)) else {
             continue;
@@ -33,25 +33,29 @@ fn back(account: AccountId) -> Remedy {
     Remedy::TakeBack { label: "Leave it where it was".to_owned(), account, field: Field::Parent }
 }
 
-/// Raises rows whose parent cannot carry them, grouped by the parent that goes away.
-pub(in crate::rehearsal) fn check_parents(
-    after: &Chart,
-    today: &Chart,
-    touched: impl Fn(AccountId) -> bool,
-    found: &mut Findings<'_>,
-) {
+/// Raises rows whose parent cannot carry them: by the parent, where it goes away above rows that
+/// stood under it, else by the row, which is to stand where it cannot.
+pub(in crate::rehearsal) fn check_parents(after: &Chart, today: &Chart, found: &mut Findings<'_>) {
     let mut left: BTreeMap<AccountId, Vec<&Account>> = BTreeMap::new();
     for account in after.live() {
         let Some(parent) = account.parent else {
             continue;
         };
-        match after.get(parent) {
-            Some(p) if fits(p, account) => {}
+        let now = after.get(parent);
+        if now.is_some_and(|p| fits(p, account)) {
+            continue;
+        }
+        let stood = today.get(account.id).filter(|was| was.parent == Some(parent));
+        let carried = |row: &Account| today.get(parent).is_some_and(|p| fits(p, row));
+        match (stood, now) {
+            (Some(_), None) => left.entry(parent).or_default().push(account),
+            (Some(_), Some(_)) if carried(account) => {
+                left.entry(parent).or_default().push(account);
+            }
             // A heading that was unfit before the plan is not the plan's fault.
-            Some(_) if !touched(account.id) && !touched(parent) => {}
-            _ if touched(parent) => left.entry(parent).or_default().push(account),
-            other => {
-                let what = other.map_or("a heading that is gone".to_owned(), |p| {
+            (Some(was), Some(_)) if !carried(was) => {}
+            (_, now) => {
+                let what = now.map_or("a heading that is gone".to_owned(), |p| {
                     format!("{}, which is {} {}", p.label(), a(p.status.words()), p.kind.words())
                 });
                 let sentence = format!("{} can’t stand under {what}.", account.label());
@@ -67,7 +71,8 @@ pub(in crate::rehearsal) fn check_parents(
         let names = rows.iter().take(3).map(|row| row.label()).collect::<Vec<_>>().join(", ");
         let more =
             if rows.len() > 3 { format!(" and {} more", rows.len() - 3) } else { String::new() };
-        let sentence = format!("{label} can’t go while {names}{more} stand under it.");
+        let stand = if rows.len() == 1 { "stands" } else { "stand" };
+        let sentence = format!("{label} can’t go while {names}{more} {stand} under it.");
         let advice = "Put them under another heading first, or let them go as well.".to_owned();
         let ids = std::iter::once(parent).chain(rows.iter().map(|row| row.id));
         found.raise(Rule::ChildrenLeft, ids, sentence, [Remedy::Advice(advice)]);

@@ -9,6 +9,7 @@ use crate::plan::{Change, Fate, Field};
 use crate::policy::Level;
 use crate::rehearsal::Today;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::text::counted;
 use crate::trial_balance::balance;
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
@@ -61,8 +62,9 @@ fn named_by(today: &Today, account: &Account) -> Option<String> {
     let shown = uses.iter().take(3).cloned().collect::<Vec<_>>().join(", ");
     match uses.len() {
         0 => None,
-        n if n > 3 => Some(format!("{shown} and {} more", n - 3)),
-        _ => Some(shown),
+        1 => Some(format!("{shown} still names it")),
+        n if n > 3 => Some(format!("{shown} and {} more still name it", n - 3)),
+        _ => Some(format!("{shown} still name it")),
     }
 }
 
@@ -71,10 +73,7 @@ fn check_delete(today: &Today, account: &Account, found: &mut Findings<'_>) {
     let label = account.label();
     let lines = today.figures_of(id).all.lines;
     if lines > 0 {
-        let sentence = format!(
-            "{label} can’t be deleted: it has {lines} {}.",
-            if lines == 1 { "line" } else { "lines" }
-        );
+        let sentence = format!("{label} can’t be deleted: it has {}.", counted(lines, "line"));
         let ways =
             [instead(account, Fate::Archive), instead(account, Fate::Deactivate), merge_advice()];
         found.raise(Rule::DeleteUsed, [id], sentence, ways);
@@ -94,7 +93,7 @@ fn check_delete(today: &Today, account: &Account, found: &mut Findings<'_>) {
         found.raise(Rule::DeleteControl, [id], sentence, [instead(account, Fate::Deactivate)]);
     }
     if let Some(uses) = named_by(today, account) {
-        let sentence = format!("{label} can’t be deleted: {uses} still name it.");
+        let sentence = format!("{label} can’t be deleted: {uses}.");
         found.raise(
             Rule::DeleteNamed,
             [id],
@@ -152,7 +151,7 @@ fn check_archive(today: &Today, account: &Account, figures: &Figures, found: &mu
         found.raise(Rule::ArchiveControl, [id], sentence, [instead(account, Fate::Deactivate)]);
     }
     if let Some(uses) = named_by(today, account) {
-        let sentence = format!("{label} can’t be archived: {uses} still name it.");
+        let sentence = format!("{label} can’t be archived: {uses}.");
         found.raise(Rule::ArchiveNamed, [id], sentence, ways());
     }
 }

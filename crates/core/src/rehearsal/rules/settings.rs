@@ -5,7 +5,7 @@ use super::Matter;
 use crate::chart::{Account, Kind};
 use crate::plan::Field;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
-use crate::text::a;
+use crate::text::{a, counted};
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     for (&id, target) in &matter.plan.targets {
@@ -46,8 +46,9 @@ fn check_kind(matter: &Matter<'_>, before: &Account, after: &Account, found: &mu
     let lines = matter.figures(before.id).all.lines;
     if before.is_posting() && lines > 0 {
         let sentence = format!(
-            "{} has {lines} lines and can’t become {}.",
+            "{} has {} and can’t become {}.",
             before.label(),
+            counted(lines, "line"),
             a(after.kind.words())
         );
         found.raise(Rule::KindUsed, [after.id], sentence, [back(after, Field::Kind)]);
@@ -85,8 +86,9 @@ fn check_currency(matter: &Matter<'_>, after: &Account, found: &mut Findings<'_>
     let lines: u64 = others.map(|(_, share)| share.totals.lines).sum();
     if lines > 0 {
         let sentence = format!(
-            "{} can’t hold {currency} only: {lines} of its lines are in another currency.",
-            after.label()
+            "{} can’t hold {currency} only: it has {} in other currencies.",
+            after.label(),
+            counted(lines, "line")
         );
         found.raise(Rule::CurrencyMixed, [after.id], sentence, ways());
     }

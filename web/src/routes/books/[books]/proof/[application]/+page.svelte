@@ -2,7 +2,7 @@
   import { page } from '$app/state';
   import { api, answer, sentence, type Schemas } from '$lib/api/client';
   import { getBooks } from '$lib/books.svelte';
-  import { count, instant, isZero, magnitude, plural, signed } from '$lib/figures';
+  import { count, instant, isZero, magnitude, plural, signed, timeOfDay } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
   import Moved from '$lib/plan/Moved.svelte';
   import ReportLines from '$lib/plan/ReportLines.svelte';
@@ -37,26 +37,7 @@
 
   const report = $derived(proof?.report);
   const sound = $derived(!!report && isZero(report.difference) && !proof?.recount_misses.length);
-  const WORDS: [string, string][] = [
-    ['merged', 'merged'],
-    ['renumbered', 'renumbered'],
-    ['renamed', 'renamed'],
-    ['regrouped', 'under another heading'],
-    ['reclassified', 'class or section'],
-    ['added', 'added'],
-    ['deactivated', 'deactivated'],
-    ['archived', 'archived'],
-    ['restored', 'restored'],
-    ['deleted', 'deleted, never used'],
-    ['rewritten', 'sum lines rewritten'],
-  ];
   const moved = $derived(report?.moved.reduce((sum, part) => sum + part.lines, 0) ?? 0);
-  const counts = $derived(
-    WORDS.map(([key, words]) => ({
-      words,
-      count: report?.crosswalk.filter((c) => c.changes.includes(key)).length ?? 0,
-    })).filter((c) => c.count > 0),
-  );
 </script>
 
 <main class="paper flex min-h-0 grow overflow-hidden">
@@ -99,7 +80,7 @@
         </p>
         <p>
           <b class={['text-base font-semibold', proof.recount_misses.length && 'text-error']}>
-            {proof.recounted_at ? instant(proof.recounted_at).split(' at ')[1] : 'not yet'}
+            {proof.recounted_at ? timeOfDay(proof.recounted_at) : 'not yet'}
           </b>
           <span class="hint block">recounted from the lines</span>
         </p>
@@ -137,10 +118,10 @@
     <aside class="bg-base-200 border-rule-strong w-72 shrink-0 overflow-auto border-l p-6">
       <h2 class="mb-1 text-lg">What changed</h2>
       <dl>
-        {#each counts as one (one.words)}
+        {#each proof.counts as one (one.change)}
           <div class="border-rule flex justify-between border-b py-1.5">
             <dt>{one.words}</dt>
-            <dd class="font-semibold">{count(one.count)}</dd>
+            <dd class="font-semibold">{count(one.accounts)}</dd>
           </div>
         {/each}
         {#if moved}
