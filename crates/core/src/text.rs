@@ -1,5 +1,7 @@
 //! Texts that can be kept everywhere they may go: in the database, and in every file handed out.
 
+use std::borrow::Cow;
+
 /// The most characters that a cell of a spreadsheet holds, and so the most that a text may have that
 /// is to be handed out in one.
 pub const LONGEST: usize = 32_767;
@@ -15,20 +17,21 @@ pub enum Unsound {
     TooLong,
 }
 
+fn is_unsound(c: char) -> bool {
+    (c.is_control() && !matches!(c, '\t' | '\n' | '\r' | '\u{85}'))
+        || matches!(c, '\u{FFFE}' | '\u{FFFF}')
+}
+
 /// Looks at a text that somebody sent.
 ///
 /// # Errors
 /// When it cannot be kept.
 pub fn look_at(text: &str) -> Result<(), Unsound> {
-    let unsound = |c: &char| {
-        (c.is_control() && !matches!(c, '\t' | '\n' | '\r' | '\u{85}'))
-            || matches!(c, '\u{FFFE}' | '\u{FFFF}')
-    };
     // Most texts are short and plain.
     if text.len() <= LONGEST && text.bytes().all(|b| (b' '..0x7F).contains(&b)) {
         return Ok(());
     }
-    if let Some(control) = text.chars().find(unsound) {
+    if let Some(control) = text.chars().find(|c| is_unsound(*c)) {
         return Err(Unsound::Control(u32::from(control)));
     }
     if text.chars().nth(LONGEST).is_some() { Err(Unsound::TooLong) } else { Ok(()) }
@@ -62,12 +65,30 @@ pub fn grouped(digits: &str) -> String {
     text
 }
 
+/// A text as a cell of a workbook, or an element of an XML file, can hold it: with marks in the place of
+/// what XML has no place for, and of one that is too long its beginning, with how much more there is.
+pub fn for_cell(text: &str) -> Cow<'_, str> {
+    if look_at(text).is_ok() {
+        return Cow::Borrowed(text);
+    }
+    let marked: String = text.chars().map(|c| if is_unsound(c) { '\u{FFFD}' } else { c }).collect();
+    // Room for the words about the rest, too.
+    let (at, rest) = (LONGEST - 80, marked.chars().count().saturating_sub(LONGEST - 80));
+    match marked.char_indices().nth(at) {
+        Some((end, _)) if rest > 80 => {
+            let rest = grouped(&rest.to_string());
+            Cow::Owned(format!("{} … and {rest} more characters, left out here", &marked[..end]))
+        }
+        _ => Cow::Owned(marked),
+    }
+}
+
 /// A text as it can be shown when it cannot be kept: marks in the place of what cannot, and cut.
 pub fn shown(text: &str) -> String {
     if look_at(text).is_ok() {
         return text.to_owned();
     }
-    let mark = |c: char| if c.is_control() { '\u{FFFD}' } else { c };
+    let mark = |c: char| if is_unsound(c) { '\u{FFFD}' } else { c };
     let mut shown: String = text.chars().map(mark).take(200).collect();
     if text.chars().nth(200).is_some() {
         shown.push('…');
@@ -93,6 +114,21 @@ mod tests {
         let said = [counted(1, "line"), counted(2583, "entry"), counted(0, "row")];
         assert_eq!(said, ["1 line", "2,583 entries", "0 rows"]);
         assert_eq!(counted(1_000_000, "line"), "1,000,000 lines");
+    }
+
+    #[test]
+    fn what_is_too_long_for_a_cell_says_how_much_more_there_is() {
+        assert_eq!(for_cell("a\u{1}\u{FFFF}b\n"), "a\u{FFFD}\u{FFFD}b\n");
+        let long = "ö".repeat(LONGEST + 1);
+        let cell = for_cell(&long);
+        assert!(
+            cell.ends_with(" … and 81 more characters, left out here"),
+            "{}",
+            &cell[cell.len() - 60..]
+        );
+        assert_eq!(look_at(&cell), Ok(()));
+        let whole = "ö".repeat(LONGEST);
+        assert!(matches!(for_cell(&whole), Cow::Borrowed(text) if text == whole));
     }
 
     #[test]

@@ -70,6 +70,20 @@ async fn what_a_person_says_of_a_file_is_remembered_for_the_next_of_its_form() {
 }
 
 #[tokio::test]
+async fn a_column_that_is_not_read_may_hold_what_cannot_be_kept() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let content = "\u{feff}Entry,Date,Account,Amount,No\0te\n\
+                   A1,2026-04-03,1010,250,x\0y\nA1,2026-04-03,5010,-250,\n";
+    let looked = bring(&site, &ann, "journal", "may.csv", content.into()).await;
+    assert_eq!((&looked["ready_rows"], &looked["rejected_rows"]), (&json!(2), &json!(0)));
+    assert_eq!(looked["columns"][4]["heading"], "No\u{FFFD}te");
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    let (status, stored) = site.ask(&ann, Method::POST, &path, json!({})).await;
+    assert_eq!(status, 200, "{stored}");
+}
+
+#[tokio::test]
 async fn rows_are_corrected_here_or_taken_away_with_their_reasons() {
     let site = Site::open().await;
     let ann = site.ann().await;

@@ -267,6 +267,24 @@ mod tests {
     }
 
     #[test]
+    fn what_a_cell_has_no_place_for_is_marked_and_the_workbook_is_sound() {
+        let mut strange = table();
+        strange.rows = vec![vec!["a\u{1}b\u{FFFF}\u{9B}".to_owned(), String::new()]];
+        strange.rows.push(vec!["ö".repeat(40_000), String::new()]);
+        for format in [Format::Xlsx, Format::Ods] {
+            let name = format!("a.{}", format.ending());
+            let read = cells(&name, &write(format, &[strange.clone()]).unwrap());
+            assert_eq!(read[1][0], "a\u{FFFD}b\u{FFFD}\u{FFFD}");
+            let (text, said) = read[2][0].split_once(" … and ").unwrap();
+            let left = said.strip_suffix(" more characters, left out here").unwrap();
+            let left: usize = left.replace(',', "").parse().unwrap();
+            assert_eq!(text.chars().count() + left, 40_000, "what is left out is counted");
+        }
+        let whole = cells("a.csv", &write(Format::Csv, &[strange]).unwrap());
+        assert_eq!(whole[2][0].chars().count(), 40_000);
+    }
+
+    #[test]
     fn csv_disarms_what_looks_like_a_formula() {
         let written = write(Format::Csv, &[table()]).unwrap();
         assert!(String::from_utf8_lossy(&written).contains("'=1+1"));

@@ -25,10 +25,16 @@ struct Columns {
     cleared: Vec<i64>,
 }
 
+/// PostgreSQL says the same of a sum that becomes too large where it is kept.
+const TOO_MUCH: StoreError = StoreError::Unstorable(
+    "what one account holds in one month adds up to more than can be kept; is the currency right?",
+);
+
 impl Columns {
     fn of(shares: &StrandShares) -> Result<Self, StoreError> {
         let column = |f: &dyn Fn(&Share) -> i128| -> Result<Vec<i64>, StoreError> {
-            shares.values().map(|s| i64::try_from(f(s)).map_err(StoreError::damaged)).collect()
+            let kept = |share| i64::try_from(f(share)).map_err(|_| TOO_MUCH);
+            shares.values().map(kept).collect()
         };
         Ok(Self {
             strands: shares.keys().map(|(strand, _)| *strand).collect(),

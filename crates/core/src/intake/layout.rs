@@ -125,7 +125,9 @@ impl Layout {
         // Of several headings that mean the same the plainest counts, and before all of them what a
         // person chose.
         let mut best: BTreeMap<Column, (usize, usize)> = BTreeMap::new();
-        for (at, heading) in row.filled() {
+        // A heading is kept with the file, and choices go by it: so it is taken as it can be kept.
+        let headings: Vec<_> = row.filled().map(|(at, text)| (at, text::shown(text))).collect();
+        for (at, heading) in headings.iter().map(|(at, text)| (*at, text.as_str())) {
             let meant = match chosen.columns.get(heading) {
                 Some(Meaning::Field(field)) => Some((*field, 0)),
                 Some(_) => None,
@@ -137,7 +139,7 @@ impl Layout {
             }
         }
         layout.places = best.into_iter().map(|(field, (_, at))| (field, at)).collect();
-        for (at, heading) in row.filled() {
+        for (at, heading) in headings.iter().map(|(at, text)| (*at, text.as_str())) {
             let field = layout.places.iter().find(|(_, place)| **place == at).map(|(f, _)| *f);
             let dimension = match chosen.columns.get(heading) {
                 _ if field.is_some() => None,

@@ -255,7 +255,7 @@ fn kept(upload: &Upload) -> Result<Option<Choices>, Problem> {
 }
 
 fn facts(opened: &Opened) -> Facts {
-    let names = opened.sheets.iter().map(|sheet| sheet.name.clone());
+    let names = opened.sheets.iter().map(|sheet| zf_core::text::shown(&sheet.name));
     Facts {
         format: opened.kind,
         encoding: opened.encoding,

@@ -460,7 +460,7 @@ impl ComparisonView {
 }
 
 fn cells(row: &RawRow) -> Vec<String> {
-    row.cells.iter().map(|cell| cell.text.clone()).collect()
+    row.cells.iter().map(|cell| zf_core::text::shown(&cell.text)).collect()
 }
 
 fn fields(kind: FileKind) -> Vec<FieldView> {

@@ -4,6 +4,7 @@ use super::{CannotWrite, Columns, Widths, number, sheet_name};
 use crate::read::MAX_ROWS;
 use spreadsheet_ods::style::units::Length;
 use spreadsheet_ods::{Sheet, WorkBook};
+use zf_core::text::for_cell;
 
 #[derive(Debug)]
 pub(super) struct File {
@@ -48,7 +49,7 @@ impl File {
             match number(text, *kind) {
                 _ if text.is_empty() => {}
                 Some(number) => self.sheet.set_value(self.next, at, number),
-                None => self.sheet.set_value(self.next, at, text.as_str()),
+                None => self.sheet.set_value(self.next, at, for_cell(text).into_owned()),
             }
         }
         self.widths.row(cells.iter().map(String::as_str));

@@ -4,6 +4,7 @@ use super::CannotWrite;
 use quick_xml::Writer;
 use quick_xml::events::{BytesDecl, BytesEnd, BytesStart, BytesText, Event};
 use std::collections::HashMap;
+use zf_core::text::for_cell;
 
 /// What stands at the head of an audit file. Dates are written as 2026-09-24, amounts with decimals.
 #[derive(Clone, Debug, Default)]
@@ -219,12 +220,11 @@ impl AuditWriter {
 
     /// An element of text; none when there is no text. Characters that XML cannot hold are left out.
     fn text(&mut self, element: &str, text: &str) -> Result<(), CannotWrite> {
-        let kept: String = text.chars().filter(|c| !c.is_control() || *c == '\t').collect();
-        if kept.is_empty() {
+        if text.is_empty() {
             return Ok(());
         }
         self.open(element)?;
-        self.event(Event::Text(BytesText::new(&kept)))?;
+        self.event(Event::Text(BytesText::new(&for_cell(text))))?;
         self.close(element)
     }
 }

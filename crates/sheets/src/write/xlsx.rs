@@ -4,6 +4,7 @@
 use super::{CannotWrite, ColumnKind, Columns, Widths, number, sheet_name};
 use crate::read::MAX_ROWS;
 use rust_xlsxwriter::{Format, FormatAlign, FormatBorder, Workbook};
+use zf_core::text::for_cell;
 
 pub(super) struct File {
     book: Workbook,
@@ -48,7 +49,7 @@ impl File {
                     sheet.write_number_with_format(*next, column, number, &self.money)?
                 }
                 Some(number) => sheet.write_number(*next, column, number)?,
-                None => sheet.write_string(*next, column, text)?,
+                None => sheet.write_string(*next, column, for_cell(text))?,
             };
         }
         widths.row(cells.iter().map(String::as_str));
