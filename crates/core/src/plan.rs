@@ -8,7 +8,7 @@ use crate::history::{NotASplit, Split};
 use crate::ids::{AccountId, ImportId};
 use crate::money::{Currency, NotACurrency};
 use crate::text::a;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// The longest account name that is accepted, in characters.
 pub const MAX_NAME: usize = 200;
@@ -420,6 +420,19 @@ impl Plan {
             Change::History(split) if !split.parts.is_empty() => Some((*id, split)),
             _ => None,
         })
+    }
+
+    /// Every account that the plan changes, or that a change of it names.
+    pub fn accounts(&self) -> BTreeSet<AccountId> {
+        let named =
+            self.targets.values().flat_map(BTreeMap::values).flat_map(|staged| {
+                match &staged.change {
+                    Change::Parent(Some(id)) | Change::Fate(Fate::MergeInto(id)) => vec![*id],
+                    Change::History(split) => split.parts.iter().map(|part| part.to).collect(),
+                    _ => Vec::new(),
+                }
+            });
+        self.targets.keys().copied().chain(named).collect()
     }
 
     /// What a plan has in store for an account.

@@ -2,6 +2,7 @@
 
 use crate::code::{CodeKey, Interval};
 use crate::ids::{AccountId, ReportLineId};
+use crate::plan::Plan;
 use std::collections::{BTreeMap, HashMap};
 use time::Date;
 
@@ -80,6 +81,13 @@ impl Usage {
         if let Some((month, amount)) = one.budget {
             let months = self.budgets.entry(account).or_default();
             *months.entry(month).or_default() += i128::from(amount);
+        }
+    }
+
+    /// Takes note of a plan that is still open, and names accounts like anything else.
+    pub fn note_plan(&mut self, name: &str, plan: &Plan) {
+        for account in plan.accounts() {
+            self.by_account.entry(account).or_default().push(format!("the plan “{name}”"));
         }
     }
 

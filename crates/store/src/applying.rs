@@ -151,7 +151,8 @@ impl Store {
         application: i64,
     ) -> Result<(Snapshot, Rehearsal), StoreError> {
         let mut tx = self.at_one_instant().await?;
-        let snapshot = today::read(&mut tx, member.books()).await?;
+        let mut snapshot = today::read(&mut tx, member.books()).await?;
+        plans::note_open(&mut tx, member.books(), &mut snapshot.today.usage).await?;
         let (to_undo, later) = read_for_undo(&mut tx, member.books(), application).await?;
         let rehearsal = rehearse_undo(&snapshot.today, &to_undo, &later);
         Ok((snapshot, rehearsal))
@@ -169,7 +170,8 @@ impl Store {
     ) -> Result<ApplicationId, NotApplied> {
         let mut tx = self.write_alone(member).await?;
         pause::point().await;
-        let snapshot = today::read(&mut tx, member.books()).await?;
+        let mut snapshot = today::read(&mut tx, member.books()).await?;
+        plans::note_open(&mut tx, member.books(), &mut snapshot.today.usage).await?;
         let (to_undo, later) = read_for_undo(&mut tx, member.books(), application).await?;
         let rehearsal = rehearse_undo(&snapshot.today, &to_undo, &later);
         pause::point().await;

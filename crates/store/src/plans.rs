@@ -11,6 +11,7 @@ use std::collections::{HashMap, HashSet};
 use time::OffsetDateTime;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::plan::{Change, Fate, Field, Override, Plan};
+use zf_core::usage::Usage;
 
 /// A plan in a list.
 #[derive(Clone, Debug)]
@@ -447,6 +448,29 @@ fn conflict(edit: &Edit, staged: &HashMap<(i64, &'static str), Staged>) -> Optio
         by: now.map(|staged| staged.person.clone()),
         today: edit.base.clone(),
     })
+}
+
+/// Takes note of what open plans name, as an undo has to know.
+pub(crate) async fn note_open(
+    connection: &mut PgConnection,
+    books: BooksId,
+    usage: &mut Usage,
+) -> Result<(), StoreError> {
+    let open = sqlx::query_scalar!(
+        "SELECT id FROM plan WHERE books_id = $1 AND status = 'draft' ORDER BY id",
+        books.0
+    )
+    .fetch_all(&mut *connection)
+    .await?;
+    for id in open {
+        match read(connection, books, id).await {
+            Ok((draft, plan)) => usage.note_plan(&draft.name, &plan),
+            // Somebody ended it meanwhile.
+            Err(StoreError::Ended(_)) => {}
+            Err(other) => return Err(other),
+        }
+    }
+    Ok(())
 }
 
 pub(crate) async fn read(

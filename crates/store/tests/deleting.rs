@@ -3,6 +3,7 @@
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
 use time::macros::date;
+use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate, Field};
 use zf_core::usage::{Named, Use};
 use zf_store::applying::NotApplied;
@@ -45,9 +46,8 @@ async fn an_empty_strand_of_old_does_not_keep_an_account_from_being_deleted() {
     books.must_recount().await;
 }
 
-#[tokio::test]
-async fn an_account_that_a_plan_added_stays_when_something_names_it_since() {
-    let books = Books::railway().await;
+/// A plan that adds 6030 Wireless, and renames 5010 so that there is something to undo.
+async fn adding_wireless(books: &Books) -> (AccountId, ApplicationId) {
     let plan = books.store.create_plan(books.member, "Add").await.unwrap();
     let new = books.store.take_account_id().await.unwrap();
     let changes = [
@@ -60,7 +60,24 @@ async fn an_account_that_a_plan_added_stays_when_something_names_it_since() {
     let renamed = (coal, Change::parse(Field::Name, "Steam coal").unwrap());
     let changes = changes.map(|change| (new, change)).into_iter().chain([renamed]);
     books.stage_changes(plan, changes.collect()).await;
-    let applied = books.apply(plan).await.unwrap();
+    (new, books.apply(plan).await.unwrap())
+}
+
+/// Undoes a plan whose added account has to stay, and says why it has to.
+async fn undo_that_keeps(books: &Books, new: AccountId, applied: ApplicationId) -> String {
+    let (_, undo) = books.store.rehearse_undo(books.member, applied.0).await.unwrap();
+    let kept: Vec<_> = undo.cautions().collect();
+    assert_eq!(kept.iter().map(|c| c.rule.key()).collect::<Vec<_>>(), ["undo_kept"]);
+    let said = kept[0].sentence.clone();
+    books.undo(applied).await.unwrap();
+    assert_eq!(books.id("6030").await, new);
+    said
+}
+
+#[tokio::test]
+async fn an_account_that_a_plan_added_stays_when_something_names_it_since() {
+    let books = Books::railway().await;
+    let (new, applied) = adding_wireless(&books).await;
     let named = Use {
         names: Named::Account(new),
         used_by: "bank rule".to_owned(),
@@ -68,8 +85,17 @@ async fn an_account_that_a_plan_added_stays_when_something_names_it_since() {
         budget: None,
     };
     books.use_list(&[named]).await;
-    let (_, undo) = books.store.rehearse_undo(books.member, applied.0).await.unwrap();
-    assert_eq!(undo.cautions().map(|c| c.rule.key()).collect::<Vec<_>>(), ["undo_kept"]);
-    books.undo(applied).await.unwrap();
-    assert_eq!(books.id("6030").await, new);
+    let said = undo_that_keeps(&books, new, applied).await;
+    assert!(said.contains("bank rule “Wireless” names it since"), "{said}");
+}
+
+#[tokio::test]
+async fn an_account_that_a_plan_added_stays_when_an_open_plan_names_it() {
+    let books = Books::railway().await;
+    let (new, applied) = adding_wireless(&books).await;
+    let open = books.store.create_plan(books.member, "Into wireless").await.unwrap();
+    let merge = Change::Fate(Fate::MergeInto(new));
+    books.stage_changes(open, vec![(books.id("6010").await, merge)]).await;
+    let said = undo_that_keeps(&books, new, applied).await;
+    assert!(said.contains("the plan “Into wireless” names it since"), "{said}");
 }

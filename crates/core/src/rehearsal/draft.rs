@@ -42,7 +42,7 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
                 Rule::AccountGone,
                 [id],
                 "The plan changes an account that is no longer in the chart.".to_owned(),
-                [Remedy::Advice("Take the change back.".to_owned())],
+                take_back(id, target),
             ),
             (Some(account), _) if !account.is_live() => {
                 let holder = today.chart.holder(id).map_or_else(String::new, Account::label);
@@ -50,8 +50,7 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
                     "{} was merged since; its history stands under {holder}.",
                     account.label()
                 );
-                let advice = Remedy::Advice("Take the change back.".to_owned());
-                found.raise(Rule::AccountGone, [id], sentence, [advice]);
+                found.raise(Rule::AccountGone, [id], sentence, take_back(id, target));
             }
             (Some(account), fate) => {
                 note_changed_bases(&today.chart, account, target, &mut found);
@@ -63,6 +62,13 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
     let mut draft = Draft { after, merges, findings: found.into_vec(), ..Draft::default() };
     moving::deal_out(today, plan, &mut draft);
     draft
+}
+
+/// A way to take back each field that is staged of an account.
+fn take_back(account: AccountId, target: &Target) -> Vec<Remedy> {
+    let label = |field: &Field| format!("Take the {} back", field.words());
+    let fields = target.keys();
+    fields.map(|field| Remedy::TakeBack { label: label(field), account, field: *field }).collect()
 }
 
 fn added(id: AccountId, target: &Target) -> Option<Account> {
