@@ -427,7 +427,28 @@ async fn books_with_retired_accounts_and_posted_headings_go_out_and_come_in_whol
         }
         assert_eq!(balances(&again).await, balances(&site).await);
         again.books.must_recount().await;
+        posting_account_takes_the_lines_of_a_heading(&again, &ann).await;
     }
+}
+
+/// What the review offers about the lines on 5010 Coal, done in one step.
+async fn posting_account_takes_the_lines_of_a_heading(site: &Site, ann: &Client) {
+    let before = balances(site).await;
+    let review = site.ask(ann, Method::GET, "BOOKS/review", Value::Null).await.1;
+    let others = review["others"].as_array().unwrap();
+    let posted = others.iter().find(|remark| remark["kind"] == "heading_posted").unwrap();
+    let offered = &posted["mends"][0];
+    assert_eq!(offered["label"], "Give its lines to a new 5011 Coal, general");
+    let plan = site.draft(ann).await;
+    let path = format!("BOOKS/plans/{plan}/accounts");
+    let (status, view) = site.ask(ann, Method::POST, &path, offered["adds"].clone()).await;
+    assert_eq!(status, 200, "{view}");
+    site.books.apply(plan.as_i64().unwrap()).await.unwrap();
+    let mut expected = before;
+    let lines = expected.remove("5010").unwrap();
+    expected.insert("5011".to_owned(), lines);
+    assert_eq!(balances(site).await, expected);
+    site.books.must_recount().await;
 }
 
 #[tokio::test]

@@ -122,6 +122,11 @@ impl fmt::Display for Which {
 const RANKED: &str = "ranked";
 
 impl Split {
+    /// All lines, to one account.
+    pub fn whole(to: AccountId) -> Self {
+        Self { parts: vec![Part { which: Which::default(), to }], ranked: false }
+    }
+
     /// Whether the first part takes everything, so that no line has to be looked at.
     pub fn moves_all(&self) -> Option<AccountId> {
         match self.parts.as_slice() {

@@ -1,13 +1,15 @@
 //! What can be staged about a remark.
 
 use super::remarks::{Remark, RemarkKind};
-use crate::chart::{Account, Class, Kind};
+use crate::chart::{Account, Class, Kind, Status};
+use crate::code::{CodeKey, Interval};
+use crate::history::Split;
 use crate::ids::AccountId;
-use crate::numbering::free::free_in_block;
+use crate::numbering::free::{free_in_block, next_free};
 use crate::plan::{Change, Fate};
 use crate::rehearsal::finding::Severity;
 use crate::rehearsal::{Today, guard};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashSet};
 
 /// A way to mend something, staged like any other change.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -15,7 +17,29 @@ pub struct Mend {
     /// What a button says.
     pub label: String,
     /// What is staged.
-    pub changes: Vec<(AccountId, Change)>,
+    pub what: Mending,
+}
+
+/// What mends something.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Mending {
+    /// Changes of accounts that are there.
+    Changes(Vec<(AccountId, Change)>),
+    /// A new account, which still lacks an identity, and the one whose whole history it takes.
+    Added(Box<Account>, AccountId),
+}
+
+impl Mending {
+    /// Everything to be staged, with an identity for what is new.
+    pub fn changes(&self, id: AccountId) -> Vec<(AccountId, Change)> {
+        match self {
+            Self::Changes(changes) => changes.clone(),
+            Self::Added(account, from) => {
+                let adding = Change::adding(account).into_iter().map(|change| (id, change));
+                adding.chain([(*from, Change::History(Split::whole(id)))]).collect()
+            }
+        }
+    }
 }
 
 /// The ways to mend what a remark is about, best first. None where only a person can tell.
@@ -24,7 +48,10 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
     let Some(account) = account else {
         return Vec::new();
     };
-    let one = |label: String, change: Change| Mend { label, changes: vec![(account.id, change)] };
+    let one = |label: String, change: Change| Mend {
+        label,
+        what: Mending::Changes(vec![(account.id, change)]),
+    };
     match remark.kind {
         RemarkKind::NameForm => {
             let mut ways = vec![sentence_case(&account.name), title_case(&account.name)];
@@ -58,10 +85,40 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
             vec![one("Restore it".to_owned(), Change::Fate(Fate::Restore))]
         }
         RemarkKind::ClassContradicted => vec![other_class(account)],
-        RemarkKind::HeadingPosted | RemarkKind::SuspenseBalance | RemarkKind::UnusualSide => {
-            Vec::new()
-        }
+        RemarkKind::HeadingPosted => posting_account(today, account).into_iter().collect(),
+        RemarkKind::SuspenseBalance | RemarkKind::UnusualSide => Vec::new(),
     }
+}
+
+/// An account that takes the lines of a heading, and stands right below it: so that they are seen
+/// beside its total and not only in it.
+fn posting_account(today: &Today, heading: &Account) -> Option<Mend> {
+    if heading.status != Status::Active {
+        return None;
+    }
+    let taken: HashSet<CodeKey> = today.chart.live().map(|row| row.code.key()).collect();
+    let (code, parent) = match heading.kind {
+        Kind::Heading => (next_free(&heading.code, 1, &taken)?, Some(heading.id)),
+        // What a sum line adds up already.
+        _ => {
+            let within = |stretch: &Interval| {
+                let free = next_free(stretch.first(), 0, &taken);
+                free.filter(|code| stretch.contains(&code.key()))
+            };
+            (heading.intervals.iter().find_map(within)?, heading.parent)
+        }
+    };
+    let longer = format!("{}, general", heading.name);
+    let fits = longer.chars().count() <= crate::plan::MAX_NAME;
+    let name = if fits { longer } else { heading.name.clone() };
+    let account = Account {
+        section: heading.section,
+        parent,
+        contra: heading.contra,
+        ..Account::new(AccountId(0), code, name, heading.class)
+    };
+    let label = format!("Give its lines to a new {}", account.label());
+    Some(Mend { label, what: Mending::Added(Box::new(account), heading.id) })
 }
 
 /// A name with single spaces and one capital, but for words that have capitals of their own.
@@ -125,7 +182,10 @@ fn other_class(account: &Account) -> Mend {
     let stays = account.section.is_none_or(|section| section.classes().contains(&class));
     let section = (!stays).then_some((account.id, Change::Section(None)));
     let changes = std::iter::once((account.id, Change::Class(class))).chain(section);
-    Mend { label: format!("Class it as {}", class.words()), changes: changes.collect() }
+    Mend {
+        label: format!("Class it as {}", class.words()),
+        what: Mending::Changes(changes.collect()),
+    }
 }
 
 #[cfg(test)]

@@ -133,7 +133,8 @@ impl Finder<'_> {
         let sum = balance(account, &self.today.figures_of(account.id));
         (account.status != Status::Active && sum != 0).then(|| {
             let message = format!(
-                "{} is {} and stands at {}, so the statements still show it.",
+                "{} is {} and stands at {}, which the statements still show; restore it, or leave it, and \
+                 nothing of it is lost.",
                 account.label(),
                 account.status.words(),
                 self.say(sum)

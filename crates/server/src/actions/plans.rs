@@ -14,6 +14,7 @@ use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use zf_core::chart::{Account, Chart, Status};
+use zf_core::history::Split;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Field, Plan};
 use zf_core::rehearsal::rehearse;
@@ -316,7 +317,7 @@ pub(crate) async fn edit(
 }
 
 /// An account that the plan is to add.
-#[derive(Deserialize, utoipa::ToSchema)]
+#[derive(Serialize, Deserialize, utoipa::ToSchema)]
 pub(crate) struct NewAccountForm {
     code: String,
     name: String,
@@ -328,6 +329,26 @@ pub(crate) struct NewAccountForm {
     tax: Option<String>,
     /// An account whose other settings it takes over.
     like: Option<i64>,
+    /// An account whose whole history it takes.
+    takes: Option<i64>,
+}
+
+impl NewAccountForm {
+    /// An account that takes the history of another one.
+    pub(super) fn taking(account: &Account, from: AccountId) -> Self {
+        Self {
+            code: account.code.to_string(),
+            name: account.name.clone(),
+            kind: account.kind.key().to_owned(),
+            class: account.class.key().to_owned(),
+            section: account.section.map(|section| section.key().to_owned()),
+            parent: account.parent.map(|parent| parent.0),
+            description: None,
+            tax: account.tax_code.clone(),
+            like: None,
+            takes: Some(from.0),
+        }
+    }
 }
 
 /// Stages a new account.
@@ -377,7 +398,15 @@ pub(crate) async fn add_account(
             }),
         }
     }
-    let edits: Vec<_> = staged.into_values().map(|change| Edit::adding(account, change)).collect();
+    let taken = accounts_of(chart, "takes", form.takes)?.into_iter().map(|from| Edit {
+        account: from,
+        field: Field::History,
+        seen: None,
+        base: Some(String::new()),
+        change: Some(Change::History(Split::whole(account))),
+    });
+    let adding = staged.into_values().map(|change| Edit::adding(account, change));
+    let edits: Vec<_> = adding.chain(taken).collect();
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }

@@ -1,5 +1,6 @@
 //! The review: what somebody who knows the trade would notice.
 
+use super::plans::NewAccountForm;
 use super::{accounts_of, day, instant, within};
 use crate::door::{Form, Query};
 use crate::session::In;
@@ -17,7 +18,7 @@ use zf_core::plan::Change;
 use zf_core::rehearsal::Today;
 use zf_core::review::Apart;
 use zf_core::review::look_alikes::{self, LookAlike};
-use zf_core::review::mending::{Mend, ways};
+use zf_core::review::mending::{Mend, Mending, ways};
 use zf_core::review::remarks::{self, Remark, RemarkKind};
 use zf_core::review::unused::{self, Unused};
 use zf_core::trial_balance::balance;
@@ -107,6 +108,8 @@ pub(crate) struct MendView {
     /// What a button says.
     label: String,
     edits: Vec<MendEdit>,
+    /// An account to be added, which takes the history of another one.
+    adds: Option<NewAccountForm>,
 }
 
 /// A change to stage.
@@ -283,6 +286,12 @@ impl MendView {
             field: change.field().key(),
             value: change.text(),
         };
-        Self { label: mend.label, edits: mend.changes.into_iter().map(edit).collect() }
+        let (edits, adds) = match mend.what {
+            Mending::Changes(changes) => (changes.into_iter().map(edit).collect(), None),
+            Mending::Added(account, from) => {
+                (Vec::new(), Some(NewAccountForm::taking(&account, from)))
+            }
+        };
+        Self { label: mend.label, edits, adds }
     }
 }

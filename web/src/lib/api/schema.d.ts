@@ -1329,6 +1329,7 @@ export interface components {
         };
         /** @description A way to mend something. */
         MendView: {
+            adds?: null | components["schemas"]["NewAccountForm"];
             edits: components["schemas"]["MendEdit"][];
             /** @description What a button says. */
             label: string;
@@ -1429,6 +1430,11 @@ export interface components {
             /** Format: int64 */
             parent?: number | null;
             section?: string | null;
+            /**
+             * Format: int64
+             * @description An account whose whole history it takes.
+             */
+            takes?: number | null;
             tax?: string | null;
         };
         /** @description New books. */

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { getBooks } from '../books.svelte';
   import { plural } from '../figures';
-  import { editsOf, isRemarkSettled, type Remark } from './settled';
+  import { editsOf, isRemarkSettled, stage, type Remark } from './settled';
 
   let { remarks, show }: { remarks: Remark[]; show: (account: number) => void } = $props();
   const books = getBooks();
@@ -11,6 +11,7 @@
   const together = $derived(
     [0, 1]
       .map((at) => open.flatMap((remark) => remark.mends[at] ?? remark.mends[0] ?? []))
+      .map((mends) => mends.filter((mend) => !mend.adds))
       .filter((mends, at) => mends.length > 1 && (at === 0 || isAboutNames)),
   );
   const isAboutNames = $derived(remarks.some((remark) => remark.kind === 'name_form'));
@@ -45,7 +46,7 @@
       {#if settled}<b class="text-warning text-xs font-semibold">staged</b>
       {:else}
         {#each remark.mends as mend (mend.label)}
-          <button class="btn btn-xs btn-quiet" onclick={() => books.edit(editsOf(mend))}
+          <button class="btn btn-xs btn-quiet" onclick={() => stage(books, mend)}
             >{mend.label}</button
           >
         {/each}

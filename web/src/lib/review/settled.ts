@@ -30,6 +30,12 @@ export function isRemarkSettled(books: BooksState, remark: Remark): boolean {
   });
 }
 
+/** Stages what mends something. */
+export async function stage(books: BooksState, mend: Mend): Promise<void> {
+  if (mend.adds) await books.add(mend.adds);
+  else await books.edit(editsOf(mend));
+}
+
 /** What has to be staged to mend something. */
 export const editsOf = (mend: Mend): Edit[] =>
   mend.edits.map(({ account, field, value }) => ({ account, field: field as Field, value }));
