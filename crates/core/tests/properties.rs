@@ -12,18 +12,29 @@ use std::cell::RefCell;
 use std::collections::BTreeMap;
 use time::Date;
 use zf_core::activity::{Activity, Totals};
-use zf_core::chart::{Class, Kind};
+use zf_core::chart::{Account, Class, Kind, Section, Status};
 use zf_core::code::Interval;
 use zf_core::history::{Part, Split, Which};
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate, Field, Plan};
+use zf_core::rehearsal::finding::{Finding, Rule};
 use zf_core::rehearsal::proof::{compare_ledgers, predicted_ledger};
+use zf_core::rehearsal::report::Report;
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::years::years;
 use zf_core::rehearsal::{Rehearsal, Today, rehearse};
 
 /// Posting accounts: two classes, so that most random merges are allowed.
 const ACCOUNTS: i64 = 14;
+
+/// An archived account, a deactivated one, and one whose history the first account holds.
+const RETIRED: [i64; 3] = [15, 16, 17];
+
+/// Two headings.
+const HEADINGS: [i64; 2] = [101, 102];
+
+/// The first of three accounts that plans may add.
+const ADDED: i64 = 200;
 
 /// One random change: which account, what kind of change, and a number to make it of.
 type Raw = (i64, u8, i64);
@@ -44,6 +55,18 @@ fn books_strategy() -> impl Strategy<Value = Posted> {
         sum.kind = Kind::Sum;
         sum.intervals = Interval::parse_list("1000 to 1060").unwrap();
         rows.push(sum);
+        let retired =
+            RETIRED.map(|id| account(id, &format!("{}", 1150 + id * 10), "Old", Class::Expense));
+        let states = [Status::Archived, Status::Deactivated, Status::Merged];
+        for (status, account) in states.into_iter().zip(retired) {
+            let merged_into = (status == Status::Merged).then_some(AccountId(1));
+            rows.push(Account { status, merged_into, ..account });
+        }
+        let heading = |id: i64| Account {
+            kind: Kind::Heading,
+            ..account(id, &format!("{}", 1900 + id), "Costs", Class::Expense)
+        };
+        rows.extend(HEADINGS.map(heading));
         let mut lines: BTreeMap<i64, Vec<(Date, i64)>> = BTreeMap::new();
         for (n, day, amount) in amounts {
             let date = Date::from_julian_day(2_459_600 + day).unwrap();
@@ -52,7 +75,13 @@ fn books_strategy() -> impl Strategy<Value = Posted> {
             lines.entry(ACCOUNTS).or_default().push((date, -amount));
         }
         let strands = lines.iter().map(|(account, lines)| strand(*account, *account, lines));
-        let strands: Vec<_> = strands.collect();
+        let mut strands: Vec<_> = strands.collect();
+        // Every other set of books has a history that came with a merge.
+        if lines.len().is_multiple_of(2) {
+            let day = Date::from_julian_day(2_459_700).unwrap();
+            strands.push(strand(RETIRED[2], 1, &[(day, 70), (day, -70)]));
+            lines.insert(RETIRED[2], vec![(day, 70), (day, -70)]);
+        }
         (today(zf_core::chart::Chart::new(rows), Activity::new(strands)), lines)
     })
 }
@@ -60,10 +89,13 @@ fn books_strategy() -> impl Strategy<Value = Posted> {
 fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
     let mut plan = Plan::default();
     for &(n, kind, value) in raw {
-        let id = AccountId(n + 1);
+        // Now and then the one that another was merged into is to be deleted.
+        let id = AccountId(if kind == 31 { 1 } else { n + 1 });
         let change = match kind {
             // Codes near by make swaps, chains and clashes likely.
-            0..=4 => Change::parse(Field::Code, &format!("{}", 1000 + value % 30 * 10)).unwrap(),
+            0..=4 | 26..=30 => {
+                Change::parse(Field::Code, &format!("{}", 1000 + value % 30 * 10)).unwrap()
+            }
             5 | 6 => Change::parse(Field::Name, &format!("Renamed {value}")).unwrap(),
             // Of the same class.
             7..=9 => Change::Fate(Fate::MergeInto(AccountId(
@@ -74,12 +106,49 @@ fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
             13 => Change::Tax((value % 3 > 0).then(|| format!("T{value}"))),
             14 => Change::Contra(value % 2 == 0),
             15..=17 => Change::History(split_of(n, value)),
+            18 => Change::Fate(Fate::Archive),
+            19 => Change::Parent((value % 3 > 0).then(|| AccountId(HEADINGS[value as usize % 2]))),
+            20 => Change::Class(match (n % 2, value % 2) {
+                (0, 0) => Class::Income,
+                (0, _) => Class::Expense,
+                (_, 0) => Class::Liability,
+                _ => Class::Asset,
+            }),
+            21 => Change::Section((n % 2 == 0).then_some(Section::CostOfSales)),
+            22 | 23 => Change::Fate(Fate::MergeInto(AccountId(ADDED + value % 3))),
             _ => Change::Fate(Fate::Delete),
         };
-        let base = today.chart.get(id).map(|a| Change::today(a, change.field()));
-        plan.stage(id, base, change);
+        stage(today, &mut plan, id, change);
+        match kind {
+            // Something to merge into has to be there.
+            22 | 23 => {
+                add(today, &mut plan, value, if n % 2 == 0 { Class::Expense } else { Class::Asset })
+            }
+            24 => add(today, &mut plan, value, Class::Expense),
+            25 => {
+                let retired = AccountId(RETIRED[value as usize % 2]);
+                stage(today, &mut plan, retired, Change::Fate(Fate::Restore));
+            }
+            _ => {}
+        }
     }
     plan
+}
+
+fn stage(today: &Today, plan: &mut Plan, id: AccountId, change: Change) {
+    let base = today.chart.get(id).map(|a| Change::today(a, change.field()));
+    plan.stage(id, base, change);
+}
+
+/// Stages a new account, now and then below a heading.
+fn add(today: &Today, plan: &mut Plan, value: i64, class: Class) {
+    let id = AccountId(ADDED + value % 3);
+    let code = format!("{}", 1005 + value % 30 * 10);
+    let new = Account {
+        parent: (value % 2 == 0 && class == Class::Expense).then_some(AccountId(HEADINGS[0])),
+        ..account(id.0, &code, "New", class)
+    };
+    Change::adding(&new).into_iter().for_each(|change| stage(today, plan, id, change));
 }
 
 /// All lines to one account of the same class, or those up to a day to one and some entries to another.
@@ -110,6 +179,9 @@ struct Seen {
     carved_and_merged: u32,
     split: u32,
     postings_before_undo: u32,
+    changes: BTreeMap<String, u32>,
+    kept: u32,
+    not_deleted_for_a_merge: u32,
 }
 
 impl Seen {
@@ -126,6 +198,9 @@ impl Seen {
         let pairs = || (0..rows.len()).flat_map(|a| (0..rows.len()).map(move |b| (a, b)));
         self.swaps += u32::from(pairs().any(|(a, b)| a < b && takes(a, b) && takes(b, a)));
         self.chains += u32::from(pairs().any(|(a, b)| a != b && takes(a, b) && !takes(b, a)));
+        for count in Report::of(today, rehearsal).counts() {
+            *self.changes.entry(count.change.to_owned()).or_default() += 1;
+        }
         let carvings = &rehearsal.effects.carvings;
         self.carved += u32::from(!carvings.is_empty());
         self.split += u32::from(carvings.values().any(|carving| carving.parts.len() > 1));
@@ -161,11 +236,13 @@ fn all_lines(today: &Today) -> Totals {
 #[test]
 fn every_plan_conserves_and_can_be_undone() {
     let seen = RefCell::new(Seen::default());
-    let raw = proptest::collection::vec((0..ACCOUNTS, 0..18u8, 0..30i64), 1..4);
-    let swap = (0..ACCOUNTS, 0..ACCOUNTS);
+    let raw = proptest::collection::vec((0..ACCOUNTS, 0..32u8, 0..30i64), 1..4);
+    // One takes the code of another, which takes the first one’s, or a free one.
+    let swap = (0..ACCOUNTS, 0..ACCOUNTS, proptest::bool::weighted(0.8));
     // An account of which a part goes one way, and all else is merged away.
     let both = (0..ACCOUNTS, 0..30i64);
-    let fresh = proptest::collection::vec((1..=ACCOUNTS, -50..50i64), 0..4);
+    let account = prop_oneof![3 => 1..=ACCOUNTS, 1 => ADDED..ADDED + 3];
+    let fresh = proptest::collection::vec((account, -50..50i64), 0..4);
     let mut runner =
         TestRunner::new(Config { cases: 2_000, failure_persistence: None, ..Config::default() });
     runner
@@ -182,8 +259,8 @@ fn every_plan_conserves_and_can_be_undone() {
                     raw.extend([(n, 7, value), (n, 15, value)]);
                 }
                 let mut plan = plan_of(&today, &raw);
-                if let Some((a, b)) = swap.filter(|(a, b)| a != b) {
-                    for (from, to) in [(a, b), (b, a)] {
+                if let Some((a, b, back)) = swap.filter(|(a, b, _)| a != b) {
+                    for (from, to) in [(a, b), (b, if back { a } else { 77 })] {
                         let code =
                             Change::parse(Field::Code, &format!("{}", 1000 + to * 10)).unwrap();
                         plan.stage(
@@ -212,6 +289,8 @@ fn every_plan_conserves_and_can_be_undone() {
                     rehearsal.fingerprint()
                 );
 
+                let merged = |f: &&Finding| f.rule == Rule::DeleteMerged;
+                seen.not_deleted_for_a_merge += u32::from(rehearsal.stops().find(merged).is_some());
                 if rehearsal.stops().next().is_some() {
                     return Ok(());
                 }
@@ -245,9 +324,22 @@ fn every_plan_conserves_and_can_be_undone() {
                 let applied =
                     Application { id: ApplicationId(1), name: "plan".to_owned(), effects };
                 let undo = rehearse_undo(&posted, &applied, &[]);
-                prop_assert_eq!(undo.stops().count(), 0);
+                // An added account that was posted to since stays; only its code can be in the way.
+                let kept: Vec<_> = after
+                    .chart
+                    .iter()
+                    .filter(|a| a.id.0 >= ADDED && fresh.iter().any(|(to, _)| *to == a.id.0))
+                    .collect();
+                seen.kept += u32::from(!kept.is_empty());
+                if undo.stops().next().is_some() {
+                    prop_assert!(!kept.is_empty());
+                    prop_assert!(undo.stops().all(|stop| stop.rule == Rule::CodeTaken));
+                    return Ok(());
+                }
                 let undone = carried_out(&posted, &undo.effects);
-                prop_assert_eq!(by_id(&undone.chart), by_id(&today.chart));
+                let mut expected = by_id(&today.chart);
+                expected.extend(kept.into_iter().map(|account| (account.id, account.clone())));
+                prop_assert_eq!(by_id(&undone.chart), expected);
                 for (strand, ..) in today.activity.strands() {
                     prop_assert_eq!(undone.activity.strand(strand.id), Some(strand));
                 }
@@ -292,8 +384,26 @@ fn every_plan_conserves_and_can_be_undone() {
         .unwrap();
     let seen = seen.into_inner();
     println!("{seen:?}");
-    assert!(seen.applicable * 2 >= seen.plans, "at least half of the plans must apply: {seen:?}");
-    let moved = [seen.carved, seen.split, seen.carved_and_merged];
+    assert!(seen.applicable * 5 >= seen.plans * 2, "too few plans apply: {seen:?}");
+    let changes = [
+        "merged",
+        "renumbered",
+        "renamed",
+        "regrouped",
+        "reclassified",
+        "added",
+        "deactivated",
+        "archived",
+        "restored",
+        "deleted",
+        "reset",
+        "rewritten",
+    ];
+    for change in changes {
+        assert!(seen.changes.contains_key(change), "{change} never came up: {seen:?}");
+    }
+    let moved =
+        [seen.carved, seen.split, seen.carved_and_merged, seen.kept, seen.not_deleted_for_a_merge];
     for count in
         [seen.swaps, seen.chains, seen.merges, seen.postings_before_undo].into_iter().chain(moved)
     {

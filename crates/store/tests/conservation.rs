@@ -9,17 +9,19 @@ use proptest::test_runner::TestRunner;
 use std::collections::BTreeMap;
 use time::Date;
 use zf_core::activity::{Shares, Slot, Strand, Totals};
-use zf_core::chart::{Account, Status};
+use zf_core::chart::{Account, Class, Kind, Status};
 use zf_core::history::{Part, Split, Which};
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate, Field};
+use zf_core::rehearsal::finding::{Finding, Rule};
+use zf_core::rehearsal::report::Report;
 use zf_store::applying::NotApplied;
-use zf_testing::Books;
+use zf_testing::{Books, account};
 
 const CODES: [&str; 8] = ["1010", "1020", "5010", "5020", "5030", "5040", "6010", "6020"];
 
 /// Cases tried; each is a handful of transactions.
-const CASES: usize = 60;
+const CASES: usize = 120;
 
 fn day(n: i32) -> Date {
     Date::from_julian_day(2_460_000 + n).unwrap()
@@ -53,6 +55,43 @@ fn split_of(ids: &[AccountId], n: usize, value: usize) -> Split {
     Split { parts, ranked: true }
 }
 
+/// Accounts in a yard of their own: a heading, one that another was merged into, one whose only file was
+/// rolled back, and one that is archived.
+struct Yard {
+    heading: AccountId,
+    holder: AccountId,
+    rolled_back: AccountId,
+    archived: AccountId,
+}
+
+impl Yard {
+    async fn open(books: &Books) -> Self {
+        let names = ["7000", "7010", "7020", "7030", "7040"];
+        let ids = books.store.take_account_ids(names.len()).await.unwrap();
+        let plan = books.store.create_plan(books.member, "Yard").await.unwrap();
+        let mut changes = Vec::new();
+        for (id, code) in ids.iter().zip(names) {
+            let mut new = account(code, "Yard", Class::Expense);
+            new.kind = if code == "7000" { Kind::Heading } else { Kind::Account };
+            new.parent = (code != "7000").then_some(ids[0]);
+            changes.extend(Change::adding(&new).into_iter().map(|change| (*id, change)));
+        }
+        books.stage_changes(plan, changes).await;
+        books.apply(plan).await.unwrap();
+        books.apply(books.stage("7020 fate merge 7010; 7040 fate archive").await).await.unwrap();
+        let (heading, holder, rolled_back, archived) = (ids[0], ids[1], ids[3], ids[4]);
+        Self { heading, holder, rolled_back, archived }
+    }
+
+    /// Posts a file, and rolls it back.
+    async fn roll_back(&self, books: &Books) {
+        let bank = books.id("1010").await;
+        books.post(&[books.entry(day(3), self.rolled_back, bank, 70)]).await;
+        let file = books.ask("SELECT max(id) FROM import").await;
+        books.store.take_back(books.member, file).await.unwrap();
+    }
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn what_was_predicted_is_read_back_and_can_be_undone() {
     let books = Books::railway().await;
@@ -60,12 +99,14 @@ async fn what_was_predicted_is_read_back_and_can_be_undone() {
     for code in CODES {
         ids.push(books.id(code).await);
     }
-    let changes = proptest::collection::vec((0..8usize, 0..12u8, 0..12usize), 1..4);
+    let yard = Yard::open(&books).await;
+    let changes = proptest::collection::vec((0..8usize, 0..20u8, 0..12usize), 1..4);
     let entries = proptest::collection::vec((0..8usize, 0..8usize, 0..700i32, 1..5000i64), 0..6);
     let cases = (changes, entries, 0..5u8);
     let mut runner = TestRunner::deterministic();
     let (mut applied, mut swaps, mut merges, mut chains, mut posted_between) = (0, 0, 0, 0, 0);
-    let mut carved = 0;
+    let (mut carved, mut not_deleted) = (0, 0);
+    let mut kinds: BTreeMap<&str, usize> = BTreeMap::new();
     for _ in 0..CASES {
         let (raw, entries, shape) = cases.new_tree(&mut runner).unwrap().current();
         let journal: Vec<_> = entries
@@ -73,18 +114,40 @@ async fn what_was_predicted_is_read_back_and_can_be_undone() {
             .map(|(a, b, n, amount)| books.entry(day(*n), ids[*a], ids[*b], *amount))
             .collect();
         books.post(&journal).await;
+        if shape == 3 {
+            yard.roll_back(&books).await;
+        }
         let before = state(&books).await;
         let plan = books.store.create_plan(books.member, "Random").await.unwrap();
+        let fresh = books.store.take_account_id().await.unwrap();
+        let account_of = |code: &str| account(code, "New", Class::Expense);
         let mut changes = BTreeMap::new();
         for (n, kind, value) in raw {
             let change = match kind {
                 0..=2 => Change::parse(Field::Code, &format!("{}", 5010 + value * 10)).unwrap(),
                 3 => Change::parse(Field::Name, &format!("Named {value}")).unwrap(),
-                9.. => Change::History(split_of(&ids, n, value)),
+                9..=11 => Change::History(split_of(&ids, n, value)),
                 4..=7 if n > 1 => Change::Fate(Fate::MergeInto(ids[2 + value % 6])),
+                12 => Change::Parent(Some(yard.heading)),
+                13 if n > 1 => Change::Class(Class::Income),
+                13 => Change::Class(Class::Liability),
+                14 => Change::Tax(Some(format!("T{value}"))),
+                15 if n > 1 => Change::Fate(Fate::MergeInto(fresh)),
                 _ => Change::Fate(Fate::Deactivate),
             };
-            changes.insert((ids[n], change.field()), change);
+            let (account, change) = match kind {
+                16 => (yard.rolled_back, Change::Fate(Fate::Archive)),
+                17 => (yard.archived, Change::Fate(Fate::Restore)),
+                18 => (yard.rolled_back, Change::Fate(Fate::Delete)),
+                19 => (yard.holder, Change::Fate(Fate::Delete)),
+                _ => (ids[n], change),
+            };
+            changes.insert((account, change.field()), change);
+            if kind == 15 {
+                let new = account_of(&format!("{}", 5015 + value * 10));
+                let adding = Change::adding(&new).into_iter();
+                changes.extend(adding.map(|change| ((fresh, change.field()), change)));
+            }
         }
         let codes: &[(usize, &str)] = match shape {
             0 => &[(2, "5020"), (3, "5010")],
@@ -97,6 +160,9 @@ async fn what_was_predicted_is_read_back_and_can_be_undone() {
         let staged = changes.into_iter().map(|((account, _), change)| (account, change)).collect();
         books.stage_changes(plan, staged).await;
         let rehearsal = books.rehearse(plan).await;
+        let today = books.store.snapshot(books.member).await.unwrap().today;
+        let merged_into = |stop: &&Finding| stop.rule == Rule::DeleteMerged;
+        not_deleted += usize::from(rehearsal.stops().find(merged_into).is_some());
         let application = match books.apply(plan).await {
             Ok(application) => application,
             Err(NotApplied::Stopped(_) | NotApplied::Nothing) => {
@@ -106,6 +172,9 @@ async fn what_was_predicted_is_read_back_and_can_be_undone() {
             Err(other) => panic!("{other}"),
         };
         applied += 1;
+        for count in Report::of(&today, &rehearsal).counts() {
+            *kinds.entry(count.change).or_default() += 1;
+        }
         merges += usize::from(!rehearsal.effects.moves.is_empty());
         carved += usize::from(!rehearsal.effects.carvings.is_empty());
         let codes: Vec<_> = rehearsal
@@ -142,8 +211,10 @@ async fn what_was_predicted_is_read_back_and_can_be_undone() {
         }
     }
     println!(
-        "{applied} of {CASES} applied; {swaps} swaps, {chains} chains, {merges} merges, {carved} carved, {posted_between} with postings before the undo"
+        "{applied} of {CASES} applied; {swaps} swaps, {chains} chains, {merges} merges, {carved} carved, {posted_between} with postings before the undo; {kinds:?}"
     );
     assert!(applied * 2 >= CASES);
+    assert_eq!(kinds.len(), 12, "a kind of change never came up");
+    assert!(not_deleted > 0);
     assert!(swaps > 0 && chains > 0 && merges > 0 && carved > 0 && posted_between > 0);
 }
