@@ -1,14 +1,17 @@
 //! Files read as an import would read them, without a database.
 
 use anyhow::{Context, bail, ensure};
+use clap::Args;
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::path::Path;
-use zf_core::activity::{Activity, Share, Shares, Slot, Strand, add_share};
-use zf_core::calendar::FiscalCalendar;
-use zf_core::chart::{Account, Chart, Kind, Status};
+use time::{Date, OffsetDateTime};
+use zf_core::activity::{Activity, Share, Shares, Slot, Strand, add_share, usual_as_of};
+use zf_core::calendar::{FiscalCalendar, Period};
+use zf_core::chart::{Account, Chart, Kind};
 use zf_core::former::FormerCodes;
 use zf_core::ids::{AccountId, ReportLineId, StrandId};
 use zf_core::intake::columns::FileKind;
+use zf_core::intake::dates::DateOrder;
 use zf_core::intake::journal::{self, Entries, EntryHead, FileEntries};
 use zf_core::intake::reading::{Chosen, Reading};
 use zf_core::intake::rows::Rows;
@@ -87,13 +90,46 @@ pub(crate) struct BooksFiles<'a> {
     pub(crate) currency: Currency,
     pub(crate) format: CodeFormat,
     pub(crate) calendar: FiscalCalendar,
+    pub(crate) days: &'a Days,
+}
+
+/// The days that books are looked at from.
+#[derive(Args)]
+pub(crate) struct Days {
+    /// The day to look at the books from, as 2026-09-24; that of the clock when missing.
+    #[arg(long, value_name = "YYYY-MM-DD", value_parser = day)]
+    today: Option<Date>,
+    /// The last day that counts for balances: the end of its period. Without it the latest period with
+    /// its usual lines.
+    #[arg(long, value_name = "YYYY-MM-DD", value_parser = day)]
+    as_of: Option<Date>,
+}
+
+fn day(text: &str) -> Result<Date, String> {
+    DateOrder::read(Some(DateOrder::YearFirst), text).map_err(|why| why.to_string())
+}
+
+impl Days {
+    /// The day to look at the books from.
+    pub(crate) fn today(&self) -> Date {
+        self.today.unwrap_or_else(|| OffsetDateTime::now_utc().date())
+    }
+
+    fn last_period(&self, calendar: FiscalCalendar, activity: &Activity) -> Option<Period> {
+        let laid_down = self.as_of.map(|day| calendar.period_of(day));
+        let now = calendar.period_of(self.today());
+        laid_down.or_else(|| usual_as_of(&activity.lines_by_period(), now))
+    }
 }
 
 /// The books as they would stand after all files were imported whole, and what their lines speak of.
 pub(crate) fn read_books(files: &BooksFiles<'_>) -> anyhow::Result<(Today, Sketches)> {
     let (chart, rejected) = read_chart(files.chart, files.currency, files.format)?;
     all_taken(files.chart, &rejected)?;
-    let (activity, sketches) = read_journal(files, &chart)?;
+    let (mut activity, sketches) = read_journal(files, &chart)?;
+    if let Some(last) = files.days.last_period(files.calendar, &activity) {
+        activity = activity.as_of(last);
+    }
     let uses = files.where_used.map(|path| read_uses(path, &chart, files.currency)).transpose()?;
     let usage = Usage { journal_complete: true, ..uses.unwrap_or_default() };
     let today = Today {
@@ -125,10 +161,9 @@ fn read_uses(path: &Path, chart: &Chart, currency: Currency) -> anyhow::Result<U
 fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activity, Sketches)> {
     let BooksFiles { journal: path, currency, calendar, .. } = *files;
     let file = FileSheet::open(path, FileKind::Journal, currency, &Chosen::default())?;
-    // History may lie on what takes no new lines.
+    // An import refuses lines on a sum line; what is looked at here may have them.
     let open = Chart::new(chart.iter().map(|account| Account {
-        kind: Kind::Account,
-        status: Status::Active,
+        kind: if account.kind == Kind::Sum { Kind::Account } else { account.kind },
         ..account.clone()
     }));
     let books = journal::Books {

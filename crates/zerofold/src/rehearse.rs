@@ -1,7 +1,7 @@
 //! `zerofold rehearse`: what a crosswalk would do to the books that a chart and a journal make, without
 //! a database.
 
-use crate::files::{BooksFiles, FileSheet, code_format, read_books};
+use crate::files::{BooksFiles, Days, FileSheet, code_format, read_books};
 use crate::found::{Found, say};
 use clap::Args;
 use serde_json::{Map, Value, json};
@@ -36,6 +36,8 @@ pub(crate) struct Rehearse {
     /// The form of codes: `4`, `4-6 digits` or `1-12 characters`.
     #[arg(long)]
     code_format: Option<String>,
+    #[command(flatten)]
+    days: Days,
     /// The base currency.
     #[arg(long, default_value = "GBP")]
     currency: String,
@@ -73,6 +75,7 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
         currency,
         format,
         calendar: FiscalCalendar::starting(1, 1)?,
+        days: &asked.days,
     })?;
     let file =
         FileSheet::open(&asked.crosswalk, FileKind::Crosswalk, currency, &Chosen::default())?;

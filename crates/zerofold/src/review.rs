@@ -1,7 +1,7 @@
 //! `zerofold review`: what the review finds in the books that a chart and a journal make, without a
 //! database.
 
-use crate::files::{BooksFiles, read_books};
+use crate::files::{BooksFiles, Days, read_books};
 use crate::found::{Found, say};
 use anyhow::{Context, ensure};
 use clap::Args;
@@ -9,11 +9,10 @@ use serde_json::{Value, json};
 use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
-use time::{Date, OffsetDateTime};
+use time::Date;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
-use zf_core::intake::dates::DateOrder;
 use zf_core::money::Currency;
 use zf_core::plan::Fate;
 use zf_core::policy::Policy;
@@ -38,9 +37,8 @@ pub(crate) struct Review {
     /// The day on which fiscal years start.
     #[arg(long, value_name = "MM-DD", default_value = "01-01")]
     fiscal_year_start: String,
-    /// The day to review as of, as 2026-09-24; that of the clock when missing.
-    #[arg(long, value_name = "YYYY-MM-DD")]
-    today: Option<String>,
+    #[command(flatten)]
+    days: Days,
     /// The base currency.
     #[arg(long, default_value = "GBP")]
     currency: String,
@@ -62,10 +60,6 @@ pub(crate) fn run(asked: &Review) -> ExitCode {
 
 fn look(asked: &Review) -> anyhow::Result<Findings> {
     let currency = Currency::parse(&asked.currency)?;
-    let day = match &asked.today {
-        Some(text) => DateOrder::read(Some(DateOrder::YearFirst), text)?,
-        None => OffsetDateTime::now_utc().date(),
-    };
     let files = BooksFiles {
         chart: &asked.chart,
         journal: &asked.journal,
@@ -73,11 +67,12 @@ fn look(asked: &Review) -> anyhow::Result<Findings> {
         currency,
         format: Policy::default().format,
         calendar: calendar(&asked.fiscal_year_start)?,
+        days: &asked.days,
     };
     let (today, sketches) = read_books(&files)?;
     Ok(Findings {
         look_alikes: look_alikes::find(&today, &sketches, &Apart::default()),
-        unused: unused::find(&today, unused::usual_since(&today, day)),
+        unused: unused::find(&today, unused::usual_since(&today, asked.days.today())),
         others: remarks::find(&today),
         today,
     })

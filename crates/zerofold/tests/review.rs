@@ -119,14 +119,19 @@ fn planted_strays_and_wrong_classes_are_remarked() {
 
 /// The exit status, and what was said, of a review of small books.
 fn review_small(more: &[&str]) -> (i32, String, String) {
+    let accounts = "Code,Name,Class\n1010,Bank,Asset\n5010,Lamp oil,Expense\n5011,LAMP OIL,Expense\n5012,Wicks,Expense\n";
+    let lines = "Entry,Date,Code,Amount\n1,2026-03-01,5010,5\n1,2026-03-01,1010,-5\n2,2022-03-01,5011,5\n2,2022-03-01,1010,-5\n";
+    review_of(accounts, lines, more)
+}
+
+/// The same of any books.
+fn review_of(accounts: &str, lines: &str, more: &[&str]) -> (i32, String, String) {
     static COUNT: std::sync::atomic::AtomicU32 = std::sync::atomic::AtomicU32::new(0);
     let n = COUNT.fetch_add(1, std::sync::atomic::Ordering::SeqCst);
     let folder = std::env::temp_dir().join(format!("zerofold-small-{}-{n}", std::process::id()));
     std::fs::create_dir_all(&folder).unwrap();
     let (chart, journal) = (folder.join("chart.csv"), folder.join("journal.csv"));
-    let accounts = "Code,Name,Class\n1010,Bank,Asset\n5010,Lamp oil,Expense\n5011,LAMP OIL,Expense\n5012,Wicks,Expense\n";
     std::fs::write(&chart, accounts).unwrap();
-    let lines = "Entry,Date,Code,Amount\n1,2026-03-01,5010,5\n1,2026-03-01,1010,-5\n2,2022-03-01,5011,5\n2,2022-03-01,1010,-5\n";
     std::fs::write(&journal, lines).unwrap();
     let mut command = Command::new(env!("CARGO_BIN_EXE_zerofold"));
     command.arg("review").arg("--chart").arg(&chart).arg("--journal").arg(&journal);
@@ -168,6 +173,23 @@ fn the_fiscal_year_and_the_day_decide_what_is_long_unused() {
     assert_eq!(unused("2024-01-01", "01-01"), ["5011", "5012"]);
     assert_eq!(unused("2023-04-05", "04-06"), ["5012"]);
     assert_eq!(unused("2023-04-06", "04-06"), ["5011", "5012"]);
+}
+
+#[test]
+fn a_line_dated_ahead_does_not_make_its_year_the_current_one() {
+    let chart = "Code,Name,Class,Status\n1010,Bank,Asset,\n5010,Oil,Expense,\n5020,Tallow,Expense,deactivated\n";
+    let entry =
+        |n: usize, day: &str, code: &str| format!("{n},{day},{code},5\n{n},{day},1010,-5\n");
+    let lines = [1, 2, 3].map(|n| entry(n, &format!("2026-0{n}-09"), "5020"));
+    let journal =
+        format!("Entry,Date,Code,Amount\n{}{}", lines.concat(), entry(9, "2028-05-01", "5010"));
+    let remarks = |more: &[&str]| {
+        let (status, said, error) = review_of(chart, &journal, more);
+        assert_eq!(status, 0, "{error}");
+        said.contains("5020 Tallow is deactivated and stands at 15.00 debit")
+    };
+    assert!(remarks(&["--today", "2026-04-02"]), "2026 is the current year");
+    assert!(!remarks(&["--today", "2026-04-02", "--as-of", "2028-05-31"]), "unless one says so");
 }
 
 #[test]
