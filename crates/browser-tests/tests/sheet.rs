@@ -117,6 +117,16 @@ async fn the_as_of_date_is_shown_and_another_is_laid_down() {
     desk.browser.see_text("The last day that counts").await;
     assert_eq!(desk.browser.barriers().await, [""; 0]);
     desk.browser.select("dialog select", "2026-02-28").await;
+    // To only look lays nothing down, and is left again.
+    desk.browser.click_words("Only look").await;
+    desk.browser.see_text("shown as of 28 February 2026").await;
+    desk.browser.see_text("2 lines dated later").await;
+    desk.browser.reload().await;
+    desk.browser.see_text("shown as of 28 February 2026").await;
+    desk.browser.click_words("as the books").await;
+    desk.browser.see_text("as of 31 May 2026").await;
+    desk.browser.click("header button[title^='Choose up to which day']").await;
+    desk.browser.select("dialog select", "2026-02-28").await;
     desk.browser.click_words("Lay it down").await;
     desk.browser.see_text("as of 28 February 2026").await;
     desk.browser.see_text("2 lines dated ahead").await;

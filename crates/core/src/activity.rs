@@ -275,9 +275,9 @@ impl Activity {
         self.as_of
     }
 
-    /// How many lines are dated behind it.
-    pub fn lines_ahead(&self) -> u64 {
-        let ahead = self.by_slot.iter().filter(|(slot, _)| Some(slot.period) > self.as_of);
+    /// How many lines are dated behind a period.
+    pub fn lines_after(&self, last: Period) -> u64 {
+        let ahead = self.by_slot.iter().filter(|(slot, _)| slot.period > last);
         ahead.map(|(_, totals)| totals.lines).sum()
     }
 

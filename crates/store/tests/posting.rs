@@ -219,7 +219,7 @@ async fn a_line_dated_ahead_leaves_the_year_as_it_is_until_the_books_say_otherwi
                 &today.figures_of(coal)
             )
         );
-        (own, today.activity.lines_ahead(), trial.earlier_results)
+        (own, today.activity.lines_after(today.activity.last().unwrap()), trial.earlier_results)
     };
     assert_eq!(stands().await, (2_000, 2, 0));
     let calendar = books.store.books(books.member).await.unwrap().calendar;

@@ -28,6 +28,8 @@ const remembered = (books: number) => `plan of books ${books}`;
 
 export class BooksState {
   readonly id: number;
+  /** The day up to which figures are shown for once, as the address has it. */
+  day: string | null = null;
   chart = $state.raw<Schemas['ChartView'] | null>(null);
   plans = $state.raw<Schemas['PlanListed'][]>([]);
   plan = $state.raw<PlanView | null>(null);
@@ -87,10 +89,18 @@ export class BooksState {
     await this.open(draft?.id ?? null);
   }
 
-  #chart(query: { from?: number; to?: number } = {}) {
+  #chart(between: { from?: number; to?: number } = {}) {
+    const query = { ...between, ...(this.day && { day: this.day }) };
     return answer(
       api.GET('/api/books/{books}/chart', { params: { path: { books: this.id }, query } }),
     );
+  }
+
+  /** Shows figures up to a day for once, or up to that of the books again. */
+  async showDay(day: string | null): Promise<void> {
+    if (day === this.day) return;
+    this.day = day;
+    if (this.chart) this.chart = await this.#chart();
   }
 
   async between(from: number, to: number): Promise<void> {

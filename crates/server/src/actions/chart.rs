@@ -1,6 +1,6 @@
 //! The chart as the sheet shows it: the outline with the figures of every row.
 
-use super::{PERIODS, instant, within};
+use super::{PERIODS, day, instant, within};
 use crate::door::Query;
 use crate::session::In;
 use crate::state::off_thread;
@@ -8,9 +8,10 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
+use std::borrow::Cow;
 use std::collections::HashMap;
 use zf_core::activity::{Figures, Share};
-use zf_core::calendar::Period;
+use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Kind};
 use zf_core::ids::{AccountId, ById};
 use zf_core::trial_balance::balance;
@@ -27,6 +28,8 @@ pub(crate) struct Between {
     from: Option<i32>,
     /// The last period; the latest with lines when missing.
     to: Option<i32>,
+    /// The day up to the end of whose period figures are shown; that of the books when missing.
+    day: Option<String>,
 }
 
 impl Between {
@@ -34,6 +37,12 @@ impl Between {
         let check =
             |field, period: Option<i32>| period.map(|p| within(field, p, PERIODS)).transpose();
         check("from", self.from).and(check("to", self.to)).map(drop)
+    }
+
+    /// The last period that is shown, if it is another one than that of the books.
+    fn shown(&self, calendar: FiscalCalendar) -> Result<Option<Period>, Problem> {
+        let period = day("day", self.day.as_deref())?.map(|day| calendar.period_of(day));
+        period.map(|p| within("day", p.0, PERIODS).map(Period)).transpose()
     }
 }
 
@@ -44,6 +53,8 @@ pub(crate) struct AsOfView {
     date: String,
     /// Whether the books lay it down; else it is told from the lines.
     laid_down: bool,
+    /// Whether it is shown for once, and all that is decided goes by the day of the books.
+    for_once: bool,
     /// How many lines are dated behind it.
     lines_ahead: u64,
 }
@@ -125,6 +136,7 @@ pub(crate) async fn show(
 ) -> Result<Json<ChartView>, Problem> {
     between.check()?;
     let snapshot = app.snapshot(member).await?;
+    let shown = between.shown(snapshot.today.calendar)?;
     let origins = app.store.origins(member).await?;
     let origins = origins.into_iter().map(|origin| OriginView {
         id: origin.id,
@@ -134,7 +146,7 @@ pub(crate) async fn show(
     let origins = origins.collect();
     let followed = app.store.followed(member).await?;
     let reviewer = member.is_reviewer();
-    off_thread(move || Json(view(&snapshot, origins, followed, reviewer, &between))).await
+    off_thread(move || Json(view(&snapshot, origins, followed, reviewer, &between, shown))).await
 }
 
 fn view(
@@ -143,13 +155,18 @@ fn view(
     followed: Vec<i64>,
     reviewer: bool,
     between: &Between,
+    shown: Option<Period>,
 ) -> ChartView {
     let today = &snapshot.today;
     let latest = today.activity.latest().unwrap_or(Period(0));
-    let last = today.activity.last().unwrap_or(latest);
+    let last = shown.or(today.activity.last()).unwrap_or(latest);
     let from = between.from.unwrap_or(last.year_start().0);
     let to = between.to.unwrap_or(last.0);
-    let figures = today.figures();
+    let figures = match shown {
+        Some(last) => Cow::Owned(today.activity.figures_to(last)),
+        None => Cow::Borrowed(today.figures()),
+    };
+    let figures = &*figures;
     let history = Histories::of(snapshot, latest, from, to);
     let former = former_codes(snapshot);
     let money = |minor| today.currency.format(minor);
@@ -187,9 +204,10 @@ fn view(
         as_of: has_lines.then(|| AsOfView {
             date: calendar.last_day(last).to_string(),
             laid_down: snapshot.books.as_of.is_some(),
-            lines_ahead: today.activity.lines_ahead(),
+            for_once: shown.is_some(),
+            lines_ahead: today.activity.lines_after(last),
         }),
-        lines: figures.values().map(|f| f.all.lines).sum(),
+        lines: today.figures().values().map(|f| f.all.lines).sum(),
         periods: history
             .first
             .map_or_else(Vec::new, |first| (first..=latest.0).collect())

@@ -691,6 +691,8 @@ export interface components {
         AsOfView: {
             /** @description The last day of a period. */
             date: string;
+            /** @description Whether it is shown for once, and all that is decided goes by the day of the books. */
+            for_once: boolean;
             /** @description Whether the books lay it down; else it is told from the lines. */
             laid_down: boolean;
             /**
@@ -2577,6 +2579,8 @@ export interface operations {
     chart_show: {
         parameters: {
             query?: {
+                /** @description The day up to the end of whose period figures are shown; that of the books when missing. */
+                day?: string;
                 /** @description The first period; the start of the latest fiscal year when missing. */
                 from?: number;
                 /** @description The last period; the latest with lines when missing. */

@@ -1,5 +1,7 @@
 <!-- Lays down up to which day figures are shown. -->
 <script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
   import { answer, api, sentence } from '$lib/api/client';
   import { getBooks } from '$lib/books.svelte';
   import { longDate } from '$lib/figures';
@@ -10,7 +12,7 @@
   /** The ends of periods, the latest first. */
   const ends = $derived(books.chart?.periods.map((period) => period.last).toReversed() ?? []);
   const now = books.chart?.as_of;
-  let date = $state(now?.laid_down ? now.date : '');
+  let date = $state(now?.laid_down || now?.for_once ? now.date : '');
   let problem = $state('');
 
   async function layDown(event: SubmitEvent) {
@@ -31,7 +33,8 @@
   <form class="grid gap-3" onsubmit={layDown}>
     <p class="hint">
       Balances, what stands in the way of a plan, and reports count lines up to this day. That no
-      line is lost is proved over all of them.
+      line is lost is proved over all of them. To only look shows balances of another day, and
+      changes nothing.
     </p>
     <label class="grid gap-1">
       <span>The last day that counts</span>
@@ -43,6 +46,15 @@
     {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
     <div class="mt-2 flex justify-end gap-2">
       <button type="button" class="btn btn-quiet" onclick={close}>Leave it</button>
+      <button
+        type="button"
+        class="btn btn-quiet"
+        disabled={date === ''}
+        onclick={async () => {
+          close();
+          await goto(`${page.url.pathname}?day=${date}`);
+        }}>Only look</button
+      >
       <button class="btn btn-primary">Lay it down</button>
     </div>
   </form>

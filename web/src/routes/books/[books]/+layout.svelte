@@ -26,7 +26,12 @@
       else problem = sentence(error);
     }
   }
+  books.day = page.url.searchParams.get('day');
   void load();
+  $effect(() => {
+    const day = page.url.searchParams.get('day');
+    books.showDay(day).catch((error: unknown) => (problem = sentence(error)));
+  });
 
   /** The place that a page without one of its own belongs to. */
   const PARTS: Record<string, string> = {
