@@ -4,6 +4,7 @@
 
 mod line;
 pub mod races;
+pub mod workbooks;
 
 pub use line::Line;
 
