@@ -195,6 +195,13 @@ fn the_sheet_is_the_one_that_has_what_is_needed() {
     let mut empty = [sheet("a", false, "")];
     let nothing = Reading::find(FileKind::Chart, &mut empty, gbp(), &Chosen::default());
     assert_eq!(nothing.map(|f| f.0), Err(NoLayout::Empty));
+    let long = "Code|Name|Class".to_owned() + &"\n1|Bank|Asset".repeat(60_000);
+    let mut long = [sheet("a", false, &long)];
+    let long = Reading::find(FileKind::Chart, &mut long, gbp(), &Chosen::default());
+    assert_eq!(
+        long.map(|f| f.0).unwrap_err().to_string(),
+        "the file has 60,001 rows, which is more than a chart of accounts has; is it something else?"
+    );
 }
 
 #[test]

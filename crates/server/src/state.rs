@@ -24,6 +24,9 @@ const KEPT: usize = 16;
 /// How long what was read of a file waits for somebody to agree to it.
 const LOOKED_FOR: Duration = Duration::from_mins(10);
 
+/// The most bytes of a text file that is opened beside others.
+const SMALL: usize = 16 << 20;
+
 /// How many passwords are hashed at once: each takes 19 MB and a processor.
 const HASHES: usize = 4;
 
@@ -154,17 +157,18 @@ impl App {
         off_thread(work).await
     }
 
-    /// Waits until a file can be opened that has to be held in memory as a whole, as workbooks and
-    /// audit files have: one at a time, and what was kept of the one before is let go.
+    /// Waits until a file can be opened that takes much memory, as long texts do, and workbooks and
+    /// audit files, which are held as a whole: one at a time, and what was kept of the one before is
+    /// let go.
     ///
     /// # Errors
     /// Never, as long as the server runs.
-    pub(crate) async fn open_whole(
+    pub(crate) async fn open_large(
         &self,
-        name: &str,
+        upload: &Upload,
     ) -> Result<Option<OwnedSemaphorePermit>, Problem> {
         lock(&self.looked).take();
-        if zf_sheets::is_read_as_it_comes(name) {
+        if upload.size <= SMALL && zf_sheets::is_read_as_it_comes(&upload.file_name) {
             return Ok(None);
         }
         let place = Arc::clone(&self.opening).acquire_owned().await;

@@ -9,6 +9,7 @@ use reqwest::Method;
 use serde_json::{Value, json};
 use site::Site;
 use std::time::Duration;
+use zf_core::intake::columns::FileKind;
 use zf_testing::workbooks::{ods, xlsx};
 
 #[tokio::test(flavor = "multi_thread")]
@@ -46,4 +47,20 @@ async fn twenty_hostile_files_at_once_are_refused_by_name_while_others_read() {
     };
     join(join_all(uploads), reading).await;
     assert_eq!(site.books.count("import_piece").await, 0, "nothing of them is kept");
+}
+
+#[tokio::test]
+async fn who_asks_for_a_refused_file_again_is_told_the_same() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let (store, member) = (&site.books.store, site.books.member);
+    let wide = "x,".repeat(2_000);
+    let id = store.keep_upload(member, FileKind::Chart, "wide.csv", wide.as_bytes()).await.unwrap();
+    let path = format!("BOOKS/imports/{id}");
+    for _ in 0..2 {
+        let (status, problem) = site.ask(&ann, Method::GET, &path, Value::Null).await;
+        assert_eq!(status, 422);
+        assert_eq!(problem["detail"], "row 1 has more than 1024 cells; is the delimiter right?");
+        assert_eq!(site.books.count("import_piece").await, 0, "it was let go");
+    }
 }

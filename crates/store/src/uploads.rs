@@ -28,6 +28,8 @@ pub struct Upload {
     pub file_name: String,
     /// What a person chose of how it is read.
     pub choices: serde_json::Value,
+    /// How many bytes it has.
+    pub size: usize,
 }
 
 /// How a file was read that had these headings.
@@ -139,8 +141,10 @@ impl Store {
     /// [`StoreError::NotFound`] when it was stored, dropped, or never there.
     pub async fn upload(&self, member: Member, id: i64) -> Result<Upload, StoreError> {
         let row = sqlx::query!(
-            "SELECT kind, file_name, choices FROM import
-             WHERE books_id = $1 AND id = $2 AND stored_at IS NULL",
+            r#"SELECT kind, file_name, choices,
+                      (SELECT COALESCE(sum(octet_length(content)), 0)::bigint FROM import_piece p
+                       WHERE p.books_id = i.books_id AND p.import_id = i.id) AS "size!"
+               FROM import i WHERE books_id = $1 AND id = $2 AND stored_at IS NULL"#,
             member.books().0,
             id
         )
@@ -148,7 +152,8 @@ impl Store {
         .await?
         .ok_or(StoreError::NotFound("waiting import"))?;
         let kind = FileKind::from_key(&row.kind).ok_or_else(|| StoreError::damaged(&row.kind))?;
-        Ok(Upload { id, kind, file_name: row.file_name, choices: row.choices })
+        let size = usize::try_from(row.size).map_err(StoreError::damaged)?;
+        Ok(Upload { id, kind, file_name: row.file_name, choices: row.choices, size })
     }
 
     /// The bytes of a file that waits.

@@ -18,6 +18,18 @@ keyed! {
     }
 }
 
+impl FileKind {
+    /// The most rows that a file may have. A journal is read line by line and has as many as a sheet
+    /// holds; all else is held in memory, and is no such file when it is longer.
+    pub fn most_rows(self) -> Option<usize> {
+        match self {
+            Self::Journal => None,
+            Self::Chart | Self::Crosswalk => Some(50_000),
+            Self::Balances | Self::Usage => Some(100_000),
+        }
+    }
+}
+
 keyed! {
     /// What a column means.
     Column {

@@ -7,7 +7,7 @@ use super::dates::DateOrder;
 use super::reason::Reason;
 use super::rows::Rows;
 use super::{Cell, RawRow, Rejected, Sheet, Warning};
-use crate::text;
+use crate::text::{self, counted};
 use std::borrow::Cow;
 use std::collections::BTreeMap;
 
@@ -76,6 +76,9 @@ pub enum NoLayout {
     /// The row that was chosen for headings is blank or too far down.
     #[error("the headings must stand in a filled row among the first {SEARCHED}")]
     NoRow,
+    /// It has more rows than a file of its kind.
+    #[error("the file has {}, which is more than a {} has; is it something else?", counted(.1, "row"), .0.words())]
+    TooLong(FileKind, usize),
     /// No sheet is called as chosen.
     #[error("no sheet is called “{0}”")]
     NoSheet(String),

@@ -61,7 +61,7 @@ impl Reading {
     /// rows. Others count where no such sheet is.
     ///
     /// # Errors
-    /// When all sheets are empty, or none is called as chosen.
+    /// When all sheets are empty, none is called as chosen, or it has more rows than such a file has.
     pub fn find(
         kind: FileKind,
         sheets: &mut [Sheet],
@@ -88,6 +88,10 @@ impl Reading {
             problem.unwrap_or(NoLayout::NoSheet(name))
         })?;
         let sheet = &mut sheets[at];
+        let rows = sheet.rows.count();
+        if kind.most_rows().is_some_and(|most| rows > most) {
+            return Err(NoLayout::TooLong(kind, rows));
+        }
         if !chosen.corrections.is_empty() {
             let rows = std::mem::replace(&mut sheet.rows, Box::new(Vec::new()));
             sheet.rows = Box::new(Corrected { rows, corrections: chosen.corrections.clone() });

@@ -142,7 +142,7 @@ pub(crate) async fn show(
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
 ) -> Result<Answer, Problem> {
-    app.store.upload(member, id).await?;
+    let upload = app.store.upload(member, id).await?;
     let shown = app.store.shown(member, id).await?;
     if let Some((shown, revision)) = shown
         && revision == app.store.revision(member).await?
@@ -154,6 +154,10 @@ pub(crate) async fn show(
             Ok(Answer::underway(id, job))
         }
         Ok(job) if job.state == JobStands::Underway => follow(&app, member, id).await,
+        // What could not be read was let go, and reading it again would come to nothing else.
+        Ok(job) if job.state == JobStands::Failed && upload.size == 0 => {
+            follow(&app, member, id).await
+        }
         _ => look_at(&app, member, id).await,
     }
 }

@@ -156,7 +156,7 @@ pub(crate) async fn look(
         }
         None => None,
     };
-    let place = app.open_whole(&upload.file_name).await?;
+    let place = app.open_large(&upload).await?;
     let content = app.store.content(member, id).await?;
     let new = choices.is_none();
     let read = move || -> Result<Looked, Problem> {
