@@ -22,6 +22,11 @@ use zf_store::books::BooksSummary;
 use zf_store::people::Member;
 use zf_store::{Store, StoreError};
 
+/// Gives memory back to the machine once a large file is done with, which the allocator of the C library
+/// keeps for the thread that read it.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 /// Restructures a chart of accounts and proves that nothing was lost.
 #[derive(Parser)]
 #[command(version)]

@@ -119,13 +119,10 @@ impl TextRows {
     fn of(text: String, delimiter: char) -> Result<Self, CannotRead> {
         let mut count = 0;
         for row in Parsed::of(&text, delimiter) {
-            let row = row?;
+            row?;
             count += 1;
             if count > MAX_ROWS {
                 return Err(CannotRead::TooLong);
-            }
-            if row.cells.len() > MAX_CELLS {
-                return Err(CannotRead::TooWide(row.number));
             }
         }
         Ok(Self { text, delimiter, count })
@@ -180,6 +177,9 @@ impl Iterator for Parsed<'_> {
             Ok(false) => None,
             Ok(true) => {
                 let number = self.number();
+                if self.record.len() > MAX_CELLS {
+                    return Some(Err(CannotRead::TooWide(number)));
+                }
                 Some(Ok(RawRow { number, cells: self.record.iter().map(cell).collect() }))
             }
             Err(e) => Some(Err(CannotRead::Damaged { kind: "CSV", reason: e.to_string() })),
