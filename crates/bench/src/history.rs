@@ -56,7 +56,8 @@ async fn moved(books: &Books, from: Date, until: Date) -> anyhow::Result<Duratio
 async fn rewritten(books: &Books, from: Date, until: Date) -> anyhow::Result<Duration> {
     books.tamper("VACUUM ANALYZE line").await;
     let mut tx = books.store.pool().begin().await?;
-    let strands = "INSERT INTO strand SELECT books_id, id + 1000000, account_id, posted_code, posted_name, id FROM strand";
+    let strands = "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, posted_class, posted_contra, carved_from)
+                   SELECT books_id, id + 1000000, account_id, posted_code, posted_name, posted_class, posted_contra, id FROM strand";
     sqlx::query(strands).execute(&mut *tx).await?;
     let sql = format!(
         "UPDATE line SET strand_id = strand_id + 1000000 WHERE date BETWEEN '{from}' AND '{until}'"

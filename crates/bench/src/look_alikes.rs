@@ -66,20 +66,14 @@ fn today() -> anyhow::Result<(Today, BTreeSet<(i64, i64)>)> {
     let mut add = |id: usize, name: String, last: i32| -> anyhow::Result<()> {
         let class = Class::ALL[id / 7 % Class::ALL.len()];
         let code = Code::parse(&format!("{}", 100_000 + id * 3))?;
-        accounts.push(Account::new(AccountId(id as i64), code, name, class));
+        let account = Account::new(AccountId(id as i64), code, name, class);
         let slot = Slot { period: Period(24_300 + last), currency };
         let totals = Totals { debit: 100, credit: 100, lines: 2, digest: 1, ..Totals::default() };
         let calendar = FiscalCalendar::starting(1, 1)?;
         let last = calendar.first_day(slot.period);
         let activity = Shares::from([(slot, Share { totals, last, cleared: 0 })]);
-        let posted = |account| Strand {
-            id: StrandId(account),
-            account: AccountId(account),
-            posted_code: String::new(),
-            posted_name: String::new(),
-            carved_from: None,
-        };
-        strands.push((posted(id as i64), activity));
+        strands.push((Strand::opened(StrandId(id as i64), &account), activity));
+        accounts.push(account);
         Ok(())
     };
     let mut id = 0;

@@ -81,7 +81,9 @@ async fn rewrite(books: &Books) -> anyhow::Result<Duration> {
     books
         .tamper(
             "CREATE TABLE pairs AS SELECT id AS old, id + 1000000 AS new FROM strand;
-             INSERT INTO strand SELECT books_id, id + 1000000, account_id + 500, posted_code, posted_name FROM strand",
+             INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, posted_class, posted_contra)
+             SELECT books_id, id + 1000000, account_id + 500, posted_code, posted_name, posted_class, posted_contra
+             FROM strand",
         )
         .await;
     books.tamper("VACUUM ANALYZE").await;

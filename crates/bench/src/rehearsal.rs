@@ -57,8 +57,9 @@ fn today() -> anyhow::Result<Today> {
         account.id = AccountId(n);
         account
     });
+    let accounts: Vec<_> = accounts.collect();
     let calendar = FiscalCalendar::starting(2, 1)?;
-    let strands = (0..ACCOUNTS).map(|n| {
+    let strands = (0..).zip(&accounts).map(|(n, account)| {
         let shares = (0..PERIODS).map(|period| {
             let amount = if n % 2 == 0 { (100, 0) } else { (0, 100) };
             let slot = Slot { period: Period(24_300 + period), currency };
@@ -66,14 +67,7 @@ fn today() -> anyhow::Result<Today> {
                 Totals { debit: amount.0, credit: amount.1, lines: 1, ..Totals::default() };
             (slot, Share { totals, last: calendar.first_day(slot.period), cleared: 0 })
         });
-        let strand = Strand {
-            id: StrandId(n),
-            account: AccountId(n),
-            posted_code: String::new(),
-            posted_name: String::new(),
-            carved_from: None,
-        };
-        (strand, shares.collect())
+        (Strand::opened(StrandId(n), account), shares.collect())
     });
     Ok(Today {
         activity: Activity::new(strands),

@@ -1,6 +1,7 @@
 //! What was posted: strands, their totals by period and currency, and the digest of their lines.
 
 use crate::calendar::Period;
+use crate::chart::{Account, Class, Section};
 use crate::ids::{AccountId, ById, StrandId};
 use crate::money::Currency;
 use std::collections::BTreeMap;
@@ -9,19 +10,55 @@ use std::ops::AddAssign;
 use time::Date;
 use xxhash_rust::xxh3::Xxh3;
 
-/// A run of journal lines that were posted under one code.
+/// What an account was when lines were posted to it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Posted {
+    /// Its code.
+    pub code: String,
+    /// Its name.
+    pub name: String,
+    /// Its class.
+    pub class: Class,
+    /// Its section.
+    pub section: Option<Section>,
+    /// The heading that it stood under.
+    pub parent: Option<AccountId>,
+    /// Whether it was a contra account.
+    pub contra: bool,
+}
+
+impl Posted {
+    /// What an account is now.
+    pub fn to(account: &Account) -> Self {
+        Self {
+            code: account.code.to_string(),
+            name: account.name.clone(),
+            class: account.class,
+            section: account.section,
+            parent: account.parent,
+            contra: account.contra,
+        }
+    }
+}
+
+/// A run of journal lines that were posted to an account while it was one and the same.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Strand {
     /// Its identity.
     pub id: StrandId,
     /// The account that presents it now.
     pub account: AccountId,
-    /// The code its lines were posted under.
-    pub posted_code: String,
-    /// The name of the account at that time.
-    pub posted_name: String,
+    /// What the account that its lines were posted to was then.
+    pub posted: Posted,
     /// The strand that it was carved from, when a part of a history was moved.
     pub carved_from: Option<StrandId>,
+}
+
+impl Strand {
+    /// A strand that is opened for what is posted to an account from now on.
+    pub fn opened(id: StrandId, account: &Account) -> Self {
+        Self { id, account: account.id, posted: Posted::to(account), carved_from: None }
+    }
 }
 
 /// The period and currency that totals are kept by. Lines in base currency carry that currency.

@@ -99,17 +99,7 @@ fn trade(text: &str) -> Trade {
         }
         let (activity, sketch) = posted(id, span, &people);
         sketches.insert(row.id, sketch);
-        let (posted_code, posted_name) = (code.to_owned(), name.to_owned());
-        strands.push((
-            Strand {
-                id: StrandId(id),
-                account: row.id,
-                posted_code,
-                posted_name,
-                carved_from: None,
-            },
-            activity,
-        ));
+        strands.push((Strand::opened(StrandId(id), &row), activity));
         accounts.push(row);
     }
     let today = today(Chart::new(accounts), Activity::new(strands));

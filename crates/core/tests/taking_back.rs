@@ -56,7 +56,7 @@ fn accounts_that_others_lean_on_stay() {
     };
     let says = in_the_way(&brought, &[applied(&today, "5040 name Gas")], &today);
     assert_eq!(says[0], "“Autumn” was applied since and changed 5040 Never used; undo it first.");
-    assert_eq!(says[1], "5030 Diesel has 1 lines that came otherwise.");
+    assert_eq!(says[1], "5030 Diesel has 1 line that came otherwise.");
     assert_eq!(says[2], "5040 Never used is named in a where-used list that came otherwise.");
     let children = &says[3..];
     assert!(children.iter().all(|reason| reason.ends_with("stands under 5000 Running costs.")));

@@ -362,7 +362,7 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
         "numbering" => json!({ "plan": plan, "rule": scoped() }),
         "copies" => scoped(),
         "accounts" => json!({ "code": "7001", "name": "N", "kind": "account", "class": "expense",
-            "like": coal, "parent": coal }),
+            "like": coal, "parent": coal, "takes": coal }),
         "edits" => json!({ "edits": [{ "account": coal, "field": "name", "value": "N" }] }),
         "scheme" => json!({ "format": "4 digits", "blocks": [] }),
         _ => Value::Null,

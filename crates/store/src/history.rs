@@ -183,8 +183,11 @@ pub(crate) async fn carve(
         for part in &mut carving.parts {
             let carved = StrandId(ids.one()?);
             sqlx::query!(
-                "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, carved_from)
-                 SELECT books_id, $3, $4, posted_code, posted_name, id FROM strand WHERE books_id = $1 AND id = $2",
+                "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, posted_class,
+                                     posted_section, posted_parent, posted_contra, carved_from)
+                 SELECT books_id, $3, $4, posted_code, posted_name, posted_class, posted_section, posted_parent,
+                        posted_contra, id
+                 FROM strand WHERE books_id = $1 AND id = $2",
                 books.0,
                 strand.0,
                 carved.0,

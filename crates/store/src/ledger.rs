@@ -1,11 +1,11 @@
 //! Strands and their totals, read whole or added up by account.
 
-use crate::StoreError;
+use crate::{StoreError, strand_rows};
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
 use zf_core::activity::{Activity, Share, Shares, Slot, Strand, Totals};
 use zf_core::calendar::Period;
-use zf_core::ids::{AccountId, BooksId, StrandId};
+use zf_core::ids::{AccountId, BooksId};
 use zf_core::money::Currency;
 use zf_core::rehearsal::proof::Ledger;
 
@@ -47,25 +47,9 @@ pub(crate) async fn read_activity(
     connection: &mut PgConnection,
     books: BooksId,
 ) -> Result<Activity, StoreError> {
-    let strands = sqlx::query!(
-        "SELECT id, account_id, posted_code, posted_name, carved_from FROM strand WHERE books_id = $1",
-        books.0
-    )
-    .fetch_all(&mut *connection)
-    .await?;
-    let mut by_strand: BTreeMap<i64, (Strand, Shares)> = strands
-        .into_iter()
-        .map(|row| {
-            let strand = Strand {
-                id: StrandId(row.id),
-                account: AccountId(row.account_id),
-                posted_code: row.posted_code,
-                posted_name: row.posted_name,
-                carved_from: row.carved_from.map(StrandId),
-            };
-            (row.id, (strand, Shares::new()))
-        })
-        .collect();
+    let strands = strand_rows::read(connection, books).await?.into_iter();
+    let mut by_strand: BTreeMap<i64, (Strand, Shares)> =
+        strands.map(|strand| (strand.id.0, (strand, Shares::new()))).collect();
     let rows = sqlx::query_as!(
         TotalsRow,
         r#"SELECT strand_id AS owner, period, currency AS "currency!", debit, credit, foreign_debit, foreign_credit,

@@ -1,18 +1,18 @@
 //! Posting: entries, lines and totals, written together. Lines go to the open strand of their
-//! account; the first line after a change of code or name, or after a merge, opens a new one.
+//! account; the first line after a change of what it is posted under, or after a merge, opens a new one.
 
 use crate::books::Books;
 use crate::ids::{Counter, take};
 use crate::jobs::{Phase, Progress};
 use crate::totals::{self, StrandShares};
-use crate::{StoreError, pause};
+use crate::{StoreError, pause, strand_rows};
 use sqlx::PgConnection;
 use sqlx::postgres::PgCopyIn;
 use std::collections::{BTreeSet, HashMap};
 use time::Date;
-use zf_core::activity::{Share, Slot};
+use zf_core::activity::{Share, Slot, Strand};
 use zf_core::chart::Chart;
-use zf_core::ids::{AccountId, BooksId};
+use zf_core::ids::{AccountId, BooksId, StrandId};
 use zf_core::intake::journal::{Entries, NewLine};
 
 /// How much is handed to PostgreSQL in one piece.
@@ -175,20 +175,14 @@ async fn open_strands(
     )
     .fetch_all(&mut *connection)
     .await?;
-    let label = |id: i64| chart.get(AccountId(id)).map(|a| (a.code.to_string(), a.name.clone()));
-    let labels: Vec<_> = opened.iter().map(|row| label(row.id).unwrap_or_default()).collect();
-    sqlx::query!(
-        "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name)
-         SELECT $1, n.id, n.account, n.code, n.name
-         FROM unnest($2::bigint[], $3::bigint[], $4::text[], $5::text[]) AS n (id, account, code, name)",
-        books.0,
-        &opened.iter().map(|row| row.strand).collect::<Vec<_>>(),
-        &opened.iter().map(|row| row.id).collect::<Vec<_>>(),
-        &labels.iter().map(|l| l.0.clone()).collect::<Vec<_>>(),
-        &labels.iter().map(|l| l.1.clone()).collect::<Vec<_>>(),
-    )
-    .execute(&mut *connection)
-    .await?;
+    let strands: Result<Vec<Strand>, _> = opened
+        .iter()
+        .map(|row| {
+            let account = chart.get(AccountId(row.id)).ok_or(StoreError::NotFound("account"))?;
+            Ok::<_, StoreError>(Strand::opened(StrandId(row.strand), account))
+        })
+        .collect();
+    strand_rows::write(connection, books, &strands?).await?;
     let open = sqlx::query!(
         r#"SELECT id, open_strand AS "strand!" FROM account
            WHERE books_id = $1 AND id = ANY($2) AND open_strand IS NOT NULL"#,

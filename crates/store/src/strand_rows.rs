@@ -1,8 +1,72 @@
-//! Strands that no line is left of.
+//! Strands as they are kept, and those that no line is left of.
 
 use crate::StoreError;
 use sqlx::PgConnection;
-use zf_core::ids::BooksId;
+use zf_core::activity::{Posted, Strand};
+use zf_core::chart::{Class, Section};
+use zf_core::ids::{AccountId, BooksId, StrandId};
+
+/// Reads all strands of the books.
+pub(crate) async fn read(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> Result<Vec<Strand>, StoreError> {
+    let rows = sqlx::query!(
+        "SELECT id, account_id, posted_code, posted_name, posted_class, posted_section, posted_parent,
+                posted_contra, carved_from
+         FROM strand WHERE books_id = $1",
+        books.0
+    )
+    .fetch_all(connection)
+    .await?;
+    let strands = rows.into_iter().map(|row| {
+        let damaged = |key: &str| StoreError::damaged(format!("unknown key {key}"));
+        let section = row.posted_section.as_deref();
+        let section = section.map(|key| Section::from_key(key).ok_or_else(|| damaged(key)));
+        let class = &row.posted_class;
+        Ok(Strand {
+            id: StrandId(row.id),
+            account: AccountId(row.account_id),
+            posted: Posted {
+                code: row.posted_code,
+                name: row.posted_name,
+                class: Class::from_key(class).ok_or_else(|| damaged(class))?,
+                section: section.transpose()?,
+                parent: row.posted_parent.map(AccountId),
+                contra: row.posted_contra,
+            },
+            carved_from: row.carved_from.map(StrandId),
+        })
+    });
+    strands.collect()
+}
+
+/// Writes strands that are opened.
+pub(crate) async fn write(
+    connection: &mut PgConnection,
+    books: BooksId,
+    strands: &[Strand],
+) -> Result<(), StoreError> {
+    let posted = || strands.iter().map(|strand| &strand.posted);
+    sqlx::query!(
+        "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, posted_class, posted_section,
+                             posted_parent, posted_contra)
+         SELECT $1, n.* FROM unnest($2::bigint[], $3::bigint[], $4::text[], $5::text[], $6::text[], $7::text[],
+                                    $8::bigint[], $9::boolean[]) AS n",
+        books.0,
+        &strands.iter().map(|strand| strand.id.0).collect::<Vec<_>>(),
+        &strands.iter().map(|strand| strand.account.0).collect::<Vec<_>>(),
+        &posted().map(|p| p.code.clone()).collect::<Vec<_>>(),
+        &posted().map(|p| p.name.clone()).collect::<Vec<_>>(),
+        &posted().map(|p| p.class.key().to_owned()).collect::<Vec<_>>(),
+        &posted().map(|p| p.section.map(|s| s.key().to_owned())).collect::<Vec<_>>() as &[Option<String>],
+        &posted().map(|p| p.parent.map(|id| id.0)).collect::<Vec<_>>() as &[Option<i64>],
+        &posted().map(|p| p.contra).collect::<Vec<_>>(),
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}
 
 /// Drops all strands of some accounts that hold no line.
 pub(crate) async fn drop_empty_of(

@@ -37,8 +37,8 @@ async fn an_empty_strand_of_old_does_not_keep_an_account_from_being_deleted() {
     let books = Books::railway().await;
     let oil = books.id("5040").await;
     let left = format!(
-        "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name)
-         VALUES ({}, 999, {oil}, '5040', 'Oil'); UPDATE account SET open_strand = 999 WHERE id = {oil}",
+        "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, posted_class, posted_contra)
+         VALUES ({}, 999, {oil}, '5040', 'Oil', 'expense', false); UPDATE account SET open_strand = 999 WHERE id = {oil}",
         books.member.books()
     );
     books.tamper(&left).await;

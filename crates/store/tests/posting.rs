@@ -6,6 +6,7 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use time::macros::date;
+use zf_core::activity::Posted;
 use zf_core::chart::Status;
 use zf_core::ids::StrandId;
 use zf_store::StoreError;
@@ -18,7 +19,7 @@ async fn strands(books: &Books) -> BTreeMap<StrandId, (String, String, u64)> {
     let strands = today.activity.strands().map(|(strand, activity, _)| {
         let account = today.chart.get(strand.account).unwrap().code.to_string();
         let lines = activity.values().map(|share| share.totals.lines).sum();
-        (strand.id, (strand.posted_code.clone(), account, lines))
+        (strand.id, (strand.posted.code.clone(), account, lines))
     });
     strands.collect()
 }
@@ -42,18 +43,30 @@ async fn lines_of_one_code_share_a_strand() {
 }
 
 #[tokio::test]
-async fn a_new_code_or_name_opens_a_new_strand_and_old_ones_never_grow() {
+async fn what_lines_are_posted_under_opens_a_new_strand_and_old_ones_never_grow() {
     let books = Books::railway().await;
     spend(&books, "5010").await;
+    let mut expected = vec![("5010".to_owned(), 1)];
     books.apply(books.stage("5010 code 5110").await).await.unwrap();
+    let changes = ["name Steam coal", "section cost_of_sales", "contra yes", "class income"];
+    for change in [""].into_iter().chain(changes) {
+        if !change.is_empty() {
+            let section = if change == "class income" { "; 5110 section revenue" } else { "" };
+            let words = format!("5110 {change}{section}");
+            books.apply(books.stage(&words).await).await.unwrap();
+        }
+        spend(&books, "5110").await;
+        expected.push(("5110".to_owned(), 1));
+    }
+    // What lines are not posted under leaves the strand open.
+    books.apply(books.stage("5110 tax T1; 5110 description For engines").await).await.unwrap();
     spend(&books, "5110").await;
-    books.apply(books.stage("5110 name Steam coal").await).await.unwrap();
-    spend(&books, "5110").await;
-    // What is no part of code, name or history leaves the strand open.
-    books.apply(books.stage("5110 section cost_of_sales").await).await.unwrap();
-    spend(&books, "5110").await;
-    let found = of(&strands(&books).await, "5110");
-    assert_eq!(found, [("5010".to_owned(), 1), ("5110".to_owned(), 1), ("5110".to_owned(), 2)]);
+    expected.last_mut().unwrap().1 += 1;
+    assert_eq!(of(&strands(&books).await, "5110"), expected);
+    let today = books.store.snapshot(books.member).await.unwrap().today;
+    let posted = today.activity.strands().map(|(strand, ..)| &strand.posted);
+    let last = posted.filter(|posted| posted.code == "5110").last().unwrap();
+    assert_eq!(*last, Posted::to(today.chart.get(books.id("5110").await).unwrap()));
     books.must_recount().await;
 }
 

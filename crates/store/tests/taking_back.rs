@@ -120,7 +120,7 @@ async fn accounts_go_unless_others_lean_on_them() {
     assert_eq!(
         why,
         [
-            "7010 Fees has 1 lines that came otherwise.",
+            "7010 Fees has 1 line that came otherwise.",
             "7010 Fees is named in a where-used list that came otherwise."
         ]
     );

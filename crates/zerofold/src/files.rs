@@ -194,22 +194,8 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         sketch.see(&line.payee, 1);
         sketch.read(&line.memo, 1);
     }
-    let named = |account: AccountId| {
-        let account = chart.get(account);
-        account.map(|a| (a.code.to_string(), a.name.clone())).unwrap_or_default()
-    };
-    let strands = strands.into_iter().map(|(account, activity)| {
-        let (posted_code, posted_name) = named(account);
-        (
-            Strand {
-                id: StrandId(account.0),
-                account,
-                posted_code,
-                posted_name,
-                carved_from: None,
-            },
-            activity,
-        )
+    let strands = strands.into_iter().filter_map(|(account, activity)| {
+        Some((Strand::opened(StrandId(account.0), chart.get(account)?), activity))
     });
     Ok((Activity::new(strands), sketches))
 }

@@ -2,7 +2,7 @@
 //! strands to carve, and report lines to rewrite.
 //! Undo is the same list read backwards.
 
-use crate::activity::{Activity, Figures, Shares, Strand};
+use crate::activity::{Activity, Figures, Posted, Shares, Strand};
 use crate::calendar::Period;
 use crate::chart::{Account, Chart, Status};
 use crate::code::Interval;
@@ -133,11 +133,11 @@ impl Effects {
     }
 
     /// The accounts whose open strand must be closed, so that lines posted from now on are told
-    /// apart from those posted before: code, name or presented strands change.
+    /// apart from those posted before: what they are posted under, or presented strands, change.
     pub fn closing(&self) -> impl Iterator<Item = AccountId> + '_ {
         let renamed = self.rows.iter().filter_map(|row| {
             let (before, after) = (row.before.as_ref()?, row.after.as_ref()?);
-            let same = before.code == after.code && before.name == after.name;
+            let same = Posted::to(before) == Posted::to(after);
             let merged = (before.status == Status::Merged) != (after.status == Status::Merged);
             (!same || merged).then_some(before.id)
         });

@@ -73,14 +73,8 @@ pub(crate) fn strand(id: i64, account: i64, lines: &Amounts) -> (Strand, Shares)
         let line = content(id, n, *date, *amount);
         add_share(&mut activity, slot, Share::of_line(&line, false));
     }
-    let strand = Strand {
-        id: StrandId(id),
-        account: AccountId(account),
-        posted_code: String::new(),
-        posted_name: String::new(),
-        carved_from: None,
-    };
-    (strand, activity)
+    let account = self::account(account, &account.to_string(), "As it was", Class::Asset);
+    (Strand::opened(StrandId(id), &account), activity)
 }
 
 /// A railway in a nutshell. Identities are the codes.

@@ -1,0 +1,88 @@
+//! Books that were kept with an earlier schema: the migrations take them along, and nothing of what was
+//! posted, planned or proved is lost.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+use sqlx::PgPool;
+use sqlx::migrate::Migrator;
+use std::borrow::Cow;
+use std::collections::BTreeMap;
+use zf_core::activity::Posted;
+use zf_core::ids::{AccountId, BooksId, StrandId};
+use zf_core::plan::Field;
+use zf_core::rehearsal::rehearse;
+use zf_store::Store;
+use zf_store::people::Member;
+use zf_testing::fresh_database;
+
+/// The migration that the fixture was written with, and its content.
+const WRITTEN: (i64, &str) = (15, include_str!("fixtures/schema_15.sql"));
+
+/// What each strand adds up to in the database, whatever else is known of it.
+async fn digests(pool: &PgPool) -> Vec<(i64, String)> {
+    let query = "SELECT strand_id, sum(digest)::text FROM strand_total GROUP BY strand_id ORDER BY strand_id";
+    sqlx::query_as(query).fetch_all(pool).await.unwrap()
+}
+
+/// The books of the fixture, taken along by all later migrations, and their digests before that.
+async fn taken_along() -> (Store, Member, Vec<(i64, String)>) {
+    let url = fresh_database().await;
+    let pool = PgPool::connect(&url).await.unwrap();
+    let all = sqlx::migrate!("./migrations");
+    let earlier = all.iter().filter(|migration| migration.version <= WRITTEN.0);
+    let earlier =
+        Migrator { migrations: Cow::Owned(earlier.cloned().collect()), ..Migrator::DEFAULT };
+    earlier.run(&pool).await.unwrap();
+    sqlx::raw_sql(WRITTEN.1).execute(&pool).await.unwrap();
+    let before = digests(&pool).await;
+    let store = Store::connect(&url).await.unwrap();
+    let member = store.member(1, BooksId(1)).await.unwrap();
+    (store, member, before)
+}
+
+#[tokio::test]
+async fn lines_and_proofs_are_as_they_were() {
+    let (store, member, before) = taken_along().await;
+    assert_eq!(digests(store.pool()).await, before);
+    assert_eq!(store.recount(member).await.unwrap().misses, [""; 0]);
+    let applied = store.application(member, 1).await.unwrap();
+    assert_eq!((applied.report.difference.as_str(), applied.report.lines), ("0.00", 12));
+    assert!(store.rehearse_undo(member, 2).await.is_err(), "it was undone then");
+    let (_, undo) = store.rehearse_undo(member, 1).await.unwrap();
+    assert_eq!(undo.proof.difference, 0);
+}
+
+#[tokio::test]
+async fn an_open_plan_is_there_with_every_kind_of_change_and_its_override() {
+    let (store, member, _) = taken_along().await;
+    let (draft, mut plan) = store.plan(member, 3).await.unwrap();
+    assert_eq!(draft.name, "Everything");
+    let fields = plan.targets.values().flat_map(BTreeMap::keys);
+    let fields: std::collections::BTreeSet<_> = fields.collect();
+    // An origin is staged only by a file.
+    assert!(Field::ALL.iter().all(|field| *field == Field::Origin || fields.contains(field)));
+    plan.cuts = store.cuts(member, &plan).await.unwrap();
+    let today = store.snapshot(member).await.unwrap().today;
+    let rehearsal = rehearse(&today, &plan);
+    let over = rehearsal.findings.iter().filter_map(|finding| finding.overridden.as_ref());
+    assert_eq!(over.map(|o| o.reason.as_str()).collect::<Vec<_>>(), ["agreed with the auditor"]);
+}
+
+#[tokio::test]
+async fn strands_say_what_their_account_was_when_they_were_posted() {
+    let (store, member, _) = taken_along().await;
+    let today = store.snapshot(member).await.unwrap().today;
+    let posted = |id: i64| today.activity.strand(StrandId(id)).unwrap().posted.clone();
+    let account = |id: i64| today.chart.get(AccountId(id)).unwrap();
+    let heading = Some(AccountId(17));
+    // Merged since, renamed and put under a heading since, and carved since.
+    let wood = posted(4);
+    assert_eq!(wood, Posted { parent: None, ..Posted::to(account(4)) });
+    let coal = posted(3);
+    assert_eq!((coal.name.as_str(), coal.parent), ("Coal", None));
+    assert_eq!(account(3).parent, heading);
+    assert_eq!(posted(65), coal, "what was carved was posted like what it was carved from");
+    // Opened behind the change.
+    let later = today.activity.strands().find(|(s, ..)| s.posted.name == "Steam coal").unwrap();
+    assert_eq!(later.0.posted, Posted::to(account(3)));
+}
