@@ -387,6 +387,18 @@ pub struct Staged {
 /// What should become of one account: at most one change a field.
 pub type Target = BTreeMap<Field, Staged>;
 
+keyed! {
+    /// How a plan stands.
+    PlanStatus {
+        /// It is staged, and can be changed.
+        Draft = "draft", "draft";
+        /// It was carried out.
+        Applied = "applied", "applied";
+        /// It was given up.
+        Discarded = "discarded", "discarded";
+    }
+}
+
 /// Why a reviewer goes on in spite of a stop.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Override {

@@ -19,7 +19,7 @@ use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate, Field, Plan};
 use zf_core::rehearsal::finding::{Finding, Rule};
 use zf_core::rehearsal::proof::{compare_ledgers, predicted_ledger};
-use zf_core::rehearsal::report::Report;
+use zf_core::rehearsal::report::{ChangeKind, Report};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::years::years;
 use zf_core::rehearsal::{Rehearsal, Today, rehearse};
@@ -179,7 +179,7 @@ struct Seen {
     carved_and_merged: u32,
     split: u32,
     postings_before_undo: u32,
-    changes: BTreeMap<String, u32>,
+    changes: BTreeMap<ChangeKind, u32>,
     kept: u32,
     not_deleted_for_a_merge: u32,
 }
@@ -199,7 +199,7 @@ impl Seen {
         self.swaps += u32::from(pairs().any(|(a, b)| a < b && takes(a, b) && takes(b, a)));
         self.chains += u32::from(pairs().any(|(a, b)| a != b && takes(a, b) && !takes(b, a)));
         for count in Report::of(today, rehearsal).counts() {
-            *self.changes.entry(count.change.to_owned()).or_default() += 1;
+            *self.changes.entry(count.change).or_default() += 1;
         }
         let carvings = &rehearsal.effects.carvings;
         self.carved += u32::from(!carvings.is_empty());
@@ -385,22 +385,8 @@ fn every_plan_conserves_and_can_be_undone() {
     let seen = seen.into_inner();
     println!("{seen:?}");
     assert!(seen.applicable * 5 >= seen.plans * 2, "too few plans apply: {seen:?}");
-    let changes = [
-        "merged",
-        "renumbered",
-        "renamed",
-        "regrouped",
-        "reclassified",
-        "added",
-        "deactivated",
-        "archived",
-        "restored",
-        "deleted",
-        "reset",
-        "rewritten",
-    ];
-    for change in changes {
-        assert!(seen.changes.contains_key(change), "{change} never came up: {seen:?}");
+    for change in ChangeKind::ALL {
+        assert!(seen.changes.contains_key(change), "{change:?} never came up: {seen:?}");
     }
     let moved =
         [seen.carved, seen.split, seen.carved_and_merged, seen.kept, seen.not_deleted_for_a_merge];

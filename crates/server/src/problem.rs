@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 use std::sync::Arc;
 use zf_core::ids::AccountId;
-use zf_core::plan::say;
+use zf_core::plan::{Field, say};
 use zf_core::rehearsal::report::FindingView;
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
@@ -61,7 +61,7 @@ pub struct ConflictView {
     /// The account.
     pub account: i64,
     /// The field.
-    pub field: String,
+    pub field: Field,
     /// What one wanted; none to take the change back.
     pub mine: Option<String>,
     /// What is staged now; none when it was taken back.
@@ -161,7 +161,7 @@ impl Problem {
                 today: words(c.field, &c.today),
             },
             account: c.account.0,
-            field: c.field.key().to_owned(),
+            field: c.field,
             mine: c.mine,
             theirs: c.theirs,
             by: c.by,

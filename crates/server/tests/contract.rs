@@ -2,6 +2,8 @@
 
 #![allow(clippy::unwrap_used, reason = "what cannot be read fails the test")]
 
+use serde_json::Value;
+use std::collections::BTreeSet;
 use std::process::Command;
 
 #[test]
@@ -35,4 +37,57 @@ fn the_core_depends_on_nothing_that_does_io() {
             "{barred} came in:\n{tree}"
         );
     }
+}
+
+/// What is called so is a text, an amount, a day or a mark that a person or a file gave, or a sentence.
+const FREE: &str = "
+    about account acknowledged amount amounts applied_at at balance books budgeted by cells code codes
+    created_at credit credits currency date debit debits delimiter description detail difference digest
+    dimension dimensions email encoding end entries entry evidence file file_name finding fingerprint first
+    foreign format former free from from_label gap heading in_the_way insert label last last_posted meaning
+    memo message month name neighbours net net_change nets new_code new_name next note number old_code
+    old_name outline overridden overridden_by password payee payees person posted_code prefix reads reason
+    reasons recount_misses recounted_at reference request role says sentence sheet sheets since start strip
+    suffix taken_back_at taker tax tax_code text title to to_label together until uses
+    values what which why with wording words year_end
+";
+
+/// What travels as the stable text of one of several kinds of value: what is staged, and how a file is read.
+const TEXTS_OF_VALUES: &str = "
+    after asked base before class columns dates decimal fate field key kind lacking mine missing new old
+    section seen theirs today value
+";
+
+/// The names of all properties of a schema that hold a text and are no enumeration.
+fn texts(name: &str, schema: &Value, found: &mut BTreeSet<String>) {
+    let is_string = schema["type"] == "string"
+        || schema["type"].as_array().is_some_and(|types| types.iter().any(|t| t == "string"));
+    if is_string && schema["enum"].is_null() {
+        found.insert(name.to_owned());
+    }
+    for (name, inner) in schema["properties"].as_object().into_iter().flatten() {
+        texts(name, inner, found);
+    }
+    let of_all = ["oneOf", "anyOf", "allOf"].iter().filter_map(|key| schema[key].as_array());
+    let inner = [&schema["items"], &schema["additionalProperties"]];
+    let inner = of_all.flatten().chain(inner.into_iter().filter(|inner| inner.is_object()));
+    inner.for_each(|inner| texts(name, inner, found));
+}
+
+#[test]
+fn every_text_of_the_document_is_meant_to_be_one() {
+    let document: Value = serde_json::from_str(&zf_server::openapi()).unwrap();
+    let mut found = BTreeSet::new();
+    for (name, schema) in document["components"]["schemas"].as_object().unwrap() {
+        texts(name, schema, &mut found);
+    }
+    let listed: BTreeSet<&str> =
+        [FREE, TEXTS_OF_VALUES].iter().flat_map(|l| l.split_whitespace()).collect();
+    let unlisted: Vec<_> = found.iter().filter(|name| !listed.contains(name.as_str())).collect();
+    assert!(
+        unlisted.is_empty(),
+        "a key belongs into an enumeration, a text on the list: {unlisted:?}"
+    );
+    let gone: Vec<_> = listed.iter().filter(|name| !found.contains(**name)).collect();
+    assert!(gone.is_empty(), "no text is called so: {gone:?}");
 }

@@ -21,6 +21,7 @@ use zf_core::activity::Shares;
 use zf_core::chart::{Account, Status};
 use zf_core::code::Interval;
 use zf_core::ids::{AccountId, ApplicationId, BooksId, ReportLineId, StrandId};
+use zf_core::plan::PlanStatus;
 use zf_core::rehearsal::effects::{Carve, Carving, Effects, Rewriting, RowChange, StrandMove};
 use zf_core::rehearsal::proof::{Miss, compare_charts, compare_ledgers, predicted_ledger};
 use zf_core::rehearsal::report::{FindingView, Report};
@@ -127,7 +128,7 @@ impl Store {
         pause::point().await;
         let of = Origin { name: name.clone(), plan: Some(plan_id), undo_of: None, taken };
         let id = carry_out(&mut tx, member, &snapshot, &rehearsal, agreed, of).await?;
-        plans::end(&mut tx, member, plan_id, "applied").await?;
+        plans::end(&mut tx, member, plan_id, PlanStatus::Applied).await?;
         let stops = rehearsal.findings.iter().filter(|finding| finding.overridden.is_some());
         let stops: Vec<_> = stops.map(|f| (f.key.as_str(), f.sentence.as_str())).collect();
         plans::note_overrides(&mut tx, member.books(), plan_id, &stops, id.0).await?;

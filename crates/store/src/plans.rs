@@ -10,7 +10,7 @@ use sqlx::PgConnection;
 use std::collections::{HashMap, HashSet};
 use time::OffsetDateTime;
 use zf_core::ids::{AccountId, BooksId};
-use zf_core::plan::{Change, Fate, Field, Override, Plan};
+use zf_core::plan::{Change, Fate, Field, Override, Plan, PlanStatus};
 use zf_core::usage::Usage;
 
 /// A plan in a list.
@@ -20,8 +20,8 @@ pub struct PlanSummary {
     pub id: i64,
     /// Its name.
     pub name: String,
-    /// `draft`, `applied` or `discarded`.
-    pub status: String,
+    /// How it stands.
+    pub status: PlanStatus,
     /// Who began it.
     pub person: String,
     /// When.
@@ -126,8 +126,7 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn plans(&self, member: Member) -> Result<Vec<PlanSummary>, StoreError> {
-        let plans = sqlx::query_as!(
-            PlanSummary,
+        let plans = sqlx::query!(
             r#"SELECT p.id, p.name, p.status, o.name AS person, p.created_at,
                       (SELECT count(DISTINCT c.account_id) FROM plan_change c
                        WHERE c.books_id = p.books_id AND c.plan_id = p.id) AS "accounts!"
@@ -135,7 +134,17 @@ impl Store {
                WHERE p.books_id = $1 AND p.status <> 'discarded' ORDER BY p.id DESC"#,
             member.books().0
         );
-        Ok(plans.fetch_all(&self.pool).await?)
+        let plans = plans.fetch_all(&self.pool).await?.into_iter().map(|row| {
+            Ok(PlanSummary {
+                id: row.id,
+                name: row.name,
+                status: status(&row.status)?,
+                person: row.person,
+                created_at: row.created_at,
+                accounts: row.accounts,
+            })
+        });
+        plans.collect()
     }
 
     /// The accounts that drafts would add.
@@ -185,7 +194,7 @@ impl Store {
     pub async fn discard_plan(&self, member: Member, plan: i64) -> Result<(), StoreError> {
         let mut tx = self.write_staging(member, plan).await?;
         draft(&mut tx, member.books(), plan).await?;
-        end(&mut tx, member, plan, "discarded").await?;
+        end(&mut tx, member, plan, PlanStatus::Discarded).await?;
         tx.commit().await
     }
 
@@ -366,13 +375,13 @@ pub(crate) async fn end(
     connection: &mut PgConnection,
     member: Member,
     plan: i64,
-    status: &str,
+    status: PlanStatus,
 ) -> Result<(), StoreError> {
     sqlx::query!(
         "UPDATE plan SET status = $3, ended_by = $4, ended_at = now() WHERE books_id = $1 AND id = $2",
         member.books().0,
         plan,
-        status,
+        status.key(),
         member.person()
     )
     .execute(connection)
@@ -400,11 +409,16 @@ pub(crate) async fn draft(
     .fetch_optional(connection)
     .await?
     .ok_or(StoreError::NotFound("plan"))?;
-    if row.status == "draft" {
+    let status = status(&row.status)?;
+    if status == PlanStatus::Draft {
         return Ok(Draft { name: row.name, revision: row.revision });
     }
-    let (applied, ended) = (row.status == "applied", row.ended_by.zip(row.ended_at));
+    let (applied, ended) = (status == PlanStatus::Applied, row.ended_by.zip(row.ended_at));
     Err(StoreError::Ended(Box::new(EndedPlan { name: row.name, applied, ended })))
+}
+
+fn status(key: &str) -> Result<PlanStatus, StoreError> {
+    PlanStatus::from_key(key).ok_or_else(|| StoreError::damaged(format!("unknown status {key}")))
 }
 
 /// What is staged in one field, and by whom.

@@ -5,6 +5,7 @@
 use time::macros::date;
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate, Field};
+use zf_core::rehearsal::finding::Rule;
 use zf_core::usage::{Named, Use};
 use zf_store::applying::NotApplied;
 use zf_testing::Books;
@@ -17,7 +18,7 @@ async fn an_account_that_others_were_merged_into_is_not_deleted() {
     let Err(NotApplied::Stopped(stops)) = books.apply(plan).await else {
         panic!("what leads to others was deleted");
     };
-    assert_eq!(stops[0].rule, "delete_merged");
+    assert_eq!(stops[0].rule, Rule::DeleteMerged);
     assert!(stops[0].sentence.contains("5020 Coal and firewood was merged into it"));
 }
 

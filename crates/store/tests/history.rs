@@ -4,6 +4,7 @@
 
 use time::macros::date;
 use zf_core::ids::AccountId;
+use zf_core::rehearsal::finding::Rule;
 use zf_store::applying::NotApplied;
 use zf_testing::{Books, agreement};
 
@@ -109,7 +110,7 @@ async fn undo_leaves_later_lines_alone_and_names_later_plans() {
     let Err(NotApplied::Stopped(stops)) = books.undo(split).await else {
         panic!("a plan that was built on was undone");
     };
-    assert_eq!(stops[0].rule, "undo_later");
+    assert_eq!(stops[0].rule, Rule::UndoLater);
     books.undo(later).await.unwrap();
     books.undo(split).await.unwrap();
     assert_eq!(lines(&books, "5010").await, under("5010", &[11, 700, 500, 300]));

@@ -9,6 +9,8 @@ use zf_core::code::{Code, Interval};
 use zf_core::former::{Found, current_codes, find};
 use zf_core::money::Currency;
 use zf_core::plan::{Change, Field};
+use zf_core::rehearsal::finding::Rule;
+use zf_core::rehearsal::report::ChangeKind;
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
 use zf_store::plans::{Edit, Edited};
@@ -25,7 +27,7 @@ async fn books_that_changed_since_the_rehearsal_are_not_changed_unseen() {
     else {
         panic!("an account with lines was deleted");
     };
-    assert_eq!(stops[0].rule, "delete_used");
+    assert_eq!(stops[0].rule, Rule::DeleteUsed);
     let other = books.stage("5010 name Steam coal").await;
     let agreed = agreement(&books.rehearse(other).await);
     books.stage_changes(other, vec![(oil, Change::parse(Field::Name, "Oils").unwrap())]).await;
@@ -173,7 +175,7 @@ async fn settings_change_and_come_back_with_an_undo() {
     assert_eq!(Interval::format_list(&of("5099").await.intervals), "5000 to 5030");
     let report = books.store.application(books.member, applied.0).await.unwrap().report;
     let coal = report.crosswalk.iter().find(|c| c.old_code.as_deref() == Some("5010")).unwrap();
-    assert_eq!(coal.changes, ["reset"]);
+    assert_eq!(coal.changes, [ChangeKind::Reset]);
     assert_eq!(
         coal.detail,
         "contra mark from nothing to yes; description from nothing to For the shed; tax code from nothing to T9"

@@ -9,6 +9,7 @@ use time::macros::date;
 use zf_core::activity::Posted;
 use zf_core::chart::Status;
 use zf_core::ids::StrandId;
+use zf_core::rehearsal::finding::Rule;
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
 use zf_testing::{Books, agreement};
@@ -194,7 +195,7 @@ async fn locked_periods_hold_until_a_reviewer_gives_a_reason() {
     books.store.lock_periods(books.member, Some(period)).await.unwrap();
     let plan = books.stage("5010 section administration").await;
     let Err(NotApplied::Stopped(stops)) = books.apply(plan).await else { panic!("applied") };
-    assert_eq!(stops[0].rule, "locked_total");
+    assert_eq!(stops[0].rule, Rule::LockedTotal);
     let reason = Some("agreed with the auditor");
     books.store.override_stop(books.member, plan, &stops[0].key, reason).await.unwrap();
     let applied = books.apply(plan).await.unwrap();

@@ -9,8 +9,7 @@ export type PlanView = Schemas['PlanView'];
 export type Finding = Schemas['FindingView'];
 export type Crossing = Schemas['Crossing'];
 export type Conflict = Schemas['ConflictView'];
-export type Field =
-  'code' | 'name' | 'class' | 'section' | 'parent' | 'tax' | 'description' | 'history' | 'fate';
+export type Field = Schemas['Field'];
 
 /** A change of one staged field; `null` takes it back. */
 export interface Edit {

@@ -6,13 +6,14 @@ use crate::plan::{Change, Field, Override};
 use crate::policy::{Level, Policy};
 use xxhash_rust::xxh3::xxh3_64;
 
-/// How grave a finding is; stops come first.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub enum Severity {
-    /// Must be resolved before the plan can be applied.
-    Stop,
-    /// Must be acknowledged.
-    Caution,
+keyed! {
+    /// How grave a finding is; stops come first.
+    Severity {
+        /// Must be resolved before the plan can be applied.
+        Stop = "stop", "stop";
+        /// Must be acknowledged.
+        Caution = "caution", "caution";
+    }
 }
 
 keyed! {

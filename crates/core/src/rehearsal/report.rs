@@ -3,10 +3,10 @@
 
 use super::Today;
 use super::effects::{Rewriting, RowChange};
-use super::finding::{Finding, Remedy, Severity};
+use super::finding::{Finding, Remedy, Rule, Severity};
 use super::{Moved, Rehearsal, effects::Effects};
 use crate::calendar::Period;
-use crate::chart::{Account, Chart, Kind, Status, keyed};
+use crate::chart::{Account, Chart, Class, Kind, Status, keyed};
 use crate::code::Interval;
 use crate::history::cut::Tally;
 use crate::money::Currency;
@@ -40,7 +40,7 @@ keyed! {
         /// Other settings of it change.
         Reset = "reset", "settings changed";
         /// A sum line adds up other codes, for the same accounts.
-        Rewritten = "rewritten", "sum lines rewritten";
+        Rewritten = "rewritten", "sum lines that follow";
     }
 }
 
@@ -92,8 +92,8 @@ pub struct Report {
 #[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ChangeCount {
-    /// The kind of change, as a key.
-    pub change: &'static str,
+    /// The kind of change.
+    pub change: ChangeKind,
     /// The same in words.
     pub words: &'static str,
     /// How many accounts.
@@ -106,8 +106,8 @@ pub struct ChangeCount {
 pub struct Crossing {
     /// The account.
     pub account: i64,
-    /// What changes, as keys.
-    pub changes: Vec<String>,
+    /// What changes.
+    pub changes: Vec<ChangeKind>,
     /// The code today; none for an added account.
     pub old_code: Option<String>,
     /// The name today.
@@ -175,7 +175,7 @@ pub struct RewrittenView {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ClassFigures {
     /// The class.
-    pub class: String,
+    pub class: Class,
     /// Its total today.
     pub today: String,
     /// Its total After.
@@ -189,7 +189,7 @@ pub struct ClassFigures {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct TrialLine {
     /// The class.
-    pub class: String,
+    pub class: Class,
     /// The code; empty for the results of earlier years.
     pub code: String,
     /// The name.
@@ -204,12 +204,12 @@ pub struct TrialLine {
 pub struct FindingView {
     /// Tells it from all others; what is acknowledged or overridden.
     pub key: String,
-    /// The rule's key.
-    pub rule: String,
+    /// The rule.
+    pub rule: Rule,
     /// The rule in a few words.
     pub title: String,
-    /// `stop` or `caution`.
-    pub severity: String,
+    /// Stop or caution.
+    pub severity: Severity,
     /// The accounts it is about, first the one whose row shows it.
     pub accounts: Vec<i64>,
     /// What is wrong.
@@ -234,7 +234,7 @@ pub struct RemedyView {
     /// The account to change.
     pub account: Option<i64>,
     /// The field to change.
-    pub field: Option<String>,
+    pub field: Option<Field>,
     /// The value to stage; none takes the change back.
     pub value: Option<String>,
 }
@@ -243,10 +243,9 @@ impl Report {
     /// How many accounts change in each way that any does. One can change in several.
     pub fn counts(&self) -> Vec<ChangeCount> {
         let count = |kind: &ChangeKind| {
-            let changed =
-                |crossing: &&Crossing| crossing.changes.iter().any(|key| key == kind.key());
+            let changed = |crossing: &&Crossing| crossing.changes.contains(kind);
             let accounts = self.crosswalk.iter().filter(changed).count();
-            ChangeCount { change: kind.key(), words: kind.words(), accounts }
+            ChangeCount { change: *kind, words: kind.words(), accounts }
         };
         ChangeKind::ALL.iter().map(count).filter(|count| count.accounts > 0).collect()
     }
@@ -272,7 +271,7 @@ impl Report {
             classes: proof
                 .classes()
                 .map(|(class, before, after)| ClassFigures {
-                    class: class.key().to_owned(),
+                    class,
                     today: money(before),
                     after: money(after),
                     difference: money(after - before),
@@ -287,13 +286,13 @@ impl Report {
 
 fn trial_lines(trial: &TrialBalance, chart: &Chart, currency: Currency) -> Vec<TrialLine> {
     let earlier = (trial.earlier_results != 0).then(|| TrialLine {
-        class: crate::chart::Class::Equity.key().to_owned(),
+        class: Class::Equity,
         code: String::new(),
         name: "Results of earlier years".to_owned(),
         balance: currency.format(trial.earlier_results),
     });
     let rows = trial.rows.iter().map(|row| TrialLine {
-        class: row.class.key().to_owned(),
+        class: row.class,
         code: row.code.to_string(),
         name: chart.get(row.account).map_or_else(String::new, |account| account.name.clone()),
         balance: currency.format(row.balance),
@@ -316,7 +315,7 @@ fn crosswalk(today: &Today, rehearsal: &Rehearsal) -> Vec<Crossing> {
             let (changes, detail) = describe(today, rehearsal, row);
             Some(Crossing {
                 account: id.0,
-                changes: changes.iter().map(|c| c.key().to_owned()).collect(),
+                changes,
                 old_code: before.map(|a| a.code.to_string()),
                 old_name: before.map(|a| a.name.clone()),
                 new_code: after.map(|a| a.code.to_string()),
@@ -437,15 +436,11 @@ impl MovedView {
 impl FindingView {
     /// A finding as shown.
     pub fn of(finding: &Finding) -> Self {
-        let severity = match finding.severity {
-            Severity::Stop => "stop",
-            Severity::Caution => "caution",
-        };
         Self {
             key: finding.key.clone(),
-            rule: finding.rule.key().to_owned(),
+            rule: finding.rule,
             title: finding.rule.words().to_owned(),
-            severity: severity.to_owned(),
+            severity: finding.severity,
             accounts: finding.accounts.iter().map(|id| id.0).collect(),
             sentence: finding.sentence.clone(),
             remedies: finding.remedies.iter().map(RemedyView::of).collect(),
@@ -467,11 +462,6 @@ impl RemedyView {
                 (label, Some(account), Some(change.field()), Some(change.text()))
             }
         };
-        Self {
-            label: label.clone(),
-            account: account.map(|id| id.0),
-            field: field.map(|f| f.key().to_owned()),
-            value,
-        }
+        Self { label: label.clone(), account: account.map(|id| id.0), field, value }
     }
 }

@@ -12,6 +12,7 @@ use serde::Serialize;
 use std::collections::BTreeMap;
 use zf_core::activity::Totals;
 use zf_core::calendar::Period;
+use zf_core::chart::Status;
 use zf_core::code::Interval;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
@@ -28,7 +29,7 @@ pub(crate) struct CardView {
     name: String,
     class: &'static str,
     section: Option<&'static str>,
-    status: &'static str,
+    status: Status,
     role: Option<&'static str>,
     contra: bool,
     currency: Option<String>,
@@ -119,7 +120,7 @@ pub(crate) async fn show(
         name: account.name.clone(),
         class: account.class.words(),
         section: account.section.map(|s| s.words()),
-        status: account.status.key(),
+        status: account.status,
         role: account.role.map(|r| r.words()),
         contra: account.contra,
         currency: account.currency.map(|c| c.to_string()),

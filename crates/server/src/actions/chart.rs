@@ -12,7 +12,7 @@ use std::borrow::Cow;
 use std::collections::HashMap;
 use zf_core::activity::{Figures, Share};
 use zf_core::calendar::{FiscalCalendar, Period};
-use zf_core::chart::{Account, Kind};
+use zf_core::chart::{Account, Class, Kind, Status};
 use zf_core::ids::{AccountId, ById};
 use zf_core::trial_balance::balance;
 use zf_store::today::Snapshot;
@@ -105,12 +105,12 @@ pub(crate) struct ChartRow {
     name: String,
     /// What it is for.
     description: String,
-    kind: &'static str,
-    class: &'static str,
+    kind: Kind,
+    class: Class,
     section: Option<&'static str>,
     parent: Option<i64>,
     depth: usize,
-    status: &'static str,
+    status: Status,
     role: Option<&'static str>,
     lines: u64,
     last: Option<String>,
@@ -177,12 +177,12 @@ fn view(
             code: account.code.to_string(),
             name: account.name.clone(),
             description: account.description.clone(),
-            kind: account.kind.key(),
-            class: account.class.key(),
+            kind: account.kind,
+            class: account.class,
             section: account.section.map(|s| s.words()),
             parent: account.parent.map(|p| p.0),
             depth,
-            status: account.status.key(),
+            status: account.status,
             role: account.role.map(|r| r.words()),
             lines: sum.lines,
             last: figures.get(&account.id).and_then(|f| f.last).map(|d| d.to_string()),

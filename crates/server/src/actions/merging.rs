@@ -60,7 +60,7 @@ pub(crate) struct MergedView {
 /// A setting of all the accounts.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct SettingView {
-    field: &'static str,
+    field: Field,
     title: &'static str,
     /// What each has, as it is staged.
     values: Vec<String>,
@@ -148,7 +148,7 @@ impl SettingView {
             field => field.words(),
         };
         Self {
-            field: setting.field.key(),
+            field: setting.field,
             title,
             values: setting.values.iter().map(|(text, _)| text.clone()).collect(),
             words: setting.values.iter().map(|(_, words)| words.clone()).collect(),

@@ -39,9 +39,9 @@ pub(crate) struct SchemeForm {
 /// A block of codes.
 #[derive(Serialize, Deserialize, utoipa::ToSchema)]
 pub(crate) struct BlockForm {
-    class: String,
-    /// The key of the section that it is kept for; none for all of the class.
-    section: Option<String>,
+    class: Class,
+    /// The section that it is kept for; none for all of the class.
+    section: Option<Section>,
     /// The codes, such as `5000 to 5999`.
     codes: String,
 }
@@ -64,8 +64,8 @@ pub(crate) struct StartingScheme {
 impl SchemeForm {
     fn of(format: CodeFormat, blocks: &[Block]) -> Self {
         let block = |block: &Block| BlockForm {
-            class: block.class.key().to_owned(),
-            section: block.section.map(|section| section.key().to_owned()),
+            class: block.class,
+            section: block.section,
             codes: block.codes.to_string(),
         };
         Self { format: format.to_string(), blocks: blocks.iter().map(block).collect() }
@@ -77,18 +77,11 @@ impl SchemeForm {
         let mut blocks = Vec::new();
         for form in &self.blocks {
             let refused = |why: String| Problem::field("blocks", format!("{}: {why}", form.codes));
-            let class = Class::from_key(&form.class)
-                .ok_or_else(|| refused(format!("there is no class {}", form.class)))?;
-            let section = match form.section.as_deref().filter(|key| !key.is_empty()) {
-                None => None,
-                Some(key) => {
-                    let of_class = |s: &Section| s.classes().contains(&class);
-                    let section = Section::from_key(key).filter(of_class);
-                    Some(section.ok_or_else(|| {
-                        refused(format!("{} has no section {key}", class.words()))
-                    })?)
-                }
-            };
+            let (class, section) = (form.class, form.section);
+            if let Some(foreign) = section.filter(|section| !section.classes().contains(&class)) {
+                let why = format!("{} has no section {}", class.words(), foreign.words());
+                return Err(refused(why));
+            }
             let codes =
                 Interval::parse_list(&form.codes).map_err(|why| refused(why.to_string()))?;
             blocks.extend(codes.into_iter().map(|codes| Block { class, section, codes }));

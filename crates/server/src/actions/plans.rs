@@ -13,12 +13,12 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use zf_core::chart::{Account, Chart, Status};
+use zf_core::chart::{Account, Chart, Class, Kind, Section, Status};
 use zf_core::history::Split;
 use zf_core::ids::AccountId;
-use zf_core::plan::{Change, Field, Plan};
+use zf_core::plan::{Change, Fate, Field, Plan, PlanStatus};
 use zf_core::rehearsal::rehearse;
-use zf_core::rehearsal::report::Report;
+use zf_core::rehearsal::report::{ChangeCount, Report};
 use zf_store::people::Member;
 use zf_store::plans::{Done, Draft, Edit, PlanSummary};
 
@@ -27,7 +27,7 @@ use zf_store::plans::{Done, Draft, Edit, PlanSummary};
 pub(crate) struct PlanListed {
     id: i64,
     name: String,
-    status: String,
+    status: PlanStatus,
     person: String,
     created_at: String,
     accounts: i64,
@@ -101,6 +101,8 @@ pub(crate) struct PlanView {
     added: Vec<AddedView>,
     /// The histories that are to move.
     splits: Vec<SplitView>,
+    /// How many accounts would change in each way.
+    counts: Vec<ChangeCount>,
     report: Report,
 }
 
@@ -118,7 +120,7 @@ pub(crate) struct AddedView {
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct StagedView {
     account: i64,
-    field: &'static str,
+    field: Field,
     base: Option<String>,
     value: String,
 }
@@ -133,7 +135,7 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
         let fields = plan.targets.iter().flat_map(|(account, target)| {
             target.iter().map(|(field, staged)| StagedView {
                 account: account.0,
-                field: field.key(),
+                field: *field,
                 base: staged.base.clone(),
                 value: staged.change.text(),
             })
@@ -144,6 +146,7 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
             below: place.below.map(|above| above.0),
             depth: place.depth,
         });
+        let report = Report::of(&snapshot.today, &rehearsal);
         Json(PlanView {
             id,
             name,
@@ -153,7 +156,8 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
             staged: fields.collect(),
             added: added.collect(),
             splits: plan.splits().map(SplitView::of).collect(),
-            report: Report::of(&snapshot.today, &rehearsal),
+            counts: report.counts(),
+            report,
         })
     })
     .await
@@ -208,7 +212,7 @@ pub(crate) struct Edits {
 #[derive(Deserialize, utoipa::ToSchema)]
 pub(crate) struct EditForm {
     account: i64,
-    field: String,
+    field: Field,
     /// What one saw staged there; none when nothing was.
     seen: Option<String>,
     /// What it should become; none takes the change back.
@@ -217,17 +221,18 @@ pub(crate) struct EditForm {
 
 impl EditForm {
     fn parse(self, chart: &Chart) -> Result<Edit, RefusedField> {
-        let refuse = |field: &str, reason: String| RefusedField {
+        let field = self.field;
+        let refuse = |reason: String| RefusedField {
             account: Some(self.account),
-            field: field.to_owned(),
+            field: field.key().to_owned(),
             reason,
         };
         // Where an account came from is a fact, and no person's to change.
-        let field = Field::from_key(&self.field)
-            .filter(|field| *field != Field::Origin)
-            .ok_or_else(|| refuse(&self.field, "there is no such field".to_owned()))?;
+        if field == Field::Origin {
+            return Err(refuse("where an account came from cannot be changed".to_owned()));
+        }
         let value = self.value.as_deref().map(|value| Change::parse(field, value)).transpose();
-        let change = value.map_err(|e| refuse(&self.field, e.to_string()))?;
+        let change = value.map_err(|e| refuse(e.to_string()))?;
         let account = AccountId(self.account);
         let base = chart.get(account).map(|account| Change::today(account, field));
         // What becomes as it is today is no change.
@@ -250,7 +255,7 @@ pub(crate) struct EditedView {
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct DoneView {
     account: i64,
-    field: &'static str,
+    field: Field,
     /// What was staged there before; none when nothing was.
     before: Option<String>,
     /// What is staged there now; none when nothing is.
@@ -260,7 +265,7 @@ pub(crate) struct DoneView {
 impl From<Done> for DoneView {
     fn from(done: Done) -> Self {
         let Done { account, field, before, after } = done;
-        Self { account: account.0, field: field.key(), before, after }
+        Self { account: account.0, field, before, after }
     }
 }
 
@@ -301,8 +306,8 @@ pub(crate) async fn edit(
     for form in form.edits {
         let account = AccountId(form.account);
         if !is_known(&snapshot.today.chart, &staged, account) {
-            let reason = NOBODY.to_owned();
-            refused.push(RefusedField { account: Some(account.0), field: form.field, reason });
+            let (field, reason) = (form.field.key().to_owned(), NOBODY.to_owned());
+            refused.push(RefusedField { account: Some(account.0), field, reason });
             continue;
         }
         match form.parse(&snapshot.today.chart) {
@@ -321,9 +326,9 @@ pub(crate) async fn edit(
 pub(crate) struct NewAccountForm {
     code: String,
     name: String,
-    kind: String,
-    class: String,
-    section: Option<String>,
+    kind: Kind,
+    class: Class,
+    section: Option<Section>,
     parent: Option<i64>,
     description: Option<String>,
     tax: Option<String>,
@@ -339,9 +344,9 @@ impl NewAccountForm {
         Self {
             code: account.code.to_string(),
             name: account.name.clone(),
-            kind: account.kind.key().to_owned(),
-            class: account.class.key().to_owned(),
-            section: account.section.map(|section| section.key().to_owned()),
+            kind: account.kind,
+            class: account.class,
+            section: account.section,
             parent: account.parent.map(|parent| parent.0),
             description: None,
             tax: account.tax_code.clone(),
@@ -376,16 +381,19 @@ pub(crate) async fn add_account(
         .map(|change| (change.field(), change))
         .collect();
     let fields = [
-        (Field::Fate, Some("add".to_owned())),
         (Field::Code, Some(form.code)),
         (Field::Name, Some(form.name)),
-        (Field::Kind, Some(form.kind)),
-        (Field::Class, Some(form.class)),
-        (Field::Section, form.section),
-        (Field::Parent, form.parent.map(|p| p.to_string())),
         (Field::Description, form.description),
         (Field::Tax, form.tax),
     ];
+    let typed = [
+        Some(Change::Fate(Fate::Add)),
+        Some(Change::Kind(form.kind)),
+        Some(Change::Class(form.class)),
+        form.section.map(|section| Change::Section(Some(section))),
+        form.parent.map(|parent| Change::Parent(Some(AccountId(parent)))),
+    ];
+    staged.extend(typed.into_iter().flatten().map(|change| (change.field(), change)));
     let mut refused = Vec::new();
     for (field, value) in fields {
         let Some(value) = value else { continue };

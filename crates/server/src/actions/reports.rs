@@ -57,7 +57,7 @@ pub(crate) struct FigureView {
 pub(crate) struct ComparedView {
     /// None for the results of earlier years.
     account: Option<i64>,
-    class: &'static str,
+    class: Class,
     code: String,
     name: String,
     /// What there is to know: archived, deactivated, new, or where its history goes.
@@ -68,7 +68,7 @@ pub(crate) struct ComparedView {
 /// A class through the years.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ComparedClassView {
-    class: &'static str,
+    class: Class,
     figures: Vec<FigureView>,
 }
 
@@ -109,7 +109,7 @@ impl ComparativeView {
             let shown = live.or(before)?;
             Some(ComparedView {
                 account: Some(account.0),
-                class: shown.class.key(),
+                class: shown.class,
                 code: shown.code.to_string(),
                 name: shown.name.clone(),
                 note: note(rehearsal, before, live, account),
@@ -119,14 +119,14 @@ impl ComparativeView {
         let earlier = |year: &Year| (year.today.earlier_results, year.after.earlier_results);
         let earlier = years.iter().any(|year| earlier(year) != (0, 0)).then(|| ComparedView {
             account: None,
-            class: Class::Equity.key(),
+            class: Class::Equity,
             code: String::new(),
             name: "Results of earlier years".to_owned(),
             note: String::new(),
             figures: years.iter().map(earlier).map(figure).collect(),
         });
         let classes = Class::ALL.iter().map(|class| ComparedClassView {
-            class: class.key(),
+            class: *class,
             figures: years.iter().map(|year| year.class(*class)).map(figure).collect(),
         });
         Self {

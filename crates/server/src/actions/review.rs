@@ -14,7 +14,7 @@ use std::collections::BTreeSet;
 use time::OffsetDateTime;
 use zf_core::chart::Status;
 use zf_core::ids::AccountId;
-use zf_core::plan::Change;
+use zf_core::plan::{Change, Field};
 use zf_core::rehearsal::Today;
 use zf_core::review::Apart;
 use zf_core::review::look_alikes::{self, LookAlike};
@@ -53,7 +53,7 @@ pub(crate) struct ApartView {
 pub(crate) struct RetiredView {
     account: i64,
     /// Deactivated or archived.
-    status: &'static str,
+    status: Status,
     last_posted: Option<String>,
     balance: String,
     lines: u64,
@@ -90,8 +90,8 @@ pub(crate) struct UnusedView {
 /// Something else that is odd.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct RemarkView {
-    /// The key of its kind.
-    kind: &'static str,
+    /// Its kind.
+    kind: RemarkKind,
     /// Its kind, in words.
     title: &'static str,
     accounts: Vec<i64>,
@@ -116,7 +116,7 @@ pub(crate) struct MendView {
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct MendEdit {
     account: i64,
-    field: &'static str,
+    field: Field,
     value: String,
 }
 
@@ -253,7 +253,7 @@ impl RetiredView {
             let figures = today.figures_of(account.id);
             Self {
                 account: account.id.0,
-                status: account.status.key(),
+                status: account.status,
                 last_posted: figures.last.map(|date| date.to_string()),
                 balance: today.currency.format(balance(account, &figures)),
                 lines: figures.all.lines,
@@ -269,7 +269,7 @@ impl RemarkView {
         let mends = ways(today, &remark).into_iter().map(MendView::of).collect();
         let moves = matches!(remark.kind, RemarkKind::HeadingPosted | RemarkKind::SuspenseBalance);
         Self {
-            kind: remark.kind.key(),
+            kind: remark.kind,
             title: remark.kind.words(),
             accounts: numbers(&remark.accounts),
             message: remark.message,
@@ -283,7 +283,7 @@ impl MendView {
     fn of(mend: Mend) -> Self {
         let edit = |(account, change): (AccountId, Change)| MendEdit {
             account: account.0,
-            field: change.field().key(),
+            field: change.field(),
             value: change.text(),
         };
         let (edits, adds) = match mend.what {

@@ -33,7 +33,7 @@ fn row(crossing: &Crossing) -> Vec<String> {
         text(&crossing.old_name),
         text(&crossing.new_code),
         text(&crossing.new_name),
-        crossing.changes.join(", "),
+        crossing.changes.iter().map(|change| change.key()).collect::<Vec<_>>().join(", "),
         crossing.detail.clone(),
         crossing.lines.to_string(),
         crossing.balance.clone(),

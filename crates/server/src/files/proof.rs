@@ -48,7 +48,7 @@ fn trial_balance(report: &Report) -> Table {
         let row = |l: &TrialLine| {
             vec![
                 side.to_owned(),
-                l.class.clone(),
+                l.class.key().to_owned(),
                 l.code.clone(),
                 l.name.clone(),
                 l.balance.clone(),

@@ -4,13 +4,15 @@ use super::choices::{Choices, DIMENSION};
 use super::{Beside, Looked, Ties};
 use crate::actions::instant;
 use serde::Serialize;
-use zf_core::chart::Account;
+use zf_core::chart::{Account, Class, Status};
 use zf_core::ids::AccountId;
 use zf_core::intake::RawRow;
 use zf_core::intake::balances::Difference;
 use zf_core::intake::columns::{FileKind, possible};
 use zf_core::intake::compare::{Comparison, MatchedBy};
+use zf_core::intake::dates::DateOrder;
 use zf_core::intake::layout::ColumnFound;
+use zf_core::intake::numbers::DecimalMark;
 use zf_core::intake::reason::Reason;
 use zf_core::money::Currency;
 use zf_core::plan::{Change, say};
@@ -27,7 +29,7 @@ const SAMPLE: usize = 12;
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ImportView {
     id: i64,
-    kind: &'static str,
+    kind: FileKind,
     file_name: String,
     /// CSV, XLSX, XLS or ODS.
     format: &'static str,
@@ -39,9 +41,9 @@ pub(crate) struct ImportView {
     sheet: String,
     header_row: u32,
     /// The order of dates, when something tells.
-    dates: Option<&'static str>,
+    dates: Option<DateOrder>,
     /// The decimal mark, when something tells.
-    decimal: Option<&'static str>,
+    decimal: Option<DecimalMark>,
     /// How the outline of a chart is told.
     outline: Option<&'static str>,
     columns: Vec<ColumnView>,
@@ -145,7 +147,7 @@ pub(crate) struct UnknownView {
     /// Whether several accounts bore it.
     several: bool,
     /// The class that a new account would most likely have.
-    class: Option<&'static str>,
+    class: Option<Class>,
 }
 
 /// An earlier file with the same lines.
@@ -204,8 +206,7 @@ pub(crate) struct RejectedView {
     /// The place of the cell that is wrong, if it is one.
     at: Option<usize>,
     cells: Vec<String>,
-    /// The stable key of the reason.
-    reason: &'static str,
+    reason: Reason,
     /// The reason in a plain sentence.
     message: String,
 }
@@ -259,7 +260,7 @@ pub(crate) struct MissingRow {
     account: i64,
     code: String,
     name: String,
-    status: &'static str,
+    status: Status,
     lines: u64,
 }
 
@@ -267,7 +268,7 @@ pub(crate) struct MissingRow {
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct WarningView {
     row: u32,
-    reason: &'static str,
+    reason: Reason,
     message: String,
 }
 
@@ -298,12 +299,12 @@ impl ImportView {
             row: r.row,
             at: r.field.and_then(|field| layout.place(field)),
             cells: rows.get(&r.row).map(cells).unwrap_or_default(),
-            reason: r.reason.key(),
+            reason: r.reason,
             message: r.message.clone(),
         });
         let warnings = looked.warnings.iter().take(LISTED).map(|w| WarningView {
             row: w.row,
-            reason: w.reason.key(),
+            reason: w.reason,
             message: w.message.clone(),
         });
         let for_want_of = |reason| looked.rejected.iter().any(|r| r.reason == reason);
@@ -315,14 +316,14 @@ impl ImportView {
             .map(|(w, rows)| WordingView { wording: w.clone(), rows: *rows });
         Self {
             id,
-            kind: looked.kind.key(),
+            kind: looked.kind,
             file_name,
             format: looked.facts.format,
             encoding: looked.facts.encoding,
             delimiter: looked.facts.delimiter,
             header_row: layout.header_row,
-            dates: looked.reading.dates.map(|order| order.key()),
-            decimal: looked.reading.decimal.map(|mark| mark.key()),
+            dates: looked.reading.dates,
+            decimal: looked.reading.decimal,
             outline: looked.outline.map(|by| by.words()),
             columns: layout.columns.iter().map(ColumnView::of).collect(),
             fields: fields(looked.kind),
@@ -388,7 +389,7 @@ impl TiesView {
             name: unknown.name.clone(),
             rows: unknown.rows,
             several: unknown.bearers.len() > 1,
-            class: unknown.class.map(|class| class.key()),
+            class: unknown.class,
         });
         let twice = ties.twice.as_ref();
         Self {
@@ -443,7 +444,7 @@ impl ComparisonView {
                 account: id.0,
                 code: today.code.to_string(),
                 name: today.name.clone(),
-                status: today.status.key(),
+                status: today.status,
                 lines: figures.get(id).map_or(0, |f| f.all.lines),
             })
         });

@@ -737,11 +737,10 @@ export interface components {
         };
         /** @description A block of codes. */
         BlockForm: {
-            class: string;
+            class: components["schemas"]["Class"];
             /** @description The codes, such as `5000 to 5999`. */
             codes: string;
-            /** @description The key of the section that it is kept for; none for all of the class. */
-            section?: string | null;
+            section?: null | components["schemas"]["Section"];
         };
         /** @description A set of books in a list. */
         BooksView: {
@@ -794,7 +793,7 @@ export interface components {
             name: string;
             role?: string | null;
             section?: string | null;
-            status: string;
+            status: components["schemas"]["Status"];
             tax_code?: string | null;
             uses: string[];
             years: components["schemas"]["YearView"][];
@@ -803,8 +802,8 @@ export interface components {
         ChangeCount: {
             /** @description How many accounts. */
             accounts: number;
-            /** @description The kind of change, as a key. */
-            change: string;
+            /** @description The kind of change. */
+            change: components["schemas"]["ChangeKind"];
             /** @description The same in words. */
             words: string;
         };
@@ -820,10 +819,12 @@ export interface components {
             /** Format: int32 */
             row: number;
         };
+        /** @enum {string} */
+        ChangeKind: "merged" | "renumbered" | "renamed" | "regrouped" | "reclassified" | "added" | "deactivated" | "archived" | "restored" | "deleted" | "reset" | "rewritten";
         /** @description A row of the outline. */
         ChartRow: {
             balance: string;
-            class: string;
+            class: components["schemas"]["Class"];
             code: string;
             depth: number;
             /** @description What it is for. */
@@ -832,7 +833,7 @@ export interface components {
             former: string[];
             /** Format: int64 */
             id: number;
-            kind: string;
+            kind: components["schemas"]["Kind"];
             last?: string | null;
             /** Format: int64 */
             lines: number;
@@ -847,7 +848,7 @@ export interface components {
             parent?: number | null;
             role?: string | null;
             section?: string | null;
-            status: string;
+            status: components["schemas"]["Status"];
             /** @description Lines by quarter, oldest first, as digits 0 to 9 of the row's own busiest quarter. */
             strip: string;
             /** @description How many things name it elsewhere. */
@@ -948,12 +949,14 @@ export interface components {
              */
             sheet: string | null;
         };
+        /** @enum {string} */
+        Class: "asset" | "liability" | "equity" | "income" | "expense";
         /** @description A class on both sides. */
         ClassFigures: {
             /** @description Its total After. */
             after: string;
             /** @description The class. */
-            class: string;
+            class: components["schemas"]["Class"];
             /** @description After less today. */
             difference: string;
             /** @description Its total today. */
@@ -996,7 +999,7 @@ export interface components {
         };
         /** @description A class through the years. */
         ComparedClassView: {
-            class: string;
+            class: components["schemas"]["Class"];
             figures: components["schemas"]["FigureView"][];
         };
         /** @description An account through the years. */
@@ -1006,7 +1009,7 @@ export interface components {
              * @description None for the results of earlier years.
              */
             account?: number | null;
-            class: string;
+            class: components["schemas"]["Class"];
             code: string;
             figures: components["schemas"]["FigureView"][];
             name: string;
@@ -1041,7 +1044,7 @@ export interface components {
             /** @description By whom. */
             by?: string | null;
             /** @description The field. */
-            field: string;
+            field: components["schemas"]["Field"];
             /** @description What one wanted; none to take the change back. */
             mine?: string | null;
             /** @description The same in words. */
@@ -1090,8 +1093,8 @@ export interface components {
             account: number;
             /** @description Its balance today. */
             balance: string;
-            /** @description What changes, as keys. */
-            changes: string[];
+            /** @description What changes. */
+            changes: components["schemas"]["ChangeKind"][];
             /** @description Whatever else changes, in words. */
             detail: string;
             /**
@@ -1108,6 +1111,10 @@ export interface components {
             /** @description The name today. */
             old_name?: string | null;
         };
+        /** @enum {string} */
+        DateOrder: "dmy" | "mdy" | "ymd";
+        /** @enum {string} */
+        DecimalMark: "point" | "comma";
         /** @description What is done with a piece. */
         DeedForm: {
             /** @description Another text in its place, where it reads so; wherever it reads nothing special, everywhere. */
@@ -1143,7 +1150,7 @@ export interface components {
             after?: string | null;
             /** @description What was staged there before; none when nothing was. */
             before?: string | null;
-            field: string;
+            field: components["schemas"]["Field"];
         };
         /** @description What an edit did, and the plan as it stands then. */
         EditedView: {
@@ -1157,7 +1164,7 @@ export interface components {
         EditForm: {
             /** Format: int64 */
             account: number;
-            field: string;
+            field: components["schemas"]["Field"];
             /** @description What one saw staged there; none when nothing was. */
             seen?: string | null;
             /** @description What it should become; none takes the change back. */
@@ -1167,6 +1174,8 @@ export interface components {
         Edits: {
             edits: components["schemas"]["EditForm"][];
         };
+        /** @enum {string} */
+        Field: "code" | "name" | "kind" | "class" | "section" | "parent" | "contra" | "role" | "currency" | "description" | "tax" | "intervals" | "history" | "origin" | "fate";
         /** @description A field that the file has otherwise, in words. */
         FieldChange: {
             field: string;
@@ -1183,6 +1192,8 @@ export interface components {
             after: string;
             today: string;
         };
+        /** @enum {string} */
+        FileKind: "chart" | "journal" | "balances" | "crosswalk" | "usage";
         /** @description A stop or caution as shown. */
         FindingView: {
             /** @description The accounts it is about, first the one whose row shows it. */
@@ -1197,12 +1208,12 @@ export interface components {
             overridden_by?: string | null;
             /** @description Ways out. */
             remedies: components["schemas"]["RemedyView"][];
-            /** @description The rule's key. */
-            rule: string;
+            /** @description The rule. */
+            rule: components["schemas"]["Rule"];
             /** @description What is wrong. */
             sentence: string;
-            /** @description `stop` or `caution`. */
-            severity: string;
+            /** @description Stop or caution. */
+            severity: components["schemas"]["Severity"];
             /** @description The rule in a few words. */
             title: string;
         };
@@ -1240,10 +1251,8 @@ export interface components {
             choices: components["schemas"]["Choices"];
             columns: components["schemas"]["ColumnView"][];
             comparison?: null | components["schemas"]["ComparisonView"];
-            /** @description The order of dates, when something tells. */
-            dates?: string | null;
-            /** @description The decimal mark, when something tells. */
-            decimal?: string | null;
+            dates?: null | components["schemas"]["DateOrder"];
+            decimal?: null | components["schemas"]["DecimalMark"];
             delimiter?: string | null;
             encoding?: string | null;
             /** @description What columns of such a file may mean. */
@@ -1255,7 +1264,7 @@ export interface components {
             header_row: number;
             /** Format: int64 */
             id: number;
-            kind: string;
+            kind: components["schemas"]["FileKind"];
             /** @description The columns that are needed and not there. */
             lacking: string[];
             /** @description How the outline of a chart is told. */
@@ -1275,6 +1284,8 @@ export interface components {
             /** @description Rows that were passed over, or taken with something worth knowing. */
             warnings: components["schemas"]["WarningView"][];
         };
+        /** @enum {string} */
+        Kind: "account" | "heading" | "sum";
         /** @description A journal line. */
         LineView: {
             amount: string;
@@ -1326,7 +1337,7 @@ export interface components {
         MendEdit: {
             /** Format: int64 */
             account: number;
-            field: string;
+            field: components["schemas"]["Field"];
             value: string;
         };
         /** @description A way to mend something. */
@@ -1375,7 +1386,7 @@ export interface components {
             /** Format: int64 */
             lines: number;
             name: string;
-            status: string;
+            status: components["schemas"]["Status"];
         };
         /** @description A part of a history that moves. */
         MovedView: {
@@ -1419,10 +1430,10 @@ export interface components {
         };
         /** @description An account that the plan is to add. */
         NewAccountForm: {
-            class: string;
+            class: components["schemas"]["Class"];
             code: string;
             description?: string | null;
-            kind: string;
+            kind: components["schemas"]["Kind"];
             /**
              * Format: int64
              * @description An account whose other settings it takes over.
@@ -1431,7 +1442,7 @@ export interface components {
             name: string;
             /** Format: int64 */
             parent?: number | null;
-            section?: string | null;
+            section?: null | components["schemas"]["Section"];
             /**
              * Format: int64
              * @description An account whose whole history it takes.
@@ -1571,16 +1582,20 @@ export interface components {
             id: number;
             name: string;
             person: string;
-            status: string;
+            status: components["schemas"]["PlanStatus"];
         };
         /** @description What a plan is called. */
         PlanName: {
             name: string;
         };
+        /** @enum {string} */
+        PlanStatus: "draft" | "applied" | "discarded";
         /** @description A draft with its rehearsal. */
         PlanView: {
             /** @description Where the accounts that the plan adds stand in the outline, from its top. */
             added: components["schemas"]["AddedView"][];
+            /** @description How many accounts would change in each way. */
+            counts: components["schemas"]["ChangeCount"][];
             /** @description What apply must be given, so that nothing else is applied than what was seen. */
             fingerprint: string;
             /** Format: int64 */
@@ -1621,12 +1636,17 @@ export interface components {
              */
             status: number;
         };
+        /**
+         * @description How things stand with what is done with a file.
+         * @enum {string}
+         */
+        ProgressState: "underway" | "done" | "failed" | "cancelled";
         /** @description How far things are with a file. */
         ProgressView: {
             file_name: string;
             /** Format: int64 */
             id: number;
-            kind: string;
+            kind: components["schemas"]["FileKind"];
             /** @description Why it failed, in a plain sentence. */
             message?: string | null;
             /** Format: int64 */
@@ -1635,8 +1655,7 @@ export interface components {
             rows_read: number;
             /** Format: int64 */
             rows_stored: number;
-            /** @description `underway`, `done`, `failed` or `cancelled`. */
-            state: string;
+            state: components["schemas"]["ProgressState"];
             /**
              * Format: int64
              * @description How many rows are stored for good, once they are.
@@ -1678,6 +1697,8 @@ export interface components {
             note: string;
             to: string;
         };
+        /** @enum {string} */
+        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_taken" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "kind_unknown" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "status_unknown" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "section_foreign" | "section_unknown" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_row" | "two_targets" | "use_missing";
         /** @description A field that cannot be taken. */
         RefusedField: {
             /**
@@ -1703,16 +1724,17 @@ export interface components {
             cells: string[];
             /** @description The reason in a plain sentence. */
             message: string;
-            /** @description The stable key of the reason. */
-            reason: string;
+            reason: components["schemas"]["Reason"];
             /** Format: int32 */
             row: number;
         };
+        /** @enum {string} */
+        RemarkKind: "heading_posted" | "suspense_balance" | "inactive_balance" | "class_contradicted" | "unusual_side" | "out_of_block" | "parent_class" | "heading_empty" | "code_width" | "name_form";
         /** @description Something else that is odd. */
         RemarkView: {
             accounts: number[];
-            /** @description The key of its kind. */
-            kind: string;
+            /** @description Its kind. */
+            kind: components["schemas"]["RemarkKind"];
             /** @description What can be staged about it, best first. */
             mends: components["schemas"]["MendView"][];
             message: string;
@@ -1728,8 +1750,7 @@ export interface components {
              * @description The account to change.
              */
             account?: number | null;
-            /** @description The field to change. */
-            field?: string | null;
+            field?: null | components["schemas"]["Field"];
             /** @description What the button or the advice says. */
             label: string;
             /** @description The value to stage; none takes the change back. */
@@ -1787,7 +1808,7 @@ export interface components {
             /** Format: int64 */
             lines: number;
             /** @description Deactivated or archived. */
-            status: string;
+            status: components["schemas"]["Status"];
             uses: number;
         };
         /** @description What was noticed in the books as they stand. */
@@ -1811,6 +1832,8 @@ export interface components {
             /** @description What it adds up today. */
             today: string;
         };
+        /** @enum {string} */
+        Rule: "account_gone" | "base_changed" | "added_incomplete" | "code_taken" | "code_format" | "code_outside_block" | "code_reused" | "merge_circle" | "merge_chain" | "merge_into_retired" | "merge_kind" | "merge_class" | "merge_currency" | "merge_role" | "merge_settings" | "merge_bank_cleared" | "children_left" | "delete_used" | "delete_merged" | "delete_named" | "delete_control" | "delete_unproven" | "archive_balance" | "archive_recent" | "archive_control" | "archive_named" | "restore_nothing" | "class_within" | "class_across" | "kind_used" | "sum_empty" | "role_taken" | "currency_not_allowed" | "currency_mixed" | "contra_changes" | "section_foreign" | "parent_unfit" | "parent_circle" | "parent_class" | "move_nowhere" | "move_overlap" | "move_nothing" | "move_currency" | "move_control" | "move_bank_cleared" | "move_caption" | "move_across" | "locked_total" | "sum_lost" | "report_line_lost" | "sum_edge" | "undo_later" | "undo_kept";
         /** @description How codes are made; the one that is given counts. */
         RuleForm: {
             /** @description Counted up from a code. */
@@ -1891,12 +1914,14 @@ export interface components {
             /** @description Those whose code begins with each word, or whose name has it. */
             words: string;
         };
+        /** @enum {string} */
+        Section: "cash" | "receivables" | "inventories" | "prepayments" | "property" | "intangibles" | "investments" | "payables" | "taxes" | "deferred_income" | "borrowings" | "provisions" | "capital" | "retained_earnings" | "revenue" | "other_income" | "cost_of_sales" | "staff" | "depreciation" | "administration" | "other_expense" | "finance_costs" | "income_tax";
         /** @description A setting of all the accounts. */
         SettingView: {
             /** @description Whether one can be kept of any of them. */
             can_be_kept: boolean;
             differs: boolean;
-            field: string;
+            field: components["schemas"]["Field"];
             title: string;
             /** @description What each has, as it is staged. */
             values: string[];
@@ -1910,6 +1935,8 @@ export interface components {
             /** @description The key of a section. */
             section: string | null;
         };
+        /** @enum {string} */
+        Severity: "stop" | "caution";
         /** @description An account on both sides. */
         SideView: {
             /** Format: int64 */
@@ -1946,7 +1973,7 @@ export interface components {
             /** Format: int64 */
             account: number;
             base?: string | null;
-            field: string;
+            field: components["schemas"]["Field"];
             value: string;
         };
         /** @description What is staged of a file, and in which draft. */
@@ -1980,6 +2007,8 @@ export interface components {
             name: string;
             scheme: components["schemas"]["SchemeForm"];
         };
+        /** @enum {string} */
+        Status: "active" | "deactivated" | "archived" | "merged";
         /** @description A file that was stored, or staged in a plan. */
         StoredFileView: {
             at: string;
@@ -2056,7 +2085,7 @@ export interface components {
             /** @description The balance. */
             balance: string;
             /** @description The class. */
-            class: string;
+            class: components["schemas"]["Class"];
             /** @description The code; empty for the results of earlier years. */
             code: string;
             /** @description The name. */
@@ -2080,8 +2109,7 @@ export interface components {
         };
         /** @description A code that a person has to say something of. */
         UnknownView: {
-            /** @description The class that a new account would most likely have. */
-            class?: string | null;
+            class?: null | components["schemas"]["Class"];
             code: string;
             /** @description The name that the file gives with it. */
             name: string;
@@ -2114,7 +2142,7 @@ export interface components {
         /** @description A row with something worth knowing. */
         WarningView: {
             message: string;
-            reason: string;
+            reason: components["schemas"]["Reason"];
             /** Format: int32 */
             row: number;
         };

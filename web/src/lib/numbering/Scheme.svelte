@@ -11,12 +11,14 @@
   const path = { params: { path: { books: books.id } } };
   let view = $state.raw<Schemas['SchemeView'] | null>(null);
   let format = $state('');
-  let blocks = $state<Schemas['BlockForm'][]>([]);
+  /** A select has no nothing: what is kept for all of a class has an empty text for its section. */
+  type Block = Schemas['BlockForm'] | { class: Schemas['Class']; section: ''; codes: string };
+  let blocks = $state<Block[]>([]);
   let problem = $state('');
 
   function take(scheme: Schemas['SchemeForm']) {
     format = scheme.format;
-    blocks = scheme.blocks.map((block) => ({ ...block, section: block.section ?? '' }));
+    blocks = scheme.blocks.map((block) => (block.section ? block : { ...block, section: '' }));
   }
 
   async function load() {
@@ -87,7 +89,7 @@
                 bind:value={block.section}
               >
                 <option value="">all of the class</option>
-                {#each SECTIONS[block.class] ?? [] as [key, words] (key)}
+                {#each SECTIONS[block.class] as [key, words] (key)}
                   <option value={key}>{words}</option>
                 {/each}
               </select>

@@ -6,33 +6,24 @@
 
   let {
     crosswalk,
+    counts,
     takeBack,
-  }: { crosswalk: Schemas['Crossing'][]; takeBack?: (account: number) => void } = $props();
+  }: {
+    crosswalk: Schemas['Crossing'][];
+    counts: Schemas['ChangeCount'][];
+    takeBack?: (account: number) => void;
+  } = $props();
 
-  const KINDS: [string, string][] = [
-    ['merged', 'Merged'],
-    ['renumbered', 'Renumbered'],
-    ['renamed', 'Renamed'],
-    ['regrouped', 'Under another heading'],
-    ['reclassified', 'Class or section changed'],
-    ['reset', 'Settings changed'],
-    ['added', 'Added'],
-    ['deactivated', 'Deactivated'],
-    ['archived', 'Archived'],
-    ['restored', 'Restored'],
-    ['deleted', 'Deleted, never used'],
-    ['rewritten', 'Sum lines that follow'],
-  ];
   const groups = $derived(
-    KINDS.map(([key, title]) => ({
-      key,
-      title,
-      rows: crosswalk.filter((crossing) => crossing.changes.includes(key)),
-    })).filter((group) => group.rows.length > 0),
+    counts.map(({ change, words }) => ({
+      change,
+      title: words.charAt(0).toUpperCase() + words.slice(1),
+      rows: crosswalk.filter((crossing) => crossing.changes.includes(change)),
+    })),
   );
 </script>
 
-{#each groups as group (group.key)}
+{#each groups as group (group.change)}
   <h3 class="mt-5 mb-1 text-base">
     {group.title} <span class="hint font-sans">{plural(group.rows.length, 'account')}</span>
   </h3>
@@ -73,7 +64,7 @@
           <td class="num"><Money amount={crossing.balance} /></td>
           {#if takeBack}
             <td class="num">
-              {#if group.key !== 'rewritten'}
+              {#if group.change !== 'rewritten'}
                 <button class="btn btn-xs btn-quiet" onclick={() => takeBack(crossing.account)}
                   >Take back</button
                 >

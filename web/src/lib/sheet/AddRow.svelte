@@ -11,16 +11,16 @@
   const close = () => (sheet.asked = null);
   const row = sheet.current;
   const headings = $derived(sheet.all.filter((row) => row.kind === 'heading'));
-  const sectionOf = (words: string | null | undefined, of: string) =>
-    SECTIONS[of]?.find(([, said]) => said === words)?.[0] ?? '';
+  const sectionOf = (words: string | null | undefined, of: Schemas['Class']) =>
+    SECTIONS[of].find(([, said]) => said === words)?.[0] ?? '';
   // Starts from the row under the cursor, or from what stands under it.
   const near = sheet.all.find((other) => other.parent === row?.id && other.section) ?? row;
   const of = row?.class || 'expense';
   let code = $state('');
   let name = $state('');
-  let kind = $state('account');
+  let kind = $state<Schemas['Kind']>('account');
   let classOf = $state(of);
-  let section = $state(sectionOf(near?.section, of));
+  let section = $state<Schemas['Section'] | ''>(sectionOf(near?.section, of));
   let under = $state(String((row?.kind === 'heading' ? row.id : row?.parent) ?? ''));
   let tax = $state<string | null>(null);
   let description = $state('');

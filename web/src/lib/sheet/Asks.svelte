@@ -1,5 +1,6 @@
 <!-- The dialogs in which a deed on the selected rows is told what it needs to know. -->
 <script lang="ts">
+  import type { Schemas } from '../api/client';
   import { plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import Picker from '../ui/Picker.svelte';
@@ -53,14 +54,14 @@
     await sheet.stage(edits);
   }
 
-  let sortClass = $state('');
+  let sortClass = $state<Schemas['Class']>('expense');
   let sortSection = $state('');
 
   async function sort(event: SubmitEvent) {
     event.preventDefault();
     close();
     const both = selected.flatMap((row) => [
-      { account: row.id, field: 'class' as const, value: sortClass || row.class },
+      { account: row.id, field: 'class' as const, value: sortClass },
       { account: row.id, field: 'section' as const, value: sortSection },
     ]);
     await sheet.stage(both);
@@ -68,7 +69,7 @@
 
   // Starts from the row under the cursor each time it is opened.
   $effect(() => {
-    if (sheet.asked === 'sort') [sortClass, sortSection] = [sheet.current?.class ?? '', ''];
+    if (sheet.asked === 'sort') [sortClass, sortSection] = [sheet.current?.class ?? 'expense', ''];
   });
 
   function menuKey(event: KeyboardEvent) {
@@ -118,8 +119,7 @@
       <label for="sort-section">Section</label>
       <select id="sort-section" class="select w-full" bind:value={sortSection}>
         <option value="">none</option>
-        {#each SECTIONS[sortClass] ?? [] as [key, words] (key)}<option value={key}>{words}</option
-          >{/each}
+        {#each SECTIONS[sortClass] as [key, words] (key)}<option value={key}>{words}</option>{/each}
       </select>
       <button class="btn btn-primary col-start-2 justify-self-end">Stage</button>
     </form>

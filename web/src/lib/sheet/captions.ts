@@ -1,9 +1,13 @@
 // The classes and the sections of the statements, with the keys that the server uses.
+import type { Schemas } from '../api/client';
 
-export const CLASSES = ['asset', 'liability', 'equity', 'income', 'expense'] as const;
+type Class = Schemas['Class'];
+type Section = Schemas['Section'];
+
+export const CLASSES: Class[] = ['asset', 'liability', 'equity', 'income', 'expense'];
 
 /** What the classes are called over their totals. */
-export const CLASS_TITLES: Record<string, string> = {
+export const CLASS_TITLES: Record<Class, string> = {
   asset: 'Assets',
   liability: 'Liabilities',
   equity: 'Equity',
@@ -11,7 +15,7 @@ export const CLASS_TITLES: Record<string, string> = {
   expense: 'Expense',
 };
 
-export const SECTIONS: Record<string, [key: string, words: string][]> = {
+export const SECTIONS: Record<Class, [key: Section, words: string][]> = {
   asset: [
     ['cash', 'cash and cash equivalents'],
     ['receivables', 'trade and other receivables'],

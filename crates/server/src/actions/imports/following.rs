@@ -11,6 +11,7 @@ use serde::Serialize;
 use serde_json::{Value, json};
 use std::time::Duration;
 use tokio::time::Instant;
+use zf_core::intake::columns::FileKind;
 use zf_store::jobs::{JobState, State as Stands, Step};
 use zf_store::people::Member;
 
@@ -21,16 +22,25 @@ const PATIENCE: Duration = Duration::from_millis(1_500);
 /// How often it is looked whether it was done.
 const POLL: Duration = Duration::from_millis(20);
 
+/// How things stand with what is done with a file.
+#[derive(Serialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum ProgressState {
+    Underway,
+    Done,
+    Failed,
+    Cancelled,
+}
+
 /// How far things are with a file.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ProgressView {
     id: i64,
-    kind: &'static str,
+    kind: FileKind,
     file_name: String,
     /// Whether it is being stored, or only looked at.
     storing: bool,
-    /// `underway`, `done`, `failed` or `cancelled`.
-    state: &'static str,
+    state: ProgressState,
     rows_read: i64,
     rows_checked: i64,
     rows_stored: i64,
@@ -72,14 +82,14 @@ impl ProgressView {
         let [rows_read, rows_checked, rows_stored] = job.rows;
         Self {
             id,
-            kind: job.kind.key(),
+            kind: job.kind,
             file_name: job.file_name,
             storing: job.step == Step::Store,
             state: match job.state {
-                Stands::Underway => "underway",
-                Stands::Done => "done",
-                Stands::Failed => "failed",
-                Stands::Cancelled => "cancelled",
+                Stands::Underway => ProgressState::Underway,
+                Stands::Done => ProgressState::Done,
+                Stands::Failed => ProgressState::Failed,
+                Stands::Cancelled => ProgressState::Cancelled,
             },
             rows_read,
             rows_checked,

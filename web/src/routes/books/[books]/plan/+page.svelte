@@ -53,7 +53,7 @@
       {:else if books.changes}
         <Moved moved={report.moved} {takeBack} books={books.id} />
         <ReportLines lines={report.report_lines} />
-        <Crosswalk crosswalk={report.crosswalk} {takeBack} />
+        <Crosswalk crosswalk={report.crosswalk} counts={books.plan?.counts ?? []} {takeBack} />
         {#if books.plan}
           <p class="hint mt-4">
             Save the crosswalk as

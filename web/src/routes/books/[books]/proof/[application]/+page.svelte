@@ -97,7 +97,7 @@
       <h2 class="mt-7 text-xl">Crosswalk</h2>
       <Moved moved={report.moved} />
       <ReportLines lines={report.report_lines} />
-      <Crosswalk crosswalk={report.crosswalk} />
+      <Crosswalk crosswalk={report.crosswalk} counts={proof.counts} />
       {#if report.findings.length}
         <h2 class="mt-7 mb-1 text-xl">Read and acknowledged</h2>
         {#each report.findings as finding (finding.key)}
