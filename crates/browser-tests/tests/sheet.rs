@@ -120,10 +120,9 @@ async fn the_as_of_date_is_shown_and_another_is_laid_down() {
     // To only look lays nothing down, and is left again.
     desk.browser.click_words("Only look").await;
     desk.browser.see_text("shown as of 28 February 2026").await;
-    desk.browser.see_text("2 lines dated later").await;
     desk.browser.reload().await;
     desk.browser.see_text("shown as of 28 February 2026").await;
-    desk.browser.click_words("as the books").await;
+    desk.browser.click_words("back to the books").await;
     desk.browser.see_text("as of 31 May 2026").await;
     desk.browser.click("header button[title^='Choose up to which day']").await;
     desk.browser.select("dialog select", "2026-02-28").await;

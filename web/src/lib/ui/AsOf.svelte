@@ -14,10 +14,11 @@
     onclick={choose}
     title="Choose up to which day figures are shown"
     >{asOf.for_once ? 'shown as of' : 'as of'} {longDate(asOf.date)}</button
-  >{#if asOf.for_once}
-    · <a class="link" href={page.url.pathname}>as the books</a>{/if}{#if asOf.lines_ahead}<span
-      class="text-warning"
-    >
-      · {plural(asOf.lines_ahead, 'line')} dated {asOf.for_once ? 'later' : 'ahead'}</span
-    >{/if} ·
+  >
+  {#if asOf.for_once}
+    · <a class="link" href={page.url.pathname}>back to the books’ day</a>
+  {:else if asOf.lines_ahead}
+    <span class="text-warning">· {plural(asOf.lines_ahead, 'line')} dated ahead</span>
+  {/if}
+  ·
 {/if}
