@@ -226,7 +226,6 @@ impl Column {
                 "category",
                 "sub type",
                 "subtype",
-                "detail type",
             ],
             (Chart, Self::Parent) => &[
                 "heading",
