@@ -38,7 +38,7 @@ async fn files_are_refused_left_and_stored_in_part_by_choice() {
 
     // A wording is settled once, and a cell corrected by keyboard; a reload forgets neither.
     desk.choose("chart export.csv", chart).await;
-    browser.select("[aria-label='What “Moonbeams” is']", "expense/cost_of_sales").await;
+    browser.select("[aria-label='What “Moonbeams” is']", "expense: cost of sales").await;
     browser.see_text("4\nready").await;
     browser.tab_to("button[aria-label='Row 7, 1010, correct it']").await;
     browser.keys(Key::Enter).await;

@@ -54,7 +54,7 @@ const FREE: &str = "
 
 /// What travels as the stable text of one of several kinds of value: what is staged, and how a file is read.
 const TEXTS_OF_VALUES: &str = "
-    after asked base before class columns dates decimal fate field key kind lacking mine missing new old
+    after asked base before class columns fate field key kind lacking mine missing new old
     section seen theirs today value
 ";
 

@@ -140,7 +140,7 @@ pub(crate) enum ScopeForm {
     /// A heading and all under it.
     Under(i64),
     /// All of a class.
-    Class(String),
+    Class(Class),
     /// Those whose codes lie in a stretch, such as `5000 to 5999`.
     Codes(String),
     /// Those whose code begins with each word, or whose name has it.
@@ -166,10 +166,7 @@ impl ScopeForm {
             Self::All => Scope::All,
             Self::Accounts(ids) => Scope::Accounts(ids.into_iter().map(AccountId).collect()),
             Self::Under(heading) => Scope::Under(AccountId(heading)),
-            Self::Class(key) => Scope::Class(
-                Class::from_key(&key)
-                    .ok_or_else(|| Problem::field("scope", format!("there is no class {key}")))?,
-            ),
+            Self::Class(class) => Scope::Class(class),
             Self::Codes(text) => Scope::Codes(
                 Interval::parse_list(&text).map_err(|why| Problem::field("scope", why))?,
             ),

@@ -36,12 +36,12 @@ pub(crate) struct Choices {
     /// What columns mean, by heading: the key of a field, `dimension`, or empty for not used.
     #[schema(required)]
     pub(crate) columns: BTreeMap<String, String>,
-    /// The order of dates: `dmy`, `mdy` or `ymd`.
+    /// The order of dates.
     #[schema(required)]
-    pub(crate) dates: Option<String>,
-    /// The decimal mark: `point` or `comma`.
+    pub(crate) dates: Option<DateOrder>,
+    /// The decimal mark.
     #[schema(required)]
-    pub(crate) decimal: Option<String>,
+    pub(crate) decimal: Option<DecimalMark>,
     /// What wordings of classes and sections stand for.
     #[schema(required)]
     pub(crate) settled: BTreeMap<String, SettledAs>,
@@ -70,19 +70,19 @@ pub(crate) enum CodeMeans {
     New {
         /// Its name.
         name: String,
-        /// The key of its class.
-        class: String,
+        /// Its class.
+        class: Class,
     },
 }
 
 /// What a wording stands for.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
 pub(crate) struct SettledAs {
-    /// The key of a class.
-    pub(crate) class: String,
-    /// The key of a section.
+    /// A class.
+    pub(crate) class: Class,
+    /// A section of it.
     #[schema(required)]
-    pub(crate) section: Option<String>,
+    pub(crate) section: Option<Section>,
 }
 
 /// A cell that is read as something else than what stands in it.
@@ -135,25 +135,21 @@ impl Choices {
         let columns =
             self.columns.iter().map(|(heading, key)| Ok((heading.clone(), meaning(key)?)));
         let caption = |settled: &SettledAs| {
-            let section = settled.section.as_deref();
-            let section =
-                section.map(|key| known("settled", key, Section::from_key)).transpose()?;
-            let class = known("settled", &settled.class, Class::from_key)?;
+            let SettledAs { class, section } = *settled;
             if section.is_some_and(|section| !section.classes().contains(&class)) {
                 return Err(Problem::field("settled", "the section is not one of the class"));
             }
             Ok(Caption { class, section })
         };
         let settled = self.settled.iter().map(|(wording, to)| Ok((reduce(wording), caption(to)?)));
-        let (dates, decimal) = (self.dates.as_deref(), self.decimal.as_deref());
         Ok(Chosen {
             sheet: self.sheet.clone(),
             layout: ChosenLayout {
                 header_row: self.header_row,
                 columns: columns.collect::<Result<_, Problem>>()?,
             },
-            dates: dates.map(|key| known("dates", key, DateOrder::from_key)).transpose()?,
-            decimal: decimal.map(|key| known("decimal", key, DecimalMark::from_key)).transpose()?,
+            dates: self.dates,
+            decimal: self.decimal,
             settled: settled.collect::<Result<_, Problem>>()?,
             corrections: self.corrections.iter().map(|c| ((c.row, c.at), c.text.clone())).collect(),
         })
@@ -197,9 +193,8 @@ impl Choices {
                 CodeMeans::New { name, class } => {
                     let name = Change::parse(Field::Name, name);
                     let name = name.map_err(|e| Problem::field("accounts", e))?.text();
-                    let class = known("accounts", class, Class::from_key)?;
                     let id = chart.next_id();
-                    chart.put(Account::new(id, code.clone(), name, class));
+                    chart.put(Account::new(id, code.clone(), name, *class));
                     id
                 }
             };

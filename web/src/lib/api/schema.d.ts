@@ -910,16 +910,10 @@ export interface components {
              * @default []
              */
             corrections: components["schemas"]["Correction"][];
-            /**
-             * @description The order of dates: `dmy`, `mdy` or `ymd`.
-             * @default null
-             */
-            dates: string | null;
-            /**
-             * @description The decimal mark: `point` or `comma`.
-             * @default null
-             */
-            decimal: string | null;
+            /** @default null */
+            dates: null | components["schemas"]["DateOrder"];
+            /** @default null */
+            decimal: null | components["schemas"]["DecimalMark"];
             /**
              * @description The delimiter of a text file.
              * @default null
@@ -972,8 +966,8 @@ export interface components {
         } | {
             /** @description An account that is added with the journal. */
             new: {
-                /** @description The key of its class. */
-                class: string;
+                /** @description Its class. */
+                class: components["schemas"]["Class"];
                 /** @description Its name. */
                 name: string;
             };
@@ -1906,7 +1900,7 @@ export interface components {
             under: number;
         } | {
             /** @description All of a class. */
-            class: string;
+            class: components["schemas"]["Class"];
         } | {
             /** @description Those whose codes lie in a stretch, such as `5000 to 5999`. */
             codes: string;
@@ -1930,10 +1924,9 @@ export interface components {
         };
         /** @description What a wording stands for. */
         SettledAs: {
-            /** @description The key of a class. */
-            class: string;
-            /** @description The key of a section. */
-            section: string | null;
+            /** @description A class. */
+            class: components["schemas"]["Class"];
+            section: null | components["schemas"]["Section"];
         };
         /** @enum {string} */
         Severity: "stop" | "caution";

@@ -1,6 +1,7 @@
 <!-- How a file is read: what was found, each thing to be changed; what has to be said; what is worth
      knowing. -->
 <script lang="ts">
+  import type { Schemas } from '../api/client';
   import { plural } from '../figures';
   import { CLASSES, SECTIONS } from '../sheet/captions';
   import Choice from './Choice.svelte';
@@ -11,6 +12,7 @@
   import type { WaitingFile } from './waiting.svelte';
 
   let { file, opening }: { file: WaitingFile; opening: Opening } = $props();
+  type Choices = Schemas['Choices'];
   const looked = $derived(file.looked!);
   const isText = $derived(['CSV', 'FEC'].includes(looked.format));
   const has = (field: string) => looked.columns.some((column) => column.field === field);
@@ -42,21 +44,21 @@
       : []),
   ]);
 
-  const CAPTIONS: [string, string][] = CLASSES.flatMap((cls) => [
-    [cls, cls],
-    ...(SECTIONS[cls] ?? []).map(([key, words]): [string, string] => [
-      `${cls}/${key}`,
-      `${cls}: ${words}`,
+  /** What a wording can stand for, by what is said of it. */
+  const CAPTIONS = new Map<string, Schemas['SettledAs']>(
+    CLASSES.flatMap((cls) => [
+      [cls, { class: cls, section: null }] as const,
+      ...SECTIONS[cls].map(
+        ([section, words]) => [`${cls}: ${words}`, { class: cls, section }] as const,
+      ),
     ]),
-  ]);
+  );
+  const SAID = [...CAPTIONS.keys()].map((words): [string, string] => [words, words]);
 
-  function settle(wording: string, value: string) {
-    const [cls = '', section] = value.split('/');
-    const settled = {
-      ...looked.choices.settled,
-      [wording]: { class: cls, section: section ?? null },
-    };
-    void file.choose({ settled });
+  function settle(wording: string, words: string) {
+    const caption = CAPTIONS.get(words);
+    if (!caption) return;
+    void file.choose({ settled: { ...looked.choices.settled, [wording]: caption } });
   }
 </script>
 
@@ -74,7 +76,7 @@
           options={DATES}
           value=""
           none="Choose…"
-          pick={(dates) => file.choose({ dates })}
+          pick={(dates) => file.choose({ dates: dates as Choices['dates'] })}
         />
       {/if}
       {#if looked.asked.includes('decimal')}
@@ -88,7 +90,7 @@
           options={DECIMALS}
           value=""
           none="Choose…"
-          pick={(decimal) => file.choose({ decimal })}
+          pick={(decimal) => file.choose({ decimal: decimal as Choices['decimal'] })}
         />
       {/if}
       {#each looked.unsettled as { wording, rows } (wording)}
@@ -98,7 +100,7 @@
         <Pick
           label="What “{wording}” is"
           {file}
-          options={CAPTIONS}
+          options={SAID}
           value=""
           none="Choose for all of them…"
           pick={(value) => settle(wording, value)}
@@ -147,7 +149,7 @@
         options={DATES}
         value={looked.dates ?? ''}
         none={looked.asked.includes('dates') ? 'to be said' : 'written without doubt'}
-        pick={(dates) => file.choose({ dates })}
+        pick={(dates) => file.choose({ dates: dates as Choices['dates'] })}
       />
     {/if}
     {#if amounts}
@@ -157,7 +159,7 @@
         options={DECIMALS}
         value={looked.decimal ?? ''}
         none={looked.asked.includes('decimal') ? 'to be said' : 'none to be seen'}
-        pick={(decimal) => file.choose({ decimal })}
+        pick={(decimal) => file.choose({ decimal: decimal as Choices['decimal'] })}
       />
     {/if}
     {#if looked.outline}

@@ -1,6 +1,7 @@
 <!-- What the entries of a journal come to before they are stored, and the codes that somebody has to
      say something of. -->
 <script lang="ts">
+  import type { Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { count, instant, longDate, magnitude, plural, signed } from '../figures';
   import { CLASSES } from '../sheet/captions';
@@ -64,7 +65,7 @@
               means(unknown.code, {
                 new: {
                   name: unknown.name || `Account ${unknown.code}`,
-                  class: event.currentTarget.value,
+                  class: event.currentTarget.value as Schemas['Class'],
                 },
               })}
           >

@@ -16,7 +16,7 @@ export class NumberingState {
   scopeKind = $state<ScopeKind>('all');
   heading = $state(0);
   accounts = $state.raw<number[]>([]);
-  class = $state('expense');
+  class = $state<Schemas['Class']>('expense');
   codes = $state('');
   words = $state('');
   ruleKind = $state<RuleKind>('spread');
