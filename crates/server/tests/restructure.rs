@@ -364,7 +364,7 @@ async fn every_kind_of_rule_can_be_asked_for_and_what_makes_no_sense_is_refused(
     let spread =
         |start: &str| json!({ "spread": { "start": start, "step": 1, "gap": 0, "order": "code" } });
     for (scope, rule, field) in [
-        (json!({ "class": "colour" }), spread("1"), "scope"),
+        (json!({ "class": "colour" }), spread("1"), "rule.scope.class"),
         (json!({ "codes": "20 to 10" }), spread("1"), "scope"),
         (json!("all"), spread(""), "start"),
     ] {
