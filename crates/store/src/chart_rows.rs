@@ -58,21 +58,20 @@ impl TryFrom<AccountRow> for Account {
     type Error = StoreError;
 
     fn try_from(row: AccountRow) -> Result<Self, StoreError> {
-        fn key<T>(found: Option<T>, text: &str) -> Result<T, StoreError> {
-            found.ok_or_else(|| StoreError::damaged(format!("unknown key {text}")))
-        }
-        let section = row.section.map(|s| key(Section::from_key(&s), &s)).transpose()?;
-        let role = row.role.map(|r| key(ControlRole::from_key(&r), &r)).transpose()?;
+        let section =
+            row.section.map(|s| StoreError::known(Section::from_key(&s), &s)).transpose()?;
+        let role =
+            row.role.map(|r| StoreError::known(ControlRole::from_key(&r), &r)).transpose()?;
         let currency = row.currency.map(|c| Currency::parse(&c)).transpose();
         Ok(Self {
             id: AccountId(row.id),
             code: Code::parse(&row.code).map_err(StoreError::damaged)?,
             name: row.name,
-            kind: key(Kind::from_key(&row.kind), &row.kind)?,
-            class: key(Class::from_key(&row.class), &row.class)?,
+            kind: StoreError::known(Kind::from_key(&row.kind), &row.kind)?,
+            class: StoreError::known(Class::from_key(&row.class), &row.class)?,
             section,
             parent: row.parent_id.map(AccountId),
-            status: key(Status::from_key(&row.status), &row.status)?,
+            status: StoreError::known(Status::from_key(&row.status), &row.status)?,
             contra: row.contra,
             role,
             currency: currency.map_err(StoreError::damaged)?,

@@ -105,6 +105,11 @@ impl StoreError {
         Self::Damaged(what.to_string())
     }
 
+    /// The value that a stored key stands for, or that the key is not known.
+    pub(crate) fn known<T>(found: Option<T>, key: &str) -> Result<T, Self> {
+        found.ok_or_else(|| Self::damaged(format!("unknown key {key}")))
+    }
+
     pub(crate) fn refused(why: impl Into<Cow<'static, str>>) -> Self {
         Self::Refused(why.into())
     }

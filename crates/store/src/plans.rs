@@ -418,7 +418,7 @@ pub(crate) async fn draft(
 }
 
 fn status(key: &str) -> Result<PlanStatus, StoreError> {
-    PlanStatus::from_key(key).ok_or_else(|| StoreError::damaged(format!("unknown status {key}")))
+    StoreError::known(PlanStatus::from_key(key), key)
 }
 
 /// What is staged in one field, and by whom.

@@ -20,9 +20,8 @@ pub(crate) async fn read(
     .fetch_all(connection)
     .await?;
     let strands = rows.into_iter().map(|row| {
-        let damaged = |key: &str| StoreError::damaged(format!("unknown key {key}"));
         let section = row.posted_section.as_deref();
-        let section = section.map(|key| Section::from_key(key).ok_or_else(|| damaged(key)));
+        let section = section.map(|key| StoreError::known(Section::from_key(key), key));
         let class = &row.posted_class;
         Ok(Strand {
             id: StrandId(row.id),
@@ -30,7 +29,7 @@ pub(crate) async fn read(
             posted: Posted {
                 code: row.posted_code,
                 name: row.posted_name,
-                class: Class::from_key(class).ok_or_else(|| damaged(class))?,
+                class: StoreError::known(Class::from_key(class), class)?,
                 section: section.transpose()?,
                 parent: row.posted_parent.map(AccountId),
                 contra: row.posted_contra,
