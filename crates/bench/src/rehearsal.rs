@@ -5,10 +5,11 @@ use std::time::{Duration, Instant};
 use zf_core::activity::{Activity, Share, Slot, Strand, Totals};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Chart, Class};
+use zf_core::code::Code;
 use zf_core::former::FormerCodes;
 use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
-use zf_core::plan::{Change, Fate, Field, Plan};
+use zf_core::plan::{Change, Fate, Plan};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::{Today, rehearse};
 use zf_core::usage::Usage;
@@ -40,10 +41,10 @@ fn plan(today: &Today) -> anyhow::Result<Plan> {
         let id = AccountId(n);
         let change = match n % 3 {
             0 => Change::Fate(Fate::MergeInto(AccountId(n + TARGETS))),
-            1 => Change::parse(Field::Code, &format!("{}", 900_000 + n))?,
-            _ => Change::parse(Field::Name, &format!("Renamed {n}"))?,
+            1 => Change::Code(Code::parse(&format!("{}", 900_000 + n))?),
+            _ => Change::Name(format!("Renamed {n}")),
         };
-        let base = today.chart.get(id).map(|a| Change::today(a, change.field()));
+        let base = today.chart.get(id).map(|a| Change::of(a, change.field()));
         plan.stage(id, base, change);
     }
     Ok(plan)

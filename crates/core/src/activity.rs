@@ -1,9 +1,10 @@
 //! What was posted: strands, their totals by period and currency, and the digest of their lines.
 
 use crate::calendar::Period;
-use crate::chart::{Account, Class, Section};
-use crate::ids::{AccountId, ById, StrandId};
+use crate::chart::Account;
+use crate::ids::{AccountId, ById, LineId, StrandId};
 use crate::money::Currency;
+use crate::statement::Class;
 use std::collections::BTreeMap;
 use std::collections::btree_map::Entry;
 use std::ops::AddAssign;
@@ -19,8 +20,8 @@ pub struct Posted {
     pub name: String,
     /// Its class.
     pub class: Class,
-    /// Its section.
-    pub section: Option<Section>,
+    /// The line of the statements that it stood under.
+    pub caption: Option<LineId>,
     /// The heading that it stood under.
     pub parent: Option<AccountId>,
     /// Whether it was a contra account.
@@ -34,7 +35,7 @@ impl Posted {
             code: account.code.to_string(),
             name: account.name.clone(),
             class: account.class,
-            section: account.section,
+            caption: account.place().1,
             parent: account.parent,
             contra: account.contra,
         }

@@ -1,91 +1,14 @@
 //! The chart of accounts: accounts, headings and sum lines, and how they hang together.
 
 use crate::code::{Code, CodeKey, Interval};
-use crate::ids::{AccountId, ById, ImportId};
+use crate::ids::{AccountId, ById, ImportId, LineId};
+use crate::keyed::keyed;
 use crate::money::Currency;
+use crate::statement::Caption;
 use std::collections::HashMap;
 use std::sync::Arc;
 
-/// Declares an enum whose values have one stable key each, for storage and interchange, and one
-/// English word or phrase to show. It serialises as its key.
-macro_rules! keyed {
-    ($(#[$doc:meta])* $name:ident { $($(#[$vdoc:meta])* $variant:ident = $key:literal, $word:literal;)+ }) => {
-        $(#[$doc])*
-        #[derive(
-            Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, serde::Serialize, serde::Deserialize,
-        )]
-        pub enum $name { $($(#[$vdoc])* #[serde(rename = $key)] $variant,)+ }
-
-        #[cfg(feature = "schema")]
-        impl utoipa::ToSchema for $name {}
-
-        // A derived one would have the names of the variants for the keys.
-        #[cfg(feature = "schema")]
-        impl utoipa::PartialSchema for $name {
-            fn schema() -> utoipa::openapi::RefOr<utoipa::openapi::schema::Schema> {
-                utoipa::openapi::schema::ObjectBuilder::new()
-                    .schema_type(utoipa::openapi::schema::Type::String)
-                    .enum_values(Some([$($key),+]))
-                    .into()
-            }
-        }
-
-        impl $name {
-            /// Every value, in the order of declaration.
-            pub const ALL: &'static [Self] = &[$(Self::$variant),+];
-
-            /// The stable key used in storage and interchange.
-            pub const fn key(self) -> &'static str {
-                match self { $(Self::$variant => $key,)+ }
-            }
-
-            /// The words shown to a person.
-            pub const fn words(self) -> &'static str {
-                match self { $(Self::$variant => $word,)+ }
-            }
-
-            /// The value with this key.
-            pub fn from_key(key: &str) -> Option<Self> {
-                Self::ALL.iter().copied().find(|value| value.key() == key)
-            }
-        }
-    };
-}
-pub(crate) use keyed;
-
-keyed! {
-    /// The five classes of double-entry bookkeeping.
-    Class {
-        /// What is owned.
-        Asset = "asset", "asset";
-        /// What is owed.
-        Liability = "liability", "liability";
-        /// What is left to the owners.
-        Equity = "equity", "equity";
-        /// What was earned.
-        Income = "income", "income";
-        /// What was spent.
-        Expense = "expense", "expense";
-    }
-}
-
-impl Class {
-    /// What belongs there, in a sentence for whom adds an account (Conceptual Framework 4.3 to 4.69).
-    pub const fn about(self) -> &'static str {
-        match self {
-            Self::Asset => "What is owned, or controlled, and will be of use.",
-            Self::Liability => "What is owed to others.",
-            Self::Equity => "What would be left to the owners once all debts were paid.",
-            Self::Income => "What makes equity grow, other than what owners put in.",
-            Self::Expense => "What makes equity shrink, other than what owners take out.",
-        }
-    }
-
-    /// Whether the class stands on the balance sheet (else on the income statement).
-    pub const fn on_balance_sheet(self) -> bool {
-        matches!(self, Self::Asset | Self::Liability | Self::Equity)
-    }
-}
+pub use crate::statement::{Class, Section, Structure};
 
 keyed! {
     /// What a row of the chart is.
@@ -135,122 +58,10 @@ keyed! {
     }
 }
 
-keyed! {
-    /// The captions of the statements that an account is shown under, after the line items of
-    /// IAS 1 paragraphs 54 and 82, with the usual subdivisions of paragraph 78 and 102 to 103.
-    Section {
-        /// Cash and cash equivalents (IAS 1.54 i).
-        Cash = "cash", "cash and cash equivalents";
-        /// Trade and other receivables (IAS 1.54 h).
-        Receivables = "receivables", "trade and other receivables";
-        /// Inventories (IAS 1.54 g).
-        Inventories = "inventories", "inventories";
-        /// Prepayments and other current assets.
-        Prepayments = "prepayments", "prepayments";
-        /// Property, plant and equipment (IAS 1.54 a).
-        Property = "property", "property, plant and equipment";
-        /// Intangible assets (IAS 1.54 c).
-        Intangibles = "intangibles", "intangible assets";
-        /// Investments and other financial assets (IAS 1.54 d).
-        Investments = "investments", "investments";
-        /// Trade and other payables (IAS 1.54 k).
-        Payables = "payables", "trade and other payables";
-        /// Taxes due and reclaimable (IAS 1.54 n).
-        Taxes = "taxes", "taxes";
-        /// Deferred income (IFRS 15 calls it a contract liability).
-        DeferredIncome = "deferred_income", "deferred income";
-        /// Borrowings (IAS 1.54 m).
-        Borrowings = "borrowings", "borrowings";
-        /// Provisions (IAS 1.54 l).
-        Provisions = "provisions", "provisions";
-        /// Contributed capital and funds (IAS 1.54 r).
-        Capital = "capital", "capital and funds";
-        /// Retained earnings (IAS 1.78 e).
-        RetainedEarnings = "retained_earnings", "retained earnings";
-        /// Revenue (IAS 1.82 a).
-        Revenue = "revenue", "revenue";
-        /// Other income (IAS 1.103).
-        OtherIncome = "other_income", "other income";
-        /// Cost of sales (IAS 1.103).
-        CostOfSales = "cost_of_sales", "cost of sales";
-        /// Employee benefits (IAS 1.102).
-        Staff = "staff", "employee benefits";
-        /// Depreciation and amortisation (IAS 1.102).
-        Depreciation = "depreciation", "depreciation and amortisation";
-        /// Administrative expenses (IAS 1.103).
-        Administration = "administration", "administrative expenses";
-        /// Other expenses (IAS 1.102 and 103).
-        OtherExpense = "other_expense", "other expenses";
-        /// Finance costs (IAS 1.82 b).
-        FinanceCosts = "finance_costs", "finance costs";
-        /// Income tax expense (IAS 1.82 d).
-        IncomeTax = "income_tax", "income tax";
-    }
-}
-
 impl ControlRole {
     /// Whether the books can have only one account of this role.
     pub const fn is_unique(self) -> bool {
         matches!(self, Self::RetainedEarnings | Self::OpeningDifference)
-    }
-}
-
-impl Section {
-    /// What belongs there, in a sentence for whom adds an account.
-    pub const fn about(self) -> &'static str {
-        match self {
-            Self::Cash => "Money at hand and at banks, and what can be turned into it at once.",
-            Self::Receivables => "What customers and others owe and will pay in money.",
-            Self::Inventories => "Goods, materials and work that are there to be sold or used up.",
-            Self::Prepayments => {
-                "What was paid before its time, and other assets of a year or less."
-            }
-            Self::Property => {
-                "Land, buildings, machines and vehicles, and what was written off them so far."
-            }
-            Self::Intangibles => "Rights, licences, software and goodwill.",
-            Self::Investments => "Shares, bonds and loans that are held for what they yield.",
-            Self::Payables => "What is owed to suppliers, staff and others.",
-            Self::Taxes => "Tax that is due, and tax that can be claimed back.",
-            Self::DeferredIncome => "Money received for what is still to be delivered.",
-            Self::Borrowings => "Loans, overdrafts and leases.",
-            Self::Provisions => "What will have to be paid, though not yet when or how much.",
-            Self::Capital => {
-                "What the owners or donors put in, and funds that are bound to a purpose."
-            }
-            Self::RetainedEarnings => "Results of earlier years that were kept.",
-            Self::Revenue => "What the business earns by what it is there for.",
-            Self::OtherIncome => {
-                "Income from anything else: interest, grants, rents, gains on disposal."
-            }
-            Self::CostOfSales => "What it costs to buy or make what is sold.",
-            Self::Staff => "Wages, social security, pensions and what else is spent on staff.",
-            Self::Depreciation => "What is written off property and intangible assets in a year.",
-            Self::Administration => "Running the office: premises, insurance, telephone, fees.",
-            Self::OtherExpense => "Costs that belong nowhere else.",
-            Self::FinanceCosts => "Interest and charges on what was borrowed.",
-            Self::IncomeTax => "Tax on the profit of the year.",
-        }
-    }
-
-    /// The classes whose accounts may stand in the section.
-    pub const fn classes(self) -> &'static [Class] {
-        match self {
-            Self::Cash | Self::Receivables | Self::Inventories | Self::Prepayments => {
-                &[Class::Asset]
-            }
-            Self::Property | Self::Intangibles | Self::Investments => &[Class::Asset],
-            Self::Payables | Self::DeferredIncome | Self::Borrowings | Self::Provisions => {
-                &[Class::Liability]
-            }
-            Self::Taxes => &[Class::Liability, Class::Asset],
-            Self::Capital | Self::RetainedEarnings => &[Class::Equity],
-            Self::Revenue | Self::OtherIncome => &[Class::Income],
-            Self::CostOfSales | Self::Staff | Self::Depreciation | Self::Administration => {
-                &[Class::Expense]
-            }
-            Self::OtherExpense | Self::FinanceCosts | Self::IncomeTax => &[Class::Expense],
-        }
     }
 }
 
@@ -267,8 +78,8 @@ pub struct Account {
     pub kind: Kind,
     /// Its class.
     pub class: Class,
-    /// The caption of the statements that it stands under.
-    pub section: Option<Section>,
+    /// The line of the books' own statements that it stands under.
+    pub caption: Option<Caption>,
     /// The heading it stands under.
     pub parent: Option<AccountId>,
     /// Where it is in its life.
@@ -300,7 +111,7 @@ impl Account {
             name,
             kind: Kind::Account,
             class,
-            section: None,
+            caption: None,
             parent: None,
             status: Status::Active,
             contra: false,
@@ -314,9 +125,30 @@ impl Account {
         }
     }
 
-    /// The section, if it is one of the class: a class can be staged before a section that fits it.
-    pub fn own_section(&self) -> Option<Section> {
-        self.section.filter(|section| section.classes().contains(&self.class))
+    /// The standard line item that its caption is, which rules ask for; `None` without a caption, and
+    /// under one of the books' own making.
+    pub fn standard(&self) -> Option<Section> {
+        self.caption.as_ref()?.standard
+    }
+
+    /// The same, if the caption is one of its class: a class can be staged before a caption that fits.
+    pub fn own_standard(&self) -> Option<Section> {
+        self.standard().filter(|_| !self.is_under_foreign_caption())
+    }
+
+    /// Whether its caption belongs to another class.
+    pub fn is_under_foreign_caption(&self) -> bool {
+        self.caption.as_ref().is_some_and(|caption| caption.class != self.class)
+    }
+
+    /// What it is called on the statements: its caption, else its class.
+    pub fn caption_words(&self) -> &str {
+        self.caption.as_ref().map_or_else(|| self.class.words(), |caption| &caption.name)
+    }
+
+    /// Where it stands on the statements.
+    pub fn place(&self) -> (Class, Option<LineId>) {
+        (self.class, self.caption.as_ref().map(|caption| caption.id))
     }
 
     /// Whether it may hold one fixed currency: only what is settled in money does, which IAS 21.16
@@ -329,7 +161,7 @@ impl Account {
                 Section::Cash | Section::Receivables | Section::Payables | Section::Borrowings
             )
         };
-        self.section.is_none_or(monetary)
+        self.standard().is_none_or(monetary)
             || matches!(self.role, Some(Bank | Receivables | Payables))
     }
 
@@ -355,14 +187,26 @@ impl Account {
 pub struct Chart {
     accounts: Vec<Arc<Account>>,
     places: ById<usize>,
+    structure: Arc<Structure>,
 }
 
 impl Chart {
-    /// A chart of these accounts; of two with the same identity the later one stays.
+    /// A chart of these accounts under the standard lines; of two with the same identity the later
+    /// one stays.
     pub fn new(accounts: impl IntoIterator<Item = Account>) -> Self {
-        let mut chart = Self::default();
+        Self::under(Structure::default(), accounts)
+    }
+
+    /// A chart of these accounts under the lines of a structure.
+    pub fn under(structure: Structure, accounts: impl IntoIterator<Item = Account>) -> Self {
+        let mut chart = Self { structure: Arc::new(structure), ..Self::default() };
         accounts.into_iter().for_each(|account| chart.put(account));
         chart
+    }
+
+    /// The lines of the books' own statements.
+    pub fn structure(&self) -> &Arc<Structure> {
+        &self.structure
     }
 
     /// The account with this identity.

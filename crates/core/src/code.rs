@@ -1,5 +1,6 @@
 //! Account codes: how they are written, compared and put in order.
 
+use serde::{Deserialize, Serialize};
 use std::cmp::Ordering;
 use std::fmt;
 use std::sync::Arc;
@@ -9,7 +10,8 @@ pub const MAX_CODE: usize = 24;
 
 /// An account code as a person writes it. Never empty, no white space at its ends, no control or
 /// invisible characters, at most [`MAX_CODE`] characters.
-#[derive(Clone, PartialEq, Eq, Hash)]
+#[derive(Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(try_from = "String", into = "String")]
 pub struct Code {
     text: Arc<str>,
     key: CodeKey,
@@ -85,6 +87,22 @@ impl Code {
     }
 }
 
+crate::text::text_schema!(Code);
+
+impl TryFrom<String> for Code {
+    type Error = NotACode;
+
+    fn try_from(text: String) -> Result<Self, NotACode> {
+        Self::parse(&text)
+    }
+}
+
+impl From<Code> for String {
+    fn from(code: Code) -> Self {
+        code.to_string()
+    }
+}
+
 impl fmt::Display for Code {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(&self.text)
@@ -155,10 +173,28 @@ fn head(text: &str) -> (&str, &str) {
 }
 
 /// A stretch of codes, both ends included. Its first code never comes after its last.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(try_from = "Ends")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Interval {
     first: Code,
     last: Code,
+}
+
+/// A stretch as it is written down, before it is known that it does not run backwards.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Ends {
+    first: Code,
+    last: Code,
+}
+
+impl TryFrom<Ends> for Interval {
+    type Error = NotIntervals;
+
+    fn try_from(Ends { first, last }: Ends) -> Result<Self, NotIntervals> {
+        Self::new(first, last)
+    }
 }
 
 /// Why a text is not a list of intervals.

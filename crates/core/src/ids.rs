@@ -6,7 +6,11 @@ use std::fmt;
 macro_rules! id {
     ($(#[$doc:meta])* $name:ident) => {
         $(#[$doc])*
-        #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+        #[derive(
+            Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, serde::Serialize, serde::Deserialize,
+        )]
+        #[serde(transparent)]
+        #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
         pub struct $name(pub i64);
 
         impl fmt::Display for $name {
@@ -38,6 +42,11 @@ id!(
 id!(
     /// A file that was brought in.
     ImportId
+);
+
+id!(
+    /// A line of the books' own statements.
+    LineId
 );
 
 id!(

@@ -1,15 +1,33 @@
 //! Money as whole minor units. Floating point never touches an amount.
 
+use serde::{Deserialize, Serialize};
 use std::fmt;
 
 /// An ISO 4217 currency code: always three upper-case ASCII letters.
-#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(try_from = "String", into = "String")]
 pub struct Currency([u8; 3]);
+
+crate::text::text_schema!(Currency);
 
 /// Why a text is not a currency code.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 #[error("“{0}” is not a currency code; write the three letters of ISO 4217, such as GBP")]
 pub struct NotACurrency(pub String);
+
+impl TryFrom<String> for Currency {
+    type Error = NotACurrency;
+
+    fn try_from(text: String) -> Result<Self, NotACurrency> {
+        Self::parse(&text)
+    }
+}
+
+impl From<Currency> for String {
+    fn from(currency: Currency) -> Self {
+        currency.to_string()
+    }
+}
 
 impl Currency {
     /// Reads a code, in any case.

@@ -1,7 +1,8 @@
 //! What a set of books lays down for itself: code format, blocks, and how strict some rules are.
 
-use crate::chart::{Account, Class, Section, keyed};
+use crate::chart::{Account, Class, Section};
 use crate::code::{Code, Interval};
+use crate::keyed::keyed;
 use std::fmt;
 
 keyed! {
@@ -235,7 +236,7 @@ impl Policy {
 
     /// Where an account's code should lie, when it does not.
     pub fn missed_blocks(&self, account: &Account) -> Option<Vec<&Interval>> {
-        let blocks = self.blocks_of(account.class, account.own_section());
+        let blocks = self.blocks_of(account.class, account.own_standard());
         let key = account.code.key();
         (!blocks.is_empty() && !blocks.iter().any(|b| b.contains(&key))).then_some(blocks)
     }

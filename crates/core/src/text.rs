@@ -6,6 +6,24 @@ use std::borrow::Cow;
 /// is to be handed out in one.
 pub const LONGEST: usize = 32_767;
 
+/// Gives a type that is written as a text the schema of one.
+macro_rules! text_schema {
+    ($name:ident) => {
+        #[cfg(feature = "schema")]
+        impl utoipa::ToSchema for $name {}
+
+        #[cfg(feature = "schema")]
+        impl utoipa::PartialSchema for $name {
+            fn schema() -> utoipa::openapi::RefOr<utoipa::openapi::schema::Schema> {
+                utoipa::openapi::schema::ObjectBuilder::new()
+                    .schema_type(utoipa::openapi::schema::Type::String)
+                    .into()
+            }
+        }
+    };
+}
+pub(crate) use text_schema;
+
 /// Why a text cannot be kept.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 pub enum Unsound {

@@ -5,6 +5,7 @@
 
 mod books;
 
+use books::words;
 use books::{gbp, railway};
 use proptest::prelude::*;
 use std::collections::{BTreeSet, HashSet};
@@ -16,9 +17,10 @@ use zf_core::intake::columns::{Column, FileKind};
 use zf_core::intake::compare::{Comparison, MatchedBy, Taken, compare};
 use zf_core::intake::reading::{Chosen, Reading};
 use zf_core::intake::{Cell, RawRow, template};
-use zf_core::plan::{Change, Fate, Field, Plan, say};
+use zf_core::plan::{Change, Fate, Field, Plan};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::{Today, rehearse};
+use zf_core::statement::Structure;
 
 /// The chart as it is written out, headings first.
 fn written(chart: &Chart) -> Vec<Vec<String>> {
@@ -62,7 +64,7 @@ fn applied(today: &Today, comparison: &Comparison, taken: &Taken) -> Chart {
     let mut plan = Plan::default();
     let far = |id: AccountId| AccountId(id.0 + 10_000);
     for (account, change) in comparison.changes(taken, ImportId(7), far) {
-        let base = today.chart.get(account).map(|a| Change::today(a, change.field()));
+        let base = today.chart.get(account).map(|a| Change::of(a, change.field()));
         plan.stage(account, base, change);
     }
     rehearse(today, &plan).after
@@ -146,19 +148,21 @@ fn a_file_without_a_column_says_nothing_of_it() {
 #[test]
 fn values_are_said_in_words() {
     let label = |id: AccountId| format!("account {id}");
-    for (field, text, words) in [
+    let lines = Structure::default();
+    for (field, text, said) in [
         (Field::Parent, "", "the top"),
         (Field::Parent, "12", "account 12"),
-        (Field::Section, "cash", "cash and cash equivalents"),
+        (Field::Caption, "cash", "cash and cash equivalents"),
         (Field::Role, "retained_earnings", "retained earnings"),
         (Field::Kind, "sum", "sum line"),
         (Field::Class, "asset", "asset"),
         (Field::Fate, "archive", "archived"),
-        (Field::Fate, "active", "active"),
+        (Field::Fate, "restore", "active"),
         (Field::Tax, "", "nothing"),
         (Field::Name, "Coal", "Coal"),
     ] {
-        assert_eq!(say(field, text, label), words);
+        let number = |words: &str| AccountId(words.parse().unwrap());
+        assert_eq!(words::change(field, text, &lines, number).say(&lines, label), said);
     }
 }
 

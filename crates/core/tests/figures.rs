@@ -173,7 +173,7 @@ fn an_account_that_is_archived_keeps_its_place_in_the_years_that_had_its_amounts
     assert_eq!(years_of("2 fate archive"), as_is);
     assert_eq!(years_of("2 fate deactivate"), as_is);
     // A merge restates every year, and what went away is still compared.
-    let merged = years_of("4 fate merge:3");
+    let merged = years_of("4 fate merge 3");
     assert_eq!(of(&merged, "5020"), Some(vec![(50, 50), (200, 300)]));
     assert_eq!(of(&merged, "5030"), Some(vec![(0, 0), (100, 0)]));
     assert_eq!(of(&merged, "1010"), Some(vec![(-750, -750), (-700, -700)]));

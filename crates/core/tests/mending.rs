@@ -35,7 +35,7 @@ fn muddled() -> Today {
     ];
     let cost = |id: i64, code: &str, name: &str| Account {
         parent: Some(AccountId(5000)),
-        section: Some(Section::CostOfSales),
+        caption: books::caption(Class::Expense, Section::CostOfSales),
         ..account(id, code, name, Class::Expense)
     };
     today.chart.put(cost(7001, "5051", "WAGGON GREASE AND TALLOW"));
@@ -57,7 +57,7 @@ fn muddled() -> Today {
         ..account(7010, "6599", "Workshops, in all", Class::Expense)
     });
     // Twelve credits on an account of costs.
-    today.chart.put(Account { section: None, ..cost(7007, "5057", "Sales of ash") });
+    today.chart.put(Account { caption: None, ..cost(7007, "5057", "Sales of ash") });
     let day = date!(2026 - 09 - 01);
     let credits: Vec<_> = (0..12).map(|_| (day, -10)).collect();
     let strands = today.activity.strands().map(|(s, shares, _)| (s.clone(), shares.clone()));
@@ -70,7 +70,7 @@ fn muddled() -> Today {
 fn staged(today: &Today, changes: &[(AccountId, Change)]) -> Plan {
     let mut plan = Plan::default();
     for (id, change) in changes {
-        let base = today.chart.get(*id).map(|account| Change::today(account, change.field()));
+        let base = today.chart.get(*id).map(|account| Change::of(account, change.field()));
         plan.stage(*id, base, change.clone());
     }
     plan

@@ -10,7 +10,7 @@ use std::collections::{BTreeSet, HashSet};
 use zf_core::chart::{Account, Chart, Class, Kind, Section};
 use zf_core::code::{Code, Interval};
 use zf_core::ids::AccountId;
-use zf_core::numbering::free::{free_in_block, of_section, place, usual_tax};
+use zf_core::numbering::free::{free_in_block, place, under_line, usual_tax};
 use zf_core::numbering::map::map;
 use zf_core::numbering::pieces::{Deed, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
@@ -178,7 +178,10 @@ fn new_accounts_are_made_after_existing_ones() {
     assert_eq!(rehearsal.stops().count(), 0, "{:?}", rehearsal.findings);
     let peat = rehearsal.after.get(AccountId(9_001)).unwrap();
     assert_eq!((peat.label().as_str(), peat.parent), ("7010 Peat", Some(AccountId(9_000))));
-    assert_eq!((peat.tax_code.as_deref(), peat.section), (Some("T5"), Some(Section::CostOfSales)));
+    assert_eq!(
+        (peat.tax_code.as_deref(), peat.standard()),
+        (Some("T5"), Some(Section::CostOfSales))
+    );
     assert_eq!(peat.description, "For engines");
     let sum = rehearsal.after.get(AccountId(9_005)).unwrap();
     assert_eq!(
@@ -204,7 +207,7 @@ fn a_single_code_says_whether_it_is_free_and_where_it_would_stand() {
     assert_eq!(free(None), Some(code("6021")), "behind the last that is there");
     assert_eq!(free(Some(Section::CostOfSales)), Some(code("7000")), "none is there yet");
     assert_eq!(free_in_block(&today.chart, &today.policy, Class::Asset, None), Some(code("1051")));
-    let costs = of_section(&today.chart, Class::Expense, Some(Section::CostOfSales));
+    let costs = under_line(&today.chart, today.chart.get(AccountId(5010)).unwrap().place());
     assert_eq!((costs.len(), usual_tax(&costs)), (4, None));
 }
 

@@ -10,6 +10,10 @@ use std::collections::{BTreeMap, HashMap};
 use zf_core::chart::{Account, Chart, Class, Kind, Section, Status};
 use zf_core::code::Code;
 use zf_core::ids::AccountId;
+use zf_core::ids::LineId;
+use zf_core::plan::edit::{Edit, NotEdited, Wanted};
+use zf_core::plan::{Change, Plan};
+use zf_core::statement::{LineKind, StatementLine, Structure};
 
 /// Rows with random codes; each may stand under any row that came before it.
 fn charts() -> impl Strategy<Value = Chart> {
@@ -114,6 +118,59 @@ fn every_section_belongs_to_a_class_and_has_words_of_its_own() {
         assert_eq!(Section::from_key(section.key()), Some(*section));
     }
     assert_eq!(Section::from_key("nothing"), None);
+}
+
+#[test]
+fn every_standard_item_is_a_line_in_each_of_its_classes() {
+    let lines = Structure::default();
+    for section in Section::ALL {
+        for class in Class::ALL {
+            let line = lines.of_standard(*class, *section);
+            assert_eq!(line.is_some(), section.classes().contains(class), "{section:?} {class:?}");
+            let Some(line) = line else { continue };
+            let heading = lines.lines().find(|other| Some(other.id) == line.parent).unwrap();
+            assert_eq!((heading.kind, heading.class), (LineKind::Heading, *class));
+            assert_eq!(lines.caption(line.id).as_ref(), Some(&line));
+            assert!(lines.caption(heading.id).is_none(), "no account stands under a heading");
+        }
+    }
+}
+
+#[test]
+fn a_retired_line_is_still_known_but_nothing_is_put_under_it() {
+    let mut lines: Vec<StatementLine> = Structure::default().lines().cloned().collect();
+    let at = lines.iter().position(|line| line.standard == Some(Section::Staff)).unwrap();
+    lines[at].retired = true;
+    let own = StatementLine {
+        id: LineId(99),
+        name: "Crews".to_owned(),
+        standard: None,
+        ..lines[at].clone()
+    };
+    let own = StatementLine { retired: false, ..own };
+    let lines = Structure::new(lines.into_iter().chain([own]));
+    let staff = lines.of_standard(Class::Expense, Section::Staff).unwrap();
+    assert!(lines.caption(staff.id).is_some());
+    assert!(lines.captions().all(|line| line.id != staff.id));
+    // Rules are silent about a line that is none of the standard ones.
+    let crews = lines.caption(LineId(99));
+    let code = Code::parse("5600").unwrap();
+    let account = Account {
+        caption: crews,
+        ..Account::new(AccountId(1), code, "Drivers".to_owned(), Class::Expense)
+    };
+    assert_eq!((account.standard(), account.caption_words()), (None, "Crews"));
+    let chart = Chart::under(lines, [account]);
+    let put = |line| Edit {
+        account: AccountId(1),
+        seen: None,
+        wanted: Wanted::Stage(Change::Caption(Some(line))),
+    };
+    let mut plan = Plan::default();
+    let refused = Err(NotEdited::NoSuchLine(AccountId(1)));
+    assert_eq!(plan.edit(&chart, &[put(staff.id)]), refused);
+    assert_eq!(plan.edit(&chart, &[put(LineId(12_345))]), refused);
+    assert!(plan.edit(&chart, &[put(LineId(2))]).is_ok());
 }
 
 #[test]

@@ -13,10 +13,11 @@ use std::collections::BTreeMap;
 use time::Date;
 use zf_core::activity::{Activity, Totals};
 use zf_core::chart::{Account, Class, Kind, Section, Status};
+use zf_core::code::Code;
 use zf_core::code::Interval;
 use zf_core::history::{Part, Split, Which};
 use zf_core::ids::{AccountId, ApplicationId};
-use zf_core::plan::{Change, Fate, Field, Plan};
+use zf_core::plan::{Change, Fate, Plan};
 use zf_core::rehearsal::finding::{Finding, Rule};
 use zf_core::rehearsal::proof::{compare_ledgers, predicted_ledger};
 use zf_core::rehearsal::report::{ChangeKind, Report};
@@ -94,9 +95,9 @@ fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
         let change = match kind {
             // Codes near by make swaps, chains and clashes likely.
             0..=4 | 26..=30 => {
-                Change::parse(Field::Code, &format!("{}", 1000 + value % 30 * 10)).unwrap()
+                Change::Code(Code::parse(&format!("{}", 1000 + value % 30 * 10)).unwrap())
             }
-            5 | 6 => Change::parse(Field::Name, &format!("Renamed {value}")).unwrap(),
+            5 | 6 => Change::Name(format!("Renamed {value}")),
             // Of the same class.
             7..=9 => Change::Fate(Fate::MergeInto(AccountId(
                 (n + 2 * (1 + value)).rem_euclid(ACCOUNTS) + 1,
@@ -114,7 +115,11 @@ fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
                 (_, 0) => Class::Liability,
                 _ => Class::Asset,
             }),
-            21 => Change::Section((n % 2 == 0).then_some(Section::CostOfSales)),
+            21 => Change::Caption(
+                books::caption(Class::Expense, Section::CostOfSales)
+                    .filter(|_| n % 2 == 0)
+                    .map(|line| line.id),
+            ),
             22 | 23 => Change::Fate(Fate::MergeInto(AccountId(ADDED + value % 3))),
             _ => Change::Fate(Fate::Delete),
         };
@@ -136,7 +141,7 @@ fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
 }
 
 fn stage(today: &Today, plan: &mut Plan, id: AccountId, change: Change) {
-    let base = today.chart.get(id).map(|a| Change::today(a, change.field()));
+    let base = today.chart.get(id).map(|a| Change::of(a, change.field()));
     plan.stage(id, base, change);
 }
 
@@ -262,10 +267,12 @@ fn every_plan_conserves_and_can_be_undone() {
                 if let Some((a, b, back)) = swap.filter(|(a, b, _)| a != b) {
                     for (from, to) in [(a, b), (b, if back { a } else { 77 })] {
                         let code =
-                            Change::parse(Field::Code, &format!("{}", 1000 + to * 10)).unwrap();
+                            Change::Code(Code::parse(&format!("{}", 1000 + to * 10)).unwrap());
                         plan.stage(
                             AccountId(from + 1),
-                            Some(format!("{}", 1000 + from * 10)),
+                            Some(Change::Code(
+                                Code::parse(&format!("{}", 1000 + from * 10)).unwrap(),
+                            )),
                             code,
                         );
                     }

@@ -9,6 +9,7 @@ use books::{gbp, railway};
 use proptest::prelude::*;
 use std::collections::{BTreeMap, HashMap};
 use zf_core::chart::{Account, Chart, Class, Kind, Section};
+use zf_core::code::Code;
 use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
 use zf_core::intake::chart::ChartIntake;
@@ -24,8 +25,10 @@ use zf_core::intake::{
     Cell, Hidden, Intake, OutlineBy, RawRow, Rejected, Sheet, balances, chart, crosswalk, journal,
 };
 use zf_core::money::Currency;
-use zf_core::plan::{Field, Plan};
+use zf_core::plan::edit::Wanted;
+use zf_core::plan::{Change, Field, Plan};
 use zf_core::policy::{CodeFormat, Policy};
+use zf_core::statement::Structure;
 
 /// Rows of a file: cells parted by `|`, of which only the ends of the line are trimmed. A cell that
 /// begins with `#` is one that the spreadsheet holds as a number or date.
@@ -156,7 +159,7 @@ fn a_wording_is_settled_once_for_all_rows_that_have_it() {
     chosen.settled.insert("owed soon".to_owned(), soon);
     let settled = read_chart_as(text, &chosen);
     assert_eq!(made(&settled), ["1 A liability", "2 B liability", "4: class_unknown"]);
-    assert_eq!(settled.intake.ready[0].1.section, Some(Section::Payables));
+    assert_eq!(settled.intake.ready[0].1.standard(), Some(Section::Payables));
 }
 
 #[test]
@@ -400,8 +403,11 @@ fn crossed(text: &str) -> (Vec<String>, Vec<String>) {
     let read = crosswalk::read(&reading, &rows, &books);
     let changes = read.ready.iter().flat_map(|crossing| {
         let edits = crossing.edits(&today.chart, &Plan::default()).into_iter();
-        let changes = edits.filter_map(|(_, change)| change);
-        changes.map(|change| format!("{} {}", crossing.code, change.text())).collect::<Vec<_>>()
+        let changes = edits.filter_map(|wanted| match wanted {
+            Wanted::Stage(change) => Some(change.say(&Structure::default(), |id| id.to_string())),
+            Wanted::TakeBack(_) => None,
+        });
+        changes.map(|said| format!("{} {said}", crossing.code)).collect::<Vec<_>>()
     });
     (changes.collect(), said(&read.rejected).chain(warned(&read)).collect())
 }
@@ -424,8 +430,8 @@ crosswalks! {
     codes_may_be_swapped: "5010|5020|\n5020|5010|" => ["5010 5020", "5020 5010"] [];
     codes_may_rotate_and_a_block_shift_onto_itself:
         "5010|5020|\n5020|5030|\n5030|5040|\n5040|5050|" => ["5010 5020", "5020 5030", "5030 5040", "5040 5050"] [];
-    a_code_that_is_kept_takes_the_others_in: "5020|5010|" => ["5020 merge:5010"] [];
-    rows_that_share_a_code_are_merged: "5010|5110|\n5020|5110|" => ["5010 5110", "5020 merge:5010"] [];
+    a_code_that_is_kept_takes_the_others_in: "5020|5010|" => ["5020 merge into 5010"] [];
+    rows_that_share_a_code_are_merged: "5010|5110|\n5020|5110|" => ["5010 5110", "5020 merge into 5010"] [];
     a_name_of_another_account_is_worth_a_look: "5010|5020|Diesel\n5020|5010|" =>
         ["5010 5020", "5010 Diesel", "5020 5010"] ["2: name_of_another"];
     unknown_codes_are_misfits: "4711|5110|" => [] ["2: account_unknown"];
@@ -439,19 +445,21 @@ crosswalks! {
 #[test]
 fn a_crosswalk_takes_back_what_it_contradicts_in_a_plan() {
     let today = railway();
-    let edits = |row: &str, staged: &str| -> Vec<(Field, Option<String>)> {
+    let edits = |row: &str, staged: &str| -> Vec<Wanted> {
         let rows = rows(&format!("Old code|New code|New name\n{row}"));
         let reading = reading(FileKind::Crosswalk, &rows);
         let format = Policy::default().format;
         let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
         let read = crosswalk::read(&reading, &rows, &books);
-        let edits = read.ready[0].edits(&today.chart, &books::plan(&today, staged));
-        edits.into_iter().map(|(field, change)| (field, change.map(|c| c.text()))).collect()
+        read.ready[0].edits(&today.chart, &books::plan(&today, staged))
     };
-    assert_eq!(edits("5010|5010|", "5010 code 5110"), [(Field::Code, None)]);
-    assert_eq!(edits("5010|5010|Coal", "5010 name Fuel"), [(Field::Name, None)]);
-    let code = (Field::Code, Some("5120".to_owned()));
-    assert_eq!(edits("5010|5120|", "5010 fate merge:5020"), [code.clone(), (Field::Fate, None)]);
+    assert_eq!(edits("5010|5010|", "5010 code 5110"), [Wanted::TakeBack(Field::Code)]);
+    assert_eq!(edits("5010|5010|Coal", "5010 name Fuel"), [Wanted::TakeBack(Field::Name)]);
+    let code = Wanted::Stage(Change::Code(Code::parse("5120").unwrap()));
+    assert_eq!(
+        edits("5010|5120|", "5010 fate merge 5020"),
+        [code.clone(), Wanted::TakeBack(Field::Fate)]
+    );
     assert_eq!(edits("5010|5120|", "5010 fate deactivate"), [code]);
 }
 

@@ -16,15 +16,15 @@ const PLANS: &[&str] = &[
     "6010 code 5010",
     "5010 code 5555; 6010 code 5555",
     "6010 code 60\u{2013}10; 5040 code 60-10",
-    "1050 fate merge:2010",
-    "5099 fate merge:5010",
-    "5010 fate merge:6000",
-    "6010 fate merge:6020",
-    "1030 fate merge:1010",
-    "1010 fate merge:1050",
-    "1020 fate merge:1010",
-    "5020 fate merge:5010; 5010 fate merge:5020",
-    "6010 fate merge:5010",
+    "1050 fate merge 2010",
+    "5099 fate merge 5010",
+    "5010 fate merge 6000",
+    "6010 fate merge 6020",
+    "1030 fate merge 1010",
+    "1010 fate merge 1050",
+    "1020 fate merge 1010",
+    "5020 fate merge 5010; 5010 fate merge 5020",
+    "6010 fate merge 5010",
     "5030 fate delete",
     "1030 fate delete",
     "5030 fate archive",
@@ -33,9 +33,9 @@ const PLANS: &[&str] = &[
     "5030 parent 6010",
     "5000 parent 6000; 6000 parent 5000",
     "5030 parent 1000",
-    "5010 class asset; 5010 section ; 5010 parent 1000",
-    "5030 section cash",
-    "5010 section administration",
+    "5010 class asset; 5010 caption ; 5010 parent 1000",
+    "5030 caption cash",
+    "5010 caption administration",
 ];
 
 fn strict() -> Today {
@@ -51,7 +51,7 @@ fn taken(today: &Today, plan: &Plan, way: &Remedy) -> Option<Plan> {
     match way {
         Remedy::Advice(_) => return None,
         Remedy::Stage { account, change, .. } => {
-            let base = today.chart.get(*account).map(|a| Change::today(a, change.field()));
+            let base = today.chart.get(*account).map(|a| Change::of(a, change.field()));
             plan.stage(*account, base, change.clone());
         }
         Remedy::TakeBack { account, field, .. } => {

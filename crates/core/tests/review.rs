@@ -129,7 +129,7 @@ proptest! {
         }
         if let Some(fate) = unused_of(&today, 5040).and_then(|unused| unused.fate) {
             let mut plan = Plan::default();
-            let base = today.chart.get(AccountId(5040)).map(|a| Change::today(a, Field::Fate));
+            let base = today.chart.get(AccountId(5040)).map(|a| Change::of(a, Field::Fate));
             plan.stage(AccountId(5040), base, Change::Fate(fate));
             let rehearsal = rehearse(&today, &plan);
             prop_assert!(rehearsal.stops().next().is_none(), "{fate:?} {:?}", rehearsal.findings);

@@ -10,7 +10,7 @@ use zf_core::chart::ControlRole;
 use zf_core::code::{Code, Interval};
 use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
-use zf_core::plan::Override;
+use zf_core::plan::{Change, Override};
 use zf_core::policy::{Block, CodeFormat, Level};
 use zf_core::rehearsal::finding::Severity;
 use zf_core::rehearsal::{Today, rehearse};
@@ -39,40 +39,40 @@ rules! {
     two_codes_may_be_swapped: "5010 code 5030; 5030 code 5010" => [];
     three_codes_may_rotate: "5010 code 5020; 5020 code 5030; 5030 code 5010" => [];
     a_block_may_be_shifted_onto_itself: "5010 code 5020; 5020 code 5030; 5030 code 5040; 5040 code 5050" => [];
-    a_code_given_up_by_a_merge_may_be_taken: "5020 fate merge:5010; 5030 code 5020" => [];
+    a_code_given_up_by_a_merge_may_be_taken: "5020 fate merge 5010; 5030 code 5020" => [];
     a_taken_code_stops: "6010 code 5010" => ["code_taken"];
     a_code_differing_by_spaces_is_taken: "6010 code 50 10" => ["code_taken"];
     two_accounts_cannot_both_go_to_a_new_code: "5010 code 5555; 6010 code 5555" => ["code_taken"];
 
-    like_merges_into_like: "5020 fate merge:5010" => [];
-    a_merge_across_classes_stops: "1050 fate merge:2010" => ["merge_class"];
-    a_merge_into_another_kind_stops: "5099 fate merge:5010" => ["merge_kind", "(merge_settings)"];
-    a_merge_into_a_heading_stops: "5010 fate merge:6000" => ["merge_into_retired", "(sum_edge)"];
-    a_merge_into_a_retired_account_stops: "6010 fate merge:6020" => ["merge_into_retired"];
-    a_merge_into_a_deleted_account_stops: "5020 fate merge:5040; 5040 fate delete" => ["merge_into_retired"];
-    a_merge_of_other_currencies_stops: "1030 fate merge:1010" => ["merge_currency"];
-    a_role_must_not_be_lost: "1010 fate merge:1050" => ["merge_role", "(merge_settings)"];
-    reconciled_banks_stop: "1020 fate merge:1010" => ["merge_bank_cleared"];
-    a_merge_onwards_is_a_caution: "5020 fate merge:5010; 5010 fate merge:5030" => ["(merge_chain)"];
-    merges_in_a_circle_stop: "5020 fate merge:5010; 5010 fate merge:5020" => ["merge_circle"];
+    like_merges_into_like: "5020 fate merge 5010" => [];
+    a_merge_across_classes_stops: "1050 fate merge 2010" => ["merge_class"];
+    a_merge_into_another_kind_stops: "5099 fate merge 5010" => ["merge_kind", "(merge_settings)"];
+    a_merge_into_a_heading_stops: "5010 fate merge 6000" => ["merge_into_retired", "(sum_edge)"];
+    a_merge_into_a_retired_account_stops: "6010 fate merge 6020" => ["merge_into_retired"];
+    a_merge_into_a_deleted_account_stops: "5020 fate merge 5040; 5040 fate delete" => ["merge_into_retired"];
+    a_merge_of_other_currencies_stops: "1030 fate merge 1010" => ["merge_currency"];
+    a_role_must_not_be_lost: "1010 fate merge 1050" => ["merge_role", "(merge_settings)"];
+    reconciled_banks_stop: "1020 fate merge 1010" => ["merge_bank_cleared"];
+    a_merge_onwards_is_a_caution: "5020 fate merge 5010; 5010 fate merge 5030" => ["(merge_chain)"];
+    merges_in_a_circle_stop: "5020 fate merge 5010; 5010 fate merge 5020" => ["merge_circle"];
     a_merge_into_an_account_that_the_plan_adds_inside_a_sum_changes_it_not:
-        "4711 fate add; 4711 code 5015; 4711 name Fuel; 4711 class expense; 4711 section cost_of_sales; 5010 fate merge:4711" => ["(merge_settings)"];
+        "4711 fate add; 4711 code 5015; 4711 name Fuel; 4711 class expense; 4711 caption cost_of_sales; 5010 fate merge 4711" => ["(merge_settings)"];
     a_merge_into_an_account_that_the_plan_adds_outside_of_a_sum_is_a_caution:
-        "4711 fate add; 4711 code 6915; 4711 name Fuel; 4711 class expense; 4711 section cost_of_sales; 5010 fate merge:4711" => ["(merge_settings)", "(sum_edge)"];
+        "4711 fate add; 4711 code 6915; 4711 name Fuel; 4711 class expense; 4711 caption cost_of_sales; 5010 fate merge 4711" => ["(merge_settings)", "(sum_edge)"];
     a_merge_into_an_account_that_the_plan_adds_into_a_sum_is_a_caution:
-        "4711 fate add; 4711 code 5015; 4711 name Fuel; 4711 class expense; 6010 fate merge:4711" => ["(merge_settings)", "(sum_edge)"];
-    differing_settings_are_cautions: "6010 fate merge:5010" => ["(merge_settings)", "(sum_edge)"];
+        "4711 fate add; 4711 code 5015; 4711 name Fuel; 4711 class expense; 6010 fate merge 4711" => ["(merge_settings)", "(sum_edge)"];
+    differing_settings_are_cautions: "6010 fate merge 5010" => ["(merge_settings)", "(sum_edge)"];
 
     history_may_move_whole: "5030 history to 5010" => [];
     history_may_move_in_part: "5010 history to 5030, until 2025-01-31 | to 5040, from 2026-01-01" => [];
-    history_may_move_to_a_new_account: "777 fate add; 777 code 5045; 777 name Gas; 777 class expense; 777 section cost_of_sales; 5030 history to 777" => [];
-    history_may_move_where_another_account_merges: "5030 history to 5020; 5020 fate merge:5010" => [];
+    history_may_move_to_a_new_account: "777 fate add; 777 code 5045; 777 name Gas; 777 class expense; 777 caption cost_of_sales; 5030 history to 777" => [];
+    history_may_move_where_another_account_merges: "5030 history to 5020; 5020 fate merge 5010" => [];
     what_moved_away_may_be_archived: "1050 history to 2010; 5020 history to 5010; 5020 fate archive" => ["(move_nothing)"];
     history_cannot_go_to_a_heading: "5030 history to 6000" => ["move_nowhere", "(sum_edge)"];
     history_cannot_go_to_a_retired_account: "5030 history to 6020" => ["move_nowhere", "(sum_edge)"];
     history_cannot_go_nowhere: "5030 history to 4711" => ["move_nowhere", "(sum_edge)"];
     history_cannot_stay: "5030 history to 5030" => ["move_nowhere"];
-    history_cannot_go_where_its_account_is_merged_to: "5030 history to 5010; 5010 fate merge:5030" => ["move_nowhere"];
+    history_cannot_go_where_its_account_is_merged_to: "5030 history to 5010; 5010 fate merge 5030" => ["move_nowhere"];
     parts_must_not_overlap: "5010 history to 5030, until 2025-01-31 | to 5040, entry 1" => ["move_overlap", "(move_nothing)"];
     ranked_parts_may_overlap: "5010 history ranked | to 5030, until 2025-01-31 | to 5040, entry 1" => ["(move_nothing)"];
     a_part_that_takes_nothing_is_a_caution: "5010 history to 5030, payee Nobody" => ["(move_nothing)"];
@@ -81,7 +81,7 @@ rules! {
     another_section_is_a_caution: "5030 history to 6010" => ["(move_caption)", "(sum_edge)"];
     another_statement_in_closed_years_stops: "5020 history to 1050" => ["move_across", "(sum_edge)"];
     another_statement_this_year_is_a_caution: "5030 history to 1050" => ["(move_caption)", "(sum_edge)"];
-    history_that_leaves_a_sum_line_is_a_caution: "5010 history to 6020, from 2026-01-01; 6020 fate restore; 6020 section cost_of_sales" => ["(sum_edge)"];
+    history_that_leaves_a_sum_line_is_a_caution: "5010 history to 6020, from 2026-01-01; 6020 fate restore; 6020 caption cost_of_sales" => ["(sum_edge)"];
 
     settings_may_change: "5040 description For the shed; 5040 tax T9; 1050 role inventory" => [];
     what_was_never_used_may_become_a_heading: "5040 kind heading" => [];
@@ -115,12 +115,12 @@ rules! {
     a_heading_of_another_class_is_a_caution: "5030 parent 1000" => ["(parent_class)"];
 
     a_class_may_change_within_the_balance_sheet: "1050 class equity; 1050 parent " => ["(class_within)"];
-    a_class_change_of_closed_years_stops: "5010 class asset; 5010 section ; 5010 parent 1000" => ["class_across"];
-    a_section_belongs_to_its_class: "5030 section cash" => ["section_foreign"];
+    a_class_change_of_closed_years_stops: "5010 class asset; 5010 caption ; 5010 parent 1000" => ["class_across"];
+    a_section_belongs_to_its_class: "5030 caption cash" => ["section_foreign"];
 
     a_sum_line_follows_a_renumbering: "5010 code 7010; 5020 code 7020; 5030 code 7030; 5040 code 7040" => [];
     a_sum_line_without_members_stops:
-        "5010 fate merge:6010; 5020 fate merge:6010; 5030 fate merge:6010; 5040 fate delete; 6010 section cost_of_sales; 6010 parent 5000"
+        "5010 fate merge 6010; 5020 fate merge 6010; 5030 fate merge 6010; 5040 fate delete; 6010 caption cost_of_sales; 6010 parent 5000"
         => ["sum_lost", "(sum_edge)"];
     a_new_account_needs_all_of_itself: "777 fate add; 777 code 7777" => ["added_incomplete"];
     a_new_account_is_judged_like_others: "777 fate add; 777 code 5010; 777 name X; 777 class expense" => ["code_taken"];
@@ -184,7 +184,7 @@ fn a_former_code_is_free_only_to_its_own_history() {
     today.former = FormerCodes::from_iter([(key, AccountId(5020))]);
     assert_eq!(raised(&today, "6010 code 5500"), ["(code_reused)"]);
     assert_eq!(raised(&today, "5020 code 5500"), [""; 0]);
-    assert_eq!(raised(&today, "5010 code 5500; 5020 fate merge:5010"), [""; 0]);
+    assert_eq!(raised(&today, "5010 code 5500; 5020 fate merge 5010"), [""; 0]);
 }
 
 #[test]
@@ -206,9 +206,9 @@ fn what_names_an_account_keeps_it() {
 fn a_locked_section_total_stops_and_can_be_overridden_with_a_reason() {
     let mut today = railway();
     today.locked = Some(books::period(date!(2024 - 12 - 31)));
-    let words = "5010 section administration";
+    let words = "5010 caption administration";
     assert_eq!(raised(&today, words), ["locked_total"]);
-    assert_eq!(raised(&today, "5030 section administration"), [""; 0], "its lines are all later");
+    assert_eq!(raised(&today, "5030 caption administration"), [""; 0], "its lines are all later");
     let mut plan = plan(&today, words);
     let key = rehearse(&today, &plan).findings[0].key.clone();
     plan.overrides.insert(
@@ -255,7 +255,7 @@ fn a_base_that_changed_is_shown_with_both_values() {
     let today = railway();
     let mut plan = plan(&today, "5030 name Gas oil");
     let staged = plan.targets.get_mut(&AccountId(5030)).unwrap().values_mut().next().unwrap();
-    staged.base = Some("Diesel fuel".to_owned());
+    staged.base = Some(Change::Name("Diesel fuel".to_owned()));
     let sentence = &rehearse(&today, &plan).findings[0].sentence;
     assert!(sentence.contains("“Diesel fuel”") && sentence.contains("today it is “Diesel”"));
     let gone = books::plan(&today, "4711 name Nobody");
@@ -292,5 +292,5 @@ fn a_deleted_history_shows_in_the_difference() {
     let mut bank = roles.chart.get(AccountId(1020)).unwrap().clone();
     bank.role = Some(ControlRole::Suspense);
     roles.chart.put(bank);
-    assert!(raised(&roles, "1020 fate merge:1010").contains(&"merge_role".to_owned()));
+    assert!(raised(&roles, "1020 fate merge 1010").contains(&"merge_role".to_owned()));
 }

@@ -113,7 +113,7 @@ proptest! {
         today in charts(),
         pairs in prop::collection::btree_map(1..=ACCOUNTS, 1..=ACCOUNTS, 0..4),
     ) {
-        let words: Vec<_> = pairs.iter().filter(|(a, b)| a != b).map(|(a, b)| format!("{a} fate merge:{b}")).collect();
+        let words: Vec<_> = pairs.iter().filter(|(a, b)| a != b).map(|(a, b)| format!("{a} fate merge {b}")).collect();
         let rehearsal = rehearse(&today, &plan(&today, &words.join("; ")));
         if rehearsal.stops().next().is_some() {
             return Ok(());

@@ -38,7 +38,7 @@ fn a_plan_that_touches_nothing_of_it_does_not_stand_in_the_way() {
 #[test]
 fn a_plan_that_moved_its_lines_is_named() {
     let today = railway();
-    let merged = applied(&today, "5030 fate merge:5010");
+    let merged = applied(&today, "5030 fate merge 5010");
     let says = in_the_way(&lines_on_diesel(), std::slice::from_ref(&merged), &today);
     assert_eq!(says, ["“Autumn” was applied since and changed 5030 Diesel; undo it first."]);
     let others = Brought { lines: BTreeMap::from([(StrandId(3), 1)]), ..Brought::default() };

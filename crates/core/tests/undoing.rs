@@ -57,7 +57,7 @@ fn an_added_account_goes_again_unless_it_was_used() {
 #[test]
 fn lines_posted_to_the_survivor_since_stay_with_it() {
     let today = railway();
-    let (after, applied) = apply(&today, "5020 fate merge:5010");
+    let (after, applied) = apply(&today, "5020 fate merge 5010");
     let used = posted(&after, &[(90, 5010, 77), (91, 1010, -77)]);
     let undo = rehearse_undo(&used, &applied, &[]);
     let back = carried_out(&used, &undo.effects);
@@ -149,7 +149,7 @@ fn every_difference_of_a_chart_is_a_miss() {
 
 #[test]
 fn a_code_stands_for_its_bearer_then_for_who_holds_its_history() {
-    let (today, _) = apply(&railway(), "5020 fate merge:5010");
+    let (today, _) = apply(&railway(), "5020 fate merge 5010");
     let key = |text: &str| Code::parse(text).unwrap().key();
     let past = [("5020", 5020), ("5500", 5020), ("5500", 5010), ("5600", 5030), ("5600", 5010)];
     let former = FormerCodes::from_iter(past.map(|(code, id)| (key(code), AccountId(id))));
@@ -172,7 +172,7 @@ fn a_code_stands_for_its_bearer_then_for_who_holds_its_history() {
 #[test]
 fn what_was_carved_from_a_moved_strand_and_given_back_goes_home_with_it() {
     let start = railway();
-    let (merged, merge) = apply(&start, "5010 fate merge:5030");
+    let (merged, merge) = apply(&start, "5010 fate merge 5030");
     // 5030 presents the strand of 5010 now, and gives a part of it away.
     let split = plan(&merged, "5030 history to 5040, until 2025-01-31");
     let effects = books::carved(rehearse(&merged, &split).effects);

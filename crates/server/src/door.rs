@@ -9,6 +9,7 @@ use axum::http::StatusCode;
 use axum::http::request::Parts;
 use axum::response::{IntoResponse, Response};
 use serde::de::DeserializeOwned;
+use serde::{Deserialize, Deserializer};
 use serde_json::Value;
 use zf_core::text;
 
@@ -42,6 +43,23 @@ fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Problem> {
     look_at(&value, &mut String::new())?;
     serde_path_to_error::deserialize(value)
         .map_err(|error| Problem::field(&error.path().to_string(), error.inner()))
+}
+
+/// A part of a form that is read by itself, so that all that is wrong with a form is told at once.
+#[derive(Debug)]
+pub(crate) struct Checked<T> {
+    /// What was sent.
+    pub(crate) sent: Value,
+    /// What it means, or why it means nothing.
+    pub(crate) read: Result<T, String>,
+}
+
+impl<'de, T: DeserializeOwned> Deserialize<'de> for Checked<T> {
+    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Self, D::Error> {
+        let sent = Value::deserialize(from)?;
+        let read = T::deserialize(&sent).map_err(|why| why.to_string());
+        Ok(Self { sent, read })
+    }
 }
 
 /// The query of a request, looked at.

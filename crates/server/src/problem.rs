@@ -8,8 +8,9 @@ use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 use std::sync::Arc;
 use zf_core::ids::AccountId;
-use zf_core::plan::{Field, say};
+use zf_core::plan::{Change, Field};
 use zf_core::rehearsal::report::FindingView;
+use zf_core::statement::Structure;
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
 use zf_store::plans::Conflict;
@@ -63,13 +64,13 @@ pub struct ConflictView {
     /// The field.
     pub field: Field,
     /// What one wanted; none to take the change back.
-    pub mine: Option<String>,
+    pub mine: Option<Change>,
     /// What is staged now; none when it was taken back.
-    pub theirs: Option<String>,
+    pub theirs: Option<Change>,
     /// By whom.
     pub by: Option<String>,
     /// What stands there today.
-    pub today: Option<String>,
+    pub today: Option<Change>,
     /// The same in words.
     pub says: ConflictWords,
 }
@@ -150,22 +151,27 @@ impl Problem {
         Self::refused(vec![RefusedField { account: None, field, reason }])
     }
 
-    /// Fields in which somebody else was first; `label` names accounts.
-    pub(crate) fn conflicts(conflicts: Vec<Conflict>, label: impl Fn(AccountId) -> String) -> Self {
+    /// Fields in which somebody else was first; `lines` are those of the books' statements, and `label`
+    /// names accounts.
+    pub(crate) fn conflicts(
+        conflicts: Vec<Conflict>,
+        lines: &Structure,
+        label: impl Fn(AccountId) -> String,
+    ) -> Self {
         let words =
-            |field, text: &Option<String>| text.as_ref().map(|text| say(field, text, &label));
-        let view = |c: Conflict| ConflictView {
+            |change: &Option<Change>| change.as_ref().map(|change| change.say(lines, &label));
+        let view = |Conflict { about, by }: Conflict| ConflictView {
             says: ConflictWords {
-                mine: words(c.field, &c.mine),
-                theirs: words(c.field, &c.theirs),
-                today: words(c.field, &c.today),
+                mine: words(&about.mine),
+                theirs: words(&about.theirs),
+                today: words(&about.today),
             },
-            account: c.account.0,
-            field: c.field,
-            mine: c.mine,
-            theirs: c.theirs,
-            by: c.by,
-            today: c.today,
+            account: about.account.0,
+            field: about.field,
+            mine: about.mine,
+            theirs: about.theirs,
+            by,
+            today: about.today,
         };
         let conflicts = conflicts.into_iter().map(view).collect();
         let detail = "somebody else changed this since you looked; nothing of yours was stored yet";

@@ -11,9 +11,10 @@ use zf_core::history::Split;
 use zf_core::history::cut::Cuts;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::plan::Plan;
+use zf_core::plan::edit::{Done, Edit};
 use zf_core::rehearsal::rehearse;
 use zf_store::people::Member;
-use zf_store::plans::{Conflict, Done, Draft, Edit, Edited};
+use zf_store::plans::{Conflict, Draft, Edited};
 use zf_store::today::Snapshot;
 use zf_store::uploads::Upload;
 use zf_store::{Store, StoreError};
@@ -123,7 +124,8 @@ impl App {
         plan: i64,
         edits: &[Edit],
     ) -> Result<Vec<Done>, Problem> {
-        match self.store.edit_plan(member, plan, edits).await? {
+        let snapshot = self.snapshot(member).await?;
+        match self.store.edit_plan(member, plan, &snapshot.today.chart, edits).await? {
             Edited::Done(done) => Ok(done),
             Edited::Conflicts(conflicts) => Err(self.in_words(member, plan, conflicts).await?),
         }
@@ -142,7 +144,7 @@ impl App {
         let (_, plan) = self.plan(member, plan).await?;
         let after = rehearse(&self.snapshot(member).await?.today, &plan).after;
         let label = |id| after.get(id).map_or_else(|| "a new account".to_owned(), Account::label);
-        Ok(Problem::conflicts(conflicts, label))
+        Ok(Problem::conflicts(conflicts, after.structure(), label))
     }
 
     /// Hashes a password, once those before it are done.

@@ -41,21 +41,22 @@ fn the_core_depends_on_nothing_that_does_io() {
 
 /// What is called so is a text, an amount, a day or a mark that a person or a file gave, or a sentence.
 const FREE: &str = "
-    about account acknowledged amount amounts applied_at at balance books budgeted by cells code codes
+    Code Currency about account acknowledged amount amounts applied_at at balance books budgeted by caption cells
+    code codes
     created_at credit credits currency date debit debits delimiter description detail difference digest
-    dimension dimensions email encoding end entries entry evidence file file_name finding fingerprint first
+    dimensions email encoding end entries entry evidence file file_name finding fingerprint first
     foreign format former free from from_label gap heading in_the_way insert label last last_posted meaning
     memo message month name neighbours net net_change nets new_code new_name next note number old_code
     old_name outline overridden overridden_by password payee payees person posted_code prefix reads reason
     reasons recount_misses recounted_at reference request role says sentence sheet sheets since start strip
     suffix taken_back_at taker tax tax_code text title to to_label together until uses
-    values what which why with wording words year_end
+    what which why with wording words year_end
 ";
 
 /// What travels as the stable text of one of several kinds of value: what is staged, and how a file is read.
 const TEXTS_OF_VALUES: &str = "
-    after asked base before class columns fate field key kind lacking mine missing new old
-    section seen theirs today value
+    after asked class columns field key kind lacking mine new old
+    theirs today value
 ";
 
 /// The names of all properties of a schema that hold a text and are no enumeration.

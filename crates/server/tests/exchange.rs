@@ -194,7 +194,7 @@ async fn a_journal_and_a_crosswalk_handed_out_can_be_brought_in_again() {
 
     let plan = site.draft(&ann).await;
     let bank = site.books.id("5030").await;
-    let edits = json!({ "edits": [{ "account": bank.0, "field": "code", "value": "5035" }] });
+    let edits = json!({ "edits": [{ "account": bank.0, "wanted": { "stage": { "field": "code", "value": "5035" } } }] });
     site.ask(&ann, Method::POST, &format!("BOOKS/plans/{plan}/edits"), edits).await;
     let crosswalk = file(&site, &ann, &format!("BOOKS/exports/crosswalk.xlsx?plan={plan}")).await;
     let looked = bring(&site, &ann, "crosswalk", "crosswalk.xlsx", crosswalk).await;
@@ -494,7 +494,7 @@ async fn a_block_without_headings_and_wordings_of_ones_own_are_read_as_chosen() 
     let path = format!("BOOKS/imports/{}/stage", looked["id"]);
     let (status, staged) = site.ask(&ann, Method::POST, &path, stage).await;
     assert_eq!((status, staged["report"]["crosswalk"].as_array().unwrap().len()), (200, 3));
-    let wrong = json!({ "plan": plan, "leave_out": false, "missing": "merge:1" });
+    let wrong = json!({ "plan": plan, "leave_out": false, "missing": "delete" });
     assert_eq!(site.ask(&ann, Method::POST, &path, wrong).await.0, 404, "the file is done with");
 }
 

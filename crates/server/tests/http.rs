@@ -190,7 +190,10 @@ async fn what_cannot_be_staged_is_named_and_nothing_else_is_staged() {
     let (_, created) =
         site.ask(&ann, Method::POST, "BOOKS/plans", json!({ "name": "Spring" })).await;
     let plan = format!("BOOKS/plans/{}", created["id"]);
-    let edit = |account: i64, field: &str, value: &str| json!({ "account": account, "field": field, "seen": null, "value": value });
+    let edit = |account: i64, field: &str, value: &str| {
+        let wanted = json!({ "stage": { "field": field, "value": value } });
+        json!({ "account": account, "seen": null, "wanted": wanted })
+    };
     let edits = json!({ "edits": [edit(coal, "name", "Steam coal"), edit(oil, "code", " ")] });
     let (status, problem) = site.ask(&ann, Method::POST, &format!("{plan}/edits"), edits).await;
     assert_eq!((status, problem["code"].as_str()), (422, Some("fields_refused")));
@@ -205,7 +208,7 @@ async fn what_cannot_be_staged_is_named_and_nothing_else_is_staged() {
     let edits = json!({ "edits": [edit(coal, "name", "Coal"), edit(oil, "name", "Oils")] });
     let (status, view) = site.ask(&ann, Method::POST, &format!("{plan}/edits"), edits).await;
     assert_eq!((status, view["plan"]["staged"].as_array().unwrap().len()), (200, 1));
-    assert_eq!(view["done"][1]["after"], "Oils");
+    assert_eq!(view["done"][1]["after"]["value"], "Oils");
     assert_eq!(view["plan"]["report"]["crosswalk"][0]["new_name"], "Oils");
     let account = json!({ "code": "5050", "name": "Gas", "kind": "account", "class": "expense",
                           "section": null, "parent": null });

@@ -90,8 +90,10 @@ async fn texts_that_cannot_be_kept_are_refused_with_their_field() {
     let ann = site.ann().await;
     let plan = site.draft(&ann).await;
     let coal = site.books.id("5010").await.0;
-    let edit =
-        |value: &str| json!({ "edits": [{ "account": coal, "field": "name", "value": value }] });
+    let edit = |value: &str| {
+        let wanted = json!({ "stage": { "field": "name", "value": value } });
+        json!({ "edits": [{ "account": coal, "wanted": wanted }] })
+    };
     let new =
         |name: &str| json!({ "name": name, "currency": "GBP", "year_month": 1, "year_day": 1 });
     let forms = |text: &str| {
@@ -99,7 +101,12 @@ async fn texts_that_cannot_be_kept_are_refused_with_their_field() {
             (Method::POST, "/api/books".to_owned(), new(text), "name"),
             (Method::POST, "BOOKS/plans".to_owned(), json!({ "name": text }), "name"),
             (Method::PUT, format!("BOOKS/plans/{plan}"), json!({ "name": text }), "name"),
-            (Method::POST, format!("BOOKS/plans/{plan}/edits"), edit(text), "edits[0].value"),
+            (
+                Method::POST,
+                format!("BOOKS/plans/{plan}/edits"),
+                edit(text),
+                "edits[0].wanted.stage.value",
+            ),
             (
                 Method::PUT,
                 format!("BOOKS/plans/{plan}/override"),
@@ -346,11 +353,22 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
     let scope = || {
         if at.contains("/under") { json!({ "under": coal }) } else { json!({ "accounts": [coal] }) }
     };
+    let split = || {
+        let which = json!({ "payee": "", "memo": "", "entries": ["J1"] });
+        json!({ "ranked": false, "parts": [{ "to": coal, "which": which }] })
+    };
+    let change = || match at {
+        _ if at.contains("/value/parts") => json!({ "field": "history", "value": split() }),
+        _ if at.contains("/into") => {
+            json!({ "field": "fate", "value": { "fate": "merge_into", "into": coal } })
+        }
+        _ if at.contains("/value[]") => json!({ "field": "intervals", "value": [] }),
+        _ => json!({ "field": "parent", "value": coal }),
+    };
     let scoped = || json!({ "scope": scope(), "rule": rule(), "copying": null });
     match path.rsplit('/').next().unwrap() {
         "books" => json!({ "name": "N", "currency": "GBP", "year_month": 1, "year_day": 1 }),
-        "history" => json!({ "ranked": false, "parts": [
-            { "to": coal, "payee": "", "memo": "", "entries": ["J1"] }] }),
+        "history" => split(),
         "apart" => json!({ "accounts": [coal, books.wood], "reason": "x" }),
         "apply" | "undo" => json!({ "fingerprint": "x", "acknowledged": ["x"], "revision": 0 }),
         "{import}" => json!({ "encoding": null, "delimiter": null, "sheet": null, "header_row": 1,
@@ -361,9 +379,14 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
             "without_accounts": [coal] }),
         "numbering" => json!({ "plan": plan, "rule": scoped() }),
         "copies" => scoped(),
-        "accounts" => json!({ "code": "7001", "name": "N", "kind": "account", "class": "expense",
-            "like": coal, "parent": coal, "takes": coal }),
-        "edits" => json!({ "edits": [{ "account": coal, "field": "name", "value": "N" }] }),
+        "accounts" => {
+            json!({ "caption": null, "code": "7001", "name": "N", "kind": "account", "class": "expense",
+            "like": coal, "parent": coal, "takes": coal })
+        }
+        "edits" => {
+            let wanted = json!({ "stage": change() });
+            json!({ "edits": [{ "account": coal, "seen": change(), "wanted": wanted }] })
+        }
         "scheme" => json!({ "format": "4 digits", "blocks": [] }),
         _ => Value::Null,
     }

@@ -44,7 +44,8 @@ impl Desk {
     }
 
     async fn stage(&self, account: i64, field: &str, value: Value) -> (u16, Value) {
-        let edit = json!({ "account": account, "field": field, "seen": null, "value": value });
+        let wanted = json!({ "stage": { "field": field, "value": value } });
+        let edit = json!({ "account": account, "seen": null, "wanted": wanted });
         let path = format!("BOOKS/plans/{}/edits", self.plan);
         let (status, told) = self.ask(Method::POST, &path, json!({ "edits": [edit] })).await;
         (status, if status == 200 { told["plan"].clone() } else { told })
@@ -52,9 +53,9 @@ impl Desk {
 }
 
 fn part(to: i64, more: Value) -> Value {
-    let mut part = json!({ "to": to, "payee": "", "memo": "", "entries": [] });
-    part.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
-    part
+    let mut which = json!({ "payee": "", "memo": "", "entries": [] });
+    which.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
+    json!({ "to": to, "which": which })
 }
 
 #[tokio::test]
@@ -62,9 +63,10 @@ async fn a_part_of_a_history_is_previewed_staged_applied_and_undone() {
     let desk = Desk::open().await;
     let (coal, wood, oil) = (desk.id("5010").await, desk.id("5020").await, desk.id("5040").await);
     let preview = format!("BOOKS/accounts/{coal}/history");
+    let site = json!({ "name": "site", "value": "Larkfell" });
     let split = json!({ "ranked": false, "parts": [
         part(wood, json!({ "until": "2026-01-31" })),
-        part(oil, json!({ "memo": "FOR 50", "dimension": "site=Larkfell" })),
+        part(oil, json!({ "memo": "FOR 50", "dimension": site })),
     ] });
     let (status, told) = desk.ask(Method::POST, &preview, split).await;
     assert_eq!(status, 200, "{told}");
@@ -77,17 +79,20 @@ async fn a_part_of_a_history_is_previewed_staged_applied_and_undone() {
     assert_eq!(told["overlaps"], json!([]));
     assert_eq!(told["sides"][0]["years"][0]["today"], "10.00");
     assert_eq!(told["sides"][1]["years"][0]["after"], "10.00");
-    assert_eq!(told["dimensions"], json!(["site=Larkfell"]));
+    assert_eq!(told["dimensions"], json!([site]));
 
-    let (_, plan) = desk.stage(coal, "history", told["value"].clone()).await;
+    let (_, plan) = desk.stage(coal, "history", told["split"].clone()).await;
     assert_eq!(plan["report"]["moved"][0]["lines"], 1);
-    assert_eq!(plan["splits"][0]["parts"][1]["memo"], "FOR 50");
+    assert_eq!(plan["staged"][0]["change"]["value"]["parts"][1]["which"]["memo"], "FOR 50");
     assert_eq!(
         (&plan["report"]["difference"], &plan["report"]["accounted"]),
         (&json!("0.00"), &json!(6))
     );
     // Somebody who saw nothing staged does not overwrite it.
-    let (status, conflict) = desk.stage(coal, "history", json!(format!("to {oil}"))).await;
+    let (status, conflict) = {
+        let all = json!({ "ranked": false, "parts": [part(oil, json!({}))] });
+        desk.stage(coal, "history", all).await
+    };
     assert_eq!((status, &conflict["code"]), (409, &json!("edit_conflict")));
     let agreed = json!({ "fingerprint": plan["fingerprint"], "acknowledged": [] });
     let path = format!("BOOKS/plans/{}/apply", desk.plan);
@@ -112,19 +117,20 @@ async fn parts_that_make_no_sense_are_refused_by_field() {
     let (coal, wood) = (desk.id("5010").await, desk.id("5020").await);
     let path = format!("BOOKS/accounts/{coal}/history");
     for (more, field) in [
-        (json!({ "from": "31/01/2026" }), "from"),
-        (json!({ "dimension": "Larkfell" }), "dimension"),
+        (json!({ "from": "31/01/2026" }), "parts[0].which.from"),
+        (json!({ "dimension": "Larkfell" }), "parts[0].which.dimension"),
     ] {
         let split = json!({ "ranked": false, "parts": [part(wood, more)] });
         let (status, problem) = desk.ask(Method::POST, &path, split).await;
         assert_eq!((status, &problem["refused"][0]["field"]), (422, &json!(field)));
     }
-    let (status, problem) = desk.stage(coal, "history", json!("memo coal")).await;
+    let (status, problem) = {
+        let nowhere = json!({ "which": part(wood, json!({}))["which"] });
+        desk.stage(coal, "history", json!({ "ranked": false, "parts": [nowhere] })).await
+    };
     assert_eq!(status, 422);
-    assert!(
-        problem["detail"].as_str().unwrap().contains("does not say which account"),
-        "{problem}"
-    );
+    assert_eq!(problem["refused"][0]["field"], "history");
+    assert!(problem["detail"].as_str().unwrap().contains("missing field `to`"), "{problem}");
 }
 
 #[tokio::test]
@@ -265,7 +271,9 @@ async fn a_new_account_may_take_over_the_settings_of_another() {
     let added = view["added"][0].as_i64().unwrap();
     let staged = view["plan"]["staged"].as_array().unwrap();
     assert!(staged.iter().all(|s| s["account"] == added), "it is known by the id it was given");
-    let of = |field: &str| staged.iter().find(|s| s["field"] == field).map(|s| s["value"].clone());
+    let of = |field: &str| {
+        staged.iter().find(|s| s["change"]["field"] == field).map(|s| s["change"]["value"].clone())
+    };
     assert_eq!((of("description"), of("name")), (Some(json!("For engines")), Some(json!("Peat"))));
 }
 
@@ -284,7 +292,7 @@ async fn years_are_compared_as_they_are_and_as_a_plan_would_restate_them() {
         json!([{ "today": "3.50", "after": "3.50" }, { "today": "10.00", "after": "10.00" }]);
     assert_eq!(find(&told, "5010")["figures"], figures);
 
-    desk.stage(coal, "fate", json!(format!("merge:{wood}"))).await;
+    desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": wood })).await;
     let restated = format!("BOOKS/reports/years?plan={}&years=1", desk.plan);
     let (_, told) = desk.ask(Method::GET, &restated, Value::Null).await;
     assert_eq!(told["years"].as_array().unwrap().len(), 1);
@@ -296,7 +304,7 @@ async fn years_are_compared_as_they_are_and_as_a_plan_would_restate_them() {
         classes.iter().all(|class| class["figures"][0]["today"] == class["figures"][0]["after"]);
     assert!(same, "a merge within a class leaves its total: {classes:?}");
 
-    desk.stage(wood, "fate", json!("archive")).await;
+    desk.stage(wood, "fate", json!({ "fate": "archive" })).await;
     let (status, _) = desk.ask(Method::GET, "BOOKS/reports/years?plan=999999", Value::Null).await;
     assert_eq!(status, 404);
 }

@@ -9,7 +9,8 @@ use crate::people::Member;
 use crate::plans::Draft;
 use crate::today::Snapshot;
 use crate::{
-    Store, StoreError, ledger, pause, plans, recount, strand_rows, today, trail, usage_rows,
+    Store, StoreError, ledger, pause, plans, recount, strand_rows, structure_rows, today, trail,
+    usage_rows,
 };
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
@@ -27,6 +28,7 @@ use zf_core::rehearsal::proof::{Miss, compare_charts, compare_ledgers, predicted
 use zf_core::rehearsal::report::{FindingView, Report};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::statement::Structure;
 use zf_core::text::counted;
 
 /// Why a plan was not applied. Nothing was written.
@@ -458,8 +460,8 @@ struct StoredEffects {
 struct StoredRewriting {
     line: i64,
     name: String,
-    from: String,
-    to: String,
+    from: Vec<Interval>,
+    to: Vec<Interval>,
 }
 
 /// A carved part, as far as undo needs it.
@@ -487,8 +489,8 @@ impl From<&Effects> for StoredEffects {
         let rewritings = effects.rewritings.iter().map(|rewriting| StoredRewriting {
             line: rewriting.line.0,
             name: rewriting.name.clone(),
-            from: Interval::format_list(&rewriting.from),
-            to: Interval::format_list(&rewriting.to),
+            from: rewriting.from.clone(),
+            to: rewriting.to.clone(),
         });
         Self {
             rows: effects.rows.iter().map(|r| (row(&r.before), row(&r.after))).collect(),
@@ -499,13 +501,12 @@ impl From<&Effects> for StoredEffects {
     }
 }
 
-impl TryFrom<StoredEffects> for Effects {
-    type Error = StoreError;
-
-    fn try_from(stored: StoredEffects) -> Result<Self, StoreError> {
-        let account = |row: Option<AccountRow>| {
-            row.map(|row| Account::try_from(row).map(Arc::new)).transpose()
-        };
+impl StoredEffects {
+    /// The effects, in books whose statements have these lines.
+    fn effects(self, lines: &Structure) -> Result<Effects, StoreError> {
+        let stored = self;
+        let account =
+            |row: Option<AccountRow>| row.map(|row| row.account(lines).map(Arc::new)).transpose();
         let rows = stored.rows.into_iter().map(|(before, after)| {
             Ok(RowChange { before: account(before)?, after: account(after)? })
         });
@@ -526,12 +527,11 @@ impl TryFrom<StoredEffects> for Effects {
         }
         let rewritings =
             stored.rewritings.into_iter().map(|StoredRewriting { line, name, from, to }| {
-                let list = |text: &str| Interval::parse_list(text).map_err(StoreError::damaged);
-                Ok(Rewriting { line: ReportLineId(line), name, from: list(&from)?, to: list(&to)? })
+                Rewriting { line: ReportLineId(line), name, from, to }
             });
-        let rewritings = rewritings.collect::<Result<_, StoreError>>()?;
+        let rewritings = rewritings.collect();
         let rows = rows.collect::<Result<_, StoreError>>()?;
-        Ok(Self { rows, moves: moves.collect(), carvings, rewritings })
+        Ok(Effects { rows, moves: moves.collect(), carvings, rewritings })
     }
 }
 
@@ -551,11 +551,12 @@ pub(crate) async fn applications_since(
         books.0,
         moment
     )
-    .fetch_all(connection)
+    .fetch_all(&mut *connection)
     .await?;
+    let lines = structure_rows::read(connection, books).await?;
     rows.into_iter()
         .map(|row| {
-            let effects = row.effects.0.try_into()?;
+            let effects = row.effects.0.effects(&lines)?;
             Ok(Application { id: ApplicationId(row.id), name: row.name, effects })
         })
         .collect()
@@ -575,8 +576,9 @@ async fn read_for_undo(
         books.0,
         id
     )
-    .fetch_all(tx)
+    .fetch_all(&mut *tx)
     .await?;
+    let lines = structure_rows::read(tx, books).await?;
     let mut applications = Vec::with_capacity(rows.len());
     for row in rows {
         if row.id == id && row.undone_by.is_some() {
@@ -586,7 +588,7 @@ async fn read_for_undo(
             let again = "an undo is not undone; stage the changes again in a new plan";
             return Err(StoreError::refused(again));
         }
-        let effects = row.effects.0.try_into()?;
+        let effects = row.effects.0.effects(&lines)?;
         applications.push(Application { id: ApplicationId(row.id), name: row.name, effects });
     }
     if applications.first().is_none_or(|first| first.id.0 != id) {

@@ -2,7 +2,7 @@
 
 use crate::ids::{Counter, take_one};
 use crate::people::Member;
-use crate::{Store, StoreError, trail};
+use crate::{Store, StoreError, structure_rows, trail};
 use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
 use zf_core::calendar::{FiscalCalendar, Period, say_day};
@@ -221,6 +221,7 @@ impl Store {
         )
         .execute(&mut *tx)
         .await?;
+        structure_rows::begin(&mut tx, BooksId(id)).await?;
         sqlx::query!(
             "INSERT INTO membership (books_id, person_id, reviewer) VALUES ($1, $2, true)",
             id,

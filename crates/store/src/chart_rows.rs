@@ -1,12 +1,14 @@
 //! Account rows: how an account lies in the database, and in the effects kept with an application.
 
-use crate::StoreError;
+use crate::{StoreError, structure_rows};
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
-use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
+use sqlx::types::Json;
+use zf_core::chart::{Account, Chart, ControlRole, Kind, Status};
 use zf_core::code::{Code, Interval};
-use zf_core::ids::{AccountId, BooksId, ImportId};
+use zf_core::ids::{AccountId, BooksId, ImportId, LineId};
 use zf_core::money::Currency;
+use zf_core::statement::{Class, Structure};
 
 /// An account as stored. Enumerations are their keys.
 #[derive(Clone, Debug, Serialize, Deserialize)]
@@ -16,7 +18,7 @@ pub(crate) struct AccountRow {
     name: String,
     kind: String,
     class: String,
-    section: Option<String>,
+    caption_id: Option<i64>,
     parent_id: Option<i64>,
     status: String,
     contra: bool,
@@ -25,7 +27,7 @@ pub(crate) struct AccountRow {
     description: String,
     tax_code: Option<String>,
     merged_into: Option<i64>,
-    intervals: String,
+    intervals: Json<Vec<Interval>>,
     /// Missing from applications that were kept before it was.
     #[serde(default)]
     import_id: Option<i64>,
@@ -39,7 +41,7 @@ impl From<&Account> for AccountRow {
             name: account.name.clone(),
             kind: account.kind.key().to_owned(),
             class: account.class.key().to_owned(),
-            section: account.section.map(|s| s.key().to_owned()),
+            caption_id: account.place().1.map(|line| line.0),
             parent_id: account.parent.map(|p| p.0),
             status: account.status.key().to_owned(),
             contra: account.contra,
@@ -48,28 +50,31 @@ impl From<&Account> for AccountRow {
             description: account.description.clone(),
             tax_code: account.tax_code.clone(),
             merged_into: account.merged_into.map(|m| m.0),
-            intervals: Interval::format_list(&account.intervals),
+            intervals: Json(account.intervals.clone()),
             import_id: account.origin.map(|o| o.0),
         }
     }
 }
 
-impl TryFrom<AccountRow> for Account {
-    type Error = StoreError;
-
-    fn try_from(row: AccountRow) -> Result<Self, StoreError> {
-        let section =
-            row.section.map(|s| StoreError::known(Section::from_key(&s), &s)).transpose()?;
+impl AccountRow {
+    /// The account, under the lines that the statements of its books have.
+    pub(crate) fn account(self, lines: &Structure) -> Result<Account, StoreError> {
+        let row = self;
+        let line = |id: i64| {
+            let caption = lines.caption(LineId(id));
+            caption.ok_or_else(|| StoreError::damaged(format!("no line of the statements is {id}")))
+        };
+        let caption = row.caption_id.map(line).transpose()?;
         let role =
             row.role.map(|r| StoreError::known(ControlRole::from_key(&r), &r)).transpose()?;
         let currency = row.currency.map(|c| Currency::parse(&c)).transpose();
-        Ok(Self {
+        Ok(Account {
             id: AccountId(row.id),
             code: Code::parse(&row.code).map_err(StoreError::damaged)?,
             name: row.name,
             kind: StoreError::known(Kind::from_key(&row.kind), &row.kind)?,
             class: StoreError::known(Class::from_key(&row.class), &row.class)?,
-            section,
+            caption,
             parent: row.parent_id.map(AccountId),
             status: StoreError::known(Status::from_key(&row.status), &row.status)?,
             contra: row.contra,
@@ -78,7 +83,7 @@ impl TryFrom<AccountRow> for Account {
             description: row.description,
             tax_code: row.tax_code,
             merged_into: row.merged_into.map(AccountId),
-            intervals: Interval::parse_list(&row.intervals).map_err(StoreError::damaged)?,
+            intervals: row.intervals.0,
             origin: row.import_id.map(ImportId),
         })
     }
@@ -89,17 +94,19 @@ pub(crate) async fn read(
     connection: &mut PgConnection,
     books: BooksId,
 ) -> Result<Chart, StoreError> {
+    let lines = structure_rows::read(connection, books).await?;
     let rows = sqlx::query_as!(
         AccountRow,
-        "SELECT id, code, name, kind, class, section, parent_id, status, contra, role, currency,
-                description, tax_code, merged_into, intervals, import_id
-         FROM account WHERE books_id = $1 ORDER BY id",
+        r#"SELECT id, code, name, kind, class, caption_id, parent_id, status, contra, role, currency,
+                  description, tax_code, merged_into, intervals AS "intervals: Json<Vec<Interval>>", import_id
+           FROM account WHERE books_id = $1 ORDER BY id"#,
         books.0
     )
     .fetch_all(connection)
     .await?;
-    let accounts: Result<Vec<Account>, _> = rows.into_iter().map(Account::try_from).collect();
-    Ok(Chart::new(accounts?))
+    let accounts = rows.into_iter().map(|row| row.account(&lines));
+    let accounts = accounts.collect::<Result<Vec<_>, _>>()?;
+    Ok(Chart::under(lines, accounts))
 }
 
 /// Writes accounts, new or changed, in one statement. Where an account came from is kept.
@@ -114,18 +121,18 @@ pub(crate) async fn write(
         .map(|account| account.is_live().then(|| account.code.key().as_str().to_owned()))
         .collect();
     sqlx::query!(
-        r#"INSERT INTO account (books_id, id, code, live_key, name, kind, class, section, parent_id, status,
+        r#"INSERT INTO account (books_id, id, code, live_key, name, kind, class, caption_id, parent_id, status,
                                 contra, role, currency, description, tax_code, merged_into, intervals, import_id)
-           SELECT $1, r.id, r.code, r.live_key, r.name, r.kind, r.class, r.section, r.parent_id, r.status,
+           SELECT $1, r.id, r.code, r.live_key, r.name, r.kind, r.class, r.caption_id, r.parent_id, r.status,
                   r.contra, r.role, r.currency, r.description, r.tax_code, r.merged_into, r.intervals, r.import_id
-           FROM unnest($2::bigint[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[],
+           FROM unnest($2::bigint[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::bigint[],
                        $9::bigint[], $10::text[], $11::boolean[], $12::text[], $13::text[], $14::text[],
-                       $15::text[], $16::bigint[], $17::text[], $18::bigint[])
-                AS r (id, code, live_key, name, kind, class, section, parent_id, status, contra, role, currency,
+                       $15::text[], $16::bigint[], $17::jsonb[], $18::bigint[])
+                AS r (id, code, live_key, name, kind, class, caption_id, parent_id, status, contra, role, currency,
                       description, tax_code, merged_into, intervals, import_id)
            ON CONFLICT (books_id, id) DO UPDATE SET
                code = EXCLUDED.code, live_key = EXCLUDED.live_key, name = EXCLUDED.name, kind = EXCLUDED.kind,
-               class = EXCLUDED.class, section = EXCLUDED.section, parent_id = EXCLUDED.parent_id,
+               class = EXCLUDED.class, caption_id = EXCLUDED.caption_id, parent_id = EXCLUDED.parent_id,
                status = EXCLUDED.status, contra = EXCLUDED.contra, role = EXCLUDED.role,
                currency = EXCLUDED.currency, description = EXCLUDED.description,
                tax_code = EXCLUDED.tax_code, merged_into = EXCLUDED.merged_into,
@@ -137,7 +144,7 @@ pub(crate) async fn write(
         &rows.iter().map(|r| r.name.clone()).collect::<Vec<_>>(),
         &rows.iter().map(|r| r.kind.clone()).collect::<Vec<_>>(),
         &rows.iter().map(|r| r.class.clone()).collect::<Vec<_>>(),
-        &rows.iter().map(|r| r.section.clone()).collect::<Vec<_>>() as &[Option<String>],
+        &rows.iter().map(|r| r.caption_id).collect::<Vec<_>>() as &[Option<i64>],
         &rows.iter().map(|r| r.parent_id).collect::<Vec<_>>() as &[Option<i64>],
         &rows.iter().map(|r| r.status.clone()).collect::<Vec<_>>(),
         &rows.iter().map(|r| r.contra).collect::<Vec<_>>(),
@@ -146,7 +153,7 @@ pub(crate) async fn write(
         &rows.iter().map(|r| r.description.clone()).collect::<Vec<_>>(),
         &rows.iter().map(|r| r.tax_code.clone()).collect::<Vec<_>>() as &[Option<String>],
         &rows.iter().map(|r| r.merged_into).collect::<Vec<_>>() as &[Option<i64>],
-        &rows.iter().map(|r| r.intervals.clone()).collect::<Vec<_>>(),
+        &rows.iter().map(|r| Json(&r.intervals.0)).collect::<Vec<_>>() as _,
         &rows.iter().map(|r| r.import_id).collect::<Vec<_>>() as &[Option<i64>],
     )
     .execute(connection)

@@ -184,9 +184,10 @@ pub(crate) async fn carve(
             let carved = StrandId(ids.one()?);
             sqlx::query!(
                 "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, posted_class,
-                                     posted_section, posted_parent, posted_contra, carved_from)
-                 SELECT books_id, $3, $4, posted_code, posted_name, posted_class, posted_section, posted_parent,
-                        posted_contra, id
+                                     posted_caption, posted_parent, posted_contra, dimension_set_id,
+                                     carved_from)
+                 SELECT books_id, $3, $4, posted_code, posted_name, posted_class, posted_caption, posted_parent,
+                        posted_contra, dimension_set_id, id
                  FROM strand WHERE books_id = $1 AND id = $2",
                 books.0,
                 strand.0,

@@ -16,6 +16,8 @@ pub(crate) enum Counter {
     Plan,
     Recount,
     Strand,
+    Structure,
+    StructureLine,
 }
 
 impl Counter {
@@ -31,6 +33,8 @@ impl Counter {
             Self::Plan => ("plan_ids", 1),
             Self::Recount => ("recount_ids", 1),
             Self::Strand => ("strand_ids", 16),
+            Self::Structure => ("structure_ids", 1),
+            Self::StructureLine => ("structure_line_ids", 32),
         }
     }
 }

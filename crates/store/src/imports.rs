@@ -5,17 +5,18 @@ use crate::books::raise_revision;
 use crate::ids::{Counter, take, take_one};
 use crate::jobs::Progress;
 use crate::people::Member;
-use crate::plans::{self, Draft, Edit, Edited};
+use crate::plans::{self, Draft, Edited};
 use crate::posting::Posting;
 use crate::today::Snapshot;
 use crate::uploads::{forget_content, remember_form};
 use crate::{Store, StoreError, chart_rows, pause, trail, usage_rows};
 use std::collections::HashSet;
 use time::OffsetDateTime;
-use zf_core::chart::Account;
+use zf_core::chart::{Account, Chart};
 use zf_core::ids::{AccountId, ImportId};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::Entries;
+use zf_core::plan::edit::Edit;
 use zf_core::text::counted;
 use zf_core::usage::Use;
 
@@ -82,12 +83,13 @@ impl Store {
         &self,
         member: Member,
         plan: i64,
+        chart: &Chart,
         edits: &[Edit],
         file: StagedFile<'_>,
     ) -> Result<Edited, StoreError> {
         let mut tx = self.write_staging(member, plan).await?;
         let Draft { name: plan_name, .. } = plans::draft(&mut tx, member.books(), plan).await?;
-        let edited = plans::stage(&mut tx, member, plan, edits).await?;
+        let edited = plans::stage(&mut tx, member, plan, chart, edits).await?;
         if matches!(edited, Edited::Conflicts(_)) {
             return Ok(edited);
         }

@@ -7,6 +7,7 @@
 pub mod applying;
 pub mod books;
 mod chart_rows;
+mod dimension_rows;
 mod error;
 pub mod history;
 mod ids;
@@ -23,6 +24,7 @@ pub mod review;
 pub mod sign_in;
 mod stored_line;
 mod strand_rows;
+mod structure_rows;
 pub mod taking_back;
 pub mod today;
 mod totals;

@@ -7,9 +7,12 @@ use crate::people::Member;
 use crate::writing::Writing;
 use crate::{Store, StoreError, trail};
 use sqlx::PgConnection;
+use sqlx::types::Json;
 use std::collections::{HashMap, HashSet};
 use time::OffsetDateTime;
+use zf_core::chart::Chart;
 use zf_core::ids::{AccountId, BooksId};
+use zf_core::plan::edit::{self, Done, Edit, NotEdited};
 use zf_core::plan::{Change, Fate, Field, Override, Plan, PlanStatus};
 use zf_core::usage::Usage;
 
@@ -30,43 +33,13 @@ pub struct PlanSummary {
     pub accounts: i64,
 }
 
-/// One staged field, as a person sent or sees it.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Edit {
-    /// The account.
-    pub account: AccountId,
-    /// The field.
-    pub field: Field,
-    /// What the person saw staged there; `None` when nothing was.
-    pub seen: Option<String>,
-    /// What stands there today; `None` for an account that the plan adds.
-    pub base: Option<String>,
-    /// What it should become; `None` takes the change back.
-    pub change: Option<Change>,
-}
-
-impl Edit {
-    /// An edit of an account that a plan adds, which nobody has seen yet.
-    pub fn adding(account: AccountId, change: Change) -> Self {
-        Self { account, field: change.field(), seen: None, base: None, change: Some(change) }
-    }
-}
-
-/// Somebody else staged another value since the person looked.
+/// A conflict, with who was first.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Conflict {
-    /// The account.
-    pub account: AccountId,
-    /// The field.
-    pub field: Field,
-    /// What the person wanted; `None` to take the change back.
-    pub mine: Option<String>,
-    /// What is staged now; `None` when it was taken back.
-    pub theirs: Option<String>,
-    /// Who staged it.
+    /// In what.
+    pub about: edit::Conflict,
+    /// Who staged what is there now; `None` when it was taken back.
     pub by: Option<String>,
-    /// What stands there today.
-    pub today: Option<String>,
 }
 
 /// A plan that was neither applied nor discarded.
@@ -78,20 +51,8 @@ pub struct Draft {
     pub revision: i64,
 }
 
-/// What an edit did.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Done {
-    /// The account.
-    pub account: AccountId,
-    /// The field.
-    pub field: Field,
-    /// What was staged there before, if anything.
-    pub before: Option<String>,
-    /// What is staged there now, if anything.
-    pub after: Option<String>,
-}
-
 /// What became of edits.
+#[must_use = "conflicts mean that nothing was staged"]
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Edited {
     /// All were staged.
@@ -154,10 +115,10 @@ impl Store {
     pub async fn added_accounts(&self, member: Member) -> Result<HashSet<AccountId>, StoreError> {
         let added = sqlx::query_scalar!(
             "SELECT c.account_id FROM plan_change c JOIN plan p ON p.books_id = c.books_id AND p.id = c.plan_id
-             WHERE c.books_id = $1 AND p.status = 'draft' AND c.field = $2 AND c.value = $3",
+             WHERE c.books_id = $1 AND p.status = 'draft' AND c.field = $2 AND c.change = $3",
             member.books().0,
             Field::Fate.key(),
-            Change::Fate(Fate::Add).text()
+            Json(Change::Fate(Fate::Add)) as _
         );
         Ok(added.fetch_all(&self.pool).await?.into_iter().map(AccountId).collect())
     }
@@ -209,7 +170,7 @@ impl Store {
         read(&mut tx, member.books(), plan).await
     }
 
-    /// Stages edits in a draft: all of them, or none when somebody else staged something else in
+    /// Stages edits of the chart as it stands in a draft: all of them, or none when somebody else staged something else in
     /// one of the fields since the person looked.
     ///
     /// # Errors
@@ -219,10 +180,11 @@ impl Store {
         &self,
         member: Member,
         plan: i64,
+        chart: &Chart,
         edits: &[Edit],
     ) -> Result<Edited, StoreError> {
         let mut tx = self.write_staging(member, plan).await?;
-        let edited = stage(&mut tx, member, plan, edits).await?;
+        let edited = stage(&mut tx, member, plan, chart, edits).await?;
         if matches!(edited, Edited::Done(_)) {
             tx.commit().await?;
         }
@@ -281,49 +243,53 @@ pub(crate) async fn stage(
     tx: &mut Writing,
     member: Member,
     plan: i64,
+    chart: &Chart,
     edits: &[Edit],
 ) -> Result<Edited, StoreError> {
     draft(tx, member.books(), plan).await?;
-    let mut fields = HashSet::new();
-    if !edits.iter().all(|edit| fields.insert((edit.account, edit.field))) {
-        return Err(StoreError::refused("the same field is changed twice at once; say it once"));
-    }
-    let staged = staged_in(tx, member.books(), plan, edits).await?;
-    let conflicts: Vec<_> = edits.iter().filter_map(|edit| conflict(edit, &staged)).collect();
-    if !conflicts.is_empty() {
-        return Ok(Edited::Conflicts(conflicts));
-    }
-    let done = edits.iter().map(|edit| Done {
-        account: edit.account,
-        field: edit.field,
-        before: staged.get(&(edit.account.0, edit.field.key())).map(|s| s.value.clone()),
-        after: edit.change.as_ref().map(Change::text),
-    });
-    let done = done.collect();
-    let (taken_back, staged): (Vec<_>, Vec<_>) = edits.iter().partition(|e| e.change.is_none());
+    let (mut staged, people) = staged_in(tx, member.books(), plan, edits).await?;
+    let done = match staged.edit(chart, edits) {
+        Ok(done) => done,
+        Err(NotEdited::Twice(..)) => {
+            let why = "the same field is changed twice at once; say it once";
+            return Err(StoreError::refused(why));
+        }
+        Err(NotEdited::NoSuchLine(_)) => {
+            let why = "there is no such line of the statements, or it is retired";
+            return Err(StoreError::refused(why));
+        }
+        Err(NotEdited::Conflicts(conflicts)) => {
+            let with_name = |about: edit::Conflict| {
+                let by = about.theirs.as_ref().and(people.get(&(about.account, about.field)));
+                Conflict { by: by.cloned(), about }
+            };
+            return Ok(Edited::Conflicts(conflicts.into_iter().map(with_name).collect()));
+        }
+    };
+    let taken_back: Vec<_> = done.iter().filter(|one| one.after.is_none()).collect();
     sqlx::query!(
         "DELETE FROM plan_change c USING unnest($3::bigint[], $4::text[]) AS e (account, field)
          WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = e.account AND c.field = e.field",
         member.books().0,
         plan,
-        &taken_back.iter().map(|e| e.account.0).collect::<Vec<_>>(),
-        &taken_back.iter().map(|e| e.field.key().to_owned()).collect::<Vec<_>>(),
+        &taken_back.iter().map(|one| one.account.0).collect::<Vec<_>>(),
+        &taken_back.iter().map(|one| one.field.key().to_owned()).collect::<Vec<_>>(),
     )
     .execute(&mut **tx)
     .await?;
+    let staged = || done.iter().filter_map(|one| Some((one, Json(one.after.as_ref()?))));
     sqlx::query!(
-        "INSERT INTO plan_change (books_id, plan_id, account_id, field, base, value, person_id)
-         SELECT $1, $2, e.account, e.field, e.base, e.value, $3
-         FROM unnest($4::bigint[], $5::text[], $6::text[], $7::text[]) AS e (account, field, base, value)
+        "INSERT INTO plan_change (books_id, plan_id, account_id, base, change, person_id)
+         SELECT $1, $2, e.account, e.base, e.change, $3
+         FROM unnest($4::bigint[], $5::jsonb[], $6::jsonb[]) AS e (account, base, change)
          ON CONFLICT (books_id, plan_id, account_id, field) DO UPDATE SET
-             base = EXCLUDED.base, value = EXCLUDED.value, person_id = EXCLUDED.person_id, changed_at = now()",
+             base = EXCLUDED.base, change = EXCLUDED.change, person_id = EXCLUDED.person_id, changed_at = now()",
         member.books().0,
         plan,
         member.person(),
-        &staged.iter().map(|e| e.account.0).collect::<Vec<_>>(),
-        &staged.iter().map(|e| e.field.key().to_owned()).collect::<Vec<_>>(),
-        &staged.iter().map(|e| e.base.clone()).collect::<Vec<_>>() as &[Option<String>],
-        &staged.iter().filter_map(|e| Some(e.change.as_ref()?.text())).collect::<Vec<_>>(),
+        &staged().map(|(one, _)| one.account.0).collect::<Vec<_>>(),
+        &staged().map(|(one, _)| one.base.as_ref().map(Json)).collect::<Vec<_>>() as _,
+        &staged().map(|(_, change)| change).collect::<Vec<_>>() as _,
     )
     .execute(&mut **tx)
     .await?;
@@ -421,47 +387,30 @@ fn status(key: &str) -> Result<PlanStatus, StoreError> {
     StoreError::known(PlanStatus::from_key(key), key)
 }
 
-/// What is staged in one field, and by whom.
-struct Staged {
-    value: String,
-    person: String,
-}
-
+/// What is staged of the accounts that edits are about, and by whom in each field.
 async fn staged_in(
     connection: &mut PgConnection,
     books: BooksId,
     plan: i64,
     edits: &[Edit],
-) -> Result<HashMap<(i64, &'static str), Staged>, StoreError> {
+) -> Result<(Plan, HashMap<(AccountId, Field), String>), StoreError> {
     let rows = sqlx::query!(
-        "SELECT c.account_id, c.field, c.value, p.name FROM plan_change c JOIN person p ON p.id = c.person_id
-         WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = ANY($3)",
+        r#"SELECT c.account_id, c.change AS "change: Json<Change>", p.name
+           FROM plan_change c JOIN person p ON p.id = c.person_id
+           WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = ANY($3)"#,
         books.0,
         plan,
         &edits.iter().map(|e| e.account.0).collect::<Vec<_>>()
     )
     .fetch_all(connection)
     .await?;
-    let staged = rows.into_iter().map(|row| {
-        let field = Field::from_key(&row.field).ok_or_else(|| StoreError::damaged(&row.field))?;
-        Ok(((row.account_id, field.key()), Staged { value: row.value, person: row.name }))
-    });
-    staged.collect()
-}
-
-fn conflict(edit: &Edit, staged: &HashMap<(i64, &'static str), Staged>) -> Option<Conflict> {
-    let now = staged.get(&(edit.account.0, edit.field.key()));
-    let theirs = now.map(|staged| staged.value.clone());
-    let mine = edit.change.as_ref().map(Change::text);
-    // Both wanting the same is no conflict.
-    (theirs != edit.seen && theirs != mine).then(|| Conflict {
-        account: edit.account,
-        field: edit.field,
-        mine,
-        theirs,
-        by: now.map(|staged| staged.person.clone()),
-        today: edit.base.clone(),
-    })
+    let (mut staged, mut people) = (Plan::default(), HashMap::new());
+    for row in rows {
+        let (account, Json(change)) = (AccountId(row.account_id), row.change);
+        people.insert((account, change.field()), row.name);
+        staged.stage(account, None, change);
+    }
+    Ok((staged, people))
 }
 
 /// Takes note of what open plans name, as an undo has to know.
@@ -494,7 +443,8 @@ pub(crate) async fn read(
 ) -> Result<(Draft, Plan), StoreError> {
     let draft = draft(connection, books, id).await?;
     let rows = sqlx::query!(
-        "SELECT account_id, field, base, value FROM plan_change WHERE books_id = $1 AND plan_id = $2",
+        r#"SELECT account_id, base AS "base: Json<Change>", change AS "change: Json<Change>"
+           FROM plan_change WHERE books_id = $1 AND plan_id = $2"#,
         books.0,
         id
     )
@@ -502,9 +452,7 @@ pub(crate) async fn read(
     .await?;
     let mut plan = Plan::default();
     for row in rows {
-        let field = Field::from_key(&row.field).ok_or_else(|| StoreError::damaged(&row.field))?;
-        let change = Change::parse(field, &row.value).map_err(StoreError::damaged)?;
-        plan.stage(AccountId(row.account_id), row.base, change);
+        plan.stage(AccountId(row.account_id), row.base.map(|base| base.0), row.change.0);
     }
     let overrides = sqlx::query!(
         "SELECT v.finding, v.reason, p.name FROM plan_override v JOIN person p ON p.id = v.person_id

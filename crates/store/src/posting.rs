@@ -2,6 +2,7 @@
 //! account; the first line after a change of what it is posted under, or after a merge, opens a new one.
 
 use crate::books::Books;
+use crate::dimension_rows::Sets;
 use crate::ids::{Counter, take};
 use crate::jobs::{Phase, Progress};
 use crate::totals::{self, StrandShares};
@@ -49,6 +50,7 @@ impl Posting<'_> {
             entries: written,
             additions: StrandShares::new(),
             cleared: Vec::new(),
+            sets: Sets::read(connection, books).await?,
         };
         let mut rows = CopyIn::begin(connection, LINES, LINE_NULLS).await?;
         for (done, (at, line)) in (1..).zip(entries.lines()) {
@@ -65,6 +67,8 @@ impl Posting<'_> {
             marks.row([&books.0.to_string(), &line.to_string()]).await?;
         }
         marks.finish().await?;
+        pause::point().await;
+        lines.sets.write(connection, books).await?;
         pause::point().await;
         totals::add(connection, books, &lines.additions).await?;
         Ok(())
@@ -94,8 +98,8 @@ impl Posting<'_> {
 }
 
 const LINES: &str = "line (books_id, id, entry_id, date, strand_id, amount, foreign_amount, currency, \
-                     payee, memo, reference, dimensions)";
-const LINE_NULLS: &str = ", FORCE_NULL (foreign_amount, currency)";
+                     payee, memo, reference, dimensions, dimension_set_id)";
+const LINE_NULLS: &str = ", FORCE_NULL (foreign_amount, currency, dimension_set_id)";
 
 /// What becomes of lines as they are written.
 struct Lines<'a> {
@@ -106,6 +110,8 @@ struct Lines<'a> {
     additions: StrandShares,
     /// The lines that are cleared.
     cleared: Vec<i64>,
+    /// The sets of dimension values.
+    sets: Sets,
 }
 
 impl Lines<'_> {
@@ -126,6 +132,7 @@ impl Lines<'_> {
             .foreign
             .map(|(amount, currency)| (amount.to_string(), currency.to_string()))
             .unwrap_or_default();
+        let set = self.sets.of(&line.dimensions).map_or_else(String::new, |id| id.to_string());
         rows.row([
             &self.books.id.0.to_string(),
             &id.to_string(),
@@ -139,6 +146,7 @@ impl Lines<'_> {
             &line.memo,
             &line.reference,
             &line.dimensions,
+            &set,
         ])
         .await?;
         if line.cleared {

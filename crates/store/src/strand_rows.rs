@@ -3,8 +3,8 @@
 use crate::StoreError;
 use sqlx::PgConnection;
 use zf_core::activity::{Posted, Strand};
-use zf_core::chart::{Class, Section};
-use zf_core::ids::{AccountId, BooksId, StrandId};
+use zf_core::ids::{AccountId, BooksId, LineId, StrandId};
+use zf_core::statement::Class;
 
 /// Reads all strands of the books.
 pub(crate) async fn read(
@@ -12,7 +12,7 @@ pub(crate) async fn read(
     books: BooksId,
 ) -> Result<Vec<Strand>, StoreError> {
     let rows = sqlx::query!(
-        "SELECT id, account_id, posted_code, posted_name, posted_class, posted_section, posted_parent,
+        "SELECT id, account_id, posted_code, posted_name, posted_class, posted_caption, posted_parent,
                 posted_contra, carved_from
          FROM strand WHERE books_id = $1",
         books.0
@@ -20,8 +20,6 @@ pub(crate) async fn read(
     .fetch_all(connection)
     .await?;
     let strands = rows.into_iter().map(|row| {
-        let section = row.posted_section.as_deref();
-        let section = section.map(|key| StoreError::known(Section::from_key(key), key));
         let class = &row.posted_class;
         Ok(Strand {
             id: StrandId(row.id),
@@ -30,7 +28,7 @@ pub(crate) async fn read(
                 code: row.posted_code,
                 name: row.posted_name,
                 class: StoreError::known(Class::from_key(class), class)?,
-                section: section.transpose()?,
+                caption: row.posted_caption.map(LineId),
                 parent: row.posted_parent.map(AccountId),
                 contra: row.posted_contra,
             },
@@ -48,9 +46,9 @@ pub(crate) async fn write(
 ) -> Result<(), StoreError> {
     let posted = || strands.iter().map(|strand| &strand.posted);
     sqlx::query!(
-        "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, posted_class, posted_section,
+        "INSERT INTO strand (books_id, id, account_id, posted_code, posted_name, posted_class, posted_caption,
                              posted_parent, posted_contra)
-         SELECT $1, n.* FROM unnest($2::bigint[], $3::bigint[], $4::text[], $5::text[], $6::text[], $7::text[],
+         SELECT $1, n.* FROM unnest($2::bigint[], $3::bigint[], $4::text[], $5::text[], $6::text[], $7::bigint[],
                                     $8::bigint[], $9::boolean[]) AS n",
         books.0,
         &strands.iter().map(|strand| strand.id.0).collect::<Vec<_>>(),
@@ -58,7 +56,7 @@ pub(crate) async fn write(
         &posted().map(|p| p.code.clone()).collect::<Vec<_>>(),
         &posted().map(|p| p.name.clone()).collect::<Vec<_>>(),
         &posted().map(|p| p.class.key().to_owned()).collect::<Vec<_>>(),
-        &posted().map(|p| p.section.map(|s| s.key().to_owned())).collect::<Vec<_>>() as &[Option<String>],
+        &posted().map(|p| p.caption.map(|line| line.0)).collect::<Vec<_>>() as &[Option<i64>],
         &posted().map(|p| p.parent.map(|id| id.0)).collect::<Vec<_>>() as &[Option<i64>],
         &posted().map(|p| p.contra).collect::<Vec<_>>(),
     )

@@ -2,6 +2,7 @@
 
 use crate::StoreError;
 use sqlx::PgConnection;
+use sqlx::types::Json;
 use time::Date;
 use zf_core::code::Interval;
 use zf_core::ids::{AccountId, BooksId, ImportId, ReportLineId};
@@ -14,17 +15,16 @@ pub(crate) async fn read(
     books: BooksId,
 ) -> Result<Vec<(ReportLineId, Use)>, StoreError> {
     let rows = sqlx::query!(
-        "SELECT id, account_id, intervals, used_by, label, month, amount
-         FROM account_use WHERE books_id = $1 ORDER BY used_by, label, id",
+        r#"SELECT id, account_id, intervals AS "intervals: Json<Vec<Interval>>", used_by, label, month, amount
+           FROM account_use WHERE books_id = $1 ORDER BY used_by, label, id"#,
         books.0
     )
     .fetch_all(connection)
     .await?;
     let uses = rows.into_iter().map(|row| {
-        let stretches = Interval::parse_list(row.intervals.as_deref().unwrap_or_default());
         let names = match row.account_id {
             Some(account) => Named::Account(AccountId(account)),
-            None => Named::Stretches(stretches.map_err(StoreError::damaged)?),
+            None => Named::Stretches(row.intervals.map_or_else(Vec::new, |kept| kept.0)),
         };
         let (used_by, label) = (row.used_by, row.label);
         let one = Use { names, used_by, label, budget: row.month.zip(row.amount) };
@@ -40,22 +40,22 @@ pub(crate) async fn add(
     import: ImportId,
     uses: &[Use],
 ) -> Result<(), StoreError> {
-    let (accounts, stretches): (Vec<Option<i64>>, Vec<Option<String>>) = uses
+    let (accounts, stretches): (Vec<_>, Vec<_>) = uses
         .iter()
         .map(|one| match &one.names {
             Named::Account(account) => (Some(account.0), None),
-            Named::Stretches(intervals) => (None, Some(Interval::format_list(intervals))),
+            Named::Stretches(intervals) => (None, Some(Json(intervals))),
         })
         .unzip();
     sqlx::query!(
         "INSERT INTO account_use (books_id, import_id, account_id, intervals, used_by, label, month, amount)
          SELECT $1, $2, u.account, u.intervals, u.used_by, u.label, u.month, u.amount
-         FROM unnest($3::bigint[], $4::text[], $5::text[], $6::text[], $7::date[], $8::bigint[])
+         FROM unnest($3::bigint[], $4::jsonb[], $5::text[], $6::text[], $7::date[], $8::bigint[])
               AS u (account, intervals, used_by, label, month, amount)",
         books.0,
         import.0,
         &accounts as &[Option<i64>],
-        &stretches as &[Option<String>],
+        &stretches as _,
         &uses.iter().map(|one| one.used_by.clone()).collect::<Vec<_>>(),
         &uses.iter().map(|one| one.label.clone()).collect::<Vec<_>>(),
         &uses.iter().map(|one| one.budget.map(|b| b.0)).collect::<Vec<_>>() as &[Option<Date>],
@@ -74,11 +74,11 @@ pub(crate) async fn rewrite(
 ) -> Result<(), StoreError> {
     sqlx::query!(
         "UPDATE account_use u SET intervals = r.intervals
-         FROM unnest($2::bigint[], $3::text[]) AS r (id, intervals)
+         FROM unnest($2::bigint[], $3::jsonb[]) AS r (id, intervals)
          WHERE u.books_id = $1 AND u.id = r.id AND u.intervals IS NOT NULL",
         books.0,
         &rewritings.iter().map(|r| r.line.0).collect::<Vec<_>>(),
-        &rewritings.iter().map(|r| Interval::format_list(&r.to)).collect::<Vec<_>>(),
+        &rewritings.iter().map(|r| Json(&r.to)).collect::<Vec<_>>() as _,
     )
     .execute(connection)
     .await?;

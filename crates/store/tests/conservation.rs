@@ -10,6 +10,7 @@ use std::collections::BTreeMap;
 use time::Date;
 use zf_core::activity::{Shares, Slot, Strand, Totals};
 use zf_core::chart::{Account, Class, Kind, Status};
+use zf_core::code::Code;
 use zf_core::history::{Part, Split, Which};
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate, Field};
@@ -124,8 +125,8 @@ async fn what_was_predicted_is_read_back_and_can_be_undone() {
         let mut changes = BTreeMap::new();
         for (n, kind, value) in raw {
             let change = match kind {
-                0..=2 => Change::parse(Field::Code, &format!("{}", 5010 + value * 10)).unwrap(),
-                3 => Change::parse(Field::Name, &format!("Named {value}")).unwrap(),
+                0..=2 => Change::Code(Code::parse(&format!("{}", 5010 + value * 10)).unwrap()),
+                3 => Change::Name(format!("Named {value}")),
                 9..=11 => Change::History(split_of(&ids, n, value)),
                 4..=7 if n > 1 => Change::Fate(Fate::MergeInto(ids[2 + value % 6])),
                 12 => Change::Parent(Some(yard.heading)),
@@ -155,7 +156,7 @@ async fn what_was_predicted_is_read_back_and_can_be_undone() {
             _ => &[],
         };
         for (n, code) in codes {
-            changes.insert((ids[*n], Field::Code), Change::parse(Field::Code, code).unwrap());
+            changes.insert((ids[*n], Field::Code), Change::Code(Code::parse(code).unwrap()));
         }
         let staged = changes.into_iter().map(|((account, _), change)| (account, change)).collect();
         books.stage_changes(plan, staged).await;

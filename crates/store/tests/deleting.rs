@@ -3,8 +3,10 @@
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
 use time::macros::date;
+use zf_core::chart::Class;
+use zf_core::code::Code;
 use zf_core::ids::{AccountId, ApplicationId};
-use zf_core::plan::{Change, Fate, Field};
+use zf_core::plan::{Change, Fate};
 use zf_core::rehearsal::finding::Rule;
 use zf_core::usage::{Named, Use};
 use zf_store::applying::NotApplied;
@@ -53,12 +55,12 @@ async fn adding_wireless(books: &Books) -> (AccountId, ApplicationId) {
     let new = books.store.take_account_id().await.unwrap();
     let changes = [
         Change::Fate(Fate::Add),
-        Change::parse(Field::Code, "6030").unwrap(),
-        Change::parse(Field::Name, "Wireless").unwrap(),
-        Change::parse(Field::Class, "expense").unwrap(),
+        Change::Code(Code::parse("6030").unwrap()),
+        Change::Name("Wireless".to_owned()),
+        Change::Class(Class::Expense),
     ];
     let coal = books.id("5010").await;
-    let renamed = (coal, Change::parse(Field::Name, "Steam coal").unwrap());
+    let renamed = (coal, Change::Name("Steam coal".to_owned()));
     let changes = changes.map(|change| (new, change)).into_iter().chain([renamed]);
     books.stage_changes(plan, changes.collect()).await;
     (new, books.apply(plan).await.unwrap())

@@ -9,8 +9,9 @@ use std::borrow::Cow;
 use std::collections::BTreeMap;
 use zf_core::activity::Posted;
 use zf_core::ids::{AccountId, BooksId, StrandId};
-use zf_core::plan::Field;
+use zf_core::plan::{Change, Field};
 use zf_core::rehearsal::rehearse;
+use zf_core::statement::{Class, Section};
 use zf_store::Store;
 use zf_store::people::Member;
 use zf_testing::fresh_database;
@@ -61,6 +62,16 @@ async fn an_open_plan_is_there_with_every_kind_of_change_and_its_override() {
     let fields: std::collections::BTreeSet<_> = fields.collect();
     // An origin is staged only by a file.
     assert!(Field::ALL.iter().all(|field| *field == Field::Origin || fields.contains(field)));
+    // What was staged as a section is the line of the class that is staged with it.
+    let captions = plan.targets.values().filter_map(|target| {
+        let Change::Caption(line) = target.get(&Field::Caption)?.change else { return None };
+        line
+    });
+    let lines = store.snapshot(member).await.unwrap().today.chart;
+    let standard = |line| lines.structure().caption(line).map(|l| (l.class, l.standard));
+    let captions: Vec<_> = captions.map(|line| standard(line).unwrap()).collect();
+    let wanted = [Section::Cash, Section::Inventories].map(|item| (Class::Asset, Some(item)));
+    assert_eq!(captions, wanted);
     plan.cuts = store.cuts(member, &plan).await.unwrap();
     let today = store.snapshot(member).await.unwrap().today;
     let rehearsal = rehearse(&today, &plan);

@@ -8,12 +8,13 @@ use zf_core::chart::{ControlRole, Kind};
 use zf_core::code::{Code, Interval};
 use zf_core::former::{Found, current_codes, find};
 use zf_core::money::Currency;
-use zf_core::plan::{Change, Field};
+use zf_core::plan::Change;
+use zf_core::plan::edit::{Edit, Wanted};
 use zf_core::rehearsal::finding::Rule;
 use zf_core::rehearsal::report::ChangeKind;
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
-use zf_store::plans::{Edit, Edited};
+use zf_store::plans::Edited;
 use zf_testing::{Books, agreement};
 
 #[tokio::test]
@@ -30,7 +31,7 @@ async fn books_that_changed_since_the_rehearsal_are_not_changed_unseen() {
     assert_eq!(stops[0].rule, Rule::DeleteUsed);
     let other = books.stage("5010 name Steam coal").await;
     let agreed = agreement(&books.rehearse(other).await);
-    books.stage_changes(other, vec![(oil, Change::parse(Field::Name, "Oils").unwrap())]).await;
+    books.stage_changes(other, vec![(oil, Change::Name("Oils".to_owned()))]).await;
     assert!(matches!(
         books.store.apply(books.member, other, &agreed).await,
         Err(NotApplied::Changed)
@@ -48,6 +49,10 @@ async fn cautions_must_be_acknowledged() {
     books.apply(plan).await.unwrap();
 }
 
+fn code(code: &str) -> Change {
+    Change::Code(Code::parse(code).unwrap())
+}
+
 #[tokio::test]
 async fn nobody_overwrites_anybody_unseen() {
     let books = Books::railway().await;
@@ -55,21 +60,18 @@ async fn nobody_overwrites_anybody_unseen() {
     let plan = books.stage("5010 code 5110").await;
     let edit = |seen: Option<&str>, value: &str| Edit {
         account: coal,
-        field: Field::Code,
-        seen: seen.map(str::to_owned),
-        base: Some("5010".to_owned()),
-        change: Some(Change::parse(Field::Code, value).unwrap()),
+        seen: seen.map(code),
+        wanted: Wanted::Stage(code(value)),
     };
-    let stage = async |edit| books.store.edit_plan(books.member, plan, &[edit]).await.unwrap();
+    let chart = books.store.snapshot(books.member).await.unwrap().today.chart;
+    let stage =
+        async |edit| books.store.edit_plan(books.member, plan, &chart, &[edit]).await.unwrap();
     let Edited::Conflicts(conflicts) = stage(edit(None, "5120")).await else {
         panic!("an edit of somebody else was overwritten");
     };
-    let shown = (
-        conflicts[0].mine.as_deref(),
-        conflicts[0].theirs.as_deref(),
-        conflicts[0].today.as_deref(),
-    );
-    assert_eq!(shown, (Some("5120"), Some("5110"), Some("5010")));
+    let about = &conflicts[0].about;
+    let shown = [&about.mine, &about.theirs, &about.today].map(|change| change.clone().unwrap());
+    assert_eq!(shown, ["5120", "5110", "5010"].map(code));
     assert_eq!(conflicts[0].by.as_deref(), Some("Ann Tester"));
     let same = stage(edit(None, "5110")).await;
     assert!(matches!(same, Edited::Done(_)), "wanting the same is no conflict");
@@ -178,7 +180,7 @@ async fn settings_change_and_come_back_with_an_undo() {
     assert_eq!(coal.changes, [ChangeKind::Reset]);
     assert_eq!(
         coal.detail,
-        "contra mark from nothing to yes; description from nothing to For the shed; tax code from nothing to T9"
+        "contra mark from no to yes; description from nothing to For the shed; tax code from nothing to T9"
     );
 
     books.undo(applied).await.unwrap();

@@ -8,6 +8,7 @@ use std::sync::Arc;
 use time::macros::date;
 use zf_core::activity::Posted;
 use zf_core::chart::Status;
+use zf_core::dimension::{self, DimensionValue};
 use zf_core::ids::StrandId;
 use zf_core::rehearsal::finding::Rule;
 use zf_store::StoreError;
@@ -49,10 +50,10 @@ async fn what_lines_are_posted_under_opens_a_new_strand_and_old_ones_never_grow(
     spend(&books, "5010").await;
     let mut expected = vec![("5010".to_owned(), 1)];
     books.apply(books.stage("5010 code 5110").await).await.unwrap();
-    let changes = ["name Steam coal", "section cost_of_sales", "contra yes", "class income"];
+    let changes = ["name Steam coal", "caption cost_of_sales", "contra yes", "class income"];
     for change in [""].into_iter().chain(changes) {
         if !change.is_empty() {
-            let section = if change == "class income" { "; 5110 section revenue" } else { "" };
+            let section = if change == "class income" { "; 5110 caption revenue" } else { "" };
             let words = format!("5110 {change}{section}");
             books.apply(books.stage(&words).await).await.unwrap();
         }
@@ -193,7 +194,7 @@ async fn locked_periods_hold_until_a_reviewer_gives_a_reason() {
     let settings = books.store.books(books.member).await.unwrap();
     let period = settings.calendar.period_of(date!(2026 - 05 - 31));
     books.store.lock_periods(books.member, Some(period)).await.unwrap();
-    let plan = books.stage("5010 section administration").await;
+    let plan = books.stage("5010 caption administration").await;
     let Err(NotApplied::Stopped(stops)) = books.apply(plan).await else { panic!("applied") };
     assert_eq!(stops[0].rule, Rule::LockedTotal);
     let reason = Some("agreed with the auditor");
@@ -246,5 +247,45 @@ async fn a_line_dated_ahead_leaves_the_year_as_it_is_until_the_books_say_otherwi
     assert_eq!(trail[0].detail, "from 28 Feb 2099 to the latest period with its usual lines");
     // What is dated ahead is moved and proved with the rest.
     books.apply(books.stage("5010 fate merge 5020").await).await.unwrap();
+    books.must_recount().await;
+}
+
+#[tokio::test]
+async fn values_of_dimensions_are_known_by_identity_and_stay_whole() {
+    let books = Books::railway().await;
+    let (coal, bank) = (books.id("5010").await, books.id("1010").await);
+    let values = [("department", "Shed"), ("site", "Larkfell; west=1")];
+    let values = values.map(|(name, value)| DimensionValue::new(name, value));
+    let mut entry = books.entry(date!(2026 - 05 - 01), coal, bank, 100);
+    entry.lines[0].dimensions = dimension::written(values.clone());
+    entry.lines[1].dimensions = String::new();
+    let mut again = books.entry(date!(2026 - 05 - 02), coal, bank, 200);
+    again.lines[1].dimensions = dimension::written([values[1].clone()]);
+    books.post(&[entry]).await;
+    books.post(&[again]).await;
+    let found = async || -> Vec<(String, String, i64)> {
+        let query =
+            "SELECT d.name, COALESCE(m.value, v.value), count(DISTINCT l.id) FROM dimension d
+                     JOIN dimension_value v ON v.books_id = d.books_id AND v.dimension_id = d.id
+                     LEFT JOIN dimension_value m ON m.books_id = v.books_id AND m.id = v.merged_into
+                     JOIN dimension_set_value s ON s.books_id = d.books_id AND s.value_id = v.id
+                     JOIN line l ON l.books_id = d.books_id AND l.dimension_set_id = s.set_id
+                     GROUP BY 1, 2 ORDER BY 1, 2";
+        sqlx::query_as(query).fetch_all(books.store.pool()).await.unwrap()
+    };
+    let row = |name: &str, value: &str, lines| (name.to_owned(), value.to_owned(), lines);
+    let shed = row("department", "Shed", 1);
+    // The railway's own lines, and one of the second entry, are of Larkfell as it is.
+    let [_, (_, _, own), _] = found().await.try_into().unwrap();
+    let apart = [shed.clone(), row("site", "Larkfell", own), row("site", "Larkfell; west=1", 2)];
+    assert_eq!(found().await, apart);
+    // Values become one by one update; no line and no digest is touched.
+    books
+        .tamper(
+            "UPDATE dimension_value v SET merged_into = o.id FROM dimension_value o
+             WHERE v.value = 'Larkfell; west=1' AND o.value = 'Larkfell'",
+        )
+        .await;
+    assert_eq!(found().await, [shed, row("site", "Larkfell", own + 2)]);
     books.must_recount().await;
 }

@@ -10,12 +10,14 @@ use tokio::sync::{Barrier, Notify};
 use tokio::task::JoinSet;
 use tokio::time::timeout;
 use zf_core::chart::Class;
+use zf_core::code::Code;
 use zf_core::intake::columns::FileKind;
+use zf_core::plan::edit::{Done, Edit, Wanted};
 use zf_core::plan::{Change, Field};
 use zf_store::applying::{Agreement, NotApplied};
 use zf_store::imports::{Ready, StagedFile};
 use zf_store::jobs::Progress;
-use zf_store::plans::{Done, Edit, Edited};
+use zf_store::plans::Edited;
 use zf_store::{Store, StoreError};
 use zf_testing::races::{Beside, apply_beside};
 use zf_testing::{Books, account, agreement, fresh_database};
@@ -173,15 +175,15 @@ async fn an_edit_says_what_it_did_and_what_was_there_before() {
     let account = books.id("5010").await;
     let edit = |seen: &str, value: Option<&str>| Edit {
         account,
-        field: Field::Code,
-        seen: Some(seen.to_owned()),
-        base: Some("5010".to_owned()),
-        change: value.map(|value| Change::parse(Field::Code, value).unwrap()),
+        seen: Some(coded(seen)),
+        wanted: value.map_or(Wanted::TakeBack(Field::Code), |value| Wanted::Stage(coded(value))),
     };
-    let stage = async |edits: &[Edit]| books.store.edit_plan(books.member, plan, edits).await;
+    let chart = books.store.snapshot(books.member).await.unwrap().today.chart;
+    let stage =
+        async |edits: &[Edit]| books.store.edit_plan(books.member, plan, &chart, edits).await;
     let done = |before: &str, after: Option<&str>| {
-        let (before, after) = (Some(before.to_owned()), after.map(str::to_owned));
-        Edited::Done(vec![Done { account, field: Field::Code, before, after }])
+        let (before, after, base) = (Some(coded(before)), after.map(coded), Some(coded("5010")));
+        Edited::Done(vec![Done { account, field: Field::Code, before, after, base }])
     };
     let again = stage(&[edit("5110", Some("5120"))]).await.unwrap();
     assert_eq!(again, done("5110", Some("5120")));
@@ -205,6 +207,10 @@ async fn a_commit_whose_answer_is_lost_is_looked_up_and_told_as_it_is() {
         assert!(matches!(ended, StoreError::Ended(_)), "{ended:?}");
     }
     books.must_recount().await;
+}
+
+fn coded(code: &str) -> Change {
+    Change::Code(Code::parse(code).unwrap())
 }
 
 /// The code of the account before a round.
@@ -270,16 +276,11 @@ async fn a_file_is_staged_with_what_it_stages_or_not_at_all() {
     let books = Books::railway().await;
     let plan = books.stage("5020 code 5120").await;
     let account = books.id("5010").await;
-    let edit = |value| Edit {
-        account,
-        field: Field::Code,
-        seen: None,
-        base: Some("5010".to_owned()),
-        change: Some(Change::parse(Field::Code, value).unwrap()),
-    };
+    let edit = |value| Edit { account, seen: None, wanted: Wanted::Stage(coded(value)) };
+    let chart = books.store.snapshot(books.member).await.unwrap().today.chart;
     let file = |import| StagedFile { import, rows: 1, form: None };
     let stage = async |edits: &[Edit], import| {
-        books.store.stage_file(books.member, plan, edits, file(import)).await
+        books.store.stage_file(books.member, plan, &chart, edits, file(import)).await
     };
     // A file that does not wait any more: what it would have staged is not staged.
     let gone = stage(&[edit("5110")], 999).await;
@@ -289,11 +290,11 @@ async fn a_file_is_staged_with_what_it_stages_or_not_at_all() {
     // Edits that conflict leave the file waiting.
     let kept = books.store.keep_upload(books.member, FileKind::Crosswalk, "x.csv", b"a").await;
     let kept = kept.unwrap();
-    books.stage_changes(plan, vec![(account, Change::parse(Field::Code, "5130").unwrap())]).await;
+    books.stage_changes(plan, vec![(account, coded("5130"))]).await;
     let conflicts = stage(&[edit("5110")], kept).await.unwrap();
     assert!(matches!(conflicts, Edited::Conflicts(_)), "{conflicts:?}");
     assert_eq!(books.store.content(books.member, kept).await.unwrap(), b"a");
-    let seen = Edit { seen: Some("5130".to_owned()), ..edit("5110") };
+    let seen = Edit { seen: Some(coded("5130")), ..edit("5110") };
     let done = stage(&[seen], kept).await.unwrap();
     assert!(matches!(done, Edited::Done(_)), "{done:?}");
     assert!(books.store.upload(books.member, kept).await.is_err(), "it is staged now");

@@ -52,9 +52,9 @@ async fn a_line_that_is_not_written_as_it_should_be_keeps_the_plan_from_being_ap
     let books = with_report("5000 to 5029").await;
     books
         .tamper(
-            "CREATE FUNCTION harm() RETURNS trigger LANGUAGE plpgsql AS $$
-             BEGIN NEW.intervals = '5000 to 5999'; RETURN NEW; END $$;
-             CREATE TRIGGER harm BEFORE UPDATE ON account_use FOR EACH ROW EXECUTE FUNCTION harm();",
+            r#"CREATE FUNCTION harm() RETURNS trigger LANGUAGE plpgsql AS $$
+             BEGIN NEW.intervals = '[{"first": "5000", "last": "5999"}]'; RETURN NEW; END $$;
+             CREATE TRIGGER harm BEFORE UPDATE ON account_use FOR EACH ROW EXECUTE FUNCTION harm();"#,
         )
         .await;
     let plan = books.stage("5010 code 5110").await;

@@ -4,11 +4,12 @@
 
 mod line;
 pub mod races;
+mod words;
 pub mod workbooks;
 
 pub use line::Line;
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashMap};
 use std::sync::atomic::{AtomicU32, Ordering};
 use time::Date;
 use zf_core::calendar::FiscalCalendar;
@@ -18,6 +19,7 @@ use zf_core::ids::{AccountId, ApplicationId, BooksId};
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::journal::{EntryKind, NewEntry, NewLine};
 use zf_core::money::Currency;
+use zf_core::plan::edit::{Edit, Wanted};
 use zf_core::plan::{Change, Field};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::{Rehearsal, rehearse};
@@ -27,7 +29,7 @@ use zf_store::books::NewBooks;
 use zf_store::imports::Ready;
 use zf_store::jobs::Progress;
 use zf_store::people::Member;
-use zf_store::plans::{Edit, Edited};
+use zf_store::plans::Edited;
 use zf_store::{Store, StoreError};
 
 /// Makes a database that no other test knows and answers its address.
@@ -184,44 +186,26 @@ impl Books {
     pub async fn stage(&self, words: &str) -> i64 {
         let plan = self.store.create_plan(self.member, "Tidy up").await.unwrap();
         let mut edits = Vec::new();
+        let chart = self.store.snapshot(self.member).await.unwrap().today.chart;
+        let codes: HashMap<_, _> = chart.live().map(|a| (a.code.to_string(), a.id)).collect();
         for change in words.split(';') {
             let mut parts = change.trim().splitn(3, ' ');
             let account = self.id(parts.next().unwrap()).await;
             let field = Field::from_key(parts.next().unwrap()).unwrap();
             let value = parts.next().unwrap_or_default();
-            let value = match value.strip_prefix("merge ") {
-                Some(code) => format!("merge:{}", self.id(code).await),
-                None if field == Field::History => self.split(value).await,
-                None => value.to_owned(),
-            };
-            edits.push((account, Change::parse(field, &value).unwrap()));
+            let named = |code: &str| codes[code];
+            edits.push((account, words::change(field, value, chart.structure(), named)));
         }
         self.stage_changes(plan, edits).await;
         plan
     }
 
-    async fn split(&self, words: &str) -> String {
-        let mut lines = Vec::new();
-        for part in words.split(" | ") {
-            let (to, rest) = part.split_once(", ").unwrap_or((part, ""));
-            let to = self.id(to.trim_start_matches("to ")).await;
-            lines.push(format!("to {to}\t{}", rest.replace(", ", "\t")).trim_end().to_owned());
-        }
-        lines.join("\n")
-    }
-
     /// Stages changes in a plan, based on today.
     pub async fn stage_changes(&self, plan: i64, changes: Vec<(AccountId, Change)>) {
         let chart = self.store.snapshot(self.member).await.unwrap().today.chart;
-        let edit = |(account, change): (AccountId, Change)| Edit {
-            account,
-            field: change.field(),
-            seen: None,
-            base: chart.get(account).map(|a| Change::today(a, change.field())),
-            change: Some(change),
-        };
+        let edit = |(account, change)| Edit { account, seen: None, wanted: Wanted::Stage(change) };
         let edits: Vec<_> = changes.into_iter().map(edit).collect();
-        let edited = self.store.edit_plan(self.member, plan, &edits).await.unwrap();
+        let edited = self.store.edit_plan(self.member, plan, &chart, &edits).await.unwrap();
         assert!(matches!(edited, Edited::Done(_)), "somebody else was first: {edited:?}");
     }
 

@@ -4,10 +4,11 @@
 use crate::{Books, agreement};
 use std::sync::Arc;
 use tokio::sync::Barrier;
-use zf_core::plan::{Change, Field};
+use zf_core::plan::Change;
+use zf_core::plan::edit::{Edit, Wanted};
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
-use zf_store::plans::{Edit, Edited};
+use zf_store::plans::Edited;
 
 /// What came of a race, so many times.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -87,11 +88,11 @@ async fn stagger(round: usize, who: usize) {
 async fn beside(other: Beside, books: &Books, plan: i64) -> Result<(), StoreError> {
     match other {
         Beside::Edit => {
-            let change = Change::parse(Field::Name, "Oils and greases").unwrap();
-            let base = Some("Oil".to_owned());
+            let change = Change::Name("Oils and greases".to_owned());
             let account = books.id("5040").await;
-            let edit = Edit { account, field: Field::Name, seen: None, base, change: Some(change) };
-            match books.store.edit_plan(books.member, plan, &[edit]).await? {
+            let edit = Edit { account, seen: None, wanted: Wanted::Stage(change) };
+            let chart = books.store.snapshot(books.member).await?.today.chart;
+            match books.store.edit_plan(books.member, plan, &chart, &[edit]).await? {
                 Edited::Done(_) => Ok(()),
                 Edited::Conflicts(conflicts) => panic!("nobody else edits: {conflicts:?}"),
             }

@@ -16,7 +16,8 @@ use zf_core::intake::columns::FileKind;
 use zf_core::intake::reading::Chosen;
 use zf_core::intake::{Rejected, crosswalk};
 use zf_core::money::Currency;
-use zf_core::plan::{Change, Plan};
+use zf_core::plan::Plan;
+use zf_core::plan::edit::Wanted;
 use zf_core::rehearsal::finding::{Finding, Remedy};
 use zf_core::rehearsal::{Rehearsal, Today, rehearse};
 use zf_core::text::counted;
@@ -83,11 +84,9 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
     let read = crosswalk::read(&file.reading, &file.rows().all(), &books);
     let mut plan = Plan::default();
     for crossing in &read.ready {
-        let edits = crossing.edits(&today.chart, &plan);
-        for (field, change) in edits {
-            let base = today.chart.get(crossing.account).map(|a| Change::today(a, field));
-            if let Some(change) = change {
-                plan.stage(crossing.account, base, change);
+        for wanted in crossing.edits(&today.chart, &plan) {
+            if let Wanted::Stage(change) = wanted {
+                plan.set(&today.chart, crossing.account, change);
             }
         }
     }

@@ -3,24 +3,25 @@ import { createContext } from 'svelte';
 import { Asking } from './api/asking';
 import { api, answer, Refusal, type Schemas } from './api/client';
 import { InOrder } from './api/in_order';
+import {
+  become,
+  fieldOf,
+  Target,
+  type Change,
+  type Edit,
+  type Field,
+  type Value,
+} from './plan/edits';
 
 export type Row = Schemas['ChartRow'];
 export type PlanView = Schemas['PlanView'];
 export type Finding = Schemas['FindingView'];
 export type Crossing = Schemas['Crossing'];
 export type Conflict = Schemas['ConflictView'];
-export type Field = Schemas['Field'];
-
-/** A change of one staged field; `null` takes it back. */
-export interface Edit {
-  account: number;
-  field: Field;
-  value: string | null;
-}
 
 /** An edit on its way, with what was seen staged there when it was made. */
 interface Sent extends Edit {
-  seen: string | null;
+  seen: Change | null;
 }
 
 const remembered = (books: number) => `plan of books ${books}`;
@@ -42,12 +43,15 @@ export class BooksState {
   readonly #waiting = new Set<Sent[]>();
 
   readonly byId = $derived(new Map(this.chart?.rows.map((row) => [row.id, row]) ?? []));
+  /** The classes with the lines of the statements, in their order. */
+  readonly classes = $derived(this.chart?.classes ?? []);
   readonly drafts = $derived(this.plans.filter((plan) => plan.status === 'draft'));
   readonly staged = $derived.by(() => {
-    const staged = new Map<number, Map<string, string>>();
-    for (const { account, field, value } of this.plan?.staged ?? []) {
-      const fields = staged.get(account) ?? new Map<string, string>();
-      staged.set(account, fields.set(field, value));
+    const staged = new Map<number, Target>();
+    for (const { account, change } of this.plan?.staged ?? []) {
+      const target = staged.get(account) ?? new Target();
+      target.put(change);
+      staged.set(account, target);
     }
     return staged;
   });
@@ -176,14 +180,18 @@ export class BooksState {
     });
   }
 
-  seen(account: number, field: string): string | null {
-    return this.staged.get(account)?.get(field) ?? null;
+  /** What is staged in a field; `undefined` when nothing is. */
+  seen<F extends Field>(account: number, field: F): Value<F> | undefined {
+    return this.staged.get(account)?.get(field);
   }
 
   /** Stages edits, all or none. Throws a {@link Refusal} that names the fields it cannot take. */
   async edit(edits: Edit[], isWayBack = false): Promise<void> {
     if (edits.length === 0) return;
-    const sent = edits.map((e) => ({ ...e, seen: this.seen(e.account, e.field) }));
+    const sent = edits.map((edit) => {
+      const target = this.staged.get(edit.account);
+      return { ...edit, seen: target?.change(fieldOf(edit.wanted)) ?? null };
+    });
     this.#waiting.add(sent);
     await this.#change((plan) => {
       this.#waiting.delete(sent);
@@ -199,11 +207,9 @@ export class BooksState {
       );
       this.#show(edited.plan);
       this.#tellWaiting(edited.done);
-      const before = edited.done.map(({ account, field, before }) => ({
-        account,
-        field: field as Field,
-        value: before ?? null,
-      }));
+      const before = edited.done.map(({ account, field, before }) =>
+        become(account, field, before),
+      );
       if (!isWayBack) this.#taken = [...this.#taken, before];
     } catch (error) {
       const code = error instanceof Refusal ? error.problem.code : '';
@@ -222,7 +228,7 @@ export class BooksState {
   #tellWaiting(done: Schemas['DoneView'][]): void {
     const now = new Map(done.map((d) => [`${d.account} ${d.field}`, d.after ?? null]));
     for (const edit of [...this.#waiting].flat()) {
-      const own = now.get(`${edit.account} ${edit.field}`);
+      const own = now.get(`${edit.account} ${fieldOf(edit.wanted)}`);
       if (own !== undefined) edit.seen = own;
     }
   }
@@ -301,6 +307,16 @@ export class BooksState {
       await this.load();
       throw error;
     }
+  }
+
+  /** The lines of the statements that accounts of a class can stand under. */
+  captionsOf(of: Schemas['Class']): Schemas['CaptionView'][] {
+    return this.classes.find((one) => one.class === of)?.captions ?? [];
+  }
+
+  /** What a class is called over its lines. */
+  titleOf(of: Schemas['Class']): string {
+    return this.classes.find((one) => one.class === of)?.title ?? of;
   }
 
   label(account: number): string {

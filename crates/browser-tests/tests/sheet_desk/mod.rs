@@ -100,7 +100,12 @@ impl Desk {
         let edits = plan.targets.iter().flat_map(|(id, target)| {
             let said = target.iter().map(|(field, staged)| match field {
                 Field::Fate => format!("{} fate", code(*id)),
-                _ => format!("{} {} {}", code(*id), field.key(), staged.change.text()),
+                _ => format!(
+                    "{} {} {}",
+                    code(*id),
+                    field.key(),
+                    staged.change.say(today.chart.structure(), |id| id.to_string())
+                ),
             });
             said.collect::<Vec<_>>()
         });

@@ -8,32 +8,38 @@ pub mod preview;
 
 use crate::activity::LineContent;
 use crate::calendar::{FiscalCalendar, say_day};
+use crate::dimension::{self, DimensionValue};
 use crate::ids::{AccountId, StrandId};
-use crate::intake::journal::dimension_pairs;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use std::fmt;
 use time::Date;
-use time::macros::format_description;
 
 /// Which lines a part takes: those that meet all that is said here. Nothing said means all lines.
-#[derive(Clone, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Which {
     /// On this day or later.
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = Date))]
     pub from: Option<Date>,
     /// On this day or earlier.
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = Date))]
     pub until: Option<Date>,
     /// The payee contains this, whatever the case.
     pub payee: String,
     /// The memo contains this, whatever the case.
     pub memo: String,
-    /// A dimension has this value: `site`, `Larkfell`.
-    pub dimension: Option<(String, String)>,
+    /// A dimension has this value.
+    pub dimension: Option<DimensionValue>,
     /// Of one of these entries, by number.
     pub entries: BTreeSet<String>,
 }
 
 /// A part of an account's history, and where it is to stand.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Part {
     /// Which lines.
     pub which: Which,
@@ -42,7 +48,9 @@ pub struct Part {
 }
 
 /// What should become of the history of one account. What no part takes stays where it is.
-#[derive(Clone, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Split {
     /// The parts.
     pub parts: Vec<Part>,
@@ -64,17 +72,6 @@ pub struct Line<'a> {
     pub cleared: bool,
 }
 
-/// Why a text is not a split.
-#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
-pub enum NotASplit {
-    /// A part that has no account to go to.
-    #[error("part {0} does not say which account it goes to")]
-    Nowhere(usize),
-    /// A word that no part has, or a value that it cannot have.
-    #[error("“{0}” says nothing about a part of a history")]
-    Unknown(String),
-}
-
 impl Which {
     /// Whether nothing is said, so that all lines are meant.
     pub fn is_all(&self) -> bool {
@@ -88,15 +85,17 @@ impl Which {
             && self.until.is_none_or(|until| date <= until)
             && contains(payee, &self.payee)
             && contains(memo, &self.memo)
-            && self.dimension.as_ref().is_none_or(|(name, value)| {
-                dimension_pairs(dimensions).any(|(n, v)| n == name && v == value)
-            })
+            && self
+                .dimension
+                .as_ref()
+                .is_none_or(|wanted| dimension::values(dimensions).contains(wanted))
             && (self.entries.is_empty() || self.entries.contains(line.entry))
     }
 }
 
 /// Whether a text contains another, whatever the case. Nothing is contained in everything.
 fn contains(text: &str, sought: &str) -> bool {
+    let sought = sought.trim();
     sought.is_empty() || text.to_lowercase().contains(&sought.to_lowercase())
 }
 
@@ -109,7 +108,7 @@ impl fmt::Display for Which {
         let texts = [("payee", &self.payee), ("memo", &self.memo)];
         let said = texts.iter().filter(|(_, text)| !text.is_empty());
         words.extend(said.map(|(what, text)| format!("{what} “{text}”")));
-        words.extend(self.dimension.as_ref().map(|(name, value)| format!("{name} {value}")));
+        words.extend(self.dimension.as_ref().map(|d| format!("{} {}", d.name, d.value)));
         words.extend(match self.entries.len() {
             0 => None,
             1 => Some("1 chosen entry".to_owned()),
@@ -118,8 +117,6 @@ impl fmt::Display for Which {
         if words.is_empty() { f.write_str("all lines") } else { f.write_str(&words.join(", ")) }
     }
 }
-
-const RANKED: &str = "ranked";
 
 impl Split {
     /// All lines, to one account.
@@ -147,82 +144,5 @@ impl Split {
             first.map(|day| calendar.first_day(calendar.period_of(day))),
             last.map(|day| calendar.last_day(calendar.period_of(day))),
         )
-    }
-
-    /// The stable text for storage and interchange: a line for each part, its fields set apart by
-    /// tabs, with the word `ranked` above them where the order counts. Empty when nothing moves.
-    pub fn text(&self) -> String {
-        let mut lines: Vec<String> = self.parts.iter().map(Part::text).collect();
-        if self.ranked && !lines.is_empty() {
-            lines.insert(0, RANKED.to_owned());
-        }
-        lines.join("\n")
-    }
-
-    /// Reads what [`Split::text`] wrote.
-    ///
-    /// # Errors
-    /// When a part is said in other words, or does not say where it goes.
-    pub fn parse(text: &str) -> Result<Self, NotASplit> {
-        let mut split = Self::default();
-        for line in text.lines().filter(|line| !line.trim().is_empty()) {
-            if line == RANKED {
-                split.ranked = true;
-            } else {
-                let part = Part::parse(line)?.ok_or(NotASplit::Nowhere(split.parts.len() + 1))?;
-                split.parts.push(part);
-            }
-        }
-        Ok(split)
-    }
-}
-
-impl Part {
-    fn text(&self) -> String {
-        let Which { from, until, payee, memo, dimension, entries } = &self.which;
-        let mut fields = vec![format!("to {}", self.to)];
-        let mut field = |word: &str, text: &str| {
-            if !text.is_empty() {
-                // What sets fields and parts apart cannot stand in one.
-                let plain = text.split_whitespace().collect::<Vec<_>>().join(" ");
-                fields.push(format!("{word} {plain}"));
-            }
-        };
-        let day = |day: &Option<Date>| day.map_or(String::new(), |d| d.to_string());
-        field("from", &day(from));
-        field("until", &day(until));
-        field("payee", payee);
-        field("memo", memo);
-        if let Some((name, value)) = dimension {
-            field("dimension", &format!("{name}={value}"));
-        }
-        entries.iter().for_each(|entry| field("entry", entry));
-        fields.join("\t")
-    }
-
-    fn parse(line: &str) -> Result<Option<Self>, NotASplit> {
-        let (mut to, mut which) = (None, Which::default());
-        for field in line.split('\t') {
-            let unknown = || NotASplit::Unknown(field.to_owned());
-            let (word, value) = field.split_once(' ').ok_or_else(unknown)?;
-            let day = || {
-                let form = format_description!("[year]-[month]-[day]");
-                Date::parse(value, form).map(Some).map_err(|_| unknown())
-            };
-            match word {
-                "to" => to = Some(AccountId(value.parse().map_err(|_| unknown())?)),
-                "from" => which.from = day()?,
-                "until" => which.until = day()?,
-                "payee" => value.clone_into(&mut which.payee),
-                "memo" => value.clone_into(&mut which.memo),
-                "dimension" => {
-                    let (name, value) = value.split_once('=').ok_or_else(unknown)?;
-                    which.dimension = Some((name.to_owned(), value.to_owned()));
-                }
-                "entry" => drop(which.entries.insert(value.to_owned())),
-                _ => return Err(unknown()),
-            }
-        }
-        Ok(to.map(|to| Self { which, to }))
     }
 }

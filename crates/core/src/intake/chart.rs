@@ -11,7 +11,7 @@ use crate::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
 use crate::code::{Code, CodeKey, Interval};
 use crate::ids::AccountId;
 use crate::money::Currency;
-use crate::plan::{Change, Field};
+use crate::plan::{Field, texts};
 use crate::policy::CodeFormat;
 use std::collections::{HashMap, HashSet};
 
@@ -116,14 +116,15 @@ impl<'a> Reader<'a> {
         let reject =
             |field, reason, message: String| reading.layout.reject(row, field, reason, message);
         let code = self.code(row)?;
-        let name = Change::parse(Field::Name, reading.name(row))
-            .map_err(|e| reject(Column::Name, Reason::from(&e), e.to_string()))?
-            .text();
+        let name = texts::name(reading.name(row))
+            .map_err(|e| reject(Column::Name, Reason::from(&e), e.to_string()))?;
         let kind = kind_of(cell(Column::Kind)).ok_or_else(|| {
             let message = "it is not account, heading or sum line".to_owned();
             reject(Column::Kind, Reason::KindUnknown, message)
         })?;
         let (class, section) = self.captions(row)?;
+        let lines = self.books.chart.structure();
+        let caption = class.zip(section).and_then(|(class, item)| lines.of_standard(class, item));
         let intervals = Interval::parse_list(cell(Column::Intervals))
             .map_err(|e| reject(Column::Intervals, Reason::IntervalsMalformed, e.to_string()))?;
         if kind == Some(Kind::Sum) && intervals.is_empty() {
@@ -151,8 +152,7 @@ impl<'a> Reader<'a> {
             return Err(reject(Column::Normal, Reason::ContraContradicts, message));
         }
         let text = |field, column| {
-            Change::parse(field, cell(column))
-                .map(|change| change.text())
+            texts::text(field, cell(column))
                 .map_err(|e| reject(column, Reason::from(&e), e.to_string()))
         };
         let tax_code = text(Field::Tax, Column::Tax)?;
@@ -160,7 +160,7 @@ impl<'a> Reader<'a> {
         let placeholder = class.unwrap_or(Class::Asset);
         let account = Account {
             kind: kind.unwrap_or(Kind::Account),
-            section,
+            caption,
             status: self.status(row)?,
             contra,
             role,
@@ -530,7 +530,7 @@ pub fn write_row(account: &Account, parent_code: &str) -> Vec<String> {
         account.name.clone(),
         text(account.kind.words()),
         text(account.class.words()),
-        account.section.map_or(String::new(), |s| text(s.words())),
+        account.caption.as_ref().map_or(String::new(), |caption| caption.name.clone()),
         text(parent_code),
         account.role.map_or(String::new(), |r| text(r.words())),
         text(if account.contra { "yes" } else { "" }),

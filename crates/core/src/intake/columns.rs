@@ -1,6 +1,6 @@
 //! What files bring in, and what their columns mean by the wordings of the trade.
 
-use crate::chart::keyed;
+use crate::keyed::keyed;
 
 keyed! {
     /// What a file brings in.

@@ -7,9 +7,10 @@ use super::columns::{Column, reduce};
 use super::layout::Layout;
 use super::reading::Reading;
 use super::{OutlineBy, RawRow};
-use crate::chart::{Account, Chart, keyed};
+use crate::chart::{Account, Chart};
 use crate::code::{Code, CodeKey};
 use crate::ids::{AccountId, ById, ImportId};
+use crate::keyed::keyed;
 use crate::plan::{Change, Fate, Field};
 use std::collections::{BTreeMap, HashMap, HashSet};
 
@@ -90,9 +91,9 @@ pub fn compare(
         let changes: Vec<Change> = fields
             .iter()
             .filter(|field| {
-                today.is_some_and(|t| Change::today(t, **field) != Change::today(&account, **field))
+                today.is_some_and(|t| Change::of(t, **field) != Change::of(&account, **field))
             })
-            .filter_map(|field| Change::of(&account, *field))
+            .map(|field| Change::of(&account, *field))
             .collect();
         if changes.is_empty() {
             comparison.same += 1;
@@ -155,7 +156,7 @@ fn compared(layout: &Layout, outline: OutlineBy) -> Vec<Field> {
         Field::Code | Field::Name => true,
         Field::Kind => has(Column::Kind),
         Field::Class => has(Column::Class) || has(Column::Section),
-        Field::Section => has(Column::Section),
+        Field::Caption => has(Column::Section),
         Field::Parent => outline != OutlineBy::Nothing,
         Field::Contra => has(Column::Contra),
         Field::Role => has(Column::Role),

@@ -12,7 +12,8 @@ use crate::code::{Code, CodeKey};
 use crate::former::{FormerCodes, current_codes, find};
 use crate::history::{Part, Split, Which};
 use crate::ids::AccountId;
-use crate::plan::{Change, Fate, Field, Plan};
+use crate::plan::edit::Wanted;
+use crate::plan::{Change, Fate, Field, Plan, texts};
 use crate::policy::CodeFormat;
 use std::collections::{BTreeMap, HashMap, HashSet};
 
@@ -34,9 +35,9 @@ pub struct Crossing {
 }
 
 impl Crossing {
-    /// What has to be staged for it in a plan: what differs from today, and `None` where the plan
-    /// holds what the crosswalk contradicts.
-    pub fn edits(&self, chart: &Chart, plan: &Plan) -> Vec<(Field, Option<Change>)> {
+    /// What has to be staged for it in a plan: what differs from today, and what the plan
+    /// holds that the crosswalk contradicts.
+    pub fn edits(&self, chart: &Chart, plan: &Plan) -> Vec<Wanted> {
         let wanted = match self.into {
             Some(survivor) => vec![Change::Fate(Fate::MergeInto(survivor))],
             None => {
@@ -45,21 +46,20 @@ impl Crossing {
             }
         };
         let today = chart.get(self.account);
-        let staged = |field: Field| plan.targets.get(&self.account)?.get(&field);
-        let mut edits: Vec<(Field, Option<Change>)> = Vec::new();
+        let mut edits = Vec::new();
         for change in wanted {
             let field = change.field();
-            let same = today.is_some_and(|a| Change::today(a, field) == change.text());
+            let same = today.is_some_and(|a| Change::of(a, field) == change);
             if !same {
-                edits.push((field, Some(change)));
-            } else if staged(field).is_some() {
-                edits.push((field, None));
+                edits.push(Wanted::Stage(change));
+            } else if plan.staged(self.account, field).is_some() {
+                edits.push(Wanted::TakeBack(field));
             }
         }
         // An account that has a code After cannot be on its way into another, or out.
         let leaves = matches!(plan.fate(self.account), Some(Fate::MergeInto(_) | Fate::Delete));
         if self.into.is_none() && leaves {
-            edits.push((Field::Fate, None));
+            edits.push(Wanted::TakeBack(Field::Fate));
         }
         edits
     }
@@ -130,9 +130,8 @@ fn read_row(
     let new_name = match reading.layout.cell(row, Column::NewName) {
         "" => None,
         text => Some(
-            Change::parse(Field::Name, text)
-                .map_err(|e| reject(Column::NewName, Reason::from(&e), e.to_string()))?
-                .text(),
+            texts::name(text)
+                .map_err(|e| reject(Column::NewName, Reason::from(&e), e.to_string()))?,
         ),
     };
     let code = account.code.clone();

@@ -1,6 +1,6 @@
 //! Dates as people write them. Where a file allows two readings, none is guessed.
 
-use crate::chart::keyed;
+use crate::keyed::keyed;
 use std::cmp::Ordering;
 use std::collections::BTreeSet;
 use time::{Date, Month};

@@ -7,10 +7,12 @@ use super::rows::Rows;
 use super::{RawRow, Rejected, Warning};
 use crate::activity::LineContent;
 use crate::calendar::{FiscalCalendar, Period};
-use crate::chart::{Account, Chart, Class, Kind, Status, keyed};
+use crate::chart::{Account, Chart, Class, Kind, Status};
 use crate::code::{Code, CodeKey};
+use crate::dimension::{self, DimensionValue};
 use crate::former::{CodesThen, FormerCodes, Found, current_codes, find};
 use crate::ids::AccountId;
+use crate::keyed::keyed;
 use crate::money::Currency;
 use crate::text;
 use indexmap::IndexMap;
@@ -339,11 +341,6 @@ impl Entries for FileEntries<'_> {
     }
 }
 
-/// The names and values of a line's dimensions, as [`NewLine::dimensions`] keeps them.
-pub fn dimension_pairs(dimensions: &str) -> impl Iterator<Item = (&str, &str)> {
-    dimensions.split("; ").filter_map(|pair| pair.split_once('='))
-}
-
 impl NewLine {
     /// What never changes of the line, once it has an identity, an entry and its date.
     pub fn content(&self, id: i64, entry: i64, date: Date) -> LineContent<'_> {
@@ -622,7 +619,7 @@ impl<'a> Reader<'a> {
         let foreign = self.foreign(row, account)?;
         let dimensions = layout.dimensions().filter_map(|(at, name)| {
             let value = row.cells.get(at)?.text.trim();
-            (!value.is_empty()).then(|| format!("{name}={value}"))
+            (!value.is_empty()).then(|| DimensionValue::new(name, value))
         });
         let line = NewLine {
             account,
@@ -631,7 +628,7 @@ impl<'a> Reader<'a> {
             payee: cell(Column::Payee).to_owned(),
             memo: cell(Column::Memo).to_owned(),
             reference: cell(Column::Reference).to_owned(),
-            dimensions: dimensions.collect::<Vec<_>>().join("; "),
+            dimensions: dimension::written(dimensions),
             cleared: matches!(reduce(cell(Column::Cleared)).as_str(), "yes" | "true" | "1" | "x"),
         };
         Ok(DatedLine { date, code: self.mark(account), kind, line })

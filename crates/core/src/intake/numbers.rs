@@ -1,7 +1,7 @@
 //! Amounts as people write them. Which mark parts the decimals is told from all amounts of a file;
 //! where they allow two readings, none is guessed.
 
-use crate::chart::keyed;
+use crate::keyed::keyed;
 use crate::money::Currency;
 
 keyed! {

@@ -4,8 +4,8 @@
 use super::RawRow;
 use super::columns::{Column, reduce};
 use super::reading::Reading;
-use crate::chart::keyed;
 use crate::code::CodeKey;
+use crate::keyed::keyed;
 use std::collections::HashMap;
 
 keyed! {

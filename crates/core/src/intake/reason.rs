@@ -3,9 +3,9 @@
 
 use super::dates::NotADate;
 use super::numbers::{AmountProblem, NotAnAmount};
-use crate::chart::keyed;
 use crate::code::NotACode;
-use crate::plan::NotAChange;
+use crate::keyed::keyed;
+use crate::plan::texts::NotAText;
 
 keyed! {
     /// What is wrong with a row, or worth knowing of it.
@@ -140,17 +140,12 @@ impl From<&NotACode> for Reason {
     }
 }
 
-impl From<&NotAChange> for Reason {
-    fn from(error: &NotAChange) -> Self {
+impl From<&NotAText> for Reason {
+    fn from(error: &NotAText) -> Self {
         match error {
-            NotAChange::Code(code) => code.into(),
-            NotAChange::EmptyName => Self::NameMissing,
-            NotAChange::LongName => Self::NameTooLong,
-            NotAChange::LongText(_) => Self::TextTooLong,
-            NotAChange::Currency(_) => Self::CurrencyUnknown,
-            NotAChange::Intervals(_) => Self::IntervalsMalformed,
-            // No file of accounts says anything of lines.
-            NotAChange::History(_) | NotAChange::NoSuchValue { .. } => Self::KindUnknown,
+            NotAText::EmptyName => Self::NameMissing,
+            NotAText::LongName => Self::NameTooLong,
+            NotAText::LongText(_) => Self::TextTooLong,
         }
     }
 }

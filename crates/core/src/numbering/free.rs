@@ -3,6 +3,7 @@
 use crate::chart::{Account, Chart, Class, Section, Status};
 use crate::code::{Code, CodeKey, Interval};
 use crate::former::FormerCodes;
+use crate::ids::LineId;
 use crate::policy::Policy;
 use std::collections::{BTreeMap, HashSet};
 
@@ -50,7 +51,7 @@ pub fn free_in_block(
             && policy.format.objection(code).is_none()
     };
     let own = |account: &&Account| {
-        account.is_posting() && account.class == class && account.section == section
+        account.is_posting() && account.class == class && account.standard() == section
     };
     let last =
         chart.live().filter(own).map(|a| &a.code).filter(|c| fits(c)).max_by_key(|c| c.key());
@@ -127,11 +128,10 @@ impl Place<'_> {
     }
 }
 
-/// The active accounts of a class and section by code.
-pub fn of_section(chart: &Chart, class: Class, section: Option<Section>) -> Vec<&Account> {
+/// The active accounts at a place on the statements, by code.
+pub fn under_line(chart: &Chart, place: (Class, Option<LineId>)) -> Vec<&Account> {
     let active = chart.live().filter(|a| a.is_posting() && a.status == Status::Active);
-    let mut own: Vec<&Account> =
-        active.filter(|a| a.class == class && a.section == section).collect();
+    let mut own: Vec<&Account> = active.filter(|a| a.place() == place).collect();
     own.sort_by_key(|account| account.code.key());
     own
 }

@@ -1,7 +1,7 @@
 //! Pieces of a code: a segment, or some of its characters, and what can be done with one.
 
-use crate::chart::keyed;
 use crate::code::{Code, MAX_CODE};
+use crate::keyed::keyed;
 use std::ops::Range;
 
 /// A piece of a code. Counted from one, as people count.

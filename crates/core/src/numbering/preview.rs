@@ -3,7 +3,7 @@
 use super::rules::Proposed;
 use crate::chart::{Account, Chart, Class};
 use crate::ids::AccountId;
-use crate::plan::{Change, Field, Plan};
+use crate::plan::{Change, Plan};
 use crate::rehearsal::finding::{Finding, Rule};
 use crate::rehearsal::{Rehearsal, Today, rehearse};
 use std::collections::{BTreeSet, HashMap};
@@ -29,7 +29,7 @@ pub fn preview(
     let mut concerned = BTreeSet::new();
     for (account, change) in changes {
         concerned.insert(account);
-        stage(today, &mut with, account, change);
+        with.set(&today.chart, account, change);
     }
     let rehearsal = rehearse(today, &with);
     let findings = rehearsal.findings.iter().filter(|finding| {
@@ -46,17 +46,6 @@ pub fn preview(
 /// The changes of code that carry proposals out; a code that stays as today takes a staged one back.
 pub fn changes(proposed: &Proposed) -> impl Iterator<Item = (AccountId, Change)> + '_ {
     proposed.codes.iter().map(|p| (p.account, Change::Code(p.to.clone())))
-}
-
-fn stage(today: &Today, plan: &mut Plan, id: AccountId, change: Change) {
-    let base = today.chart.get(id).map(|account| Change::today(account, change.field()));
-    if base.as_deref() == Some(&change.text()) {
-        if let Some(target) = plan.targets.get_mut(&id) {
-            target.remove(&Field::Code);
-        }
-        return;
-    }
-    plan.stage(id, base, change);
 }
 
 fn is_about_codes(rule: Rule) -> bool {

@@ -149,8 +149,8 @@ fn fit(today: &Today, after: &Chart, rows: &[&Account], step: Option<u64>) -> Pr
     type Group<'a> = (Vec<&'a Interval>, Vec<&'a Interval>, Vec<&'a Account>);
     let mut by_block: Vec<Group<'_>> = Vec::new();
     for &row in rows {
-        let blocks = today.policy.blocks_of(row.class, row.section);
-        let kept = today.policy.kept_for_others(row.class, row.section);
+        let blocks = today.policy.blocks_of(row.class, row.standard());
+        let kept = today.policy.kept_for_others(row.class, row.standard());
         match by_block.iter_mut().find(|(same, others, _)| *same == blocks && *others == kept) {
             Some((.., rows)) => rows.push(row),
             None => by_block.push((blocks, kept, vec![row])),

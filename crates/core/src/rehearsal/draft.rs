@@ -6,8 +6,10 @@ use super::finding::{Finding, Findings, Remedy, Rule};
 use super::moving::{self, Moved};
 use crate::chart::{Account, Chart};
 use crate::ids::{AccountId, StrandId};
-use crate::plan::{Change, Fate, Field, Plan, Target, say};
+use crate::plan::{Change, Fate, Field, Plan, Target};
+use crate::statement::Structure;
 use std::collections::{BTreeMap, BTreeSet};
+use std::sync::Arc;
 
 /// The chart After, before anything was judged.
 #[derive(Default)]
@@ -29,7 +31,7 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
     let mut after = today.chart.clone();
     for (&id, target) in &plan.targets {
         match (today.chart.get(id), plan.fate(id)) {
-            (None, Some(Fate::Add)) => match added(id, target) {
+            (None, Some(Fate::Add)) => match added(id, target, today.chart.structure()) {
                 Some(account) => after.put(account),
                 None => found.raise(
                     Rule::AddedIncomplete,
@@ -71,7 +73,7 @@ fn take_back(account: AccountId, target: &Target) -> Vec<Remedy> {
     fields.map(|field| Remedy::TakeBack { label: label(field), account, field: *field }).collect()
 }
 
-fn added(id: AccountId, target: &Target) -> Option<Account> {
+fn added(id: AccountId, target: &Target, lines: &Structure) -> Option<Account> {
     let Change::Code(code) = &target.get(&Field::Code)?.change else {
         return None;
     };
@@ -82,25 +84,25 @@ fn added(id: AccountId, target: &Target) -> Option<Account> {
         return None;
     };
     let mut account = Account::new(id, code.clone(), name.clone(), class);
-    target.values().for_each(|staged| staged.change.carry_out(&mut account));
+    target.values().for_each(|staged| staged.change.carry_out(&mut account, lines));
     Some(account)
 }
 
 fn note_changed_bases(today: &Chart, account: &Account, target: &Target, found: &mut Findings<'_>) {
     let label = |id| today.get(id).map_or_else(|| "a new account".to_owned(), Account::label);
+    let lines = today.structure();
     for (field, staged) in target {
-        let now = Change::today(account, *field);
+        let now = Change::of(account, *field);
         let Some(base) = staged.base.as_ref().filter(|base| **base != now) else {
             continue;
         };
-        let said = |text: &str| say(*field, text, label);
         let sentence = format!(
             "{}: the {} was “{}” when the change to “{}” was staged; today it is “{}”.",
             account.label(),
             field.words(),
-            said(base),
-            said(&staged.change.text()),
-            said(&now),
+            base.say(lines, label),
+            staged.change.say(lines, label),
+            now.say(lines, label),
         );
         let label = "Take it back".to_owned();
         let back = Remedy::TakeBack { label, account: account.id, field: *field };
@@ -114,8 +116,9 @@ fn change(after: &mut Chart, account: &Account, target: &Target, fate: Option<Fa
         Some(Fate::Delete) => after.remove(account.id),
         Some(Fate::MergeInto(_)) => {}
         _ => {
+            let lines = Arc::clone(after.structure());
             if let Some(row) = after.get_mut(account.id) {
-                target.values().for_each(|staged| staged.change.carry_out(row));
+                target.values().for_each(|staged| staged.change.carry_out(row, &lines));
             }
         }
     }
@@ -173,8 +176,9 @@ fn settle_merges(
         found.raise(Rule::MergeCircle, circle, sentence, [back]);
     }
     for (&id, &end) in &ends {
+        let lines = Arc::clone(after.structure());
         if let Some(account) = after.get_mut(id) {
-            Change::Fate(Fate::MergeInto(end)).carry_out(account);
+            Change::Fate(Fate::MergeInto(end)).carry_out(account, &lines);
         }
     }
     ends

@@ -1,7 +1,7 @@
 //! What a rehearsal raises: stops and cautions, each with its rule, a plain sentence, and ways out.
 
-use crate::chart::keyed;
 use crate::ids::AccountId;
+use crate::keyed::keyed;
 use crate::plan::{Change, Field, Override};
 use crate::policy::{Level, Policy};
 use xxhash_rust::xxh3::xxh3_64;

@@ -6,11 +6,14 @@ use super::effects::{Rewriting, RowChange};
 use super::finding::{Finding, Remedy, Rule, Severity};
 use super::{Moved, Rehearsal, effects::Effects};
 use crate::calendar::Period;
-use crate::chart::{Account, Chart, Class, Kind, Status, keyed};
+use crate::chart::{Account, Chart, Class, Kind, Status};
 use crate::code::Interval;
 use crate::history::cut::Tally;
+use crate::ids::AccountId;
+use crate::keyed::keyed;
 use crate::money::Currency;
-use crate::plan::{Change, Field, say};
+use crate::plan::edit::Wanted;
+use crate::plan::{Change, Field};
 use crate::trial_balance::{TrialBalance, balance};
 use serde::{Deserialize, Serialize};
 
@@ -232,11 +235,9 @@ pub struct RemedyView {
     /// What the button or the advice says.
     pub label: String,
     /// The account to change.
-    pub account: Option<i64>,
-    /// The field to change.
-    pub field: Option<Field>,
-    /// The value to stage; none takes the change back.
-    pub value: Option<String>,
+    pub account: Option<AccountId>,
+    /// What to do with it.
+    pub wanted: Option<Wanted>,
 }
 
 impl Report {
@@ -358,18 +359,18 @@ fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<Chang
         let (old, new) = (heading(before, &today.chart), heading(after, &rehearsal.after));
         details.push(format!("from {old} to {new}"));
     }
-    if (before.class, before.section) != (after.class, after.section) {
+    if before.place() != after.place() {
         changes.push(ChangeKind::Reclassified);
-        let caption = |a: &Account| match a.section {
-            Some(section) => format!("{}, {}", a.class.words(), section.words()),
+        let caption = |a: &Account| match &a.caption {
+            Some(line) => format!("{}, {}", a.class.words(), line.name),
             None => a.class.words().to_owned(),
         };
         details.push(format!("from {} to {}", caption(before), caption(after)));
     }
     let reset = SETTINGS.iter().filter_map(|field| {
-        let (old, new) = (Change::today(before, *field), Change::today(after, *field));
-        let say = |text: &str| say(*field, text, |_| String::new());
-        (old != new).then(|| format!("{} from {} to {}", field.words(), say(&old), say(&new)))
+        let (old, new) = (Change::of(before, *field), Change::of(after, *field));
+        let say = |change: Change| change.say(today.chart.structure(), |_| String::new());
+        (old != new).then(|| format!("{} from {} to {}", field.words(), say(old), say(new)))
     });
     let reset: Vec<String> = reset.collect();
     changes.extend((!reset.is_empty()).then_some(ChangeKind::Reset));
@@ -453,15 +454,15 @@ impl FindingView {
 
 impl RemedyView {
     fn of(remedy: &Remedy) -> Self {
-        let (label, account, field, value) = match remedy {
-            Remedy::Advice(advice) => (advice, None, None, None),
+        let (label, account, wanted) = match remedy {
+            Remedy::Advice(advice) => (advice, None, None),
             Remedy::TakeBack { label, account, field } => {
-                (label, Some(account), Some(*field), None)
+                (label, Some(*account), Some(Wanted::TakeBack(*field)))
             }
             Remedy::Stage { label, account, change } => {
-                (label, Some(account), Some(change.field()), Some(change.text()))
+                (label, Some(*account), Some(Wanted::Stage(change.clone())))
             }
         };
-        Self { label: label.clone(), account: account.map(|id| id.0), field, value }
+        Self { label: label.clone(), account, wanted }
     }
 }

@@ -251,7 +251,7 @@ impl<'a> Finder<'a> {
             let said = format!("{} and {} are neighbours.", a.account.code, b.account.code);
             count(0.08, Some(said));
         }
-        if a.account.section != b.account.section {
+        if a.account.place().1 != b.account.place().1 {
             count(-0.05, None);
         }
         let payees = self.by_lines(a, b);

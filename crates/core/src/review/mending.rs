@@ -9,6 +9,7 @@ use crate::numbering::free::{free_in_block, next_free};
 use crate::plan::{Change, Fate};
 use crate::rehearsal::finding::Severity;
 use crate::rehearsal::{Today, guard};
+use crate::statement::Structure;
 use std::collections::{BTreeMap, HashSet};
 
 /// A way to mend something, staged like any other change.
@@ -62,7 +63,8 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
                 .collect()
         }
         RemarkKind::OutOfBlock | RemarkKind::CodeWidth => {
-            let code = free_in_block(&today.chart, &today.policy, account.class, account.section);
+            let code =
+                free_in_block(&today.chart, &today.policy, account.class, account.standard());
             code.map(|code| one(format!("Give it {code}"), Change::Code(code)))
                 .into_iter()
                 .collect()
@@ -84,7 +86,7 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
         RemarkKind::InactiveBalance => {
             vec![one("Restore it".to_owned(), Change::Fate(Fate::Restore))]
         }
-        RemarkKind::ClassContradicted => vec![other_class(account)],
+        RemarkKind::ClassContradicted => vec![other_class(account, today.chart.structure())],
         RemarkKind::HeadingPosted => posting_account(today, account).into_iter().collect(),
         RemarkKind::SuspenseBalance | RemarkKind::UnusualSide => Vec::new(),
     }
@@ -109,10 +111,10 @@ fn posting_account(today: &Today, heading: &Account) -> Option<Mend> {
         }
     };
     let longer = format!("{}, general", heading.name);
-    let fits = longer.chars().count() <= crate::plan::MAX_NAME;
+    let fits = longer.chars().count() <= crate::plan::texts::MAX_NAME;
     let name = if fits { longer } else { heading.name.clone() };
     let account = Account {
-        section: heading.section,
+        caption: heading.caption.clone(),
         parent,
         contra: heading.contra,
         ..Account::new(AccountId(0), code, name, heading.class)
@@ -159,7 +161,7 @@ fn in_case(name: &str, write: impl Fn(&str, bool) -> String) -> String {
 /// The heading of its class under which most accounts of its section stand.
 fn usual_heading<'a>(today: &'a Today, account: &Account) -> Option<&'a Account> {
     let mut counts: BTreeMap<AccountId, usize> = BTreeMap::new();
-    let alike = |a: &&Account| (a.class, a.section) == (account.class, account.section);
+    let alike = |a: &&Account| a.place() == account.place();
     for parent in today.chart.live().filter(alike).filter_map(|a| a.parent) {
         *counts.entry(parent).or_default() += 1;
     }
@@ -171,17 +173,19 @@ fn usual_heading<'a>(today: &'a Today, account: &Account) -> Option<&'a Account>
     headings.max_by_key(|(count, heading)| (*count, std::cmp::Reverse(heading.id))).map(|(_, h)| h)
 }
 
-/// The class that an account is used as, on the same statement; a section of the old one goes.
-fn other_class(account: &Account) -> Mend {
+/// The class that an account is used as, on the same statement, under the line that its caption is there
+/// if there is one.
+fn other_class(account: &Account, lines: &Structure) -> Mend {
     let class = match account.class {
         Class::Expense => Class::Income,
         Class::Income => Class::Expense,
         Class::Asset => Class::Liability,
         Class::Liability | Class::Equity => Class::Asset,
     };
-    let stays = account.section.is_none_or(|section| section.classes().contains(&class));
-    let section = (!stays).then_some((account.id, Change::Section(None)));
-    let changes = std::iter::once((account.id, Change::Class(class))).chain(section);
+    let there = account.standard().and_then(|standard| lines.of_standard(class, standard));
+    let caption = Change::Caption(there.map(|line| line.id));
+    let caption = account.caption.as_ref().map(|_| (account.id, caption));
+    let changes = std::iter::once((account.id, Change::Class(class))).chain(caption);
     Mend {
         label: format!("Class it as {}", class.words()),
         what: Mending::Changes(changes.collect()),

@@ -1,9 +1,10 @@
 //! What else is odd in a chart: each remark is of a kind, says what it sees in figures, and why that
 //! matters.
 
-use crate::chart::{Account, Class, ControlRole, Kind, Status, keyed};
+use crate::chart::{Account, Class, ControlRole, Kind, Status};
 use crate::code::Interval;
 use crate::ids::AccountId;
+use crate::keyed::keyed;
 use crate::rehearsal::Today;
 use crate::text::{a, counted};
 use crate::trial_balance::balance;

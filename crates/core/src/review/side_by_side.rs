@@ -6,7 +6,7 @@ use crate::calendar::Period;
 use crate::chart::Account;
 use crate::history::cut::Tally;
 use crate::ids::AccountId;
-use crate::plan::{Change, Field, say};
+use crate::plan::{Change, Field};
 use crate::rehearsal::Today;
 use std::collections::{BTreeMap, BTreeSet};
 use time::Date;
@@ -16,7 +16,7 @@ const SETTINGS: [Field; 8] = [
     Field::Code,
     Field::Name,
     Field::Class,
-    Field::Section,
+    Field::Caption,
     Field::Parent,
     Field::Tax,
     Field::Role,
@@ -24,15 +24,17 @@ const SETTINGS: [Field; 8] = [
 ];
 
 /// Settings that a merge can take from any of the accounts; the others must agree.
-const KEPT: [Field; 5] = [Field::Code, Field::Name, Field::Section, Field::Parent, Field::Tax];
+const KEPT: [Field; 5] = [Field::Code, Field::Name, Field::Caption, Field::Parent, Field::Tax];
 
 /// A setting of all the accounts.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Setting {
     /// Which.
     pub field: Field,
-    /// What each account has, as it would be staged, and in words.
-    pub values: Vec<(String, String)>,
+    /// What each account has.
+    pub values: Vec<Change>,
+    /// The same in words.
+    pub words: Vec<String>,
     /// Whether they do not all have the same.
     pub differs: bool,
     /// Whether one can be kept of any of them.
@@ -74,13 +76,15 @@ pub fn side_by_side(today: &Today, accounts: &[AccountId]) -> Option<SideBySide>
     let ids: Vec<AccountId> = rows.iter().map(|account| account.id).collect();
     let latest = today.figures().values().filter_map(|figures| figures.last).max();
     let (survivor, why) = suggest(today, &ids, latest)?;
-    let label = |id| today.chart.get(id).map_or_else(String::new, Account::label);
+    let chart = &today.chart;
+    let label = |id| chart.get(id).map_or_else(String::new, Account::label);
     let setting = |&field: &Field| {
-        let texts: Vec<String> = rows.iter().map(|row| Change::today(row, field)).collect();
+        let values: Vec<Change> = rows.iter().map(|row| Change::of(row, field)).collect();
         Setting {
             field,
-            differs: texts.windows(2).any(|pair| pair[0] != pair[1]),
-            values: texts.iter().map(|text| (text.clone(), say(field, text, label))).collect(),
+            differs: values.windows(2).any(|pair| pair[0] != pair[1]),
+            words: values.iter().map(|value| value.say(chart.structure(), label)).collect(),
+            values,
             can_be_kept: KEPT.contains(&field),
         }
     };

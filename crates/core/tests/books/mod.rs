@@ -2,6 +2,9 @@
 #![allow(dead_code, reason = "each test file uses its part")]
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
+#[path = "../../../testing/src/words.rs"]
+pub(crate) mod words;
+
 use std::collections::BTreeMap;
 use time::macros::date;
 use zf_core::activity::{Activity, LineContent, Share, Shares, Slot, Strand, add_share};
@@ -20,6 +23,7 @@ use zf_core::plan::{Change, Field, Plan};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::Today;
 use zf_core::rehearsal::effects::Effects;
+use zf_core::statement::{Caption, Structure};
 use zf_core::usage::Usage;
 
 pub(crate) fn gbp() -> Currency {
@@ -78,6 +82,11 @@ pub(crate) fn strand(id: i64, account: i64, lines: &Amounts) -> (Strand, Shares)
 }
 
 /// A railway in a nutshell. Identities are the codes.
+/// The line that a standard item is on statements that have no others.
+pub(crate) fn caption(class: Class, standard: Section) -> Option<Caption> {
+    Structure::default().of_standard(class, standard)
+}
+
 pub(crate) fn railway() -> Today {
     let heading = |code: i64, name: &str, class| Account {
         kind: Kind::Heading,
@@ -89,11 +98,11 @@ pub(crate) fn railway() -> Today {
     };
     let bank = |code, name| Account {
         role: Some(ControlRole::Bank),
-        section: Some(Section::Cash),
+        caption: caption(Class::Asset, Section::Cash),
         ..row(code, name, Class::Asset, 1000)
     };
     let cost = |code, name| Account {
-        section: Some(Section::CostOfSales),
+        caption: caption(Class::Expense, Section::CostOfSales),
         ..row(code, name, Class::Expense, 5000)
     };
     let chart = Chart::new([
@@ -140,17 +149,20 @@ pub(crate) fn railway_lines(strand: StrandId) -> &'static Amounts {
     RAILWAY.iter().find(|(id, ..)| StrandId(*id) == strand).map_or(&[], |(_, _, lines)| lines)
 }
 
-/// A plan in words: `5010 code 5110; 5020 fate merge:5010`. Bases are those of today.
+/// A plan in words: `5010 code 5110; 5020 fate merge 5010`. Bases are those of today.
 pub(crate) fn plan(today: &Today, words: &str) -> Plan {
     let mut plan = Plan::default();
     for change in words.split(';').map(str::trim).filter(|c| !c.is_empty()) {
         let mut parts = change.splitn(3, ' ');
         let id = AccountId(parts.next().unwrap().parse().unwrap());
         let field = Field::from_key(parts.next().unwrap()).unwrap();
-        // Tabs set the words of a split apart, and line breaks its parts.
-        let value = parts.next().unwrap_or_default().replace(" | ", "\n").replace(", ", "\t");
-        let base = today.chart.get(id).map(|account| Change::today(account, field));
-        plan.stage(id, base, Change::parse(field, &value).unwrap());
+        let base = today.chart.get(id).map(|account| Change::of(account, field));
+        let number = |words: &str| AccountId(words.parse().unwrap());
+        plan.stage(
+            id,
+            base,
+            words::change(field, parts.next().unwrap_or_default(), today.chart.structure(), number),
+        );
     }
     if today.chart.get(AccountId(5_099)).is_some() {
         deal_out(today, &mut plan, railway_lines);

@@ -13,7 +13,9 @@ use std::collections::HashMap;
 use zf_core::activity::{Figures, Share};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Class, Kind, Status};
+use zf_core::ids::LineId;
 use zf_core::ids::{AccountId, ById};
+use zf_core::statement::{Section, Structure};
 use zf_core::trial_balance::balance;
 use zf_store::today::Snapshot;
 
@@ -78,6 +80,8 @@ pub(crate) struct ChartView {
     origins: Vec<OriginView>,
     /// The accounts that one follows.
     followed: Vec<i64>,
+    /// The classes, with the lines of the statements, in their order.
+    classes: Vec<ClassView>,
     rows: Vec<ChartRow>,
 }
 
@@ -97,6 +101,36 @@ pub(crate) struct PeriodView {
     last: String,
 }
 
+/// A class, with the lines of the statements that its accounts can stand under.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ClassView {
+    class: Class,
+    /// What it is called over its lines.
+    title: &'static str,
+    captions: Vec<CaptionView>,
+}
+
+/// A line of the statements that accounts can stand under.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct CaptionView {
+    id: LineId,
+    name: String,
+    /// Which of the standard line items it is.
+    standard: Option<Section>,
+}
+
+impl ClassView {
+    fn all(lines: &Structure) -> Vec<Self> {
+        let of_class = |class: &Class| {
+            let own = lines.captions().filter(|line| line.class == *class).map(|line| {
+                CaptionView { id: line.id, name: line.name.clone(), standard: line.standard }
+            });
+            Self { class: *class, title: class.title(), captions: own.collect() }
+        };
+        Class::ALL.iter().map(of_class).collect()
+    }
+}
+
 /// A row of the outline.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ChartRow {
@@ -107,7 +141,8 @@ pub(crate) struct ChartRow {
     description: String,
     kind: Kind,
     class: Class,
-    section: Option<&'static str>,
+    /// The line of the statements that it stands under.
+    caption: Option<LineId>,
     parent: Option<i64>,
     depth: usize,
     status: Status,
@@ -179,7 +214,7 @@ fn view(
             description: account.description.clone(),
             kind: account.kind,
             class: account.class,
-            section: account.section.map(|s| s.words()),
+            caption: account.place().1,
             parent: account.parent.map(|p| p.0),
             depth,
             status: account.status,
@@ -222,6 +257,7 @@ fn view(
         to,
         origins,
         followed,
+        classes: ClassView::all(today.chart.structure()),
         rows: today.chart.outline().into_iter().map(row).collect(),
     }
 }

@@ -1,19 +1,18 @@
 //! Moving history: what a split of an account would do, before it is staged like any other change.
 
 use super::cards::LineView;
-use super::day;
 use crate::door::Form;
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
+use zf_core::dimension::{self, DimensionValue};
+use zf_core::history::Split;
 use zf_core::history::cut::Tally;
 use zf_core::history::preview::{Side, preview};
-use zf_core::history::{Part, Split, Which};
 use zf_core::ids::AccountId;
-use zf_core::intake::journal::dimension_pairs;
 use zf_core::rehearsal::Today;
 use zf_core::rehearsal::report::MovedYear;
 use zf_store::people::Member;
@@ -24,83 +23,11 @@ const SAMPLE: usize = 100;
 /// How many payees are offered.
 const PAYEES: usize = 200;
 
-/// How the history of an account is to be split.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct SplitForm {
-    /// Whether a line that several parts would take goes with the first of them.
-    ranked: bool,
-    parts: Vec<PartForm>,
-}
-
-/// A part of a history: lines that meet all that is said, or all lines.
-#[derive(Clone, Deserialize, Serialize, utoipa::ToSchema)]
-pub(crate) struct PartForm {
-    /// The account that the lines go to.
-    to: i64,
-    /// On this day or later.
-    from: Option<String>,
-    /// On this day or earlier.
-    until: Option<String>,
-    /// Contained in the payee, whatever the case.
-    payee: String,
-    /// Contained in the memo, whatever the case.
-    memo: String,
-    /// A value of a dimension, as `name=value`.
-    dimension: Option<String>,
-    /// Numbers of entries that were chosen by hand.
-    entries: Vec<String>,
-}
-
-/// The split of an account that a plan holds.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct SplitView {
-    account: i64,
-    ranked: bool,
-    parts: Vec<PartForm>,
-}
-
-impl SplitView {
-    pub(super) fn of((account, split): (AccountId, &Split)) -> Self {
-        let part = |part: &Part| PartForm {
-            to: part.to.0,
-            from: part.which.from.map(|day| day.to_string()),
-            until: part.which.until.map(|day| day.to_string()),
-            payee: part.which.payee.clone(),
-            memo: part.which.memo.clone(),
-            dimension: part.which.dimension.as_ref().map(|(name, value)| format!("{name}={value}")),
-            entries: part.which.entries.iter().cloned().collect(),
-        };
-        let parts = split.parts.iter().map(part).collect();
-        Self { account: account.0, ranked: split.ranked, parts }
-    }
-}
-
-impl PartForm {
-    fn parse(self) -> Result<Part, Problem> {
-        let said = |text: &Option<String>| text.clone().filter(|text| !text.is_empty());
-        let (from, until) = (said(&self.from), said(&self.until));
-        let dimension = self.dimension.filter(|text| !text.is_empty()).map(|text| {
-            let pair = text.split_once('=').map(|(n, v)| (n.to_owned(), v.to_owned()));
-            pair.ok_or_else(|| Problem::field("dimension", "write a dimension as name=value"))
-        });
-        let entries: BTreeSet<String> = self.entries.into_iter().collect();
-        let which = Which {
-            from: day("from", from.as_deref())?,
-            until: day("until", until.as_deref())?,
-            payee: self.payee.trim().to_owned(),
-            memo: self.memo.trim().to_owned(),
-            dimension: dimension.transpose()?,
-            entries,
-        };
-        Ok(Part { which, to: AccountId(self.to) })
-    }
-}
-
 /// What a split would do.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct HistoryView {
-    /// What to stage in the field `history` of the account.
-    value: String,
+    /// How it would be staged.
+    split: Split,
     parts: Vec<TallyView>,
     /// What no part takes, and stays.
     left: TallyView,
@@ -110,8 +37,8 @@ pub(crate) struct HistoryView {
     sides: Vec<SideView>,
     /// Whom the lines of the account are with, most lines first.
     payees: Vec<String>,
-    /// The dimension values of its lines, as `name=value`.
-    dimensions: Vec<String>,
+    /// The dimension values of its lines.
+    dimensions: Vec<DimensionValue>,
 }
 
 /// What lines add up to, with the latest of them.
@@ -153,16 +80,14 @@ pub(crate) struct SideYear {
 
 /// Shows what a split of an account's history would do.
 #[utoipa::path(post, operation_id = "history_preview", path = "/api/books/{books}/accounts/{account}/history",
-    params(("books" = i64, Path), ("account" = i64, Path)), request_body = SplitForm,
+    params(("books" = i64, Path), ("account" = i64, Path)), request_body = Split,
     responses((status = 200, body = HistoryView), (status = "4XX", body = Problem)))]
 pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
     Path((_, account)): Path<(i64, i64)>,
-    Form(form): Form<SplitForm>,
+    Form(split): Form<Split>,
 ) -> Result<Json<HistoryView>, Problem> {
-    let parts = form.parts.into_iter().map(PartForm::parse).collect::<Result<Vec<_>, _>>()?;
-    let split = Split { parts, ranked: form.ranked };
     let snapshot = app.snapshot(member).await?;
     let today = &snapshot.today;
     let account = AccountId(account);
@@ -176,17 +101,16 @@ pub(crate) async fn show(
     let dealt = app.store.deal(member, account, &split, SAMPLE).await?;
     let told = preview(today, account, &split, &dealt.cuts);
     let samples = Samples::read(&app, member, &dealt.samples, today).await?;
-    let words = split.parts.iter().map(|part| part.which.to_string());
-    let parts = words.zip(&told.parts).enumerate();
-    let parts = parts.map(|(at, (which, tally))| samples.tally(which, tally, Some(at), today));
     let overlap = |(_, first, second, lines)| OverlapView { first, second, lines };
     let mut payees: Vec<_> = dealt.payees.into_iter().filter(|(who, _)| !who.is_empty()).collect();
     payees.sort_by(|a, b| b.1.cmp(&a.1).then_with(|| a.0.cmp(&b.0)));
-    let dimensions = dealt.dimensions.iter().flat_map(|text| dimension_pairs(text));
-    let dimensions: BTreeSet<_> =
-        dimensions.map(|(name, value)| format!("{name}={value}")).collect();
+    let dimensions = dealt.dimensions.iter().flat_map(|text| dimension::values(text));
+    let dimensions: BTreeSet<DimensionValue> = dimensions.collect();
+    let words: Vec<_> = split.parts.iter().map(|part| part.which.to_string()).collect();
+    let parts = words.into_iter().zip(&told.parts).enumerate();
+    let parts = parts.map(|(at, (which, tally))| samples.tally(which, tally, Some(at), today));
     Ok(Json(HistoryView {
-        value: split.text(),
+        split,
         parts: parts.collect(),
         left: samples.tally("no part takes them".to_owned(), &told.left, None, today),
         overlaps: dealt.cuts.overlaps().map(overlap).collect(),

@@ -24,7 +24,7 @@ use zf_core::chart::Chart;
 use zf_core::intake::columns::FileKind;
 use zf_core::intake::compare::Taken;
 use zf_core::intake::rows::Rows;
-use zf_core::plan::{Change, Fate, Field};
+use zf_core::plan::Fate;
 use zf_core::text;
 use zf_sheets::{ColumnKind, Format};
 use zf_store::jobs::{State as JobStands, Step};
@@ -260,16 +260,34 @@ pub(crate) struct StageForm {
     /// Whether changes are staged.
     #[serde(default)]
     changed: bool,
-    /// What becomes of accounts that the file does not have: `deactivate`, `archive`, `delete`, or
-    /// nothing.
+    /// What becomes of accounts that the file does not have; none leaves them.
     #[serde(default)]
-    missing: Option<String>,
+    missing: Option<Retiring>,
     /// Rows of the file that are left out of this.
     #[serde(default)]
     without_rows: Vec<u32>,
     /// Missing accounts that are left as they are.
     #[serde(default)]
     without_accounts: Vec<i64>,
+}
+
+/// How accounts that a file does not have are retired.
+#[derive(Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum Retiring {
+    Deactivate,
+    Archive,
+    Delete,
+}
+
+impl From<Retiring> for Fate {
+    fn from(retiring: Retiring) -> Self {
+        match retiring {
+            Retiring::Deactivate => Self::Deactivate,
+            Retiring::Archive => Self::Archive,
+            Retiring::Delete => Self::Delete,
+        }
+    }
 }
 
 impl StageForm {
@@ -280,14 +298,10 @@ impl StageForm {
         if let Some(row) = without_rows.iter().find(|row| !there.contains_key(row)) {
             return Err(Problem::field("without_rows", format!("the file has no row {row}")));
         }
-        let fate = |key: &str| match Change::parse(Field::Fate, key) {
-            Ok(Change::Fate(fate @ (Fate::Deactivate | Fate::Archive | Fate::Delete))) => Ok(fate),
-            _ => Err(Problem::field("missing", "they can be deactivated, archived or deleted")),
-        };
         let taken = Taken {
             new: self.new,
             changed: self.changed,
-            missing: self.missing.as_deref().map(fate).transpose()?,
+            missing: self.missing.map(Fate::from),
             without_rows: without_rows.into_iter().collect(),
             without_accounts: left_out.into_iter().collect(),
         };

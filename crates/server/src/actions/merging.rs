@@ -9,7 +9,7 @@ use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use time::Date;
 use zf_core::ids::AccountId;
-use zf_core::plan::Field;
+use zf_core::plan::{Change, Field};
 use zf_core::rehearsal::Today;
 use zf_core::review::side_by_side::{Setting, SideBySide, side_by_side};
 
@@ -63,7 +63,7 @@ pub(crate) struct SettingView {
     field: Field,
     title: &'static str,
     /// What each has, as it is staged.
-    values: Vec<String>,
+    values: Vec<Change>,
     /// The same in words.
     words: Vec<String>,
     differs: bool,
@@ -150,8 +150,8 @@ impl SettingView {
         Self {
             field: setting.field,
             title,
-            values: setting.values.iter().map(|(text, _)| text.clone()).collect(),
-            words: setting.values.iter().map(|(_, words)| words.clone()).collect(),
+            values: setting.values.clone(),
+            words: setting.words.clone(),
             differs: setting.differs,
             can_be_kept: setting.can_be_kept,
         }

@@ -13,20 +13,20 @@ use axum::extract::{Path, State};
 use serde::{Deserialize, Serialize};
 use zf_core::chart::{Account, Chart, Class, Section};
 use zf_core::code::{Code, Interval, MAX_CODE};
-use zf_core::ids::AccountId;
-use zf_core::numbering::free::{examples, free_in_block, of_section, place, usual_tax};
+use zf_core::ids::{AccountId, LineId};
+use zf_core::numbering::free::{examples, free_in_block, place, under_line, usual_tax};
 use zf_core::numbering::map::{Band, Map, Tick, map};
 use zf_core::numbering::pieces::{Deed, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
 use zf_core::numbering::rules::{Copying, Proposed, Rule, adding, copies, propose};
 use zf_core::numbering::schemes;
 use zf_core::numbering::scope::{Order, Scope};
+use zf_core::plan::edit::Edit;
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::{Block, CodeFormat};
 use zf_core::rehearsal::report::{FindingView, RewrittenView};
 use zf_core::rehearsal::{Today, rehearse};
 use zf_store::people::Member;
-use zf_store::plans::Edit;
 
 /// A numbering scheme: the form of codes, and the blocks they belong to.
 #[derive(Serialize, Deserialize, utoipa::ToSchema)]
@@ -579,9 +579,9 @@ pub(crate) struct Sought {
     /// The account that is to have it.
     account: Option<i64>,
     /// The class, when it is not there yet.
-    class: Option<String>,
-    /// The key of its section.
-    section: Option<String>,
+    class: Option<Class>,
+    /// The line of the statements that it is to stand under.
+    caption: Option<i64>,
 }
 
 /// Where a code would stand.
@@ -616,10 +616,14 @@ pub(crate) async fn code(
     let after = rehearse(today, &plan).after;
     let account = accounts_of(&after, "account", sought.account)?;
     let account = account.first().and_then(|id| after.get(*id));
-    let class = sought.class.as_deref().and_then(Class::from_key);
-    let class = class.or(account.map(|a| a.class)).unwrap_or(Class::Expense);
-    let section = sought.section.as_deref().and_then(Section::from_key);
-    let section = section.or(account.and_then(|a| a.section));
+    let line = sought.caption.map(|line| {
+        let caption = after.structure().caption(LineId(line));
+        caption.ok_or_else(|| Problem::field("caption", "the statements have no such line"))
+    });
+    let line = line.transpose()?;
+    let line = line.or(account.and_then(|a| a.caption.clone()));
+    let class = sought.class.or(account.map(|a| a.class)).unwrap_or(Class::Expense);
+    let section = line.as_ref().and_then(|line| line.standard);
     let next = free_in_block(&after, &today.policy, class, section);
     let (free, says) = match sought.code.as_deref().map(Code::parse) {
         None => (false, String::new()),
@@ -630,7 +634,7 @@ pub(crate) async fn code(
             (at.objection.is_none() && (own || at.bearer.is_none()), at.sentence(own))
         }
     };
-    let own = of_section(&after, class, section);
+    let own = under_line(&after, (class, line.as_ref().map(|line| line.id)));
     Ok(Json(PlaceView {
         free,
         says,

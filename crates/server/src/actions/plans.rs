@@ -1,9 +1,8 @@
 //! Plans: drafts, what is staged in them, and the rehearsal that answers every change.
 
 use super::books::Created;
-use super::history::SplitView;
 use super::{accounts_of, instant};
-use crate::door::Form;
+use crate::door::{Checked, Form};
 use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
@@ -12,15 +11,18 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 use std::collections::BTreeMap;
-use zf_core::chart::{Account, Chart, Class, Kind, Section, Status};
+use zf_core::chart::{Account, Chart, Class, Kind, Status};
+use zf_core::code::Code;
 use zf_core::history::Split;
-use zf_core::ids::AccountId;
-use zf_core::plan::{Change, Fate, Field, Plan, PlanStatus};
+use zf_core::ids::{AccountId, LineId};
+use zf_core::plan::edit::{Done, Edit, Wanted};
+use zf_core::plan::{Change, Fate, Field, Plan, PlanStatus, texts};
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::report::{ChangeCount, Report};
 use zf_store::people::Member;
-use zf_store::plans::{Done, Draft, Edit, PlanSummary};
+use zf_store::plans::{Draft, PlanSummary};
 
 /// A plan in a list.
 #[derive(Serialize, utoipa::ToSchema)]
@@ -99,8 +101,6 @@ pub(crate) struct PlanView {
     staged: Vec<StagedView>,
     /// Where the accounts that the plan adds stand in the outline, from its top.
     added: Vec<AddedView>,
-    /// The histories that are to move.
-    splits: Vec<SplitView>,
     /// How many accounts would change in each way.
     counts: Vec<ChangeCount>,
     report: Report,
@@ -119,10 +119,10 @@ pub(crate) struct AddedView {
 /// One staged field.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct StagedView {
-    account: i64,
-    field: Field,
-    base: Option<String>,
-    value: String,
+    account: AccountId,
+    /// What stood there when it was staged; none for an account that the plan adds.
+    base: Option<Change>,
+    change: Change,
 }
 
 pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
@@ -133,11 +133,10 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
         let rehearsal = rehearse(&snapshot.today, &plan);
         let took_ms = u64::try_from(began.elapsed().as_millis()).unwrap_or(u64::MAX);
         let fields = plan.targets.iter().flat_map(|(account, target)| {
-            target.iter().map(|(field, staged)| StagedView {
-                account: account.0,
-                field: *field,
+            target.values().map(|staged| StagedView {
+                account: *account,
                 base: staged.base.clone(),
-                value: staged.change.text(),
+                change: staged.change.clone(),
             })
         });
         let places = rehearsal.added_places(&snapshot.today.chart).into_iter();
@@ -155,7 +154,6 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
             took_ms,
             staged: fields.collect(),
             added: added.collect(),
-            splits: plan.splits().map(SplitView::of).collect(),
             counts: report.counts(),
             report,
         })
@@ -208,36 +206,30 @@ pub(crate) struct Edits {
     edits: Vec<EditForm>,
 }
 
-/// A change of one staged field.
+/// What is wanted of one field.
 #[derive(Deserialize, utoipa::ToSchema)]
 pub(crate) struct EditForm {
-    account: i64,
-    field: Field,
+    account: AccountId,
     /// What one saw staged there; none when nothing was.
-    seen: Option<String>,
-    /// What it should become; none takes the change back.
-    value: Option<String>,
+    seen: Option<Change>,
+    #[schema(value_type = Wanted)]
+    wanted: Checked<Wanted>,
 }
 
 impl EditForm {
-    fn parse(self, chart: &Chart) -> Result<Edit, RefusedField> {
-        let field = self.field;
-        let refuse = |reason: String| RefusedField {
-            account: Some(self.account),
-            field: field.key().to_owned(),
-            reason,
+    fn parse(self) -> Result<Edit, RefusedField> {
+        let Self { account, seen, wanted: Checked { sent, read } } = self;
+        let field = sent.pointer("/stage/field").and_then(Value::as_str).unwrap_or("wanted");
+        let refuse = |reason: String| {
+            let field = field.to_owned();
+            RefusedField { account: Some(account.0), field, reason }
         };
+        let wanted = read.map_err(&refuse)?;
         // Where an account came from is a fact, and no person's to change.
-        if field == Field::Origin {
+        if wanted.field() == Field::Origin {
             return Err(refuse("where an account came from cannot be changed".to_owned()));
         }
-        let value = self.value.as_deref().map(|value| Change::parse(field, value)).transpose();
-        let change = value.map_err(|e| refuse(e.to_string()))?;
-        let account = AccountId(self.account);
-        let base = chart.get(account).map(|account| Change::today(account, field));
-        // What becomes as it is today is no change.
-        let change = change.filter(|change| field == Field::Fate || base != Some(change.text()));
-        Ok(Edit { account, field, seen: self.seen, base, change })
+        Ok(Edit { account, seen, wanted })
     }
 }
 
@@ -254,18 +246,18 @@ pub(crate) struct EditedView {
 /// What was done to one field.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct DoneView {
-    account: i64,
+    account: AccountId,
     field: Field,
     /// What was staged there before; none when nothing was.
-    before: Option<String>,
+    before: Option<Change>,
     /// What is staged there now; none when nothing is.
-    after: Option<String>,
+    after: Option<Change>,
 }
 
 impl From<Done> for DoneView {
     fn from(done: Done) -> Self {
-        let Done { account, field, before, after } = done;
-        Self { account: account.0, field, before, after }
+        let Done { account, field, before, after, .. } = done;
+        Self { account, field, before, after }
     }
 }
 
@@ -304,14 +296,13 @@ pub(crate) async fn edit(
     let (_, staged) = app.plan(member, plan).await?;
     let (mut edits, mut refused) = (Vec::new(), Vec::new());
     for form in form.edits {
-        let account = AccountId(form.account);
-        if !is_known(&snapshot.today.chart, &staged, account) {
-            let (field, reason) = (form.field.key().to_owned(), NOBODY.to_owned());
-            refused.push(RefusedField { account: Some(account.0), field, reason });
-            continue;
-        }
-        match form.parse(&snapshot.today.chart) {
-            Ok(edit) => edits.push(edit),
+        match form.parse() {
+            Ok(edit) if is_known(&snapshot.today.chart, &staged, edit.account) => edits.push(edit),
+            Ok(Edit { account, wanted, .. }) => refused.push(RefusedField {
+                account: Some(account.0),
+                field: wanted.field().key().to_owned(),
+                reason: NOBODY.to_owned(),
+            }),
             Err(why) => refused.push(why),
         }
     }
@@ -328,7 +319,8 @@ pub(crate) struct NewAccountForm {
     name: String,
     kind: Kind,
     class: Class,
-    section: Option<Section>,
+    /// The line of the statements that it stands under.
+    caption: Option<LineId>,
     parent: Option<i64>,
     description: Option<String>,
     tax: Option<String>,
@@ -346,7 +338,7 @@ impl NewAccountForm {
             name: account.name.clone(),
             kind: account.kind,
             class: account.class,
-            section: account.section,
+            caption: account.place().1,
             parent: account.parent.map(|parent| parent.0),
             description: None,
             tax: account.tax_code.clone(),
@@ -380,44 +372,45 @@ pub(crate) async fn add_account(
         .flat_map(Change::adding)
         .map(|change| (change.field(), change))
         .collect();
-    let fields = [
-        (Field::Code, Some(form.code)),
-        (Field::Name, Some(form.name)),
-        (Field::Description, form.description),
-        (Field::Tax, form.tax),
-    ];
     let typed = [
         Some(Change::Fate(Fate::Add)),
         Some(Change::Kind(form.kind)),
         Some(Change::Class(form.class)),
-        form.section.map(|section| Change::Section(Some(section))),
+        form.caption.map(|line| Change::Caption(Some(line))),
         form.parent.map(|parent| Change::Parent(Some(AccountId(parent)))),
     ];
     staged.extend(typed.into_iter().flatten().map(|change| (change.field(), change)));
     let mut refused = Vec::new();
-    for (field, value) in fields {
-        let Some(value) = value else { continue };
-        match Change::parse(field, &value) {
-            Ok(change) => drop(staged.insert(field, change)),
-            Err(why) => refused.push(RefusedField {
-                account: None,
-                field: field.key().to_owned(),
-                reason: why.to_string(),
-            }),
+    let written = [
+        Code::parse(&form.code).map(Change::Code).map_err(|why| (Field::Code, why.to_string())),
+        texts::name(&form.name).map(Change::Name).map_err(|why| (Field::Name, why.to_string())),
+    ];
+    let others = [(Field::Description, form.description), (Field::Tax, form.tax)];
+    let others = others.into_iter().filter_map(|(field, said)| {
+        let text = texts::text(field, &said?).map_err(|why| (field, why.to_string()));
+        Some(text.map(|text| match field {
+            Field::Tax => Change::Tax(Some(text).filter(|code| !code.is_empty())),
+            _ => Change::Description(text),
+        }))
+    });
+    for change in written.into_iter().chain(others) {
+        match change {
+            Ok(change) => drop(staged.insert(change.field(), change)),
+            Err((field, reason)) => {
+                let field = field.key().to_owned();
+                refused.push(RefusedField { account: None, field, reason });
+            }
         }
     }
-    let taken = accounts_of(chart, "takes", form.takes)?.into_iter().map(|from| Edit {
-        account: from,
-        field: Field::History,
-        seen: None,
-        base: Some(String::new()),
-        change: Some(Change::History(Split::whole(account))),
-    });
-    let adding = staged.into_values().map(|change| Edit::adding(account, change));
-    let edits: Vec<_> = adding.chain(taken).collect();
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }
+    let taken = accounts_of(chart, "takes", form.takes)?.into_iter().map(|from| {
+        let wanted = Wanted::Stage(Change::History(Split::whole(account)));
+        Edit { account: from, seen: None, wanted }
+    });
+    let adding = staged.into_values().map(|change| Edit::adding(account, change));
+    let edits: Vec<_> = adding.chain(taken).collect();
     stage(&app, member, plan, &edits, vec![account]).await
 }
 

@@ -14,7 +14,7 @@ use std::collections::BTreeSet;
 use time::OffsetDateTime;
 use zf_core::chart::Status;
 use zf_core::ids::AccountId;
-use zf_core::plan::{Change, Field};
+use zf_core::plan::{Change, Fate};
 use zf_core::rehearsal::Today;
 use zf_core::review::Apart;
 use zf_core::review::look_alikes::{self, LookAlike};
@@ -81,8 +81,8 @@ pub(crate) struct UnusedView {
     lines: u64,
     /// What names it elsewhere.
     uses: Vec<String>,
-    /// The fate that it qualifies for, as it is staged; none when it has to stay.
-    fate: Option<String>,
+    /// The fate that it qualifies for; none when it has to stay.
+    fate: Option<Fate>,
     /// Why it is listed, and what stands against other fates.
     reasons: Vec<String>,
 }
@@ -115,9 +115,8 @@ pub(crate) struct MendView {
 /// A change to stage.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct MendEdit {
-    account: i64,
-    field: Field,
-    value: String,
+    account: AccountId,
+    change: Change,
 }
 
 /// Since when.
@@ -238,7 +237,7 @@ impl UnusedView {
             balance: today.currency.format(unused.balance),
             lines: unused.lines,
             uses: today.usage.of(unused.account).to_vec(),
-            fate: unused.fate.map(|fate| Change::Fate(fate).text()),
+            fate: unused.fate,
             reasons: unused.reasons,
         }
     }
@@ -281,11 +280,7 @@ impl RemarkView {
 
 impl MendView {
     fn of(mend: Mend) -> Self {
-        let edit = |(account, change): (AccountId, Change)| MendEdit {
-            account: account.0,
-            field: change.field(),
-            value: change.text(),
-        };
+        let edit = |(account, change): (AccountId, Change)| MendEdit { account, change };
         let (edits, adds) = match mend.what {
             Mending::Changes(changes) => (changes.into_iter().map(edit).collect(), None),
             Mending::Added(account, from) => {

@@ -6,8 +6,8 @@ use crate::{App, Problem};
 use axum::response::Response;
 use std::sync::Arc;
 use zf_core::chart::{Account, Chart};
+use zf_core::dimension;
 use zf_core::ids::AccountId;
-use zf_core::intake::journal::dimension_pairs;
 use zf_core::money::Currency;
 use zf_sheets::{AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter};
 use zf_store::lines::{JournalFilter, LineRow};
@@ -75,21 +75,21 @@ fn account_of(account: &Account) -> AuditAccount {
         code: account.code.to_string(),
         name: account.name.clone(),
         class: account.class.words().to_owned(),
-        section: account.section.map_or_else(String::new, |s| s.words().to_owned()),
+        section: account.caption.as_ref().map_or_else(String::new, |line| line.name.clone()),
     }
 }
 
 fn line_of(line: LineRow, chart: &Chart, base: Currency) -> AuditLine {
     let account = chart.get(AccountId(line.account));
     let foreign = line.foreign();
-    let pairs = dimension_pairs(&line.dimensions);
+    let values = dimension::values(&line.dimensions).into_iter();
     AuditLine {
         id: line.id.to_string(),
         account: account.map_or(line.posted_code, |a| a.code.to_string()),
         amount: base.format(i128::from(line.amount).abs()),
         credit: line.amount < 0,
         foreign: foreign.map(|(c, amount)| (c.to_string(), c.format(i128::from(amount).abs()))),
-        dimensions: pairs.map(|(name, value)| (name.to_owned(), value.to_owned())).collect(),
+        dimensions: values.map(|v| (v.name, v.value)).collect(),
         payee: line.payee,
         memo: line.memo,
         reference: line.reference,

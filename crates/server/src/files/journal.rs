@@ -4,12 +4,12 @@ use super::{headed, saved_as, unwritten};
 use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::response::Response;
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 use zf_core::chart::Chart;
+use zf_core::dimension;
 use zf_core::ids::AccountId;
 use zf_core::intake::columns::FileKind;
-use zf_core::intake::journal::dimension_pairs;
 use zf_core::intake::template::columns;
 use zf_core::money::Currency;
 use zf_sheets::{ColumnKind, Columns, Format, Writer};
@@ -59,8 +59,7 @@ fn heads(names: &BTreeSet<String>) -> Columns {
 
 /// The names of all dimensions.
 fn dimension_names(values: &[String]) -> BTreeSet<String> {
-    let pairs = values.iter().flat_map(|value| dimension_pairs(value));
-    pairs.map(|(name, _)| name.to_owned()).collect()
+    values.iter().flat_map(|posted| dimension::values(posted)).map(|value| value.name).collect()
 }
 
 fn cells(line: LineRow, chart: &Chart, base: Currency, names: &BTreeSet<String>) -> Vec<String> {
@@ -70,12 +69,10 @@ fn cells(line: LineRow, chart: &Chart, base: Currency, names: &BTreeSet<String>)
     // A line of nothing is written as a debit of nothing, or it could not be brought in again.
     let debit = if amount == 0 { base.format(0) } else { side(amount) };
     let foreign = line.foreign();
-    let dimension = |name: &String| {
-        let mut pairs = dimension_pairs(&line.dimensions);
-        pairs.find(|(own, _)| own == name).map(|(_, value)| value.to_owned())
-    };
+    let mut values: BTreeMap<String, String> =
+        dimension::values(&line.dimensions).into_iter().map(|v| (v.name, v.value)).collect();
     let dimensions: Vec<String> =
-        names.iter().map(|name| dimension(name).unwrap_or_default()).collect();
+        names.iter().map(|name| values.remove(name).unwrap_or_default()).collect();
     let own = [
         line.entry,
         line.date.to_string(),

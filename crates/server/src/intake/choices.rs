@@ -14,7 +14,7 @@ use zf_core::intake::layout::{Chosen as ChosenLayout, Meaning};
 use zf_core::intake::numbers::DecimalMark;
 use zf_core::intake::reading::Chosen;
 use zf_core::intake::wordings::Caption;
-use zf_core::plan::{Change, Field};
+use zf_core::plan::texts;
 use zf_sheets::{How, MAX_CELLS, MAX_ROWS};
 
 /// What a person chose; what is missing is told from the file.
@@ -191,8 +191,7 @@ impl Choices {
                 // It was added since, by another file or by hand.
                 CodeMeans::New { .. } if chart.bearing(&code.key()).is_some() => continue,
                 CodeMeans::New { name, class } => {
-                    let name = Change::parse(Field::Name, name);
-                    let name = name.map_err(|e| Problem::field("accounts", e))?.text();
+                    let name = texts::name(name).map_err(|e| Problem::field("accounts", e))?;
                     let id = chart.next_id();
                     chart.put(Account::new(id, code.clone(), name, *class));
                     id

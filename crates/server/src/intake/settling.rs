@@ -15,11 +15,12 @@ use zf_core::intake::balances::{self, NewBalance};
 use zf_core::intake::compare::{Comparison, Taken};
 use zf_core::intake::crosswalk::Crossing;
 use zf_core::intake::journal::{Entries, EntryHead, FileEntries, NewEntry, NewLine};
+use zf_core::plan::edit::{self, Edit};
 use zf_core::plan::{Change, Field};
 use zf_store::imports::{Ready, StagedFile};
 use zf_store::jobs::Progress;
 use zf_store::people::Member;
-use zf_store::plans::{Edit, Edited};
+use zf_store::plans::Edited;
 use zf_store::today::Snapshot;
 
 /// What a person wants staged of a file.
@@ -55,19 +56,18 @@ pub(crate) async fn stage(
     }
     let chart = &looked.snapshot.today.chart;
     let (_, staged) = app.store.plan(member, wanted.plan).await?;
-    let changes: Vec<(AccountId, Field, Option<Change>)> = match &looked.content {
+    let changes: Vec<(AccountId, edit::Wanted)> = match &looked.content {
         Content::Crosswalk(crossings) if wanted.moves => moves(crossings, chart)?,
         Content::Crosswalk(crossings) => crossings
             .iter()
             .flat_map(|crossing| {
-                let account = crossing.account;
                 let edits = crossing.edits(chart, &staged).into_iter();
-                edits.map(move |(field, change)| (account, field, change))
+                edits.map(|wanted| (crossing.account, wanted))
             })
             .collect(),
         Content::Comparison(comparison) => {
             let changes = of_comparison(app, id, comparison, chart.next_id(), wanted).await?;
-            changes.into_iter().map(|(account, c)| (account, c.field(), Some(c))).collect()
+            changes.into_iter().map(|(account, c)| (account, edit::Wanted::Stage(c))).collect()
         }
         _ => {
             let how = "only a crosswalk or a chart beside another is staged in a plan";
@@ -77,33 +77,25 @@ pub(crate) async fn stage(
     if changes.is_empty() {
         return Err(Problem::unreadable("nothing_to_stage", "nothing of it is to be staged"));
     }
-    let edits = changes.into_iter().map(|(account, field, change)| {
-        let seen = staged.targets.get(&account).and_then(|target| target.get(&field));
-        let seen = seen.map(|staged| staged.change.text());
-        let base = chart.get(account).map(|today| Change::today(today, field));
-        Edit { account, field, seen, base, change }
-    });
+    let edits = changes.into_iter().map(|(account, wanted)| Edit::over(&staged, account, wanted));
     let edits: Vec<Edit> = edits.collect();
     let form = form_of(looked)?;
     let form = form.as_ref().map(|(headings, choices)| (looked.kind, &headings[..], choices));
     let file = StagedFile { import: id, rows: looked.ready_rows, form };
-    match app.store.stage_file(member, wanted.plan, &edits, file).await? {
+    match app.store.stage_file(member, wanted.plan, chart, &edits, file).await? {
         Edited::Done(_) => Ok(()),
         Edited::Conflicts(conflicts) => Err(app.in_words(member, wanted.plan, conflicts).await?),
     }
 }
 
 /// Old accounts with the new ones that their history goes to.
-fn moves(
-    crossings: &[Crossing],
-    chart: &Chart,
-) -> Result<Vec<(AccountId, Field, Option<Change>)>, Problem> {
+fn moves(crossings: &[Crossing], chart: &Chart) -> Result<Vec<(AccountId, edit::Wanted)>, Problem> {
     let mut refused = Vec::new();
     let mut changes = Vec::new();
     for crossing in crossings.iter().filter(|c| c.code.key() != c.new_code.key()) {
         match crossing.moving(chart) {
             Some(split) => {
-                changes.push((crossing.account, Field::History, Some(Change::History(split))));
+                changes.push((crossing.account, edit::Wanted::Stage(Change::History(split))));
             }
             None => refused.push(RefusedField {
                 account: Some(crossing.account.0),

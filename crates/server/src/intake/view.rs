@@ -15,7 +15,7 @@ use zf_core::intake::layout::ColumnFound;
 use zf_core::intake::numbers::DecimalMark;
 use zf_core::intake::reason::Reason;
 use zf_core::money::Currency;
-use zf_core::plan::{Change, say};
+use zf_core::plan::Change;
 use zf_store::applying::AppliedName;
 use zf_store::today::Snapshot;
 
@@ -426,8 +426,8 @@ impl ComparisonView {
                 let field = change.field();
                 FieldChange {
                     field: field.words(),
-                    old: say(field, &Change::today(today, field), account),
-                    new: say(field, &change.text(), new_label),
+                    old: Change::of(today, field).say(chart.structure(), account),
+                    new: change.say(chart.structure(), new_label),
                 }
             });
             Some(ChangedRow {

@@ -627,6 +627,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Format: int64
+         * @description An account, heading or sum line of a chart. An account that a plan adds has its identity
+         *     from the moment it is staged, so that other changes can name it.
+         */
+        AccountId: number;
         /** @description Where an account that the plan adds stands. */
         AddedView: {
             /** Format: int64 */
@@ -772,8 +778,15 @@ export interface components {
             month: string;
             together: string;
         };
+        /** @description A line of the statements that accounts can stand under. */
+        CaptionView: {
+            id: components["schemas"]["LineId"];
+            name: string;
+            standard?: null | components["schemas"]["Section"];
+        };
         /** @description The card of an account. */
         CardView: {
+            caption?: string | null;
             class: string;
             code: string;
             contra: boolean;
@@ -792,11 +805,85 @@ export interface components {
             lines: number;
             name: string;
             role?: string | null;
-            section?: string | null;
             status: components["schemas"]["Status"];
             tax_code?: string | null;
             uses: string[];
             years: components["schemas"]["YearView"][];
+        };
+        /**
+         * @description One change of one field. The field and its value are one thing in the books, in the database and on
+         *     the wire, so that they cannot disagree: `{"field": "code", "value": "5110"}`.
+         */
+        Change: {
+            /** @enum {string} */
+            field: "code";
+            /** @description A new code. */
+            value: components["schemas"]["Code"];
+        } | {
+            /** @enum {string} */
+            field: "name";
+            /** @description A new name. */
+            value: string;
+        } | {
+            /** @enum {string} */
+            field: "kind";
+            /** @description Another kind of row. */
+            value: components["schemas"]["Kind"];
+        } | {
+            /** @enum {string} */
+            field: "class";
+            /** @description Another class. */
+            value: components["schemas"]["Class"];
+        } | {
+            /** @enum {string} */
+            field: "caption";
+            value: null | components["schemas"]["LineId"];
+        } | {
+            /** @enum {string} */
+            field: "parent";
+            value: null | components["schemas"]["AccountId"];
+        } | {
+            /** @enum {string} */
+            field: "contra";
+            /** @description Contra or not. */
+            value: boolean;
+        } | {
+            /** @enum {string} */
+            field: "role";
+            value: null | components["schemas"]["ControlRole"];
+        } | {
+            /** @enum {string} */
+            field: "currency";
+            value: null | components["schemas"]["Currency"];
+        } | {
+            /** @enum {string} */
+            field: "description";
+            /** @description Another description; may be empty. */
+            value: string;
+        } | {
+            /** @enum {string} */
+            field: "tax";
+            /** @description Another tax code, or none. */
+            value: string | null;
+        } | {
+            /** @enum {string} */
+            field: "intervals";
+            /** @description Other codes that a sum line adds up. */
+            value: components["schemas"]["Interval"][];
+        } | {
+            /** @enum {string} */
+            field: "history";
+            /** @description Which lines are to stand under other accounts. */
+            value: components["schemas"]["Split"];
+        } | {
+            /** @enum {string} */
+            field: "origin";
+            value: null | components["schemas"]["ImportId"];
+        } | {
+            /** @enum {string} */
+            field: "fate";
+            /** @description A fate. */
+            value: components["schemas"]["Fate"];
         };
         /** @description How many accounts change in one way. */
         ChangeCount: {
@@ -824,6 +911,7 @@ export interface components {
         /** @description A row of the outline. */
         ChartRow: {
             balance: string;
+            caption?: null | components["schemas"]["LineId"];
             class: components["schemas"]["Class"];
             code: string;
             depth: number;
@@ -847,7 +935,6 @@ export interface components {
             /** Format: int64 */
             parent?: number | null;
             role?: string | null;
-            section?: string | null;
             status: components["schemas"]["Status"];
             /** @description Lines by quarter, oldest first, as digits 0 to 9 of the row's own busiest quarter. */
             strip: string;
@@ -857,6 +944,8 @@ export interface components {
         /** @description The chart of a set of books. */
         ChartView: {
             as_of?: null | components["schemas"]["AsOfView"];
+            /** @description The classes, with the lines of the statements, in their order. */
+            classes: components["schemas"]["ClassView"][];
             currency: string;
             /** @description The accounts that one follows. */
             followed: number[];
@@ -956,6 +1045,14 @@ export interface components {
             /** @description Its total today. */
             today: string;
         };
+        /** @description A class, with the lines of the statements that its accounts can stand under. */
+        ClassView: {
+            captions: components["schemas"]["CaptionView"][];
+            class: components["schemas"]["Class"];
+            /** @description What it is called over its lines. */
+            title: string;
+        };
+        Code: string;
         /** @description What a code of a file stands for: an account of the books, or a new one. */
         CodeMeans: {
             /**
@@ -1039,14 +1136,11 @@ export interface components {
             by?: string | null;
             /** @description The field. */
             field: components["schemas"]["Field"];
-            /** @description What one wanted; none to take the change back. */
-            mine?: string | null;
+            mine?: null | components["schemas"]["Change"];
             /** @description The same in words. */
             says: components["schemas"]["ConflictWords"];
-            /** @description What is staged now; none when it was taken back. */
-            theirs?: string | null;
-            /** @description What stands there today. */
-            today?: string | null;
+            theirs?: null | components["schemas"]["Change"];
+            today?: null | components["schemas"]["Change"];
         };
         /** @description Mine, theirs and today in words. */
         ConflictWords: {
@@ -1054,6 +1148,8 @@ export interface components {
             theirs?: string | null;
             today?: string | null;
         };
+        /** @enum {string} */
+        ControlRole: "bank" | "receivables" | "payables" | "inventory" | "tax" | "retained_earnings" | "opening_difference" | "suspense";
         /** @description New accounts after existing ones. */
         CopyingForm: {
             /** @description What names read where they differ. */
@@ -1105,6 +1201,7 @@ export interface components {
             /** @description The name today. */
             old_name?: string | null;
         };
+        Currency: string;
         /** @enum {string} */
         DateOrder: "dmy" | "mdy" | "ymd";
         /** @enum {string} */
@@ -1136,14 +1233,18 @@ export interface components {
             file: string;
             name: string;
         };
+        /** @description A value of a dimension: of `site`, `Larkfell`. */
+        DimensionValue: {
+            /** @description The dimension. */
+            name: string;
+            /** @description The value of it. */
+            value: string;
+        };
         /** @description What was done to one field. */
         DoneView: {
-            /** Format: int64 */
-            account: number;
-            /** @description What is staged there now; none when nothing is. */
-            after?: string | null;
-            /** @description What was staged there before; none when nothing was. */
-            before?: string | null;
+            account: components["schemas"]["AccountId"];
+            after?: null | components["schemas"]["Change"];
+            before?: null | components["schemas"]["Change"];
             field: components["schemas"]["Field"];
         };
         /** @description What an edit did, and the plan as it stands then. */
@@ -1154,22 +1255,40 @@ export interface components {
             done: components["schemas"]["DoneView"][];
             plan: components["schemas"]["PlanView"];
         };
-        /** @description A change of one staged field. */
+        /** @description What is wanted of one field. */
         EditForm: {
-            /** Format: int64 */
-            account: number;
-            field: components["schemas"]["Field"];
-            /** @description What one saw staged there; none when nothing was. */
-            seen?: string | null;
-            /** @description What it should become; none takes the change back. */
-            value?: string | null;
+            account: components["schemas"]["AccountId"];
+            seen?: null | components["schemas"]["Change"];
+            wanted: components["schemas"]["Wanted"];
         };
         /** @description Changes of staged fields. */
         Edits: {
             edits: components["schemas"]["EditForm"][];
         };
+        /** @description What a plan has in store for an account beyond its fields. */
+        Fate: {
+            /** @enum {string} */
+            fate: "add";
+        } | {
+            /** @enum {string} */
+            fate: "merge_into";
+            /** @description Its history is to stand under another account. */
+            into: components["schemas"]["AccountId"];
+        } | {
+            /** @enum {string} */
+            fate: "deactivate";
+        } | {
+            /** @enum {string} */
+            fate: "archive";
+        } | {
+            /** @enum {string} */
+            fate: "restore";
+        } | {
+            /** @enum {string} */
+            fate: "delete";
+        };
         /** @enum {string} */
-        Field: "code" | "name" | "kind" | "class" | "section" | "parent" | "contra" | "role" | "currency" | "description" | "tax" | "intervals" | "history" | "origin" | "fate";
+        Field: "code" | "name" | "kind" | "class" | "caption" | "parent" | "contra" | "role" | "currency" | "description" | "tax" | "intervals" | "history" | "origin" | "fate";
         /** @description A field that the file has otherwise, in words. */
         FieldChange: {
             field: string;
@@ -1220,8 +1339,8 @@ export interface components {
         };
         /** @description What a split would do. */
         HistoryView: {
-            /** @description The dimension values of its lines, as `name=value`. */
-            dimensions: string[];
+            /** @description The dimension values of its lines. */
+            dimensions: components["schemas"]["DimensionValue"][];
             /** @description What no part takes, and stays. */
             left: components["schemas"]["TallyView"];
             /** @description Parts that would take the same lines. */
@@ -1231,9 +1350,14 @@ export interface components {
             payees: string[];
             /** @description The account, and those that its history goes to. */
             sides: components["schemas"]["SideView"][];
-            /** @description What to stage in the field `history` of the account. */
-            value: string;
+            /** @description How it would be staged. */
+            split: components["schemas"]["Split"];
         };
+        /**
+         * Format: int64
+         * @description A file that was brought in.
+         */
+        ImportId: number;
         /** @description What a file would bring in, and how it is read. */
         ImportView: {
             /** @description Plans that were applied, whose earlier codes a journal may follow. */
@@ -1278,8 +1402,18 @@ export interface components {
             /** @description Rows that were passed over, or taken with something worth knowing. */
             warnings: components["schemas"]["WarningView"][];
         };
+        /** @description A stretch of codes, both ends included. Its first code never comes after its last. */
+        Interval: {
+            first: components["schemas"]["Code"];
+            last: components["schemas"]["Code"];
+        };
         /** @enum {string} */
         Kind: "account" | "heading" | "sum";
+        /**
+         * Format: int64
+         * @description A line of the books' own statements.
+         */
+        LineId: number;
         /** @description A journal line. */
         LineView: {
             amount: string;
@@ -1329,10 +1463,8 @@ export interface components {
         };
         /** @description A change to stage. */
         MendEdit: {
-            /** Format: int64 */
-            account: number;
-            field: components["schemas"]["Field"];
-            value: string;
+            account: components["schemas"]["AccountId"];
+            change: components["schemas"]["Change"];
         };
         /** @description A way to mend something. */
         MendView: {
@@ -1424,6 +1556,7 @@ export interface components {
         };
         /** @description An account that the plan is to add. */
         NewAccountForm: {
+            caption?: null | components["schemas"]["LineId"];
             class: components["schemas"]["Class"];
             code: string;
             description?: string | null;
@@ -1436,7 +1569,6 @@ export interface components {
             name: string;
             /** Format: int64 */
             parent?: number | null;
-            section?: null | components["schemas"]["Section"];
             /**
              * Format: int64
              * @description An account whose whole history it takes.
@@ -1514,25 +1646,12 @@ export interface components {
             /** @description The reason; none takes it back. */
             reason?: string | null;
         };
-        /** @description A part of a history: lines that meet all that is said, or all lines. */
-        PartForm: {
-            /** @description A value of a dimension, as `name=value`. */
-            dimension?: string | null;
-            /** @description Numbers of entries that were chosen by hand. */
-            entries: string[];
-            /** @description On this day or later. */
-            from?: string | null;
-            /** @description Contained in the memo, whatever the case. */
-            memo: string;
-            /** @description Contained in the payee, whatever the case. */
-            payee: string;
-            /**
-             * Format: int64
-             * @description The account that the lines go to.
-             */
-            to: number;
-            /** @description On this day or earlier. */
-            until?: string | null;
+        /** @description A part of an account's history, and where it is to stand. */
+        Part: {
+            /** @description The account that is to present them. */
+            to: components["schemas"]["AccountId"];
+            /** @description Which lines. */
+            which: components["schemas"]["Which"];
         };
         /** @description A fiscal period. */
         PeriodView: {
@@ -1601,8 +1720,6 @@ export interface components {
              * @description Counts every change of what is staged: of two answers the later one has the higher.
              */
             revision: number;
-            /** @description The histories that are to move. */
-            splits: components["schemas"]["SplitView"][];
             staged: components["schemas"]["StagedView"][];
             /**
              * Format: int64
@@ -1739,16 +1856,10 @@ export interface components {
         };
         /** @description A way out as shown: a button when it names an account, else advice. */
         RemedyView: {
-            /**
-             * Format: int64
-             * @description The account to change.
-             */
-            account?: number | null;
-            field?: null | components["schemas"]["Field"];
+            account?: null | components["schemas"]["AccountId"];
             /** @description What the button or the advice says. */
             label: string;
-            /** @description The value to stage; none takes the change back. */
-            value?: string | null;
+            wanted?: null | components["schemas"]["Wanted"];
         };
         /** @description What a plan does, and the proof that nothing is lost. */
         Report: {
@@ -1805,6 +1916,11 @@ export interface components {
             status: components["schemas"]["Status"];
             uses: number;
         };
+        /**
+         * @description How accounts that a file does not have are retired.
+         * @enum {string}
+         */
+        Retiring: "deactivate" | "archive" | "delete";
         /** @description What was noticed in the books as they stand. */
         ReviewView: {
             /** @description Accounts that somebody said are not the same thing. */
@@ -1918,7 +2034,7 @@ export interface components {
             field: components["schemas"]["Field"];
             title: string;
             /** @description What each has, as it is staged. */
-            values: string[];
+            values: components["schemas"]["Change"][];
             /** @description The same in words. */
             words: string[];
         };
@@ -1948,26 +2064,21 @@ export interface components {
             email: string;
             password: string;
         };
-        /** @description How the history of an account is to be split. */
-        SplitForm: {
-            parts: components["schemas"]["PartForm"][];
-            /** @description Whether a line that several parts would take goes with the first of them. */
-            ranked: boolean;
-        };
-        /** @description The split of an account that a plan holds. */
-        SplitView: {
-            /** Format: int64 */
-            account: number;
-            parts: components["schemas"]["PartForm"][];
+        /** @description What should become of the history of one account. What no part takes stays where it is. */
+        Split: {
+            /** @description The parts. */
+            parts: components["schemas"]["Part"][];
+            /**
+             * @description Whether a line that several parts would take goes with the first of them. If not, that
+             *     several would is a stop.
+             */
             ranked: boolean;
         };
         /** @description One staged field. */
         StagedView: {
-            /** Format: int64 */
-            account: number;
-            base?: string | null;
-            field: components["schemas"]["Field"];
-            value: string;
+            account: components["schemas"]["AccountId"];
+            base?: null | components["schemas"]["Change"];
+            change: components["schemas"]["Change"];
         };
         /** @description What is staged of a file, and in which draft. */
         StageForm: {
@@ -1975,11 +2086,7 @@ export interface components {
             changed?: boolean;
             /** @description Whether rows that cannot be taken are left out. */
             leave_out: boolean;
-            /**
-             * @description What becomes of accounts that the file does not have: `deactivate`, `archive`, `delete`, or
-             *     nothing.
-             */
-            missing?: string | null;
+            missing?: null | components["schemas"]["Retiring"];
             /**
              * @description Whether a crosswalk is a list of moves: history goes from the old account to the new one, and
              *     both stay.
@@ -2115,8 +2222,7 @@ export interface components {
             /** Format: int64 */
             account: number;
             balance: string;
-            /** @description The fate that it qualifies for, as it is staged; none when it has to stay. */
-            fate?: string | null;
+            fate?: null | components["schemas"]["Fate"];
             last_posted?: string | null;
             /** Format: int64 */
             lines: number;
@@ -2132,12 +2238,40 @@ export interface components {
             /** @description chart, journal, balances, crosswalk or usage. */
             kind: string;
         };
+        /** @description What is wanted of one field of an account. */
+        Wanted: {
+            /** @description That it becomes this. */
+            stage: components["schemas"]["Change"];
+        } | {
+            /** @description That what is staged in it is taken back. */
+            take_back: components["schemas"]["Field"];
+        };
         /** @description A row with something worth knowing. */
         WarningView: {
             message: string;
             reason: components["schemas"]["Reason"];
             /** Format: int32 */
             row: number;
+        };
+        /** @description Which lines a part takes: those that meet all that is said here. Nothing said means all lines. */
+        Which: {
+            dimension?: null | components["schemas"]["DimensionValue"];
+            /** @description Of one of these entries, by number. */
+            entries: string[];
+            /**
+             * Format: date
+             * @description On this day or later.
+             */
+            from?: string | null;
+            /** @description The memo contains this, whatever the case. */
+            memo: string;
+            /** @description The payee contains this, whatever the case. */
+            payee: string;
+            /**
+             * Format: date
+             * @description On this day or earlier.
+             */
+            until?: string | null;
         };
         /** @description A wording that nothing is known of. */
         WordingView: {
@@ -2328,7 +2462,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SplitForm"];
+                "application/json": components["schemas"]["Split"];
             };
         };
         responses: {
@@ -2638,14 +2772,14 @@ export interface operations {
             query?: {
                 /** @description The account that is to have it. */
                 account?: number;
+                /** @description The line of the statements that it is to stand under. */
+                caption?: number;
                 /** @description The class, when it is not there yet. */
-                class?: string;
+                class?: components["schemas"]["Class"];
                 /** @description The code; the next free one is answered in any case. */
                 code?: string;
                 /** @description The draft; the chart as it stands when missing. */
                 plan?: number;
-                /** @description The key of its section. */
-                section?: string;
             };
             header?: never;
             path: {

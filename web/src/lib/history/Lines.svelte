@@ -8,7 +8,7 @@
   let view = $state<'taken' | 'left'>('left');
   const told = $derived(moving.told);
   const shown = $derived(view === 'left' ? told?.left : told?.parts[moving.at]);
-  const chosen = $derived(new Set(moving.parts[moving.at]?.entries));
+  const chosen = $derived(new Set(moving.parts[moving.at]?.which.entries));
   const tabs = $derived([
     {
       key: 'taken' as const,

@@ -12,6 +12,17 @@
   const tally = $derived(moving.told?.parts[at]);
   const here = $derived(moving.at === at);
   const only = $derived(moving.parts.length === 1);
+  const dimensions = $derived(moving.told?.dimensions ?? []);
+  const chosen = $derived.by(() => {
+    const wanted = part.which.dimension;
+    const at = dimensions.findIndex((d) => d.name === wanted?.name && d.value === wanted.value);
+    return at < 0 ? '' : String(at);
+  });
+
+  function choose(at: string) {
+    part.which.dimension = at === '' ? null : dimensions[Number(at)];
+    moving.changed();
+  }
 </script>
 
 <li
@@ -26,17 +37,17 @@
       Lines from
       <input
         type="date"
-        class={['blank w-30', !part.from && 'text-soft font-normal']}
+        class={['blank w-30', !part.which.from && 'text-soft font-normal']}
         aria-label="From"
-        bind:value={part.from}
+        bind:value={part.which.from}
         oninput={() => moving.changed()}
       />
       until
       <input
         type="date"
-        class={['blank w-30', !part.until && 'text-soft font-normal']}
+        class={['blank w-30', !part.which.until && 'text-soft font-normal']}
         aria-label="Until"
-        bind:value={part.until}
+        bind:value={part.which.until}
         oninput={() => moving.changed()}
       />
       with the payee
@@ -45,7 +56,7 @@
         list="payees"
         placeholder="anybody"
         aria-label="Payee contains"
-        bind:value={part.payee}
+        bind:value={part.which.payee}
         oninput={() => moving.changed()}
       />
       and the memo
@@ -53,31 +64,31 @@
         class="blank w-32"
         placeholder="anything"
         aria-label="Memo contains"
-        bind:value={part.memo}
+        bind:value={part.which.memo}
         oninput={() => moving.changed()}
       />
-      {#if moving.told?.dimensions.length}
+      {#if dimensions.length}
         of
         <select
           class="blank w-36"
           aria-label="Dimension"
-          bind:value={part.dimension}
-          onchange={() => moving.changed()}
+          value={chosen}
+          onchange={(event) => choose(event.currentTarget.value)}
         >
-          <option value={undefined}>any dimension</option>
-          {#each moving.told.dimensions as value (value)}
-            <option {value}>{value.replace('=', ' ')}</option>
+          <option value="">any dimension</option>
+          {#each dimensions as value, n (n)}
+            <option value={n}>{value.name} {value.value}</option>
           {/each}
         </select>
       {/if}
-      {#if part.entries.length}
+      {#if part.which.entries.length}
         in <b class="font-semibold"
-          >{plural(part.entries.length, 'chosen entry', 'chosen entries')}</b
+          >{plural(part.which.entries.length, 'chosen entry', 'chosen entries')}</b
         >
         <button
           class="link text-xs"
           onclick={() => {
-            part.entries = [];
+            part.which.entries = [];
             moving.changed();
           }}>any</button
         >

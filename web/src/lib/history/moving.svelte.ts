@@ -3,11 +3,20 @@ import { createContext } from 'svelte';
 import { Asking } from '../api/asking';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
+import { same, stage, takeBack, type Change } from '../plan/edits';
 
-export type Part = Schemas['PartForm'];
+export type Part = Schemas['Part'];
 export type Told = Schemas['HistoryView'];
 
-export const newPart = (): Part => ({ to: 0, payee: '', memo: '', entries: [] });
+export const newPart = (): Part => ({ to: 0, which: { payee: '', memo: '', entries: [] } });
+
+const moving = (split: Schemas['Split']): Change => ({ field: 'history', value: split });
+
+/** A part without the blanks that were left empty. */
+const said = ({ to, which }: Part): Part => ({
+  to,
+  which: { ...which, from: which.from || null, until: which.until || null },
+});
 
 export class MovingState {
   readonly books: BooksState;
@@ -26,14 +35,20 @@ export class MovingState {
   readonly staged = $derived.by(() => this.books.seen(this.account, 'history'));
 
   /** Whether just this is staged. */
-  readonly settled = $derived(this.staged !== null && this.staged === this.told?.value);
+  readonly settled = $derived.by(() => {
+    const staged = this.books.staged.get(this.account)?.change('history');
+    return this.told !== null && same(staged, moving(this.told.split));
+  });
 
   constructor(books: BooksState, account: number) {
     this.books = books;
     this.account = account;
-    const split = books.plan?.splits.find((s) => s.account === account);
+    const split = books.seen(account, 'history');
     if (split) {
-      this.parts = split.parts.map((part) => ({ ...part, entries: [...part.entries] }));
+      this.parts = split.parts.map(({ to, which }) => ({
+        to,
+        which: { ...which, entries: [...which.entries] },
+      }));
       this.ranked = split.ranked;
     }
     void this.#ask();
@@ -64,8 +79,9 @@ export class MovingState {
   choose(entry: string): void {
     const part = this.parts[this.at];
     if (!part) return;
-    const chosen = part.entries.includes(entry);
-    part.entries = chosen ? part.entries.filter((e) => e !== entry) : [...part.entries, entry];
+    const { which } = part;
+    const chosen = which.entries.includes(entry);
+    which.entries = chosen ? which.entries.filter((e) => e !== entry) : [...which.entries, entry];
     this.changed();
   }
 
@@ -81,7 +97,7 @@ export class MovingState {
       const told = await answer(
         api.POST('/api/books/{books}/accounts/{account}/history', {
           params: { path: { books: this.books.id, account: this.account } },
-          body: { ranked: this.ranked, parts: $state.snapshot(this.parts) },
+          body: { ranked: this.ranked, parts: $state.snapshot(this.parts).map(said) },
         }),
       );
       if (isLatest()) {
@@ -98,12 +114,11 @@ export class MovingState {
   async stage(): Promise<void> {
     // Of what is said now, even if it was changed a moment ago and is not shown yet.
     const told = await this.#ask();
-    if (told)
-      await this.books.edit([{ account: this.account, field: 'history', value: told.value }]);
+    if (told) await this.books.edit([stage(this.account, moving(told.split))]);
   }
 
   async takeBack(): Promise<void> {
-    await this.books.edit([{ account: this.account, field: 'history', value: null }]);
+    await this.books.edit([takeBack(this.account, 'history')]);
   }
 }
 

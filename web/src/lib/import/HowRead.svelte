@@ -3,7 +3,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { plural } from '../figures';
-  import { CLASSES, SECTIONS } from '../sheet/captions';
+  import { getBooks } from '../books.svelte';
   import Choice from './Choice.svelte';
   import type { Opening } from './opening.svelte';
   import OpeningBalances from './OpeningBalances.svelte';
@@ -12,6 +12,7 @@
   import type { WaitingFile } from './waiting.svelte';
 
   let { file, opening }: { file: WaitingFile; opening: Opening } = $props();
+  const books = getBooks();
   type Choices = Schemas['Choices'];
   const looked = $derived(file.looked!);
   const isText = $derived(['CSV', 'FEC'].includes(looked.format));
@@ -45,15 +46,17 @@
   ]);
 
   /** What a wording can stand for, by what is said of it. */
-  const CAPTIONS = new Map<string, Schemas['SettledAs']>(
-    CLASSES.flatMap((cls) => [
-      [cls, { class: cls, section: null }] as const,
-      ...SECTIONS[cls].map(
-        ([section, words]) => [`${cls}: ${words}`, { class: cls, section }] as const,
-      ),
-    ]),
+  const CAPTIONS = $derived(
+    new Map<string, Schemas['SettledAs']>(
+      books.classes.flatMap(({ class: cls, captions }) => [
+        [cls, { class: cls, section: null }] as const,
+        ...captions.flatMap(({ name, standard }) =>
+          standard ? [[`${cls}: ${name}`, { class: cls, section: standard }] as const] : [],
+        ),
+      ]),
+    ),
   );
-  const SAID = [...CAPTIONS.keys()].map((words): [string, string] => [words, words]);
+  const SAID = $derived([...CAPTIONS.keys()].map((words): [string, string] => [words, words]));
 
   function settle(wording: string, words: string) {
     const caption = CAPTIONS.get(words);

@@ -4,7 +4,6 @@
   import type { Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { count, instant, longDate, magnitude, plural, signed } from '../figures';
-  import { CLASSES } from '../sheet/captions';
   import Dialog from '../ui/Dialog.svelte';
   import Picker from '../ui/Picker.svelte';
   import Choice from './Choice.svelte';
@@ -70,7 +69,7 @@
               })}
           >
             <option value="" selected disabled>Add it as…</option>
-            {#each CLASSES as cls (cls)}
+            {#each books.classes as { class: cls } (cls)}
               <option value={cls}
                 >{cls}{cls === unknown.class ? ', like its neighbours' : ''}</option
               >

@@ -2,11 +2,13 @@
 import { SvelteSet } from 'svelte/reactivity';
 import type { Schemas } from '../api/client';
 
+type Missing = '' | Schemas['Retiring'];
+
 export class Taking {
   new = $state(true);
   changed = $state(true);
   /** What becomes of accounts that the file does not have; empty to leave them. */
-  missing = $state('');
+  missing = $state<Missing>('');
   readonly withoutRows = new SvelteSet<number>();
   readonly withoutAccounts = new SvelteSet<number>();
 

@@ -1,7 +1,16 @@
 // The state of a merge: accounts side by side, which one stays, and what is kept of each.
 import { Asking } from '../api/asking';
 import { api, answer, sentence, type Schemas } from '../api/client';
-import type { BooksState, Edit, Field } from '../books.svelte';
+import type { BooksState } from '../books.svelte';
+import {
+  mergeInto,
+  same,
+  stage,
+  survivorOf,
+  takeBack,
+  type Change,
+  type Edit,
+} from '../plan/edits';
 
 export type Beside = Schemas['MergingView'];
 
@@ -29,7 +38,9 @@ export class MergingState {
   );
   readonly isStaged = $derived(
     this.merged.length > 0 &&
-      this.merged.every((account) => this.books.seen(account, 'fate') === `merge:${this.survivor}`),
+      this.merged.every(
+        (account) => survivorOf(this.books.seen(account, 'fate')) === this.survivor,
+      ),
   );
 
   async load(accounts: number[], survivor?: number): Promise<void> {
@@ -57,10 +68,8 @@ export class MergingState {
 
   #stagedSurvivor(beside: Beside): number | undefined {
     for (const { account } of beside.accounts) {
-      const into = this.books.seen(account, 'fate')?.match(/^merge:(\d+)$/)?.[1];
-      if (into && beside.accounts.some((other) => other.account === Number(into))) {
-        return Number(into);
-      }
+      const into = survivorOf(this.books.seen(account, 'fate'));
+      if (into !== null && beside.accounts.some((other) => other.account === into)) return into;
     }
     return undefined;
   }
@@ -95,37 +104,31 @@ export class MergingState {
     if (setting.field === 'name' && this.name.trim()) return this.name.trim();
     const source = this.source(setting.field);
     // What the plan already gives to the one that stays, it keeps.
-    const staged = this.books.seen(this.survivor, setting.field);
-    const plain = setting.field === 'name' || setting.field === 'code';
-    if (plain && staged !== null && !this.kept.has(setting.field)) return staged;
+    const { field } = setting;
+    const staged =
+      field === 'name' || field === 'code' ? this.books.seen(this.survivor, field) : undefined;
+    if (staged !== undefined && !this.kept.has(field)) return staged;
     return setting.words[this.#at(source)] ?? '';
   }
 
   async stage(): Promise<void> {
     const beside = this.beside;
     if (!beside || this.merged.length === 0) return;
-    const fates: Edit[] = this.merged.map((account) => ({
-      account,
-      field: 'fate',
-      value: `merge:${this.survivor}`,
-    }));
+    const fates = this.merged.map((account) => mergeInto(account, this.survivor));
     const own = this.#at(this.survivor);
-    const fields = beside.settings.flatMap((setting): Edit[] => {
-      const value =
-        setting.field === 'name' && this.name.trim()
-          ? this.name.trim()
-          : (setting.values[this.#at(this.source(setting.field))] ?? '');
-      const field = setting.field as Field;
+    const staged = this.books.staged.get(this.survivor);
+    const fields = beside.settings.flatMap(({ field, values, can_be_kept }): Edit[] => {
       // Nothing was chosen here: the one that stays keeps what it has, or what is staged for it.
-      const typed = field === 'name' && this.name.trim() !== '';
-      if (!typed && !this.kept.has(field)) return [];
-      const seen = this.books.seen(this.survivor, field);
-      if (!setting.can_be_kept || value === (seen ?? setting.values[own])) return [];
-      return [{ account: this.survivor, field, value }];
+      const typed = field === 'name' ? this.name.trim() : '';
+      if (!can_be_kept || (!typed && !this.kept.has(field))) return [];
+      const wanted: Change | undefined = typed
+        ? { field: 'name', value: typed }
+        : values[this.#at(this.source(field))];
+      if (!wanted || same(wanted, staged?.change(field) ?? values[own])) return [];
+      return [stage(this.survivor, wanted)];
     });
     // Who was to go stays now.
-    const stays = this.books.seen(this.survivor, 'fate');
-    const back: Edit[] = stays ? [{ account: this.survivor, field: 'fate', value: null }] : [];
+    const back = staged?.has('fate') ? [takeBack(this.survivor, 'fate')] : [];
     try {
       await this.books.edit([...fates, ...fields, ...back]);
       this.problem = '';
@@ -136,13 +139,12 @@ export class MergingState {
 
   /** Takes the merge back, and with it what the one that stays was to have of those that went. */
   async takeBack(): Promise<void> {
-    const fates: Edit[] = this.merged.map((account) => ({ account, field: 'fate', value: null }));
+    const fates = this.merged.map((account) => takeBack(account, 'fate'));
     const kept = (this.beside?.settings ?? []).flatMap(({ field, values }): Edit[] => {
-      const seen = this.books.seen(this.survivor, field as Field);
-      const ofOthers = this.merged.some((account) => values[this.#at(account)] === seen);
-      const typed = field === 'name' && seen === this.name.trim();
-      if (seen === null || !(ofOthers || typed)) return [];
-      return [{ account: this.survivor, field: field as Field, value: null }];
+      const seen = this.books.staged.get(this.survivor)?.change(field);
+      const ofOthers = this.merged.some((account) => same(values[this.#at(account)], seen));
+      const typed = same(seen, { field: 'name', value: this.name.trim() });
+      return seen && (ofOthers || typed) ? [takeBack(this.survivor, field)] : [];
     });
     await this.books.edit([...fates, ...kept]);
   }

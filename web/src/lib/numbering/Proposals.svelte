@@ -21,8 +21,10 @@
         >{finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.</b
       >
       {finding.sentence}
-      {#each finding.remedies.filter((way) => way.field === 'code' && way.value) as way (way.label)}
-        <span class="hint">{way.value} is free.</span>
+      {#each finding.remedies as { label, wanted } (label)}
+        {#if wanted && 'stage' in wanted && wanted.stage.field === 'code'}
+          <span class="hint">{wanted.stage.value} is free.</span>
+        {/if}
       {/each}
     </p>
   {/each}

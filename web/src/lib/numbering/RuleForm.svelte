@@ -1,12 +1,12 @@
 <!-- A rule for new codes, said as a sentence with blanks, and whom it is for. -->
 <script lang="ts">
   import { plural } from '../figures';
-  import { CLASSES } from '../sheet/captions';
   import { getSheet } from '../sheet/sheet.svelte';
   import { getNumbering } from './numbering.svelte';
 
   const numbering = getNumbering();
   const sheet = getSheet();
+  const books = sheet.books;
   const headings = $derived(sheet.all.filter((row) => row.kind === 'heading'));
   const changed = () => numbering.changed();
   const rewrites = $derived(['replace', 'insert', 'remove', 'pad'].includes(numbering.ruleKind));
@@ -75,7 +75,7 @@
       </select>
     {:else if numbering.scopeKind === 'class'}
       <select class="blank" aria-label="Class" bind:value={numbering.class} onchange={changed}>
-        {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
+        {#each books.classes as { class: name } (name)}<option value={name}>{name}</option>{/each}
       </select>
     {:else if numbering.scopeKind === 'codes'}
       <input

@@ -3,7 +3,6 @@
   import X from '@lucide/svelte/icons/x';
   import { api, answer, sentence, type Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
-  import { CLASSES, SECTIONS } from '../sheet/captions';
   import Dialog from '../ui/Dialog.svelte';
 
   let { close, laidDown }: { close: () => void; laidDown: () => void } = $props();
@@ -79,7 +78,8 @@
                 aria-label="Class of block {n + 1}"
                 bind:value={block.class}
               >
-                {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
+                {#each books.classes as { class: name } (name)}<option value={name}>{name}</option
+                  >{/each}
               </select>
             </td>
             <td>
@@ -89,8 +89,8 @@
                 bind:value={block.section}
               >
                 <option value="">all of the class</option>
-                {#each SECTIONS[block.class] as [key, words] (key)}
-                  <option value={key}>{words}</option>
+                {#each books.captionsOf(block.class) as line (line.id)}
+                  {#if line.standard}<option value={line.standard}>{line.name}</option>{/if}
                 {/each}
               </select>
             </td>

@@ -3,6 +3,7 @@ import { createContext } from 'svelte';
 import { Asking } from '../api/asking';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
+import { stage } from '../plan/edits';
 
 export type Told = Schemas['NumberingView'];
 export type ScopeKind = 'under' | 'accounts' | 'class' | 'codes' | 'words' | 'all';
@@ -161,12 +162,10 @@ export class NumberingState {
       } else {
         // Of what is said now, even if it was changed a moment ago and is not shown yet.
         const told = await this.#ask();
-        const edits = told?.codes.filter(isChange).map(({ account, to }) => ({
-          account,
-          field: 'code' as const,
-          value: to,
-        }));
-        await this.books.edit(edits ?? []);
+        const codes = told?.codes.filter(isChange) ?? [];
+        await this.books.edit(
+          codes.map(({ account, to }) => stage(account, { field: 'code', value: to })),
+        );
       }
       await this.#ask();
     } catch (error) {

@@ -1,6 +1,7 @@
 <!-- Somebody else was first: mine, theirs and today, and a choice for each field. -->
 <script lang="ts">
-  import { getBooks, type Conflict, type Field } from '../books.svelte';
+  import { getBooks, type Conflict } from '../books.svelte';
+  import { become } from './edits';
   import Dialog from '../ui/Dialog.svelte';
 
   const books = getBooks();
@@ -12,8 +13,7 @@
 
   async function useMine(conflict: Conflict) {
     settle(conflict);
-    const field = conflict.field as Field;
-    await books.edit([{ account: conflict.account, field, value: conflict.mine ?? null }]);
+    await books.edit([become(conflict.account, conflict.field, conflict.mine)]);
   }
 </script>
 

@@ -1,7 +1,7 @@
 <!-- Stops and cautions, each with its sentence and its ways out. -->
 <script lang="ts">
   import { sentence } from '../api/client';
-  import { getBooks, type Field, type Finding } from '../books.svelte';
+  import { getBooks, type Finding } from '../books.svelte';
   import Dialog from '../ui/Dialog.svelte';
 
   let { findings, show }: { findings: Finding[]; show: (account: number) => void } = $props();
@@ -9,11 +9,6 @@
   let overriding = $state.raw<Finding | null>(null);
   let reason = $state('');
   let problem = $state('');
-
-  async function remedy(way: Finding['remedies'][number]) {
-    const field = way.field as Field;
-    await books.edit([{ account: way.account ?? 0, field, value: way.value ?? null }]);
-  }
 
   async function override(event: SubmitEvent) {
     event.preventDefault();
@@ -41,8 +36,11 @@
         </p>{/if}
       <div class="mt-2 flex flex-wrap items-center gap-2">
         {#each finding.remedies as way (way.label)}
-          {#if way.account && way.field}
-            <button class="btn btn-xs btn-quiet" onclick={() => remedy(way)}>{way.label}</button>
+          {@const { account, wanted } = way}
+          {#if account && wanted}
+            <button class="btn btn-xs btn-quiet" onclick={() => books.edit([{ account, wanted }])}
+              >{way.label}</button
+            >
           {:else}<span class="hint">{way.label}</span>{/if}
         {/each}
         {#if finding.accounts[0] !== undefined}

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { isZero, signed } from '../figures';
-  import { CLASS_TITLES } from '../sheet/captions';
+  import { getBooks } from '../books.svelte';
   import Money from '../ui/Money.svelte';
 
   let {
@@ -10,6 +10,8 @@
     proved = false,
     detailed = false,
   }: { report: Schemas['Report']; proved?: boolean; detailed?: boolean } = $props();
+
+  const books = getBooks();
 
   interface Line {
     key: string;
@@ -62,7 +64,7 @@
         {/each}
       {/if}
       <tr class={detailed ? 'sum' : ''}>
-        <td>{CLASS_TITLES[figures.class]}</td>
+        <td>{books.titleOf(figures.class)}</td>
         <td class="num"><Money amount={figures.today} /></td>
         <td class="num"><Money amount={figures.after} /></td>
         <td class={['num', isZero(figures.difference) ? 'text-soft' : 'text-error']}>

@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { longDate } from '../figures';
-  import { CLASS_TITLES } from '../sheet/captions';
+  import { getBooks } from '../books.svelte';
   import Money from '../ui/Money.svelte';
 
   let {
@@ -15,6 +15,7 @@
     show: (account: number) => void;
   } = $props();
 
+  const books = getBooks();
   const of = $derived(Map.groupBy(rows, (row) => row.class));
 </script>
 
@@ -56,7 +57,7 @@
         </tr>
       {/each}
       <tr class="sum">
-        <td>{CLASS_TITLES[total.class]}</td>
+        <td>{books.titleOf(total.class)}</td>
         {@render figures(total.figures)}
       </tr>
     {/each}

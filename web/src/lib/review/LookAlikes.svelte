@@ -1,8 +1,9 @@
 <!-- All groups of accounts that are probably the same thing, to be opened one by one or staged together. -->
 <script lang="ts">
   import { SvelteMap, SvelteSet } from 'svelte/reactivity';
-  import { getBooks, type Edit } from '../books.svelte';
+  import { getBooks } from '../books.svelte';
   import { count, plural, shortDate } from '../figures';
+  import { mergeInto, takeBack as back, type Edit } from '../plan/edits';
   import Money from '../ui/Money.svelte';
   import { isGroupSettled, type LookAlike } from './settled';
 
@@ -21,7 +22,7 @@
   function edits(group: LookAlike): Edit[] {
     const stays = survivor(group);
     const others = group.accounts.filter((account) => account !== stays);
-    return others.map((account) => ({ account, field: 'fate', value: `merge:${stays}` }));
+    return others.map((account) => mergeInto(account, stays));
   }
 
   async function stage(list: LookAlike[]) {
@@ -38,7 +39,7 @@
     books.edit(
       group.accounts
         .filter((account) => books.staged.get(account)?.has('fate'))
-        .map((account) => ({ account, field: 'fate', value: null })),
+        .map((account) => back(account, 'fate')),
     );
 </script>
 

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { getBooks } from '../books.svelte';
   import { count, shortDate } from '../figures';
+  import { giveFate, takeBack } from '../plan/edits';
   import Money from '../ui/Money.svelte';
   import type { Review } from './settled';
 
@@ -25,7 +26,7 @@
     <tbody>
       {#each accounts as retired (retired.account)}
         {@const row = books.byId.get(retired.account)}
-        {@const staged = books.seen(retired.account, 'fate') === 'restore'}
+        {@const staged = books.seen(retired.account, 'fate')?.fate === 'restore'}
         <tr>
           <td class="font-medium">
             <button class="link" onclick={() => show(retired.account)}>{row?.code}</button>
@@ -42,7 +43,9 @@
               class="btn btn-xs btn-quiet"
               onclick={() =>
                 books.edit([
-                  { account: retired.account, field: 'fate', value: staged ? null : 'restore' },
+                  staged
+                    ? takeBack(retired.account, 'fate')
+                    : giveFate(retired.account, { fate: 'restore' }),
                 ])}>{staged ? 'Leave it retired' : 'Restore'}</button
             >
           </td>

@@ -4,6 +4,7 @@
   import { getBooks } from '../books.svelte';
   import { count, plural, shortDate } from '../figures';
   import Money from '../ui/Money.svelte';
+  import { giveFate } from '../plan/edits';
   import { isUnusedSettled, type Unused } from './settled';
 
   let {
@@ -31,9 +32,7 @@
   const wanted = $derived(open.filter((unused) => picked.has(unused.account)));
 
   async function stage(list: Unused[]) {
-    await books.edit(
-      list.map(({ account, fate }) => ({ account, field: 'fate' as const, value: fate ?? null })),
-    );
+    await books.edit(list.flatMap(({ account, fate }) => (fate ? [giveFate(account, fate)] : [])));
     picked.clear();
   }
 
@@ -109,7 +108,7 @@
           >
           <td class="whitespace-nowrap">
             {#if settled}<b class="text-primary text-xs font-semibold">staged</b>
-            {:else if unused.fate}{WORDS[unused.fate]}d
+            {:else if unused.fate}{WORDS[unused.fate.fate]}d
             {:else}<span class="text-soft">stays</span>{/if}
           </td>
           <td class="hint max-w-md leading-snug">{unused.reasons.join(' ')}</td>

@@ -1,6 +1,7 @@
 // What of the review the open plan settles already.
 import type { Schemas } from '../api/client';
-import type { BooksState, Edit, Field } from '../books.svelte';
+import type { BooksState } from '../books.svelte';
+import { stage as staged, type Edit, type Field } from '../plan/edits';
 
 export type Review = Schemas['ReviewView'];
 export type LookAlike = Schemas['LookAlikeView'];
@@ -22,11 +23,13 @@ export function isUnusedSettled(books: BooksState, unused: Unused): boolean {
 
 /** Whether what a remark is about is staged to become otherwise. */
 export function isRemarkSettled(books: BooksState, remark: Remark): boolean {
-  const fields = new Set(remark.mends.flatMap((mend) => mend.edits.map((edit) => edit.field)));
+  const fields = new Set<Field>(
+    remark.mends.flatMap((mend) => mend.edits.map((edit) => edit.change.field)),
+  );
   if (remark.moves) fields.add('history');
   return remark.accounts.some((account) => {
-    const staged = books.staged.get(account);
-    return staged !== undefined && [...fields].some((field) => staged.has(field));
+    const target = books.staged.get(account);
+    return target !== undefined && [...fields].some((field) => target.has(field));
   });
 }
 
@@ -38,4 +41,4 @@ export async function stage(books: BooksState, mend: Mend): Promise<void> {
 
 /** What has to be staged to mend something. */
 export const editsOf = (mend: Mend): Edit[] =>
-  mend.edits.map(({ account, field, value }) => ({ account, field: field as Field, value }));
+  mend.edits.map(({ account, change }) => staged(account, change));

@@ -3,7 +3,6 @@
   import { Asking } from '../api/asking';
   import { api, answer, sentence, type Schemas } from '../api/client';
   import Dialog from '../ui/Dialog.svelte';
-  import { CLASSES, SECTIONS } from './captions';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
@@ -11,16 +10,14 @@
   const close = () => (sheet.asked = null);
   const row = sheet.current;
   const headings = $derived(sheet.all.filter((row) => row.kind === 'heading'));
-  const sectionOf = (words: string | null | undefined, of: Schemas['Class']) =>
-    SECTIONS[of].find(([, said]) => said === words)?.[0] ?? '';
   // Starts from the row under the cursor, or from what stands under it.
-  const near = sheet.all.find((other) => other.parent === row?.id && other.section) ?? row;
+  const near = sheet.all.find((other) => other.parent === row?.id && other.caption) ?? row;
   const of = row?.class || 'expense';
   let code = $state('');
   let name = $state('');
   let kind = $state<Schemas['Kind']>('account');
   let classOf = $state(of);
-  let section = $state<Schemas['Section'] | ''>(sectionOf(near?.section, of));
+  let caption = $state(near?.caption ?? null);
   let under = $state(String((row?.kind === 'heading' ? row.id : row?.parent) ?? ''));
   let tax = $state<string | null>(null);
   let description = $state('');
@@ -28,19 +25,19 @@
   let problem = $state('');
   const asking = new Asking();
 
-  async function ask(wanted: { code: string; class: string; section: string }) {
+  async function ask(wanted: { code: string; class: Schemas['Class']; caption: number | null }) {
     const isLatest = asking.begin();
     const query = {
       plan: books.plan?.id,
       code: wanted.code.trim() || undefined,
       class: wanted.class,
-      section: wanted.section || undefined,
+      caption: wanted.caption ?? undefined,
     };
     const params = { path: { books: books.id }, query };
     const told = await answer(api.GET('/api/books/{books}/codes', { params }));
     if (isLatest()) place = told;
   }
-  $effect(() => void ask({ code, class: classOf, section }));
+  $effect(() => void ask({ code, class: classOf, caption }));
 
   async function add(event: SubmitEvent) {
     event.preventDefault();
@@ -50,7 +47,7 @@
         name,
         kind,
         class: classOf,
-        section: section || null,
+        caption,
         parent: Number(under) || null,
         tax: (tax ?? place?.tax) || null,
         description: description || null,
@@ -70,14 +67,15 @@
         id="add-class"
         class="select w-36"
         bind:value={classOf}
-        onchange={() => (section = '')}
+        onchange={() => (caption = null)}
       >
-        {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
+        {#each books.classes as { class: name } (name)}<option value={name}>{name}</option>{/each}
       </select>
-      <select id="add-section" class="select grow" aria-label="Section" bind:value={section}>
-        <option value="">no section</option>
-        {#each SECTIONS[classOf] ?? [] as [key, words] (key)}<option value={key}>{words}</option
-          >{/each}
+      <select id="add-section" class="select grow" aria-label="Section" bind:value={caption}>
+        <option value={null}>no section</option>
+        {#each books.captionsOf(classOf) as line (line.id)}
+          <option value={line.id}>{line.name}</option>
+        {/each}
       </select>
     </div>
     <p class="hint col-start-2 -mt-1 min-h-8 leading-snug">

@@ -2,13 +2,14 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { plural } from '../figures';
+  import { stage } from '../plan/edits';
   import Dialog from '../ui/Dialog.svelte';
   import Picker from '../ui/Picker.svelte';
   import AddRow from './AddRow.svelte';
-  import { CLASSES, SECTIONS } from './captions';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
+  const books = sheet.books;
   const close = () => (sheet.asked = null);
   const selected = $derived(sheet.selected);
   const whom = $derived(
@@ -44,32 +45,28 @@
     await sheet.sideBySide(survivor.id);
   }
 
-  async function regroup(parent: string) {
+  async function regroup(parent: number | null) {
     close();
-    const edits = selected.map((row) => ({
-      account: row.id,
-      field: 'parent' as const,
-      value: parent,
-    }));
-    await sheet.stage(edits);
+    await sheet.stage(selected.map((row) => stage(row.id, { field: 'parent', value: parent })));
   }
 
   let sortClass = $state<Schemas['Class']>('expense');
-  let sortSection = $state('');
+  let sortCaption = $state<number | null>(null);
 
   async function sort(event: SubmitEvent) {
     event.preventDefault();
     close();
     const both = selected.flatMap((row) => [
-      { account: row.id, field: 'class' as const, value: sortClass },
-      { account: row.id, field: 'section' as const, value: sortSection },
+      stage(row.id, { field: 'class', value: sortClass }),
+      stage(row.id, { field: 'caption', value: sortCaption }),
     ]);
     await sheet.stage(both);
   }
 
   // Starts from the row under the cursor each time it is opened.
   $effect(() => {
-    if (sheet.asked === 'sort') [sortClass, sortSection] = [sheet.current?.class ?? 'expense', ''];
+    if (sheet.asked === 'sort')
+      [sortClass, sortCaption] = [sheet.current?.class ?? 'expense', null];
   });
 
   function menuKey(event: KeyboardEvent) {
@@ -104,22 +101,25 @@
     <Picker
       rows={headings}
       label="Heading"
-      choose={(row) => regroup(String(row.id))}
+      choose={(row) => regroup(row.id)}
       empty="No heading has this code or name."
     />
-    <button class="btn btn-sm btn-quiet mt-2" onclick={() => regroup('')}>Under no heading</button>
+    <button class="btn btn-sm btn-quiet mt-2" onclick={() => regroup(null)}>Under no heading</button
+    >
   </Dialog>
 {:else if sheet.asked === 'sort'}
   <Dialog title="Class and section of {whom}" {close}>
     <form class="grid grid-cols-[5rem_1fr] items-center gap-3" onsubmit={sort}>
       <label for="sort-class">Class</label>
       <select id="sort-class" class="select w-full" bind:value={sortClass}>
-        {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
+        {#each books.classes as { class: name } (name)}<option value={name}>{name}</option>{/each}
       </select>
       <label for="sort-section">Section</label>
-      <select id="sort-section" class="select w-full" bind:value={sortSection}>
-        <option value="">none</option>
-        {#each SECTIONS[sortClass] as [key, words] (key)}<option value={key}>{words}</option>{/each}
+      <select id="sort-section" class="select w-full" bind:value={sortCaption}>
+        <option value={null}>none</option>
+        {#each books.captionsOf(sortClass) as line (line.id)}
+          <option value={line.id}>{line.name}</option>
+        {/each}
       </select>
       <button class="btn btn-primary col-start-2 justify-self-end">Stage</button>
     </form>

@@ -7,7 +7,6 @@
 
   const sheet = getSheet();
   const books = sheet.books;
-  const CLASSES = ['asset', 'liability', 'equity', 'income', 'expense'];
   const chart = $derived(books.chart);
   const accounts = $derived(chart?.rows.filter((row) => row.kind === 'account').length ?? 0);
   const retired = $derived(chart?.rows.filter((row) => row.status !== 'active').length ?? 0);
@@ -51,7 +50,7 @@
         bind:value={sheet.class}
       >
         <option value="">Every class</option>
-        {#each CLASSES as name (name)}<option value={name}>{name}</option>{/each}
+        {#each books.classes as { class: name } (name)}<option value={name}>{name}</option>{/each}
       </select>
       {#if retired}
         <label

@@ -69,7 +69,7 @@
     <div class="grow">
       <h2 class="text-xl">{row.code} {row.name}</h2>
       <p class="hint mt-1">
-        {card?.class ?? row.class}{card?.section ? `, ${card.section}` : ''}
+        {card?.class ?? row.class}{card?.caption ? `, ${card.caption}` : ''}
         {card?.heading ? ` · under ${card.heading}` : ''}
         {card?.contra ? ' · contra' : ''}
         {card?.currency ? ` · ${card.currency} only` : ''}

@@ -1,6 +1,6 @@
 <!-- What stands against the row under the cursor, and the ways out, beside the row. -->
 <script lang="ts">
-  import type { Finding, Field } from '../books.svelte';
+  import type { Finding } from '../books.svelte';
   import { getSheet } from './sheet.svelte';
 
   let { findings, top, above }: { findings: Finding[]; top: number; above: boolean } = $props();
@@ -17,17 +17,10 @@
     </p>
     <div class="mb-2 flex flex-wrap gap-2">
       {#each finding.remedies as remedy (remedy.label)}
-        {#if remedy.account && remedy.field}
-          <button
-            class="btn btn-sm btn-quiet"
-            onclick={() =>
-              sheet.stage([
-                {
-                  account: remedy.account ?? 0,
-                  field: remedy.field as Field,
-                  value: remedy.value ?? null,
-                },
-              ])}>{remedy.label}</button
+        {@const { account, wanted } = remedy}
+        {#if account && wanted}
+          <button class="btn btn-sm btn-quiet" onclick={() => sheet.stage([{ account, wanted }])}
+            >{remedy.label}</button
           >
         {:else}
           <span class="hint">{remedy.label}</span>

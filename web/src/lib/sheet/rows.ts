@@ -1,5 +1,6 @@
 // Which rows the sheet shows, in which order, and what stands on their After side.
 import type { BooksState, Row } from '../books.svelte';
+import { survivorOf, type Fate, type Field, type Target } from '../plan/edits';
 
 /** A row of the sheet: of today's chart, or of an account that the plan adds. */
 export type SheetRow = Row & { added?: boolean };
@@ -8,8 +9,8 @@ export type SheetRow = Row & { added?: boolean };
 export function outline(books: BooksState): SheetRow[] {
   const rows: SheetRow[] = [...(books.chart?.rows ?? [])];
   const places = new Map(books.plan?.added.map((place) => [place.account, place]));
-  const put = (id: number, fields: Map<string, string>, at: number, depth: number) =>
-    rows.splice(at, 0, addedRow(id, fields, Number(fields.get('parent')) || null, depth));
+  const put = (id: number, fields: Target, at: number, depth: number) =>
+    rows.splice(at, 0, addedRow(id, fields, depth));
   for (const { account, below, depth } of places.values()) {
     const fields = books.staged.get(account);
     const above = rows.findIndex((row) => row.id === below);
@@ -17,27 +18,22 @@ export function outline(books: BooksState): SheetRow[] {
   }
   // What still lacks its code or name has no place yet, and waits at the top to be filled in.
   for (const [id, fields] of books.staged) {
-    if (fields.get('fate') === 'add' && !places.has(id)) put(id, fields, 0, 0);
+    if (fields.get('fate')?.fate === 'add' && !places.has(id)) put(id, fields, 0, 0);
   }
   return rows;
 }
 
-function addedRow(
-  id: number,
-  fields: Map<string, string>,
-  parent: number | null,
-  depth: number,
-): SheetRow {
+function addedRow(id: number, fields: Target, depth: number): SheetRow {
   return {
     id,
     added: true,
     code: fields.get('code') ?? '',
     name: fields.get('name') ?? '',
     description: fields.get('description') ?? '',
-    kind: (fields.get('kind') ?? 'account') as Row['kind'],
+    kind: fields.get('kind') ?? 'account',
     class: (fields.get('class') ?? '') as Row['class'],
-    section: null,
-    parent,
+    caption: fields.get('caption') ?? null,
+    parent: fields.get('parent') ?? null,
     depth,
     status: 'active',
     role: null,
@@ -48,7 +44,7 @@ function addedRow(
     net_change: '0.00',
     former: [],
     uses: 0,
-    origin: Number(fields.get('origin')) || null,
+    origin: fields.get('origin') ?? null,
   };
 }
 
@@ -132,9 +128,11 @@ const quiet: After = {
   state: 'quiet',
 };
 
-const SETTINGS = ['kind', 'contra', 'role', 'currency', 'description', 'tax', 'intervals'];
+const SETTINGS: Field[] = ['kind', 'contra', 'role', 'currency', 'description', 'tax', 'intervals'];
 
-const fates: Record<string, string> = {
+const FATES: Record<Fate['fate'], string> = {
+  add: 'new',
+  merge_into: 'merge',
   deactivate: 'deactivate',
   archive: 'archive',
   restore: 'restore',
@@ -147,37 +145,31 @@ export function after(row: SheetRow, books: BooksState): After {
   const findings = books.findings.get(row.id) ?? [];
   const stop = findings.find((f) => f.severity === 'stop' && !f.overridden);
   if (!staged && !crossing && !stop) return quiet;
-  const fate = staged?.get('fate') ?? '';
+  const fate = staged?.get('fate');
+  const survivor = survivorOf(fate);
   const state = stop ? 'stopped' : 'staged';
   const note = stop?.title ?? '';
-  if (fate.startsWith('merge:')) {
+  if (survivor !== null) {
     const lines = row.lines === 1 ? '1 line' : `${row.lines.toLocaleString('en-GB')} lines`;
     const into = crossing?.new_code
       ? `${crossing.new_code} ${crossing.new_name}`
-      : books.label(Number(fate.slice('merge:'.length)));
+      : books.label(survivor);
     const what = note || `merge · ${lines}`;
     return { code: '↳ into', name: into, what, codeIsNew: true, nameIsNew: true, state };
   }
-  if (fate === 'delete') {
+  if (fate?.fate === 'delete') {
     const what = note || 'never used';
     return { code: '✕', name: 'delete', what, codeIsNew: true, nameIsNew: true, state };
   }
   const code = staged?.get('code');
   const name = staged?.get('name');
   const under = staged?.has('parent') ? `under ${headingOf(staged.get('parent'), books)}` : '';
-  const sorted = staged?.has('class') || staged?.has('section') ? 'other class or section' : '';
+  const sorted = staged?.has('class') || staged?.has('caption') ? 'other class or section' : '';
   const reset =
-    fate !== 'add' && SETTINGS.some((field) => staged?.has(field)) ? 'other settings' : '';
+    fate?.fate !== 'add' && SETTINGS.some((field) => staged?.has(field)) ? 'other settings' : '';
   const moved = staged?.has('history') ? historyOf(row, books) : '';
   const rewritten = crossing?.changes.includes('rewritten') ? 'same accounts' : '';
-  const words = [
-    fate === 'add' ? 'new' : (fates[fate] ?? ''),
-    under,
-    sorted,
-    reset,
-    moved,
-    rewritten,
-  ];
+  const words = [fate ? FATES[fate.fate] : '', under, sorted, reset, moved, rewritten];
   return {
     code: code ?? row.code,
     name: name ?? row.name,
@@ -196,6 +188,6 @@ function historyOf(row: SheetRow, books: BooksState): string {
   return `${lines.toLocaleString('en-GB')} lines to ${where}`;
 }
 
-function headingOf(parent: string | undefined, books: BooksState): string {
-  return parent ? books.label(Number(parent)) : 'no heading';
+function headingOf(parent: number | null | undefined, books: BooksState): string {
+  return parent ? books.label(parent) : 'no heading';
 }

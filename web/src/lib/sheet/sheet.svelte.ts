@@ -3,7 +3,8 @@
 import { goto } from '$app/navigation';
 import { createContext } from 'svelte';
 import { Refusal } from '../api/client';
-import type { BooksState, Edit, Field } from '../books.svelte';
+import type { BooksState } from '../books.svelte';
+import { fieldOf, giveFate, mergeInto, stage, takeBack, type Edit, type Fate } from '../plan/edits';
 import { outline, visible, type SheetRow } from './rows';
 
 /** The columns of the After side that the cursor stands in. */
@@ -13,7 +14,18 @@ export type Column = (typeof COLUMNS)[number];
 /** What a person asks of the selected rows; the dialogs answer to it. */
 export type Ask = 'merge' | 'regroup' | 'sort' | 'add' | 'fates' | 'card';
 
-const LETTERS: Record<string, Ask | string> = {
+/** What can be done with selected rows. */
+export type Deed =
+  | 'merge'
+  | 'history'
+  | 'renumber'
+  | 'regroup'
+  | 'sort'
+  | 'add'
+  | 'clear'
+  | Exclude<Fate['fate'], 'add' | 'merge_into'>;
+
+const LETTERS: Record<string, Deed> = {
   m: 'merge',
   h: 'history',
   n: 'renumber',
@@ -26,7 +38,7 @@ const LETTERS: Record<string, Ask | string> = {
 };
 
 /** The deed that a letter stands for in the last column and in the menu of fates. */
-export const deedOf = (letter: string): string | undefined => LETTERS[letter.toLowerCase()];
+export const deedOf = (letter: string): Deed | undefined => LETTERS[letter.toLowerCase()];
 
 /** A text in a cell, as typed or pasted. */
 interface Typed {
@@ -163,9 +175,10 @@ export class SheetState {
       const bore = (r: SheetRow) => r.former.some((code) => told(code) === wanted);
       const survivor = this.all.find(bears) ?? this.all.find(bore);
       if (!survivor) return { reason: `no account has, or ever had, the code ${into}` };
-      return { account: row.id, field: 'fate', value: `merge:${survivor.id}` };
+      return mergeInto(row.id, survivor.id);
     }
-    return { account: row.id, field: column, value: value === '' && !row.added ? null : value };
+    if (value === '' && !row.added) return takeBack(row.id, column);
+    return stage(row.id, { field: column, value });
   }
 
   /**
@@ -174,7 +187,7 @@ export class SheetState {
    */
   async stage(edits: Edit[], strangers = 0): Promise<void> {
     const refused = new Map(this.refused);
-    edits.forEach((e) => refused.delete(cell(e.account, e.field)));
+    edits.forEach((e) => refused.delete(cell(e.account, fieldOf(e.wanted))));
     const explain = (marked: number) => {
       const all = edits.length + strangers;
       this.message = marked ? `${marked} of ${all} cells cannot be taken; they are marked.` : '';
@@ -188,10 +201,10 @@ export class SheetState {
         this.message = error instanceof Error ? error.message : String(error);
         return;
       }
-      const wanted = new Map(edits.map((e) => [cell(e.account, e.field), e]));
+      const wanted = new Map(edits.map((e) => [cell(e.account, fieldOf(e.wanted)), e]));
       for (const { account, field, reason } of fields) {
         const key = cell(account ?? 0, field);
-        refused.set(key, { value: wanted.get(key)?.value ?? '', reason });
+        refused.set(key, { value: typedIn(wanted.get(key)), reason });
         wanted.delete(key);
       }
       explain(fields.length + strangers);
@@ -202,17 +215,17 @@ export class SheetState {
   }
 
   /** Gives the selected rows a fate. */
-  async fate(value: string): Promise<void> {
-    await this.stage(this.selected.map((row) => ({ account: row.id, field: 'fate', value })));
+  async fate(fate: Fate): Promise<void> {
+    await this.stage(this.selected.map((row) => giveFate(row.id, fate)));
   }
 
   /** Takes everything back that is staged for the selected rows, or one column of it. */
   async clear(): Promise<void> {
     const edits = this.selected.flatMap((row) => {
-      const fields = [...(this.books.staged.get(row.id)?.keys() ?? [])] as Field[];
+      const fields = this.books.staged.get(row.id)?.fields ?? [];
       const own = this.column === 'fate' ? fields : fields.filter((f) => f === this.column);
       const gone = row.added ? fields : own;
-      return gone.map((field) => ({ account: row.id, field, value: null }));
+      return gone.map((field) => takeBack(row.id, field));
     });
     const refused = new Map(this.refused);
     this.selected.forEach((row) => COLUMNS.forEach((c) => refused.delete(cell(row.id, c))));
@@ -225,11 +238,15 @@ export class SheetState {
     const [first, ...rest] = this.selected;
     if (!first || rest.length === 0) return;
     const column = this.column;
-    const value = this.books.seen(first.id, column) ?? (column === 'fate' ? null : first[column]);
-    if (value === null) return;
+    if (column === 'fate') {
+      const fate = this.books.seen(first.id, column);
+      if (fate) await this.stage(rest.map((row) => giveFate(row.id, fate)));
+      return;
+    }
+    const value = this.books.seen(first.id, column) ?? first[column];
     const edits = rest.map((row, n) => {
       const text = column === 'code' ? countedOn(value, n + 1) : value;
-      return { account: row.id, field: column, value: text };
+      return stage(row.id, { field: column, value: text });
     });
     await this.stage(edits);
   }
@@ -319,20 +336,26 @@ export class SheetState {
   }
 
   /** Carries a deed out on the selected rows, or opens what it needs to know. */
-  async do(deed: string): Promise<void> {
+  async do(deed: Deed): Promise<void> {
     this.asked = null;
     if (deed === 'merge' || deed === 'regroup' || deed === 'sort' || deed === 'add') {
       this.asked = deed;
-    } else if (deed === 'history' && this.current) {
-      await goto(`/books/${this.books.id}/move/${this.current.id}`);
+    } else if (deed === 'history') {
+      if (this.current) await goto(`/books/${this.books.id}/move/${this.current.id}`);
     } else if (deed === 'renumber') {
       await goto(`/books/${this.books.id}/renumber`);
     } else if (deed === 'clear') {
       await this.clear();
     } else {
-      await this.fate(deed);
+      await this.fate({ fate: deed });
     }
   }
+}
+
+/** The text that an edit would put into a cell. */
+function typedIn(edit: Edit | undefined): string {
+  const value = edit && 'stage' in edit.wanted ? edit.wanted.stage.value : '';
+  return typeof value === 'string' ? value : '';
 }
 
 /** A code as it is told from others here: however its dashes and letters are typed. */

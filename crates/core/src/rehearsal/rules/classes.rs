@@ -11,14 +11,14 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
         let Some(after) = matter.after.get(id).filter(|account| account.is_live()) else {
             continue;
         };
-        if let Some(section) = after.section.filter(|_| after.own_section().is_none()) {
+        if after.is_under_foreign_caption() {
             let sentence = format!(
                 "{} is {}, but the section {} belongs to another class.",
                 after.label(),
                 after.class.words(),
-                section.words(),
+                after.caption_words(),
             );
-            found.raise(Rule::SectionForeign, [id], sentence, [back(after, Field::Section)]);
+            found.raise(Rule::SectionForeign, [id], sentence, [back(after, Field::Caption)]);
         }
         if let Some(before) = matter.today.chart.get(id).filter(|b| b.class != after.class) {
             check_change(matter, before, after, found);

@@ -14,7 +14,6 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     check_unique(matter.after, |id| matter.touches(id), found);
     for account in matter.after.live() {
         let before = matter.today.chart.get(account.id);
-        let caption = |account: &Account| (account.class, account.section);
         let same_code = before.is_some_and(|b| b.code == account.code);
         if !same_code {
             check_former(matter, account, found);
@@ -22,7 +21,7 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
         if !same_code && let Some(objection) = matter.today.policy.format.objection(&account.code) {
             let sentence = format!("{}, the code of {}, {objection}.", account.code, account.name);
             found.raise(Rule::CodeFormat, [account.id], sentence, ways_back(matter, account));
-        } else if !same_code || before.is_some_and(|b| caption(b) != caption(account)) {
+        } else if !same_code || before.is_some_and(|b| b.place() != account.place()) {
             check_block(matter, account, found);
         }
     }
@@ -80,7 +79,7 @@ fn ways_back(matter: &Matter<'_>, account: &Account) -> Vec<Remedy> {
         account: account.id,
         field,
     };
-    [Field::Code, Field::Class, Field::Section].into_iter().filter(staged).map(back).collect()
+    [Field::Code, Field::Class, Field::Caption].into_iter().filter(staged).map(back).collect()
 }
 
 fn check_block(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
@@ -90,7 +89,7 @@ fn check_block(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>)
         let sentence = format!(
             "{} is outside its block: codes of {} lie in {}.",
             account.label(),
-            account.own_section().map_or(account.class.words(), |section| section.words()),
+            account.own_standard().map_or(account.class.words(), |item| item.words()),
             Interval::format_list(&blocks),
         );
         found.raise(Rule::CodeOutsideBlock, [account.id], sentence, ways_back(matter, account));

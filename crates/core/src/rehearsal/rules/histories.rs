@@ -132,10 +132,7 @@ fn check_caption(
     found: &mut Findings<'_>,
 ) {
     let pair = [from.id, to.id];
-    let caption = |account: &Account| {
-        account.section.map_or_else(|| account.class.words(), |section| section.words())
-    };
-    if (from.class, from.section) == (to.class, to.section) {
+    if from.place() == to.place() {
         return;
     }
     let current = matter.today.activity.last().map(crate::calendar::Period::year_start);
@@ -153,8 +150,11 @@ fn check_caption(
         found.raise(Rule::MoveAcross, pair, sentence, ways);
     } else {
         let sum = matter.today.currency.say(moved.tally.net());
-        let sentence =
-            format!("{what}, {sum} in all, go from {} to {}.", caption(from), caption(to));
+        let sentence = format!(
+            "{what}, {sum} in all, go from {} to {}.",
+            from.caption_words(),
+            to.caption_words()
+        );
         found.raise(Rule::MoveCaption, pair, sentence, []);
     }
 }

@@ -3,19 +3,16 @@
 use super::Matter;
 use crate::activity::{Share, Shares, Slot};
 use crate::calendar::say_day;
-use crate::chart::{Account, Class, Section};
+use crate::chart::Account;
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use std::collections::BTreeSet;
 
-type Caption = (Class, Option<Section>);
-
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
     let Some(locked) = matter.today.locked else {
         return;
     };
-    let caption = |account: &Account| -> Caption { (account.class, account.section) };
     let mut moved: BTreeSet<(AccountId, AccountId)> = BTreeSet::new();
     let mut note = |from, to, shares: &Shares| {
         let (Some(before), Some(after)) = (matter.today.chart.get(from), matter.after.get(to))
@@ -24,7 +21,7 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
         };
         let in_locked =
             |(slot, share): (&Slot, &Share)| slot.period <= locked && share.totals.net() != 0;
-        if caption(before) != caption(after) && shares.iter().any(in_locked) {
+        if before.place() != after.place() && shares.iter().any(in_locked) {
             moved.insert((from, to));
         }
     };
@@ -43,14 +40,11 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
         else {
             continue;
         };
-        let name = |account: &Account| {
-            account.section.map_or_else(|| account.class.words(), Section::words)
-        };
         let sentence = format!(
             "{} has amounts up to {until}, which is locked, and they would move from {} to {}.",
             matter.today_label(before),
-            name(before),
-            name(after),
+            before.caption_words(),
+            after.caption_words(),
         );
         let advice = format!(
             "Move only what is later than {until}, use the other account from now on, or have a \
@@ -73,8 +67,8 @@ fn way_out(matter: &Matter<'_>, before: &Account, after: &Account) -> Option<Rem
         let label = format!("Deactivate {} instead", before.code);
         return Some(Remedy::Stage { label, account, change: Change::Fate(Fate::Deactivate) });
     }
-    let field = match (before.class == after.class, before.section == after.section) {
-        (true, false) => Field::Section,
+    let field = match (before.class == after.class, before.place().1 == after.place().1) {
+        (true, false) => Field::Caption,
         (false, true) => Field::Class,
         _ => return None,
     };

@@ -110,7 +110,8 @@ fn check_settings(
             differences.push(format!("{what} {of_merged} becomes {of_survivor}"));
         }
     };
-    let section = |a: &Account| a.section.map_or("none".to_owned(), |s| s.words().to_owned());
+    let section =
+        |a: &Account| a.caption.as_ref().map_or("none".to_owned(), |line| line.name.clone());
     note("section", section(merged), section(survivor));
     let parent = |a: &Account| a.parent.map_or("none".to_owned(), |p| matter.label(p));
     note("heading", parent(merged), parent(survivor));

@@ -24,7 +24,7 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
         if target.contains_key(&Field::Role) {
             check_role(matter, after, found);
         }
-        if target.keys().any(|f| matches!(f, Field::Currency | Field::Section | Field::Role)) {
+        if target.keys().any(|f| matches!(f, Field::Currency | Field::Caption | Field::Role)) {
             check_currency(matter, after, found);
         }
         if let Some(before) = before.filter(|b| b.contra != after.contra) {

@@ -1,12 +1,13 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { getBooks, type Field } from '$lib/books.svelte';
+  import { getBooks } from '$lib/books.svelte';
   import { count, instant, isZero, signed } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
   import Findings from '$lib/plan/Findings.svelte';
   import Hem from '$lib/plan/Hem.svelte';
   import Moved from '$lib/plan/Moved.svelte';
   import ReportLines from '$lib/plan/ReportLines.svelte';
+  import { takeBack as back } from '$lib/plan/edits';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
 
@@ -22,8 +23,8 @@
   }
 
   async function takeBack(account: number) {
-    const fields = [...(books.staged.get(account)?.keys() ?? [])] as Field[];
-    await books.edit(fields.map((field) => ({ account, field, value: null })));
+    const fields = books.staged.get(account)?.fields ?? [];
+    await books.edit(fields.map((field) => back(account, field)));
   }
 </script>
 

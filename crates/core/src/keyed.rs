@@ -1,0 +1,48 @@
+//! Closed sets of values, each known by one stable key.
+
+/// Declares an enum whose values have one stable key each, for storage and interchange, and one
+/// English word or phrase to show. It serialises as its key.
+macro_rules! keyed {
+    ($(#[$doc:meta])* $name:ident { $($(#[$vdoc:meta])* $variant:ident = $key:literal, $word:literal;)+ }) => {
+        $(#[$doc])*
+        #[derive(
+            Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, serde::Serialize, serde::Deserialize,
+        )]
+        pub enum $name { $($(#[$vdoc])* #[serde(rename = $key)] $variant,)+ }
+
+        #[cfg(feature = "schema")]
+        impl utoipa::ToSchema for $name {}
+
+        // A derived one would have the names of the variants for the keys.
+        #[cfg(feature = "schema")]
+        impl utoipa::PartialSchema for $name {
+            fn schema() -> utoipa::openapi::RefOr<utoipa::openapi::schema::Schema> {
+                utoipa::openapi::schema::ObjectBuilder::new()
+                    .schema_type(utoipa::openapi::schema::Type::String)
+                    .enum_values(Some([$($key),+]))
+                    .into()
+            }
+        }
+
+        impl $name {
+            /// Every value, in the order of declaration.
+            pub const ALL: &'static [Self] = &[$(Self::$variant),+];
+
+            /// The stable key used in storage and interchange.
+            pub const fn key(self) -> &'static str {
+                match self { $(Self::$variant => $key,)+ }
+            }
+
+            /// The words shown to a person.
+            pub const fn words(self) -> &'static str {
+                match self { $(Self::$variant => $word,)+ }
+            }
+
+            /// The value with this key.
+            pub fn from_key(key: &str) -> Option<Self> {
+                Self::ALL.iter().copied().find(|value| value.key() == key)
+            }
+        }
+    };
+}
+pub(crate) use keyed;

@@ -1,0 +1,298 @@
+//! One change of one field: what it may be, how it is kept and sent, and how it is said.
+
+use super::texts;
+use crate::chart::{Account, ControlRole, Kind, Status};
+use crate::code::{Code, Interval};
+use crate::history::Split;
+use crate::ids::{AccountId, ImportId, LineId};
+use crate::keyed::keyed;
+use crate::money::Currency;
+use crate::statement::{Class, Structure};
+use serde::{Deserialize, Deserializer, Serialize};
+
+keyed! {
+    /// What a plan can change of an account.
+    Field {
+        /// Its code.
+        Code = "code", "code";
+        /// Its name.
+        Name = "name", "name";
+        /// Account, heading or sum line.
+        Kind = "kind", "kind";
+        /// Its class.
+        Class = "class", "class";
+        /// The line of the statements that it stands under.
+        Caption = "caption", "section";
+        /// The heading it stands under.
+        Parent = "parent", "heading";
+        /// Whether it is presented as a deduction from another account.
+        Contra = "contra", "contra mark";
+        /// The job the books rely on it for.
+        Role = "role", "control role";
+        /// The one currency it may hold.
+        Currency = "currency", "fixed currency";
+        /// What it is for.
+        Description = "description", "description";
+        /// The tax code that new lines start with.
+        Tax = "tax", "tax code";
+        /// What a sum line adds up.
+        Intervals = "intervals", "codes added up";
+        /// Which of its lines are to stand under other accounts.
+        History = "history", "history";
+        /// The file it came with; only of an account the plan adds.
+        Origin = "origin", "origin";
+        /// What becomes of it.
+        Fate = "fate", "fate";
+    }
+}
+
+/// What a plan has in store for an account beyond its fields.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(tag = "fate", content = "into", rename_all = "snake_case", deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Fate {
+    /// It does not exist yet; the plan adds it.
+    Add,
+    /// Its history is to stand under another account.
+    MergeInto(AccountId),
+    /// No new postings; still on reports.
+    Deactivate,
+    /// No new postings and out of sight.
+    Archive,
+    /// Active again.
+    Restore,
+    /// Gone; only for what was never used.
+    Delete,
+}
+
+/// One change of one field. The field and its value are one thing in the books, in the database and on
+/// the wire, so that they cannot disagree: `{"field": "code", "value": "5110"}`.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(tag = "field", content = "value", rename_all = "snake_case", deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Change {
+    /// A new code.
+    Code(Code),
+    /// A new name.
+    Name(#[serde(deserialize_with = "name")] String),
+    /// Another kind of row.
+    Kind(Kind),
+    /// Another class.
+    Class(Class),
+    /// Another line of the statements to stand under, or none.
+    Caption(Option<LineId>),
+    /// Another heading, or none.
+    Parent(Option<AccountId>),
+    /// Contra or not.
+    Contra(bool),
+    /// Another control role, or none.
+    Role(Option<ControlRole>),
+    /// Another fixed currency, or none.
+    Currency(Option<Currency>),
+    /// Another description; may be empty.
+    Description(#[serde(deserialize_with = "description")] String),
+    /// Another tax code, or none.
+    Tax(#[serde(deserialize_with = "tax")] Option<String>),
+    /// Other codes that a sum line adds up.
+    Intervals(Vec<Interval>),
+    /// Which lines are to stand under other accounts.
+    History(Split),
+    /// The file that an added account came with.
+    Origin(Option<ImportId>),
+    /// A fate.
+    Fate(Fate),
+}
+
+fn name<'de, D: Deserializer<'de>>(from: D) -> Result<String, D::Error> {
+    texts::name(&String::deserialize(from)?).map_err(serde::de::Error::custom)
+}
+
+fn description<'de, D: Deserializer<'de>>(from: D) -> Result<String, D::Error> {
+    texts::text(Field::Description, &String::deserialize(from)?).map_err(serde::de::Error::custom)
+}
+
+fn tax<'de, D: Deserializer<'de>>(from: D) -> Result<Option<String>, D::Error> {
+    let code = Option::<String>::deserialize(from)?;
+    let code = code.map(|code| texts::text(Field::Tax, &code)).transpose();
+    Ok(code.map_err(serde::de::Error::custom)?.filter(|code| !code.is_empty()))
+}
+
+impl Change {
+    /// The field it changes.
+    pub fn field(&self) -> Field {
+        match self {
+            Self::Code(_) => Field::Code,
+            Self::Name(_) => Field::Name,
+            Self::Kind(_) => Field::Kind,
+            Self::Class(_) => Field::Class,
+            Self::Caption(_) => Field::Caption,
+            Self::Parent(_) => Field::Parent,
+            Self::Contra(_) => Field::Contra,
+            Self::Role(_) => Field::Role,
+            Self::Currency(_) => Field::Currency,
+            Self::Description(_) => Field::Description,
+            Self::Tax(_) => Field::Tax,
+            Self::Intervals(_) => Field::Intervals,
+            Self::History(_) => Field::History,
+            Self::Origin(_) => Field::Origin,
+            Self::Fate(_) => Field::Fate,
+        }
+    }
+
+    /// What an account has in a field, as the change that would give another one the same. Moving
+    /// history is something that is done, and not a setting that an account has: that is no part.
+    pub fn of(account: &Account, field: Field) -> Self {
+        match field {
+            Field::Code => Self::Code(account.code.clone()),
+            Field::Name => Self::Name(account.name.clone()),
+            Field::Kind => Self::Kind(account.kind),
+            Field::Class => Self::Class(account.class),
+            Field::Caption => Self::Caption(account.place().1),
+            Field::Parent => Self::Parent(account.parent),
+            Field::Contra => Self::Contra(account.contra),
+            Field::Role => Self::Role(account.role),
+            Field::Currency => Self::Currency(account.currency),
+            Field::Description => Self::Description(account.description.clone()),
+            Field::Tax => Self::Tax(account.tax_code.clone()),
+            Field::Intervals => Self::Intervals(account.intervals.clone()),
+            Field::Origin => Self::Origin(account.origin),
+            Field::History => Self::History(Split::default()),
+            Field::Fate => Self::Fate(match (account.status, account.merged_into) {
+                (Status::Deactivated, _) => Fate::Deactivate,
+                (Status::Archived, _) => Fate::Archive,
+                (Status::Merged, Some(survivor)) => Fate::MergeInto(survivor),
+                (Status::Active | Status::Merged, _) => Fate::Restore,
+            }),
+        }
+    }
+
+    /// Everything that has to be staged for an account that a plan adds.
+    pub fn adding(account: &Account) -> Vec<Self> {
+        let plain =
+            Account::new(account.id, account.code.clone(), account.name.clone(), account.class);
+        let always = [Field::Code, Field::Name, Field::Class];
+        let settings = Field::ALL.iter().filter(|field| {
+            **field != Field::Fate
+                && !always.contains(field)
+                && Self::of(&plain, **field) != Self::of(account, **field)
+        });
+        let fields = always.iter().chain(settings).map(|field| Self::of(account, *field));
+        std::iter::once(Self::Fate(Fate::Add)).chain(fields).collect()
+    }
+
+    /// Gives an account what it says; `lines` are those of the books' statements.
+    pub(crate) fn carry_out(&self, account: &mut Account, lines: &Structure) {
+        match self {
+            Self::Code(code) => account.code = code.clone(),
+            Self::Name(name) => account.name.clone_from(name),
+            Self::Kind(kind) => account.kind = *kind,
+            Self::Class(class) => account.class = *class,
+            Self::Caption(line) => account.caption = line.and_then(|line| lines.caption(line)),
+            Self::Parent(parent) => account.parent = *parent,
+            Self::Contra(contra) => account.contra = *contra,
+            Self::Role(role) => account.role = *role,
+            Self::Currency(currency) => account.currency = *currency,
+            Self::Description(text) => account.description.clone_from(text),
+            Self::Tax(code) => account.tax_code.clone_from(code),
+            Self::Intervals(intervals) => account.intervals.clone_from(intervals),
+            Self::Origin(import) => account.origin = *import,
+            Self::Fate(Fate::MergeInto(survivor)) => {
+                (account.status, account.merged_into) = (Status::Merged, Some(*survivor));
+            }
+            Self::Fate(Fate::Deactivate) => account.status = Status::Deactivated,
+            Self::Fate(Fate::Archive) => account.status = Status::Archived,
+            Self::Fate(Fate::Restore) => account.status = Status::Active,
+            Self::History(_) | Self::Fate(Fate::Add | Fate::Delete) => {}
+        }
+    }
+
+    /// How the value is said to a person; `lines` are those of the books' statements, and `label` names
+    /// accounts.
+    pub fn say(&self, lines: &Structure, label: impl Fn(AccountId) -> String) -> String {
+        let or_nothing = |text: Option<String>| text.unwrap_or_else(|| "nothing".to_owned());
+        let text = |text: &str| if text.is_empty() { "nothing" } else { text }.to_owned();
+        match self {
+            Self::Code(code) => code.to_string(),
+            Self::Name(name) => name.clone(),
+            Self::Kind(kind) => kind.words().to_owned(),
+            Self::Class(class) => class.words().to_owned(),
+            Self::Caption(line) => {
+                or_nothing(line.and_then(|line| Some(lines.caption(line)?.name.clone())))
+            }
+            Self::Parent(parent) => parent.map_or_else(|| "the top".to_owned(), label),
+            Self::Contra(contra) => if *contra { "yes" } else { "no" }.to_owned(),
+            Self::Role(role) => or_nothing(role.map(|r| r.words().to_owned())),
+            Self::Currency(currency) => or_nothing(currency.map(|c| c.to_string())),
+            Self::Description(description) => text(description),
+            Self::Tax(code) => or_nothing(code.clone()),
+            Self::Intervals(intervals) => text(&Interval::format_list(intervals)),
+            Self::History(split) => {
+                let parts = split.parts.iter().map(|p| format!("{} to {}", p.which, label(p.to)));
+                text(&parts.collect::<Vec<_>>().join("; "))
+            }
+            Self::Origin(import) => or_nothing(import.map(|i| format!("file {i}"))),
+            Self::Fate(fate) => match fate {
+                Fate::Add => "added".to_owned(),
+                Fate::MergeInto(survivor) => format!("merge into {}", label(*survivor)),
+                Fate::Deactivate => Status::Deactivated.words().to_owned(),
+                Fate::Archive => Status::Archived.words().to_owned(),
+                Fate::Restore => Status::Active.words().to_owned(),
+                Fate::Delete => "deleted".to_owned(),
+            },
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use serde_json::{Value, from_value, json, to_value};
+
+    #[test]
+    fn changes_are_kept_in_these_forms() {
+        for form in [
+            json!({"field": "code", "value": "50-10"}),
+            json!({"field": "name", "value": "Coal"}),
+            json!({"field": "kind", "value": "heading"}),
+            json!({"field": "class", "value": "asset"}),
+            json!({"field": "caption", "value": null}),
+            json!({"field": "caption", "value": 2}),
+            json!({"field": "parent", "value": 12}),
+            json!({"field": "contra", "value": true}),
+            json!({"field": "role", "value": "bank"}),
+            json!({"field": "currency", "value": "EUR"}),
+            json!({"field": "description", "value": "What the café takes in."}),
+            json!({"field": "tax", "value": "T1"}),
+            json!({"field": "intervals", "value": [
+                {"first": "1000", "last": "1999"}, {"first": "25 to 3, or 4", "last": "25 to 3, or 4"},
+            ]}),
+            json!({"field": "history", "value": {"ranked": true, "parts": [{"to": 7, "which": {
+                "from": "2024-02-01", "until": null, "payee": "Harrock\tand Sons", "memo": "",
+                "dimension": {"name": "site", "value": "Larkfell=North; old"}, "entries": ["J1", "J2"],
+            }}]}}),
+            json!({"field": "origin", "value": 7}),
+            json!({"field": "fate", "value": {"fate": "merge_into", "into": 7}}),
+            json!({"field": "fate", "value": {"fate": "archive"}}),
+        ] {
+            let change: Change = from_value(form.clone()).unwrap();
+            assert_eq!(to_value(&change).unwrap(), form);
+        }
+    }
+
+    #[test]
+    fn what_cannot_be_staged_says_why() {
+        let says = |field: &str, value: Value| {
+            from_value::<Change>(json!({"field": field, "value": value})).unwrap_err().to_string()
+        };
+        assert_eq!(says("name", json!("  ")), "the name is empty");
+        assert_eq!(says("code", json!("")), "the code is empty");
+        let backwards = json!([{"first": "20", "last": "10"}]);
+        assert_eq!(says("intervals", backwards), "the interval 20 to 10 runs backwards");
+        let long = "x".repeat(texts::MAX_TEXT + 1);
+        let too_long = format!("the tax code is longer than {} characters", texts::MAX_TEXT);
+        assert_eq!(says("tax", json!(long)), too_long);
+        assert!(says("class", json!("thing")).starts_with("unknown variant `thing`"));
+        assert!(says("fate", json!({"fate": "merge_into"})).contains("into"));
+        assert!(says("history", json!({"ranked": false})).contains("parts"));
+    }
+}

@@ -1,0 +1,72 @@
+// What is staged in a plan, and edits of it.
+import type { Schemas } from '../api/client';
+
+export type Field = Schemas['Field'];
+export type Change = Schemas['Change'];
+export type Wanted = Schemas['Wanted'];
+export type Fate = Schemas['Fate'];
+
+/** What a field can be given. */
+export type Value<F extends Field> = Extract<Change, { field: F }>['value'];
+
+/** An edit of one field of an account. */
+export interface Edit {
+  account: number;
+  wanted: Wanted;
+}
+
+export const stage = (account: number, change: Change): Edit => ({
+  account,
+  wanted: { stage: change },
+});
+
+export const takeBack = (account: number, field: Field): Edit => ({
+  account,
+  wanted: { take_back: field },
+});
+
+export const giveFate = (account: number, fate: Fate): Edit =>
+  stage(account, { field: 'fate', value: fate });
+
+export const mergeInto = (account: number, survivor: number): Edit =>
+  giveFate(account, { fate: 'merge_into', into: survivor });
+
+/** The edit after which just this is staged in a field; nothing when there is no change. */
+export const become = (account: number, field: Field, change?: Change | null): Edit =>
+  change ? stage(account, change) : takeBack(account, field);
+
+export const fieldOf = (wanted: Wanted): Field =>
+  'stage' in wanted ? wanted.stage.field : wanted.take_back;
+
+/** Whether two changes are the same; none is like none. */
+export const same = (one?: Change | null, other?: Change | null): boolean =>
+  JSON.stringify(one ?? null) === JSON.stringify(other ?? null);
+
+/** Where an account goes that is merged. */
+export const survivorOf = (fate?: Fate | null): number | null =>
+  fate?.fate === 'merge_into' ? fate.into : null;
+
+/** What is staged of one account. */
+export class Target {
+  readonly #changes = new Map<Field, Change>();
+
+  put(change: Change): void {
+    this.#changes.set(change.field, change);
+  }
+
+  change(field: Field): Change | undefined {
+    return this.#changes.get(field);
+  }
+
+  get<F extends Field>(field: F): Value<F> | undefined {
+    return this.#changes.get(field)?.value as Value<F> | undefined;
+  }
+
+  has(field: Field): boolean {
+    return this.#changes.has(field);
+  }
+
+  get fields(): Field[] {
+    return [...this.#changes.keys()];
+  }
+}
