@@ -1,6 +1,7 @@
 //! Measures what the design promises, each against its own baseline in the same run. These are not
 //! timed tests: the machine is noisy, and only ratios are worth keeping. Without names all are measured.
 
+mod answers;
 mod history;
 mod import;
 mod large;
@@ -91,6 +92,35 @@ impl Peak {
     }
 }
 
+/// How large an answer is.
+#[derive(Serialize)]
+struct Size {
+    name: &'static str,
+    ours_kb: f64,
+    target_kb: u32,
+    met: bool,
+}
+
+impl Size {
+    fn new(name: &'static str, bytes: usize, target_kb: u32) -> Self {
+        let ours_kb = bytes as f64 / 1000.0;
+        Self { name, ours_kb, target_kb, met: ours_kb <= f64::from(target_kb) }
+    }
+
+    fn print(&self, json: bool) -> anyhow::Result<()> {
+        if json {
+            println!("{}", serde_json::to_string(self)?);
+        } else {
+            let verdict = if self.met { "met" } else { "short" };
+            println!(
+                "{}: {:.1} KB, target {} KB, {verdict}",
+                self.name, self.ours_kb, self.target_kb
+            );
+        }
+        Ok(())
+    }
+}
+
 fn median(mut times: Vec<Duration>) -> Duration {
     times.sort();
     times[times.len() / 2]
@@ -133,6 +163,11 @@ async fn main() -> anyhow::Result<()> {
     }
     if wanted("look-alikes") {
         look_alikes::measure()?.print(json)?;
+    }
+    if wanted("answers") {
+        let (times, sizes) = answers::measure().await?;
+        times.iter().try_for_each(|time| time.print(json))?;
+        sizes.iter().try_for_each(|size| size.print(json))?;
     }
     if wanted("merge") {
         for measured in merge::measure().await? {

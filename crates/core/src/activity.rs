@@ -73,7 +73,7 @@ pub struct Slot {
 
 /// What a set of lines adds up to. Amounts are minor units of the base currency, and of the line's
 /// own currency for the foreign ones.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 pub struct Totals {
     /// Sum of the debits.
     pub debit: i128,
@@ -159,7 +159,7 @@ impl LineContent<'_> {
 }
 
 /// What some lines of one period and currency add up to.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub struct Share {
     /// Their totals.
     pub totals: Totals,

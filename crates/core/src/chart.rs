@@ -66,7 +66,7 @@ impl ControlRole {
 }
 
 /// One row of the chart.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct Account {
     /// Its identity, which no renumbering changes.
     pub id: AccountId,

@@ -173,7 +173,7 @@ fn head(text: &str) -> (&str, &str) {
 }
 
 /// A stretch of codes, both ends included. Its first code never comes after its last.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(try_from = "Ends")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Interval {

@@ -176,7 +176,7 @@ keyed! {
 }
 
 /// A line of the books' own statements.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct StatementLine {
     /// Its identity.
     pub id: LineId,
@@ -195,7 +195,7 @@ pub struct StatementLine {
 }
 
 /// A line as the accounts under it know it: their caption.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct Caption(Arc<StatementLine>);
 
 impl Deref for Caption {

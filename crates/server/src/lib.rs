@@ -8,6 +8,7 @@ mod door;
 mod files;
 mod headers;
 pub mod intake;
+mod kept;
 mod problem;
 mod router;
 mod serving;

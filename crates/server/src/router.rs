@@ -74,6 +74,7 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(plans::list, plans::create))
         .routes(routes!(plans::show, plans::rename, plans::discard))
         .routes(routes!(plans::edit))
+        .routes(routes!(plans::trial_balances))
         .routes(routes!(plans::add_account))
         .routes(routes!(plans::override_stop))
         .routes(routes!(reports::compare_years))

@@ -2,25 +2,17 @@
 
 use crate::Problem;
 use crate::intake::Looked;
-use std::collections::HashMap;
+use crate::kept::{At, Kept, KeptCuts, KeptPlan, Rehearsed};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore};
 use zf_core::chart::Account;
-use zf_core::history::Split;
-use zf_core::history::cut::Cuts;
-use zf_core::ids::{AccountId, BooksId};
-use zf_core::plan::Plan;
 use zf_core::plan::edit::{Done, Edit};
-use zf_core::rehearsal::rehearse;
 use zf_store::people::Member;
 use zf_store::plans::{Conflict, Draft, Edited};
 use zf_store::today::Snapshot;
 use zf_store::uploads::Upload;
 use zf_store::{Store, StoreError};
-
-/// How many sets of books are kept in memory.
-const KEPT: usize = 16;
 
 /// How long what was read of a file waits for somebody to agree to it.
 const LOOKED_FOR: Duration = Duration::from_mins(10);
@@ -31,22 +23,12 @@ const SMALL: usize = 16 << 20;
 /// How many passwords are hashed at once: each takes 19 MB and a processor.
 const HASHES: usize = 4;
 
-/// What the parts of a plan's splits take, for as long as they and the books stay as they were.
-#[derive(Clone, Debug)]
-struct KeptCuts {
-    revision: i64,
-    splits: Vec<(AccountId, Split)>,
-    cuts: Cuts,
-}
-
-/// The state of a server. Snapshots are only ever used after the database has said that their
-/// revision still holds, so any number of servers can share one database.
+/// The state of a server.
 #[derive(Clone, Debug)]
 pub struct App {
     /// The store.
     pub store: Store,
-    snapshots: Arc<Mutex<HashMap<BooksId, Arc<Snapshot>>>>,
-    cuts: Arc<Mutex<HashMap<(BooksId, i64), KeptCuts>>>,
+    pub(crate) kept: Kept,
     jobs: Arc<Notify>,
     looked: Arc<Mutex<Option<(Instant, Looked)>>>,
     hashing: Arc<Semaphore>,
@@ -58,8 +40,7 @@ impl App {
     pub fn new(store: Store) -> Self {
         Self {
             store,
-            snapshots: Arc::default(),
-            cuts: Arc::default(),
+            kept: Kept::default(),
             jobs: Arc::default(),
             looked: Arc::default(),
             hashing: Arc::new(Semaphore::new(HASHES)),
@@ -73,45 +54,83 @@ impl App {
     /// When the store fails.
     pub async fn snapshot(&self, member: Member) -> Result<Arc<Snapshot>, StoreError> {
         let revision = self.store.revision(member).await?;
-        let kept = self.kept().get(&member.books()).cloned();
-        if let Some(snapshot) = kept.filter(|s| s.books.revision == revision) {
-            return Ok(snapshot);
-        }
-        let snapshot = Arc::new(self.store.snapshot(member).await?);
-        let mut kept = self.kept();
-        if kept.len() >= KEPT {
-            kept.clear();
-        }
-        kept.insert(member.books(), Arc::clone(&snapshot));
-        Ok(snapshot)
+        self.kept.snapshot(member.books(), revision, self.store.snapshot(member)).await
     }
 
-    /// A draft by name, with what the parts of its moved histories take. Lines are only gone through
-    /// again when those parts, or the books, have changed.
+    /// A draft with what is staged in it, and what the parts of its moved histories take. Lines are only
+    /// gone through again when those parts, or the books, have changed.
     ///
     /// # Errors
     /// When there is no such draft or the store fails.
-    pub(crate) async fn plan(&self, member: Member, id: i64) -> Result<(Draft, Plan), StoreError> {
-        let (draft, mut plan) = self.store.plan(member, id).await?;
-        let splits: Vec<_> = plan.splits().map(|(account, s)| (account, s.clone())).collect();
-        if splits.is_empty() {
-            return Ok((draft, plan));
-        }
-        let revision = self.store.revision(member).await?;
+    pub(crate) async fn plan(&self, member: Member, id: i64) -> Result<Arc<KeptPlan>, StoreError> {
         let key = (member.books(), id);
-        let kept = lock(&self.cuts).get(&key).cloned();
-        if let Some(kept) = kept.filter(|k| k.revision == revision && k.splits == splits) {
-            plan.cuts = kept.cuts;
-            return Ok((draft, plan));
+        let draft = self.store.draft(member, id).await?;
+        let kept = self.kept.plans.get(&key).await;
+        let kept = match kept.filter(|kept| kept.draft.revision == draft.revision) {
+            // It may have been given another name, which is no change of what is staged.
+            Some(kept) if kept.draft == draft => kept,
+            Some(kept) => Arc::new(KeptPlan { draft, plan: kept.plan.clone() }),
+            None => {
+                let (draft, plan) = self.store.plan(member, id).await?;
+                Arc::new(KeptPlan { draft, plan })
+            }
+        };
+        let kept = self.with_cuts(member, id, kept).await?;
+        self.kept.plans.insert(key, Arc::clone(&kept)).await;
+        Ok(kept)
+    }
+
+    async fn with_cuts(
+        &self,
+        member: Member,
+        id: i64,
+        kept: Arc<KeptPlan>,
+    ) -> Result<Arc<KeptPlan>, StoreError> {
+        let splits: Vec<_> = kept.plan.splits().map(|(id, split)| (id, split.clone())).collect();
+        if splits.is_empty() {
+            return Ok(kept);
         }
-        let cuts = self.store.cuts(member, &plan).await?;
-        plan.cuts = cuts.clone();
-        let mut kept = lock(&self.cuts);
-        if kept.len() >= KEPT {
-            kept.clear();
+        let (key, revision) = ((member.books(), id), self.store.revision(member).await?);
+        let before = self.kept.cuts.get(&key).await;
+        let cuts = match before.filter(|cut| cut.revision == revision && cut.splits == splits) {
+            Some(cut) => cut,
+            None => {
+                let cuts = self.store.cuts(member, &kept.plan).await?;
+                let cut = Arc::new(KeptCuts { revision, splits, cuts });
+                self.kept.cuts.insert(key, Arc::clone(&cut)).await;
+                cut
+            }
+        };
+        let mut plan = kept.plan.clone();
+        plan.cuts = cuts.cuts.clone();
+        Ok(Arc::new(KeptPlan { draft: kept.draft.clone(), plan }))
+    }
+
+    /// A draft as it is rehearsed on the books as they stand; what was rehearsed before is not again.
+    ///
+    /// # Errors
+    /// When there is no such draft or the store fails.
+    pub(crate) async fn rehearsed(
+        &self,
+        member: Member,
+        id: i64,
+    ) -> Result<(Arc<Snapshot>, Arc<KeptPlan>, Arc<Rehearsed>), Problem> {
+        let snapshot = self.snapshot(member).await?;
+        let kept = self.plan(member, id).await?;
+        let at = At {
+            books: member.books(),
+            revision: snapshot.books.revision,
+            plan: id,
+            plan_revision: kept.draft.revision,
+        };
+        if let Some(rehearsed) = self.kept.rehearsals.get(&at).await {
+            return Ok((snapshot, kept, rehearsed));
         }
-        kept.insert(key, KeptCuts { revision, splits, cuts });
-        Ok((draft, plan))
+        let (books, staged) = (Arc::clone(&snapshot), Arc::clone(&kept));
+        let rehearse = move || Arc::new(Rehearsed::of(&books.today, &staged.plan));
+        let rehearsed = off_thread(rehearse).await?;
+        self.kept.rehearsals.insert(at, Arc::clone(&rehearsed)).await;
+        Ok((snapshot, kept, rehearsed))
     }
 
     /// Stages edits, all or none of them.
@@ -126,8 +145,23 @@ impl App {
     ) -> Result<Vec<Done>, Problem> {
         let snapshot = self.snapshot(member).await?;
         match self.store.edit_plan(member, plan, &snapshot.today.chart, edits).await? {
-            Edited::Done(done) => Ok(done),
+            Edited::Done(done, revision) => {
+                self.carry_out(member, plan, &done, revision).await;
+                Ok(done)
+            }
             Edited::Conflicts(conflicts) => Err(self.in_words(member, plan, conflicts).await?),
+        }
+    }
+
+    /// Does to the plan that is kept what was done to the stored one, if it is the one of just before.
+    async fn carry_out(&self, member: Member, id: i64, done: &[Done], revision: i64) {
+        let key = (member.books(), id);
+        let kept = self.kept.plans.get(&key).await;
+        if let Some(kept) = kept.filter(|kept| kept.draft.revision + 1 == revision) {
+            let mut plan = kept.plan.clone();
+            plan.carry_out(done);
+            let draft = Draft { revision, ..kept.draft.clone() };
+            self.kept.plans.insert(key, Arc::new(KeptPlan { draft, plan })).await;
         }
     }
 
@@ -140,9 +174,9 @@ impl App {
         member: Member,
         plan: i64,
         conflicts: Vec<Conflict>,
-    ) -> Result<Problem, StoreError> {
-        let (_, plan) = self.plan(member, plan).await?;
-        let after = rehearse(&self.snapshot(member).await?.today, &plan).after;
+    ) -> Result<Problem, Problem> {
+        let (_, _, rehearsed) = self.rehearsed(member, plan).await?;
+        let after = &rehearsed.rehearsal.after;
         let label = |id| after.get(id).map_or_else(|| "a new account".to_owned(), Account::label);
         Ok(Problem::conflicts(conflicts, after.structure(), label))
     }
@@ -206,10 +240,6 @@ impl App {
         let revision = self.store.revision(member).await?;
         let kept = lock(&self.looked).take_if(|(_, looked)| looked.still_holds(upload, revision));
         Ok(kept.map(|(_, looked)| looked))
-    }
-
-    fn kept(&self) -> MutexGuard<'_, HashMap<BooksId, Arc<Snapshot>>> {
-        lock(&self.snapshots)
     }
 }
 

@@ -207,13 +207,16 @@ async fn what_cannot_be_staged_is_named_and_nothing_else_is_staged() {
     // What is as today is no change; what is new is answered with its rehearsal.
     let edits = json!({ "edits": [edit(coal, "name", "Coal"), edit(oil, "name", "Oils")] });
     let (status, view) = site.ask(&ann, Method::POST, &format!("{plan}/edits"), edits).await;
-    assert_eq!((status, view["plan"]["staged"].as_array().unwrap().len()), (200, 1));
+    assert_eq!((status, view["plan"]["whole"]["staged"].as_array().unwrap().len()), (200, 1));
     assert_eq!(view["done"][1]["after"]["value"], "Oils");
-    assert_eq!(view["plan"]["report"]["crosswalk"][0]["new_name"], "Oils");
+    assert_eq!(view["plan"]["whole"]["report"]["crosswalk"][0]["new_name"], "Oils");
     let account = json!({ "code": "5050", "name": "Gas", "kind": "account", "class": "expense",
                           "section": null, "parent": null });
     let (status, view) = site.ask(&ann, Method::POST, &format!("{plan}/accounts"), account).await;
-    assert_eq!((status, view["plan"]["report"]["accounts_after"].as_u64()), (200, Some(10)));
+    assert_eq!(
+        (status, view["plan"]["whole"]["report"]["accounts_after"].as_u64()),
+        (200, Some(10))
+    );
     for (class, fields) in [("expense", vec!["code", "name"]), ("x", vec!["class"])] {
         let wrong = json!({ "code": "", "name": "", "kind": "account", "class": class });
         let path = format!("{plan}/accounts");

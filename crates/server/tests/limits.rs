@@ -385,7 +385,7 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
         }
         "edits" => {
             let wanted = json!({ "stage": change() });
-            json!({ "edits": [{ "account": coal, "seen": change(), "wanted": wanted }] })
+            json!({ "edits": [{ "account": coal, "seen": change(), "wanted": wanted }], "revision": 0 })
         }
         "scheme" => json!({ "format": "4 digits", "blocks": [] }),
         _ => Value::Null,

@@ -48,7 +48,7 @@ impl Desk {
         let edit = json!({ "account": account, "seen": null, "wanted": wanted });
         let path = format!("BOOKS/plans/{}/edits", self.plan);
         let (status, told) = self.ask(Method::POST, &path, json!({ "edits": [edit] })).await;
-        (status, if status == 200 { told["plan"].clone() } else { told })
+        (status, if status == 200 { told["plan"]["whole"].clone() } else { told })
     }
 }
 
@@ -198,7 +198,7 @@ async fn a_rule_is_previewed_on_the_map_and_makes_new_accounts() {
         desk.ask(Method::POST, &format!("BOOKS/plans/{}/copies", desk.plan), rule).await;
     assert_eq!(status, 200, "{told}");
     assert_eq!(told["added"].as_array().unwrap().len(), 4);
-    assert_eq!(told["plan"]["report"]["crosswalk"].as_array().unwrap().len(), 4);
+    assert_eq!(told["plan"]["whole"]["report"]["crosswalk"].as_array().unwrap().len(), 4);
     let (_, place) = desk
         .ask(
             Method::GET,
@@ -269,7 +269,7 @@ async fn a_new_account_may_take_over_the_settings_of_another() {
     let (status, view) = desk.ask(Method::POST, &format!("BOOKS/plans/{plan}/accounts"), new).await;
     assert_eq!(status, 200, "{view}");
     let added = view["added"][0].as_i64().unwrap();
-    let staged = view["plan"]["staged"].as_array().unwrap();
+    let staged = view["plan"]["whole"]["staged"].as_array().unwrap();
     assert!(staged.iter().all(|s| s["account"] == added), "it is known by the id it was given");
     let of = |field: &str| {
         staged.iter().find(|s| s["change"]["field"] == field).map(|s| s["change"]["value"].clone())

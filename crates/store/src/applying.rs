@@ -25,7 +25,7 @@ use zf_core::ids::{AccountId, ApplicationId, BooksId, ReportLineId, StrandId};
 use zf_core::plan::PlanStatus;
 use zf_core::rehearsal::effects::{Carve, Carving, Effects, Rewriting, RowChange, StrandMove};
 use zf_core::rehearsal::proof::{Miss, compare_charts, compare_ledgers, predicted_ledger};
-use zf_core::rehearsal::report::{FindingView, Report};
+use zf_core::rehearsal::report::{FindingView, Report, TrialBalances};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::statement::Structure;
@@ -100,6 +100,17 @@ pub struct AppliedPlan {
     pub applied_at: OffsetDateTime,
     /// What was proved then.
     pub report: Report,
+    /// The trial balance before and after.
+    pub trials: TrialBalances,
+}
+
+/// What is kept as the proof of an application.
+#[derive(Debug, Serialize, Deserialize)]
+struct StoredProof {
+    #[serde(flatten)]
+    report: Report,
+    #[serde(flatten)]
+    trials: TrialBalances,
 }
 
 impl Store {
@@ -206,7 +217,7 @@ impl Store {
     pub async fn application(&self, member: Member, id: i64) -> Result<AppliedPlan, StoreError> {
         let row = sqlx::query!(
             r#"SELECT a.id, a.name, a.undo_of, a.undone_by, p.name AS person, a.applied_at,
-                      a.proof AS "proof: Json<Report>"
+                      a.proof AS "proof: Json<StoredProof>"
                FROM application a JOIN person p ON p.id = a.person_id
                WHERE a.books_id = $1 AND a.id = $2"#,
             member.books().0,
@@ -222,7 +233,8 @@ impl Store {
             undone_by: row.undone_by,
             person: row.person,
             applied_at: row.applied_at,
-            report: row.proof.0,
+            report: row.proof.0.report,
+            trials: row.proof.0.trials,
         })
     }
 
@@ -275,7 +287,10 @@ async fn carry_out(
     }
     pause::point().await;
     let id = take_one(tx, Counter::Application).await?;
-    let report = Report::of(&snapshot.today, rehearsal);
+    let proof = StoredProof {
+        report: Report::of(&snapshot.today, rehearsal),
+        trials: TrialBalances::of(&snapshot.today, rehearsal),
+    };
     sqlx::query!(
         "INSERT INTO application (books_id, id, name, plan_id, undo_of, person_id, effects, proof)
          VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
@@ -286,7 +301,7 @@ async fn carry_out(
         of.undo_of,
         member.person(),
         Json(StoredEffects::from(&effects)) as _,
-        Json(report) as _
+        Json(proof) as _
     )
     .execute(&mut *tx)
     .await?;

@@ -68,6 +68,20 @@ pub enum StoreError {
     Unstorable(&'static str),
 }
 
+impl StoreError {
+    /// The same for each of many who asked for one thing together.
+    pub fn shared(error: std::sync::Arc<Self>) -> Self {
+        std::sync::Arc::try_unwrap(error).unwrap_or_else(|error| match &*error {
+            Self::Away => Self::Away,
+            Self::Broken => Self::Broken,
+            Self::Busy(who) => Self::Busy(who.clone()),
+            Self::Ended(plan) => Self::Ended(plan.clone()),
+            Self::NotFound(what) => Self::NotFound(what),
+            other => Self::Damaged(other.to_string()),
+        })
+    }
+}
+
 /// A plan that somebody applied or discarded.
 #[derive(Clone, Debug)]
 pub struct EndedPlan {

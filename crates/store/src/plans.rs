@@ -55,8 +55,8 @@ pub struct Draft {
 #[must_use = "conflicts mean that nothing was staged"]
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Edited {
-    /// All were staged.
-    Done(Vec<Done>),
+    /// All were staged, which raised the plan to this revision.
+    Done(Vec<Done>, i64),
     /// None was, since somebody else was first in these fields.
     Conflicts(Vec<Conflict>),
 }
@@ -159,6 +159,16 @@ impl Store {
         tx.commit().await
     }
 
+    /// A draft as it stands, without what is staged in it.
+    ///
+    /// # Errors
+    /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
+    /// no such plan.
+    pub async fn draft(&self, member: Member, plan: i64) -> Result<Draft, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        draft(&mut connection, member.books(), plan).await
+    }
+
     /// What is staged in a draft.
     ///
     /// # Errors
@@ -185,7 +195,7 @@ impl Store {
     ) -> Result<Edited, StoreError> {
         let mut tx = self.write_staging(member, plan).await?;
         let edited = stage(&mut tx, member, plan, chart, edits).await?;
-        if matches!(edited, Edited::Done(_)) {
+        if matches!(edited, Edited::Done(..)) {
             tx.commit().await?;
         }
         Ok(edited)
@@ -293,23 +303,21 @@ pub(crate) async fn stage(
     )
     .execute(&mut **tx)
     .await?;
-    raise_revision(tx, member.books(), plan).await?;
-    Ok(Edited::Done(done))
+    let revision = raise_revision(tx, member.books(), plan).await?;
+    Ok(Edited::Done(done, revision))
 }
 
 async fn raise_revision(
     connection: &mut PgConnection,
     books: BooksId,
     plan: i64,
-) -> Result<(), StoreError> {
-    sqlx::query!(
-        "UPDATE plan SET revision = revision + 1 WHERE books_id = $1 AND id = $2",
+) -> Result<i64, StoreError> {
+    let raised = sqlx::query_scalar!(
+        "UPDATE plan SET revision = revision + 1 WHERE books_id = $1 AND id = $2 RETURNING revision",
         books.0,
         plan
-    )
-    .execute(connection)
-    .await?;
-    Ok(())
+    );
+    Ok(raised.fetch_one(connection).await?)
 }
 
 /// Notes in the trail which stops were overridden, by whom and why.

@@ -47,7 +47,10 @@ async fn lines_and_proofs_are_as_they_were() {
     assert_eq!(digests(store.pool()).await, before);
     assert_eq!(store.recount(member).await.unwrap().misses, [""; 0]);
     let applied = store.application(member, 1).await.unwrap();
-    assert_eq!((applied.report.difference.as_str(), applied.report.lines), ("0.00", 12));
+    assert_eq!(
+        (applied.report.figures.difference.as_str(), applied.report.figures.lines),
+        ("0.00", 12)
+    );
     assert!(store.rehearse_undo(member, 2).await.is_err(), "it was undone then");
     let (_, undo) = store.rehearse_undo(member, 1).await.unwrap();
     assert_eq!(undo.proof.difference, 0);

@@ -181,13 +181,13 @@ async fn an_edit_says_what_it_did_and_what_was_there_before() {
     let chart = books.store.snapshot(books.member).await.unwrap().today.chart;
     let stage =
         async |edits: &[Edit]| books.store.edit_plan(books.member, plan, &chart, edits).await;
-    let done = |before: &str, after: Option<&str>| {
+    let done = |before: &str, after: Option<&str>, revision| {
         let (before, after, base) = (Some(coded(before)), after.map(coded), Some(coded("5010")));
-        Edited::Done(vec![Done { account, field: Field::Code, before, after, base }])
+        Edited::Done(vec![Done { account, field: Field::Code, before, after, base }], revision)
     };
     let again = stage(&[edit("5110", Some("5120"))]).await.unwrap();
-    assert_eq!(again, done("5110", Some("5120")));
-    assert_eq!(stage(&[edit("5120", None)]).await.unwrap(), done("5120", None));
+    assert_eq!(again, done("5110", Some("5120"), 2));
+    assert_eq!(stage(&[edit("5120", None)]).await.unwrap(), done("5120", None, 3));
     let twice = stage(&[edit("5120", None), edit("5120", Some("5130"))]).await;
     assert!(matches!(twice, Err(StoreError::Refused(_))), "{twice:?}");
 }
@@ -296,6 +296,6 @@ async fn a_file_is_staged_with_what_it_stages_or_not_at_all() {
     assert_eq!(books.store.content(books.member, kept).await.unwrap(), b"a");
     let seen = Edit { seen: Some(coded("5130")), ..edit("5110") };
     let done = stage(&[seen], kept).await.unwrap();
-    assert!(matches!(done, Edited::Done(_)), "{done:?}");
+    assert!(matches!(done, Edited::Done(..)), "{done:?}");
     assert!(books.store.upload(books.member, kept).await.is_err(), "it is staged now");
 }

@@ -93,7 +93,7 @@ async fn beside(other: Beside, books: &Books, plan: i64) -> Result<(), StoreErro
             let edit = Edit { account, seen: None, wanted: Wanted::Stage(change) };
             let chart = books.store.snapshot(books.member).await?.today.chart;
             match books.store.edit_plan(books.member, plan, &chart, &[edit]).await? {
-                Edited::Done(_) => Ok(()),
+                Edited::Done(..) => Ok(()),
                 Edited::Conflicts(conflicts) => panic!("nobody else edits: {conflicts:?}"),
             }
         }

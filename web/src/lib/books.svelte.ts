@@ -3,15 +3,8 @@ import { createContext } from 'svelte';
 import { Asking } from './api/asking';
 import { api, answer, Refusal, type Schemas } from './api/client';
 import { InOrder } from './api/in_order';
-import {
-  become,
-  fieldOf,
-  Target,
-  type Change,
-  type Edit,
-  type Field,
-  type Value,
-} from './plan/edits';
+import { changed, targets } from './plan/changing';
+import { become, fieldOf, type Change, type Edit, type Field, type Value } from './plan/edits';
 
 export type Row = Schemas['ChartRow'];
 export type PlanView = Schemas['PlanView'];
@@ -46,15 +39,7 @@ export class BooksState {
   /** The classes with the lines of the statements, in their order. */
   readonly classes = $derived(this.chart?.classes ?? []);
   readonly drafts = $derived(this.plans.filter((plan) => plan.status === 'draft'));
-  readonly staged = $derived.by(() => {
-    const staged = new Map<number, Target>();
-    for (const { account, change } of this.plan?.staged ?? []) {
-      const target = staged.get(account) ?? new Target();
-      target.put(change);
-      staged.set(account, target);
-    }
-    return staged;
-  });
+  readonly staged = $derived(targets(this.plan?.staged ?? []));
   readonly crossings = $derived(
     new Map(this.plan?.report.crosswalk.map((crossing) => [crossing.account, crossing]) ?? []),
   );
@@ -133,7 +118,8 @@ export class BooksState {
   }
 
   /** Shows the open plan as an answer has it, unless a newer one is shown already. */
-  #show(plan: PlanView): void {
+  #show(plan: PlanView | null): void {
+    if (!plan) return;
     const isOpen = this.plan?.id === plan.id;
     if (isOpen && plan.revision >= (this.plan?.revision ?? 0)) this.plan = plan;
   }
@@ -202,10 +188,11 @@ export class BooksState {
   async #send(plan: number, edits: Sent[], isWayBack: boolean): Promise<void> {
     this.saving = true;
     try {
+      const body = { edits, revision: this.plan?.id === plan ? this.plan.revision : null };
       const edited = await answer(
-        api.POST('/api/books/{books}/plans/{plan}/edits', { ...this.#path(plan), body: { edits } }),
+        api.POST('/api/books/{books}/plans/{plan}/edits', { ...this.#path(plan), body }),
       );
-      this.#show(edited.plan);
+      await this.#after(plan, edited);
       this.#tellWaiting(edited.done);
       const before = edited.done.map(({ account, field, before }) =>
         become(account, field, before),
@@ -221,6 +208,18 @@ export class BooksState {
       this.conflicts = error.problem.conflicts ?? [];
     } finally {
       this.saving = false;
+    }
+  }
+
+  /** Shows the plan as an edit left it, of which mostly only what changed is answered. */
+  async #after(plan: number, { plan: left, done }: Schemas['EditedView']): Promise<void> {
+    const shown = this.plan?.id === plan ? this.plan : null;
+    if ('whole' in left) this.#show(left.whole);
+    else if (shown && shown.revision < left.changed.revision) {
+      const made = changed(shown, left.changed, done);
+      this.#show(
+        made ?? (await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan)))),
+      );
     }
   }
 
@@ -250,7 +249,7 @@ export class BooksState {
           body: account,
         }),
       );
-      this.#show(edited.plan);
+      await this.#after(plan, edited);
       return edited.added[0] ?? 0;
     });
   }
@@ -271,7 +270,7 @@ export class BooksState {
       const edited = await answer(
         api.POST('/api/books/{books}/plans/{plan}/copies', { ...this.#path(plan), body }),
       );
-      this.#show(edited.plan);
+      await this.#after(plan, edited);
     });
   }
 

@@ -137,13 +137,18 @@ impl Plan {
         if !conflicts.is_empty() {
             return Err(NotEdited::Conflicts(conflicts));
         }
-        for Done { account, field, after, base, .. } in &done {
+        self.carry_out(&done);
+        Ok(done)
+    }
+
+    /// Carries out what edits were found to do.
+    pub fn carry_out(&mut self, done: &[Done]) {
+        for Done { account, field, after, base, .. } in done {
             match after {
                 Some(change) => self.stage(*account, base.clone(), change.clone()),
                 None => self.take_back(*account, *field),
             }
         }
-        Ok(done)
     }
 
     /// Stages a change on the chart as it stands today, in place of whatever is staged in the field.

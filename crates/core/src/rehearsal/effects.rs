@@ -11,7 +11,7 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 
 /// One account row that differs between Today and After.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct RowChange {
     /// The row today; `None` for an added account.
     pub before: Option<Arc<Account>>,
@@ -27,7 +27,7 @@ impl RowChange {
 }
 
 /// One strand that another account is to present.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub struct StrandMove {
     /// The strand.
     pub strand: StrandId,
@@ -38,7 +38,7 @@ pub struct StrandMove {
 }
 
 /// A part of a strand that becomes a strand of its own, which another account is to present.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct Carve {
     /// The account that presents the strand today.
     pub from: AccountId,
@@ -53,7 +53,7 @@ pub struct Carve {
 }
 
 /// How a strand is carved.
-#[derive(Clone, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Debug, Default, PartialEq, Eq, Hash)]
 pub struct Carving {
     /// The parts that go.
     pub parts: Vec<Carve>,
@@ -62,7 +62,7 @@ pub struct Carving {
 }
 
 /// A line of a report that is to add up other codes, for the same accounts.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct Rewriting {
     /// The line.
     pub line: ReportLineId,
@@ -75,7 +75,7 @@ pub struct Rewriting {
 }
 
 /// Everything that has to be written. Ordered by identity, whatever the order of staging.
-#[derive(Clone, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Debug, Default, PartialEq, Eq, Hash)]
 pub struct Effects {
     /// Account rows that differ.
     pub rows: Vec<RowChange>,

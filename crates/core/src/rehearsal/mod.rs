@@ -3,6 +3,7 @@
 //! [`draft`] works out the chart After and [`moving`] where each strand goes; [`rules`] says what stands against it; [`effects`] lists
 //! what the store has to write; [`proof`] predicts what must be read back.
 
+pub mod changed;
 mod draft;
 pub mod effects;
 pub mod finding;
@@ -27,7 +28,8 @@ use effects::{Effects, changed_rows};
 use finding::{Finding, Findings, Severity};
 use proof::Proof;
 use std::collections::BTreeMap;
-use xxhash_rust::xxh3::xxh3_128;
+use std::hash::Hash;
+use xxhash_rust::xxh3::Xxh3;
 
 pub use moving::Moved;
 
@@ -95,12 +97,12 @@ impl Rehearsal {
     /// A digest of what would be done and of what stands against it. Two rehearsals with the same
     /// fingerprint would do the same and ask a person the same.
     pub fn fingerprint(&self) -> String {
-        let keys: Vec<_> = self
-            .findings
-            .iter()
-            .map(|f| (&f.key, f.overridden.as_ref().map(|o| &o.reason)))
-            .collect();
-        format!("{:032x}", xxh3_128(format!("{:?}{keys:?}", self.effects).as_bytes()))
+        let mut hash = Xxh3::new();
+        self.effects.hash(&mut hash);
+        for finding in &self.findings {
+            (&finding.key, finding.overridden.as_ref().map(|o| &o.reason)).hash(&mut hash);
+        }
+        format!("{:032x}", hash.digest128())
     }
 
     /// Where the accounts that the plan adds stand in the outline of today's chart, from its top.

@@ -48,15 +48,12 @@ keyed! {
 }
 
 /// What a plan does, and the proof that nothing is lost.
-#[derive(Clone, Debug, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Report {
-    /// The base currency.
-    pub currency: String,
-    /// How many rows the chart has today.
-    pub accounts_today: usize,
-    /// How many After.
-    pub accounts_after: usize,
+    /// The figures of it.
+    #[serde(flatten)]
+    pub figures: ReportFigures,
     /// Every account that changes, with its old and new self.
     pub crosswalk: Vec<Crossing>,
     /// Every part of a history that moves. Missing from proofs that were kept before it was.
@@ -67,6 +64,20 @@ pub struct Report {
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(required))]
     pub report_lines: Vec<RewrittenView>,
+    /// Stops and cautions.
+    pub findings: Vec<FindingView>,
+}
+
+/// The figures of what a plan does.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ReportFigures {
+    /// The base currency.
+    pub currency: String,
+    /// How many rows the chart has today.
+    pub accounts_today: usize,
+    /// How many After.
+    pub accounts_after: usize,
     /// Lines in all.
     pub lines: u64,
     /// Lines that an account presents After.
@@ -83,12 +94,6 @@ pub struct Report {
     pub difference: String,
     /// Totals by class.
     pub classes: Vec<ClassFigures>,
-    /// The trial balance today.
-    pub trial_today: Vec<TrialLine>,
-    /// The trial balance After.
-    pub trial_after: Vec<TrialLine>,
-    /// Stops and cautions.
-    pub findings: Vec<FindingView>,
 }
 
 /// How many accounts change in one way.
@@ -104,7 +109,7 @@ pub struct ChangeCount {
 }
 
 /// One account that changes.
-#[derive(Clone, Debug, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Crossing {
     /// The account.
@@ -128,7 +133,7 @@ pub struct Crossing {
 }
 
 /// A part of a history that moves.
-#[derive(Clone, Debug, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct MovedView {
     /// The account whose history it was.
@@ -150,7 +155,7 @@ pub struct MovedView {
 }
 
 /// What lines of one fiscal year add up to.
-#[derive(Clone, Debug, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct MovedYear {
     /// The last day of the year.
@@ -162,7 +167,7 @@ pub struct MovedYear {
 }
 
 /// A line that adds up other codes After, for the same accounts.
-#[derive(Clone, Debug, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct RewrittenView {
     /// How it is spoken of.
@@ -174,7 +179,7 @@ pub struct RewrittenView {
 }
 
 /// A class on both sides.
-#[derive(Clone, Debug, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ClassFigures {
     /// The class.
@@ -187,8 +192,20 @@ pub struct ClassFigures {
     pub difference: String,
 }
 
+/// The trial balance on both sides.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TrialBalances {
+    /// Today.
+    #[serde(rename = "trial_today")]
+    pub today: Vec<TrialLine>,
+    /// After.
+    #[serde(rename = "trial_after")]
+    pub after: Vec<TrialLine>,
+}
+
 /// A line of a trial balance.
-#[derive(Clone, Debug, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct TrialLine {
     /// The class.
@@ -202,7 +219,7 @@ pub struct TrialLine {
 }
 
 /// A stop or caution as shown.
-#[derive(Clone, Debug, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct FindingView {
     /// Tells it from all others; what is acknowledged or overridden.
@@ -229,7 +246,7 @@ pub struct FindingView {
 }
 
 /// A way out as shown: a button when it names an account, else advice.
-#[derive(Clone, Debug, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct RemedyView {
     /// What the button or the advice says.
@@ -253,15 +270,24 @@ impl Report {
 
     /// Writes a rehearsal out.
     pub fn of(today: &Today, rehearsal: &Rehearsal) -> Self {
+        Self {
+            figures: ReportFigures::of(today, rehearsal),
+            crosswalk: crosswalk(today, rehearsal),
+            moved: rehearsal.moved.iter().map(|m| MovedView::of(m, today, rehearsal)).collect(),
+            report_lines: RewrittenView::of_report_lines(&rehearsal.effects).collect(),
+            findings: rehearsal.findings.iter().map(FindingView::of).collect(),
+        }
+    }
+}
+
+impl ReportFigures {
+    fn of(today: &Today, rehearsal: &Rehearsal) -> Self {
         let proof = &rehearsal.proof;
         let money = |minor: i128| today.currency.format(minor);
         Self {
             currency: today.currency.to_string(),
             accounts_today: today.chart.live().count(),
             accounts_after: rehearsal.after.live().count(),
-            crosswalk: crosswalk(today, rehearsal),
-            moved: rehearsal.moved.iter().map(|m| MovedView::of(m, today, rehearsal)).collect(),
-            report_lines: RewrittenView::of_report_lines(&rehearsal.effects).collect(),
             lines: proof.lines.lines,
             accounted: proof.accounted,
             debits: money(proof.lines.debit),
@@ -278,9 +304,17 @@ impl Report {
                     difference: money(after - before),
                 })
                 .collect(),
-            trial_today: trial_lines(&proof.today, &today.chart, today.currency),
-            trial_after: trial_lines(&proof.after, &rehearsal.after, today.currency),
-            findings: rehearsal.findings.iter().map(FindingView::of).collect(),
+        }
+    }
+}
+
+impl TrialBalances {
+    /// Writes out what a rehearsal makes of the trial balance.
+    pub fn of(today: &Today, rehearsal: &Rehearsal) -> Self {
+        let proof = &rehearsal.proof;
+        Self {
+            today: trial_lines(&proof.today, &today.chart, today.currency),
+            after: trial_lines(&proof.after, &rehearsal.after, today.currency),
         }
     }
 }

@@ -9,7 +9,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use zf_core::rehearsal::report::{ChangeCount, Report};
+use zf_core::rehearsal::report::{ChangeCount, Report, TrialBalances};
 use zf_store::applying::Agreement;
 
 /// What one saw and agrees to.
@@ -60,6 +60,7 @@ pub(crate) struct ProofView {
     /// How many accounts changed in each way.
     counts: Vec<ChangeCount>,
     report: Report,
+    trials: TrialBalances,
 }
 
 /// Shows the proof of an applied plan, or of an undo.
@@ -84,6 +85,7 @@ pub(crate) async fn show(
         recount_misses: recount.and_then(|r| r.misses).unwrap_or_default(),
         counts: applied.report.counts(),
         report: applied.report,
+        trials: applied.trials,
     }))
 }
 

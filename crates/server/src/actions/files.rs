@@ -4,15 +4,12 @@ use super::{accounts_of, day, instant};
 use crate::door::Query;
 use crate::files::{asked, audit, books, crosswalk, journal, proof as proof_of, saved, template};
 use crate::session::{In, SignedIn};
-use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::extract::{Path, State};
 use axum::response::Response;
 use serde::Deserialize;
 use zf_core::chart::Chart;
 use zf_core::intake::columns::FileKind;
-use zf_core::rehearsal::rehearse;
-use zf_core::rehearsal::report::Report;
 use zf_sheets::Format;
 use zf_store::lines::JournalFilter;
 
@@ -80,12 +77,8 @@ pub(crate) async fn export(
         "where-used" => books::usage(&today.chart, app.store.uses(member).await?, today.currency),
         "crosswalk" => {
             let plan = part.plan.ok_or_else(|| Problem::field("plan", "say which draft"))?;
-            let (_, plan) = app.plan(member, plan).await?;
-            let snapshot = snapshot.clone();
-            let rehearsed = off_thread(move || {
-                Report::of(&snapshot.today, &rehearse(&snapshot.today, &plan)).crosswalk
-            });
-            crosswalk::to_bring_in(&rehearsed.await?)
+            let (.., rehearsed) = app.rehearsed(member, plan).await?;
+            crosswalk::to_bring_in(&rehearsed.report.crosswalk)
         }
         _ => return Err(Problem::field("file", "no such file is handed over")),
     };

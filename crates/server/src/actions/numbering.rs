@@ -463,7 +463,7 @@ impl Answer {
 
 async fn plan_of(app: &App, member: Member, plan: Option<i64>) -> Result<Plan, Problem> {
     Ok(match plan {
-        Some(id) => app.plan(member, id).await?.1,
+        Some(id) => app.plan(member, id).await?.plan.clone(),
         None => Plan::default(),
     })
 }
@@ -551,11 +551,10 @@ pub(crate) async fn copy(
     Path((_, id)): Path<(i64, i64)>,
     Form(form): Form<ScopedRule>,
 ) -> Result<Json<EditedView>, Problem> {
-    let snapshot = app.snapshot(member).await?;
-    let (_, plan) = app.plan(member, id).await?;
-    let after = rehearse(&snapshot.today, &plan).after;
-    let asked = form.parse(&after)?;
-    let proposed = propose(&snapshot.today, &after, &asked.scope, &asked.rule);
+    let (snapshot, _, rehearsed) = app.rehearsed(member, id).await?;
+    let after = &rehearsed.rehearsal.after;
+    let asked = form.parse(after)?;
+    let proposed = propose(&snapshot.today, after, &asked.scope, &asked.rule);
     if let Some(refused) = proposed.refused.first() {
         let reason = refused.reason.clone();
         let account = Some(refused.account.0);
@@ -563,9 +562,9 @@ pub(crate) async fn copy(
         return Err(Problem::refused(vec![RefusedField { account, field, reason }]));
     }
     let ids = app.store.take_account_ids(proposed.codes.len()).await?;
-    let added = asked.added(&after, &proposed, ids.iter().copied());
+    let added = asked.added(after, &proposed, ids.iter().copied());
     let edits: Vec<Edit> = adding(&added).map(|(id, change)| Edit::adding(id, change)).collect();
-    stage(&app, member, id, &edits, ids).await
+    stage(&app, member, id, &edits, ids, None).await
 }
 
 /// Which code, and for what.
@@ -612,9 +611,12 @@ pub(crate) async fn code(
 ) -> Result<Json<PlaceView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let today = &snapshot.today;
-    let plan = plan_of(&app, member, sought.plan).await?;
-    let after = rehearse(today, &plan).after;
-    let account = accounts_of(&after, "account", sought.account)?;
+    let rehearsed = match sought.plan {
+        Some(plan) => Some(app.rehearsed(member, plan).await?.2),
+        None => None,
+    };
+    let after = rehearsed.as_ref().map_or(&today.chart, |rehearsed| &rehearsed.rehearsal.after);
+    let account = accounts_of(after, "account", sought.account)?;
     let account = account.first().and_then(|id| after.get(*id));
     let line = sought.caption.map(|line| {
         let caption = after.structure().caption(LineId(line));
@@ -624,17 +626,17 @@ pub(crate) async fn code(
     let line = line.or(account.and_then(|a| a.caption.clone()));
     let class = sought.class.or(account.map(|a| a.class)).unwrap_or(Class::Expense);
     let section = line.as_ref().and_then(|line| line.standard);
-    let next = free_in_block(&after, &today.policy, class, section);
+    let next = free_in_block(after, &today.policy, class, section);
     let (free, says) = match sought.code.as_deref().map(Code::parse) {
         None => (false, String::new()),
         Some(Err(why)) => (false, why.to_string()),
         Some(Ok(code)) => {
-            let at = place(&code, &after, &today.former, &today.policy, (class, section));
+            let at = place(&code, after, &today.former, &today.policy, (class, section));
             let own = at.bearer.is_some() && at.bearer.map(|a| a.id) == account.map(|a| a.id);
             (at.objection.is_none() && (own || at.bearer.is_none()), at.sentence(own))
         }
     };
-    let own = under_line(&after, (class, line.as_ref().map(|line| line.id)));
+    let own = under_line(after, (class, line.as_ref().map(|line| line.id)));
     Ok(Json(PlaceView {
         free,
         says,

@@ -3,6 +3,7 @@
 use super::books::Created;
 use super::{accounts_of, instant};
 use crate::door::{Checked, Form};
+use crate::kept::{At, KeptPlan, Rehearsed};
 use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
@@ -19,8 +20,12 @@ use zf_core::history::Split;
 use zf_core::ids::{AccountId, LineId};
 use zf_core::plan::edit::{Done, Edit, Wanted};
 use zf_core::plan::{Change, Fate, Field, Plan, PlanStatus, texts};
-use zf_core::rehearsal::rehearse;
-use zf_core::rehearsal::report::{ChangeCount, Report};
+use zf_core::rehearsal::AddedPlace;
+use zf_core::rehearsal::changed::Changed;
+use zf_core::rehearsal::report::{
+    ChangeCount, Crossing, FindingView, MovedView, Report, ReportFigures, RewrittenView,
+    TrialBalances,
+};
 use zf_store::people::Member;
 use zf_store::plans::{Draft, PlanSummary};
 
@@ -106,6 +111,108 @@ pub(crate) struct PlanView {
     report: Report,
 }
 
+/// What of a draft is other than it was at a revision.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct PlanChange {
+    /// The revision it is made of.
+    since: i64,
+    name: String,
+    revision: i64,
+    fingerprint: String,
+    took_ms: u64,
+    counts: Vec<ChangeCount>,
+    figures: ReportFigures,
+    crosswalk: CrosswalkChange,
+    findings: FindingsChange,
+    /// All of these, if any is other.
+    added: Option<Vec<AddedView>>,
+    moved: Option<Vec<MovedView>>,
+    report_lines: Option<Vec<RewrittenView>>,
+}
+
+/// How the crosswalk becomes what it is: what is gone is left out, then each is put at its place.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct CrosswalkChange {
+    gone: Vec<i64>,
+    put: Vec<PutCrossing>,
+}
+
+/// An account that changes otherwise than before, with its place in the crosswalk.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct PutCrossing {
+    at: usize,
+    crossing: Crossing,
+}
+
+/// How the findings become what they are, likewise.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct FindingsChange {
+    gone: Vec<String>,
+    put: Vec<PutFinding>,
+}
+
+/// A stop or caution that is new or other, with its place among all.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct PutFinding {
+    at: usize,
+    finding: FindingView,
+}
+
+/// A draft as an edit leaves it.
+#[derive(Serialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum EditedPlan {
+    /// All of it, for whoever did not say which revision they show.
+    Whole(Box<PlanView>),
+    /// What is other than at the revision one shows.
+    Changed(Box<PlanChange>),
+}
+
+impl PlanChange {
+    fn between(before: &Rehearsed, since: i64, after: &Rehearsed, draft: &Draft) -> Self {
+        let (was, is) = (&before.report, &after.report);
+        let crosswalk = Changed::between(&was.crosswalk, &is.crosswalk, |c| c.account);
+        let findings = Changed::between(&was.findings, &is.findings, |f| f.key.clone());
+        let put_crossing = |(at, crossing)| PutCrossing { at, crossing };
+        let put_finding = |(at, finding)| PutFinding { at, finding };
+        Self {
+            since,
+            name: draft.name.clone(),
+            revision: draft.revision,
+            fingerprint: after.fingerprint.clone(),
+            took_ms: took_ms(after),
+            counts: is.counts(),
+            figures: is.figures.clone(),
+            crosswalk: CrosswalkChange {
+                gone: crosswalk.gone,
+                put: crosswalk.put.into_iter().map(put_crossing).collect(),
+            },
+            findings: FindingsChange {
+                gone: findings.gone,
+                put: findings.put.into_iter().map(put_finding).collect(),
+            },
+            added: (before.added != after.added).then(|| AddedView::all(after)),
+            moved: (was.moved != is.moved).then(|| is.moved.clone()),
+            report_lines: (was.report_lines != is.report_lines).then(|| is.report_lines.clone()),
+        }
+    }
+}
+
+fn took_ms(rehearsed: &Rehearsed) -> u64 {
+    u64::try_from(rehearsed.took.as_millis()).unwrap_or(u64::MAX)
+}
+
+impl AddedView {
+    fn all(rehearsed: &Rehearsed) -> Vec<Self> {
+        let view = |place: &AddedPlace| Self {
+            account: place.account.0,
+            below: place.below.map(|above| above.0),
+            depth: place.depth,
+        };
+        rehearsed.added.iter().map(view).collect()
+    }
+}
+
 /// Where an account that the plan adds stands.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct AddedView {
@@ -125,40 +232,46 @@ pub(crate) struct StagedView {
     change: Change,
 }
 
-pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
-    let snapshot = app.snapshot(member).await?;
-    let (Draft { name, revision }, plan) = app.plan(member, id).await?;
-    off_thread(move || {
-        let began = std::time::Instant::now();
-        let rehearsal = rehearse(&snapshot.today, &plan);
-        let took_ms = u64::try_from(began.elapsed().as_millis()).unwrap_or(u64::MAX);
-        let fields = plan.targets.iter().flat_map(|(account, target)| {
+impl PlanView {
+    fn of(id: i64, kept: &KeptPlan, rehearsed: &Rehearsed) -> Self {
+        let staged = kept.plan.targets.iter().flat_map(|(account, target)| {
             target.values().map(|staged| StagedView {
                 account: *account,
                 base: staged.base.clone(),
                 change: staged.change.clone(),
             })
         });
-        let places = rehearsal.added_places(&snapshot.today.chart).into_iter();
-        let added = places.map(|place| AddedView {
-            account: place.account.0,
-            below: place.below.map(|above| above.0),
-            depth: place.depth,
-        });
-        let report = Report::of(&snapshot.today, &rehearsal);
-        Json(PlanView {
+        Self {
             id,
-            name,
-            revision,
-            fingerprint: rehearsal.fingerprint(),
-            took_ms,
-            staged: fields.collect(),
-            added: added.collect(),
-            counts: report.counts(),
-            report,
-        })
-    })
-    .await
+            name: kept.draft.name.clone(),
+            revision: kept.draft.revision,
+            fingerprint: rehearsed.fingerprint.clone(),
+            took_ms: took_ms(rehearsed),
+            staged: staged.collect(),
+            added: AddedView::all(rehearsed),
+            counts: rehearsed.report.counts(),
+            report: rehearsed.report.clone(),
+        }
+    }
+}
+
+pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
+    let (_, kept, rehearsed) = app.rehearsed(member, id).await?;
+    Ok(Json(PlanView::of(id, &kept, &rehearsed)))
+}
+
+/// Shows the trial balance as it is, and as a draft would leave it.
+#[utoipa::path(get, operation_id = "plans_trial_balances", path = "/api/books/{books}/plans/{plan}/trial-balances",
+    params(("books" = i64, Path), ("plan" = i64, Path)),
+    responses((status = 200, body = TrialBalances), (status = "4XX", body = Problem)))]
+pub(crate) async fn trial_balances(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+) -> Result<Json<TrialBalances>, Problem> {
+    let (snapshot, _, rehearsed) = app.rehearsed(member, plan).await?;
+    let write = move || TrialBalances::of(&snapshot.today, &rehearsed.rehearsal);
+    Ok(Json(off_thread(write).await?))
 }
 
 /// Shows a draft with its rehearsal.
@@ -204,6 +317,9 @@ pub(crate) async fn discard(
 #[derive(Deserialize, utoipa::ToSchema)]
 pub(crate) struct Edits {
     edits: Vec<EditForm>,
+    /// The revision of the draft that one shows: what is other than it is answered. All of the draft is
+    /// when it is missing.
+    revision: Option<i64>,
 }
 
 /// What is wanted of one field.
@@ -240,7 +356,7 @@ pub(crate) struct EditedView {
     done: Vec<DoneView>,
     /// The accounts that this added to the plan.
     added: Vec<i64>,
-    plan: PlanView,
+    plan: EditedPlan,
 }
 
 /// What was done to one field.
@@ -261,16 +377,35 @@ impl From<Done> for DoneView {
     }
 }
 
-/// Stages edits, and answers what they did.
+/// Stages edits, and answers what they did: as a change of the draft at the revision that is shown, if
+/// that is known here.
 pub(super) async fn stage(
     app: &App,
     member: Member,
     plan: i64,
     edits: &[Edit],
     added: Vec<AccountId>,
+    shown: Option<i64>,
 ) -> Result<Json<EditedView>, Problem> {
     let done = app.edit_plan(member, plan, edits).await?;
-    let Json(plan) = view(app, member, plan).await?;
+    let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
+    let at = |plan_revision| {
+        let (books, revision) = (member.books(), snapshot.books.revision);
+        At { books, revision, plan, plan_revision }
+    };
+    let before = match shown {
+        Some(shown) => app.kept.rehearsals.get(&at(shown)).await.map(|before| (shown, before)),
+        None => None,
+    };
+    let plan = match before {
+        Some((since, before)) => EditedPlan::Changed(Box::new(PlanChange::between(
+            &before,
+            since,
+            &rehearsed,
+            &kept.draft,
+        ))),
+        None => EditedPlan::Whole(Box::new(PlanView::of(plan, &kept, &rehearsed))),
+    };
     let done = done.into_iter().map(DoneView::from).collect();
     Ok(Json(EditedView { done, added: added.into_iter().map(|id| id.0).collect(), plan }))
 }
@@ -293,11 +428,17 @@ pub(crate) async fn edit(
     Form(form): Form<Edits>,
 ) -> Result<Json<EditedView>, Problem> {
     let snapshot = app.snapshot(member).await?;
-    let (_, staged) = app.plan(member, plan).await?;
+    let staged = app.plan(member, plan).await?;
+    let shown = form.revision;
+    if shown.is_some_and(|shown| !(0..=staged.draft.revision).contains(&shown)) {
+        return Err(Problem::field("revision", "the plan was never at this revision"));
+    }
     let (mut edits, mut refused) = (Vec::new(), Vec::new());
     for form in form.edits {
         match form.parse() {
-            Ok(edit) if is_known(&snapshot.today.chart, &staged, edit.account) => edits.push(edit),
+            Ok(edit) if is_known(&snapshot.today.chart, &staged.plan, edit.account) => {
+                edits.push(edit)
+            }
             Ok(Edit { account, wanted, .. }) => refused.push(RefusedField {
                 account: Some(account.0),
                 field: wanted.field().key().to_owned(),
@@ -309,7 +450,7 @@ pub(crate) async fn edit(
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }
-    stage(&app, member, plan, &edits, Vec::new()).await
+    stage(&app, member, plan, &edits, Vec::new(), shown).await
 }
 
 /// An account that the plan is to add.
@@ -361,8 +502,8 @@ pub(crate) async fn add_account(
     let account = app.store.take_account_id().await?;
     let snapshot = app.snapshot(member).await?;
     let chart = &snapshot.today.chart;
-    let (_, plan_now) = app.plan(member, plan).await?;
-    if form.parent.is_some_and(|id| !is_known(chart, &plan_now, AccountId(id))) {
+    let staged_now = app.plan(member, plan).await?;
+    if form.parent.is_some_and(|id| !is_known(chart, &staged_now.plan, AccountId(id))) {
         return Err(Problem::field("parent", NOBODY));
     }
     let like = accounts_of(chart, "like", form.like)?.first().and_then(|id| chart.get(*id));
@@ -411,7 +552,7 @@ pub(crate) async fn add_account(
     });
     let adding = staged.into_values().map(|change| Edit::adding(account, change));
     let edits: Vec<_> = adding.chain(taken).collect();
-    stage(&app, member, plan, &edits, vec![account]).await
+    stage(&app, member, plan, &edits, vec![account], None).await
 }
 
 /// A reviewer's reason for going on in spite of a stop.

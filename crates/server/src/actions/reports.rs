@@ -83,7 +83,7 @@ pub(crate) async fn compare_years(
 ) -> Result<Json<ComparativeView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let plan = match asked.plan {
-        Some(id) => app.plan(member, id).await?.1,
+        Some(id) => app.plan(member, id).await?.plan.clone(),
         None => Plan::default(),
     };
     let count = within("years", asked.years.unwrap_or(3), 1..=MOST_YEARS)?;

@@ -3,6 +3,7 @@
 use super::plans::NewAccountForm;
 use super::{accounts_of, day, instant, within};
 use crate::door::{Form, Query};
+use crate::kept::{Review, Reviewed};
 use crate::session::In;
 use crate::state::off_thread;
 use crate::{App, Problem};
@@ -11,6 +12,7 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
+use std::sync::Arc;
 use time::OffsetDateTime;
 use zf_core::chart::Status;
 use zf_core::ids::AccountId;
@@ -138,29 +140,50 @@ pub(crate) async fn show(
 ) -> Result<Json<ReviewView>, Problem> {
     let since = day("since", since.since.as_deref())?;
     let snapshot = app.snapshot(member).await?;
-    let sketches = app.store.sketches(member).await?;
     let told = app.store.told_apart(member).await?;
     let now = OffsetDateTime::now_utc().date();
-    let review = move || {
-        let today = &snapshot.today;
-        let mut apart = Apart::default();
-        for told in &told {
-            apart.tell(told.accounts.iter().map(|id| AccountId(*id)));
-        }
-        let since = since.unwrap_or_else(|| unused::usual_since(today, now));
-        let look_alikes = look_alikes::find(today, &sketches, &apart);
-        let unused = unused::find(today, since);
-        let others = remarks::find(today);
-        ReviewView {
-            look_alikes: look_alikes.into_iter().map(LookAlikeView::of).collect(),
-            apart: told.into_iter().map(ApartView::of).collect(),
-            since: since.to_string(),
-            unused: unused.into_iter().map(|u| UnusedView::of(u, today)).collect(),
-            retired: RetiredView::all(today),
-            others: others.into_iter().map(|remark| RemarkView::of(remark, today)).collect(),
+    let since = since.unwrap_or_else(|| unused::usual_since(&snapshot.today, now));
+    let of = Reviewed {
+        books: member.books(),
+        revision: snapshot.books.revision,
+        apart: told.iter().map(|told| told.id).collect(),
+        since,
+    };
+    let review = match app.kept.reviews.get(&of).await {
+        Some(review) => review,
+        None => {
+            let sketches = app.store.sketches(member).await?;
+            let mut apart = Apart::default();
+            for told in &told {
+                apart.tell(told.accounts.iter().map(|id| AccountId(*id)));
+            }
+            let books = Arc::clone(&snapshot);
+            let find = move || {
+                let today = &books.today;
+                let remarks = remarks::find(today).into_iter();
+                Arc::new(Review {
+                    look_alikes: look_alikes::find(today, &sketches, &apart),
+                    unused: unused::find(today, since),
+                    remarks: remarks.map(|remark| (remark.clone(), ways(today, &remark))).collect(),
+                })
+            };
+            let review = off_thread(find).await?;
+            app.kept.reviews.insert(of, Arc::clone(&review)).await;
+            review
         }
     };
-    Ok(Json(off_thread(review).await?))
+    let write = move || {
+        let today = &snapshot.today;
+        ReviewView {
+            look_alikes: review.look_alikes.iter().cloned().map(LookAlikeView::of).collect(),
+            apart: told.into_iter().map(ApartView::of).collect(),
+            since: since.to_string(),
+            unused: review.unused.iter().cloned().map(|u| UnusedView::of(u, today)).collect(),
+            retired: RetiredView::all(today),
+            others: review.remarks.iter().cloned().map(RemarkView::of).collect(),
+        }
+    };
+    Ok(Json(off_thread(write).await?))
 }
 
 /// How many accounts are told apart at once: more than anybody sets side by side.
@@ -264,8 +287,8 @@ impl RetiredView {
 }
 
 impl RemarkView {
-    fn of(remark: Remark, today: &Today) -> Self {
-        let mends = ways(today, &remark).into_iter().map(MendView::of).collect();
+    fn of((remark, mends): (Remark, Vec<Mend>)) -> Self {
+        let mends = mends.into_iter().map(MendView::of).collect();
         let moves = matches!(remark.kind, RemarkKind::HeadingPosted | RemarkKind::SuspenseBalance);
         Self {
             kind: remark.kind,

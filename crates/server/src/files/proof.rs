@@ -2,14 +2,14 @@
 
 use super::{crosswalk, table};
 use crate::actions::instant;
-use zf_core::rehearsal::report::{Report, TrialLine};
+use zf_core::rehearsal::report::{Report, TrialBalances, TrialLine};
 use zf_sheets::{ColumnKind, Table};
 use zf_store::applying::AppliedPlan;
 
 pub(crate) fn tables(applied: &AppliedPlan, recounted: &str) -> Vec<Table> {
     vec![
         summary(applied, recounted),
-        trial_balance(&applied.report),
+        trial_balance(&applied.trials),
         crosswalk::table(&applied.report.crosswalk),
         moved(&applied.report),
         findings(&applied.report),
@@ -22,21 +22,24 @@ fn summary(applied: &AppliedPlan, recounted: &str) -> Table {
         ("Plan", applied.name.clone()),
         ("Applied by", applied.person.clone()),
         ("Applied at", instant(applied.applied_at)),
-        ("Rows of the chart before", report.accounts_today.to_string()),
-        ("Rows of the chart after", report.accounts_after.to_string()),
-        ("Lines before and after", format!("{} = {}", report.lines, report.accounted)),
-        ("Debits", report.debits.clone()),
-        ("Credits", report.credits.clone()),
-        ("Content of every line", report.digest.clone()),
-        ("Periods", report.periods.to_string()),
-        ("Difference", report.difference.clone()),
+        ("Rows of the chart before", report.figures.accounts_today.to_string()),
+        ("Rows of the chart after", report.figures.accounts_after.to_string()),
+        (
+            "Lines before and after",
+            format!("{} = {}", report.figures.lines, report.figures.accounted),
+        ),
+        ("Debits", report.figures.debits.clone()),
+        ("Credits", report.figures.credits.clone()),
+        ("Content of every line", report.figures.digest.clone()),
+        ("Periods", report.figures.periods.to_string()),
+        ("Difference", report.figures.difference.clone()),
         ("Recounted from the lines", recounted.to_owned()),
     ];
     let rows = rows.map(|(what, value)| vec![what.to_owned(), value]).to_vec();
     table("Proof", &[("What", ColumnKind::Text), ("Figure", ColumnKind::Text)], rows)
 }
 
-fn trial_balance(report: &Report) -> Table {
+fn trial_balance(trials: &TrialBalances) -> Table {
     const COLUMNS: [(&str, ColumnKind); 5] = [
         ("Side", ColumnKind::Text),
         ("Class", ColumnKind::Text),
@@ -56,7 +59,7 @@ fn trial_balance(report: &Report) -> Table {
         };
         lines.iter().map(row).collect()
     };
-    let rows = [side("before", &report.trial_today), side("after", &report.trial_after)].concat();
+    let rows = [side("before", &trials.today), side("after", &trials.after)].concat();
     table("Trial balance", &COLUMNS, rows)
 }
 

@@ -83,7 +83,7 @@ pub(crate) async fn stage(
     let form = form.as_ref().map(|(headings, choices)| (looked.kind, &headings[..], choices));
     let file = StagedFile { import: id, rows: looked.ready_rows, form };
     match app.store.stage_file(member, wanted.plan, chart, &edits, file).await? {
-        Edited::Done(_) => Ok(()),
+        Edited::Done(..) => Ok(()),
         Edited::Conflicts(conflicts) => Err(app.in_words(member, wanted.plan, conflicts).await?),
     }
 }

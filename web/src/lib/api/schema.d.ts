@@ -518,6 +518,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/plans/{plan}/trial-balances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows the trial balance as it is, and as a draft would leave it. */
+        get: operations["plans_trial_balances"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/reports/years": {
         parameters: {
             query?: never;
@@ -1201,6 +1218,11 @@ export interface components {
             /** @description The name today. */
             old_name?: string | null;
         };
+        /** @description How the crosswalk becomes what it is: what is gone is left out, then each is put at its place. */
+        CrosswalkChange: {
+            gone: number[];
+            put: components["schemas"]["PutCrossing"][];
+        };
         Currency: string;
         /** @enum {string} */
         DateOrder: "dmy" | "mdy" | "ymd";
@@ -1247,13 +1269,21 @@ export interface components {
             before?: null | components["schemas"]["Change"];
             field: components["schemas"]["Field"];
         };
+        /** @description A draft as an edit leaves it. */
+        EditedPlan: {
+            /** @description All of it, for whoever did not say which revision they show. */
+            whole: components["schemas"]["PlanView"];
+        } | {
+            /** @description What is other than at the revision one shows. */
+            changed: components["schemas"]["PlanChange"];
+        };
         /** @description What an edit did, and the plan as it stands then. */
         EditedView: {
             /** @description The accounts that this added to the plan. */
             added: number[];
             /** @description What was done to each field. */
             done: components["schemas"]["DoneView"][];
-            plan: components["schemas"]["PlanView"];
+            plan: components["schemas"]["EditedPlan"];
         };
         /** @description What is wanted of one field. */
         EditForm: {
@@ -1264,6 +1294,12 @@ export interface components {
         /** @description Changes of staged fields. */
         Edits: {
             edits: components["schemas"]["EditForm"][];
+            /**
+             * Format: int64
+             * @description The revision of the draft that one shows: what is other than it is answered. All of the draft is
+             *     when it is missing.
+             */
+            revision?: number | null;
         };
         /** @description What a plan has in store for an account beyond its fields. */
         Fate: {
@@ -1307,6 +1343,11 @@ export interface components {
         };
         /** @enum {string} */
         FileKind: "chart" | "journal" | "balances" | "crosswalk" | "usage";
+        /** @description How the findings become what they are, likewise. */
+        FindingsChange: {
+            gone: string[];
+            put: components["schemas"]["PutFinding"][];
+        };
         /** @description A stop or caution as shown. */
         FindingView: {
             /** @description The accounts it is about, first the one whose row shows it. */
@@ -1686,6 +1727,28 @@ export interface components {
             /** @description The tax code that most of them start with. */
             tax?: string | null;
         };
+        /** @description What of a draft is other than it was at a revision. */
+        PlanChange: {
+            /** @description All of these, if any is other. */
+            added?: components["schemas"]["AddedView"][] | null;
+            counts: components["schemas"]["ChangeCount"][];
+            crosswalk: components["schemas"]["CrosswalkChange"];
+            figures: components["schemas"]["ReportFigures"];
+            findings: components["schemas"]["FindingsChange"];
+            fingerprint: string;
+            moved?: components["schemas"]["MovedView"][] | null;
+            name: string;
+            report_lines?: components["schemas"]["RewrittenView"][] | null;
+            /** Format: int64 */
+            revision: number;
+            /**
+             * Format: int64
+             * @description The revision it is made of.
+             */
+            since: number;
+            /** Format: int64 */
+            took_ms: number;
+        };
         /** @description A plan in a list. */
         PlanListed: {
             /** Format: int64 */
@@ -1789,6 +1852,7 @@ export interface components {
             /** @description When all lines were recounted; none while that goes on. */
             recounted_at?: string | null;
             report: components["schemas"]["Report"];
+            trials: components["schemas"]["TrialBalances"];
             /** Format: int64 */
             undo_of?: number | null;
             /** Format: int64 */
@@ -1807,6 +1871,16 @@ export interface components {
             /** @description What is worth knowing of it. */
             note: string;
             to: string;
+        };
+        /** @description An account that changes otherwise than before, with its place in the crosswalk. */
+        PutCrossing: {
+            at: number;
+            crossing: components["schemas"]["Crossing"];
+        };
+        /** @description A stop or caution that is new or other, with its place among all. */
+        PutFinding: {
+            at: number;
+            finding: components["schemas"]["FindingView"];
         };
         /** @enum {string} */
         Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_taken" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "kind_unknown" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "status_unknown" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "section_foreign" | "section_unknown" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_row" | "two_targets" | "use_missing";
@@ -1862,7 +1936,18 @@ export interface components {
             wanted?: null | components["schemas"]["Wanted"];
         };
         /** @description What a plan does, and the proof that nothing is lost. */
-        Report: {
+        Report: components["schemas"]["ReportFigures"] & {
+            /** @description Every account that changes, with its old and new self. */
+            crosswalk: components["schemas"]["Crossing"][];
+            /** @description Stops and cautions. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description Every part of a history that moves. Missing from proofs that were kept before it was. */
+            moved: components["schemas"]["MovedView"][];
+            /** @description Every line of a report that follows. Missing from proofs that were kept before they did. */
+            report_lines: components["schemas"]["RewrittenView"][];
+        };
+        /** @description The figures of what a plan does. */
+        ReportFigures: {
             /**
              * Format: int64
              * @description Lines that an account presents After.
@@ -1876,8 +1961,6 @@ export interface components {
             classes: components["schemas"]["ClassFigures"][];
             /** @description Sum of all credits. */
             credits: string;
-            /** @description Every account that changes, with its old and new self. */
-            crosswalk: components["schemas"]["Crossing"][];
             /** @description The base currency. */
             currency: string;
             /** @description Sum of all debits. */
@@ -1886,23 +1969,13 @@ export interface components {
             difference: string;
             /** @description The digest of the content of every line. */
             digest: string;
-            /** @description Stops and cautions. */
-            findings: components["schemas"]["FindingView"][];
             /**
              * Format: int64
              * @description Lines in all.
              */
             lines: number;
-            /** @description Every part of a history that moves. Missing from proofs that were kept before it was. */
-            moved: components["schemas"]["MovedView"][];
             /** @description In how many periods anything was posted. */
             periods: number;
-            /** @description Every line of a report that follows. Missing from proofs that were kept before they did. */
-            report_lines: components["schemas"]["RewrittenView"][];
-            /** @description The trial balance After. */
-            trial_after: components["schemas"]["TrialLine"][];
-            /** @description The trial balance today. */
-            trial_today: components["schemas"]["TrialLine"][];
         };
         /** @description An account that takes no more lines. */
         RetiredView: {
@@ -2179,6 +2252,13 @@ export interface components {
             detail: string;
             person: string;
             what: string;
+        };
+        /** @description The trial balance on both sides. */
+        TrialBalances: {
+            /** @description After. */
+            trial_after: components["schemas"]["TrialLine"][];
+            /** @description Today. */
+            trial_today: components["schemas"]["TrialLine"][];
         };
         /** @description A line of a trial balance. */
         TrialLine: {
@@ -3629,6 +3709,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanView"];
+                };
+            };
+        };
+    };
+    plans_trial_balances: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialBalances"];
                 };
             };
         };

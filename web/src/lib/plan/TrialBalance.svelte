@@ -7,9 +7,14 @@
 
   let {
     report,
+    trials = null,
     proved = false,
-    detailed = false,
-  }: { report: Schemas['Report']; proved?: boolean; detailed?: boolean } = $props();
+  }: {
+    report: Schemas['Report'];
+    /** Every account, where they are to be shown. */
+    trials?: Schemas['TrialBalances'] | null;
+    proved?: boolean;
+  } = $props();
 
   const books = getBooks();
 
@@ -28,8 +33,8 @@
         found.set(key, { ...found.get(key), key, [side]: line });
       }
     };
-    put('today', report.trial_today);
-    put('after', report.trial_after);
+    put('today', trials?.trial_today ?? []);
+    put('after', trials?.trial_after ?? []);
     const collator = new Intl.Collator('en', { numeric: true });
     return [...found.values()].sort((a, b) => collator.compare(a.key, b.key));
   }
@@ -46,7 +51,7 @@
   </thead>
   <tbody>
     {#each report.classes as figures (figures.class)}
-      {#if detailed}
+      {#if trials}
         {#each lines(figures.class) as line (line.key)}
           <tr class={[(!line.today || !line.after) && 'text-warning']}>
             <td>
@@ -63,7 +68,7 @@
           </tr>
         {/each}
       {/if}
-      <tr class={detailed ? 'sum' : ''}>
+      <tr class={trials ? 'sum' : ''}>
         <td>{books.titleOf(figures.class)}</td>
         <td class="num"><Money amount={figures.today} /></td>
         <td class="num"><Money amount={figures.after} /></td>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { getBooks } from '$lib/books.svelte';
+  import { answer, api, sentence } from '$lib/api/client';
+  import { getBooks, type PlanView } from '$lib/books.svelte';
   import { count, instant, isZero, signed } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
   import Findings from '$lib/plan/Findings.svelte';
@@ -16,6 +17,13 @@
   const report = $derived(books.plan?.report);
   const applied = $derived(books.plans.filter((plan) => plan.status === 'applied'));
   let view = $state<'changes' | 'trial'>('changes');
+
+  const trials = (plan: PlanView) =>
+    answer(
+      api.GET('/api/books/{books}/plans/{plan}/trial-balances', {
+        params: { path: { books: books.id, plan: plan.id } },
+      }),
+    );
 
   async function show(account: number) {
     sheet.reveal(account);
@@ -50,7 +58,15 @@
         {/each}
       </div>
       {#if view === 'trial'}
-        <div class="mt-4"><TrialBalance {report} detailed /></div>
+        <div class="mt-4">
+          {#await trials(books.plan)}
+            <p class="text-soft">The accounts are added up…</p>
+          {:then trials}
+            <TrialBalance {report} {trials} />
+          {:catch error}
+            <p class="text-error" role="alert">{sentence(error)}</p>
+          {/await}
+        </div>
       {:else if books.changes}
         <Moved moved={report.moved} {takeBack} books={books.id} />
         <ReportLines lines={report.report_lines} />

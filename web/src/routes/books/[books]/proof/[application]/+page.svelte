@@ -93,7 +93,7 @@
           <input type="checkbox" class="checkbox checkbox-xs" bind:checked={detailed} /> every account
         </label>
       </div>
-      <TrialBalance {report} proved={sound} {detailed} />
+      <TrialBalance {report} trials={detailed ? proof?.trials : null} proved={sound} />
       <h2 class="mt-7 text-xl">Crosswalk</h2>
       <Moved moved={report.moved} />
       <ReportLines lines={report.report_lines} />

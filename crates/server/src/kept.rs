@@ -1,0 +1,166 @@
+//! What is kept in memory of books and plans, so that it is not read or computed again.
+//!
+//! Everything is known by the revisions that it was computed at, and the database is asked each time
+//! which those are now: any number of servers can share one database. What was used least lately is
+//! dropped first, and of many who ask for the same at once one loads it.
+
+use moka::future::{Cache, CacheBuilder};
+use moka::policy::EvictionPolicy;
+use std::sync::Arc;
+use std::time::{Duration, Instant};
+use zf_core::history::Split;
+use zf_core::history::cut::Cuts;
+use zf_core::ids::{AccountId, BooksId};
+use zf_core::plan::Plan;
+use zf_core::rehearsal::report::Report;
+use zf_core::rehearsal::{AddedPlace, Rehearsal, Today, rehearse};
+use zf_core::review::look_alikes::LookAlike;
+use zf_core::review::mending::Mend;
+use zf_core::review::remarks::Remark;
+use zf_core::review::unused::Unused;
+use zf_store::StoreError;
+use zf_store::plans::Draft;
+use zf_store::today::Snapshot;
+
+/// How many sets of books are kept.
+const BOOKS: u64 = 16;
+
+/// How many plans are kept.
+const PLANS: u64 = 32;
+
+/// How many accounts all rehearsals change that are kept, together.
+const CHANGES: u64 = 60_000;
+
+/// How many reviews are kept.
+const REVIEWS: u64 = 8;
+
+/// The books and the plan that something was computed of, each with its revision.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub(crate) struct At {
+    pub(crate) books: BooksId,
+    pub(crate) revision: i64,
+    pub(crate) plan: i64,
+    pub(crate) plan_revision: i64,
+}
+
+/// What a review was made of.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub(crate) struct Reviewed {
+    pub(crate) books: BooksId,
+    pub(crate) revision: i64,
+    /// Which accounts were told apart.
+    pub(crate) apart: Vec<i64>,
+    /// The day since when an account has to be posted to.
+    pub(crate) since: time::Date,
+}
+
+/// A draft with what is staged in it.
+#[derive(Debug)]
+pub(crate) struct KeptPlan {
+    pub(crate) draft: Draft,
+    pub(crate) plan: Plan,
+}
+
+/// What the parts of a plan's splits take, for as long as they and the books stay as they were.
+#[derive(Debug)]
+pub(crate) struct KeptCuts {
+    pub(crate) revision: i64,
+    pub(crate) splits: Vec<(AccountId, Split)>,
+    pub(crate) cuts: Cuts,
+}
+
+/// A draft as it was rehearsed on the books.
+#[derive(Debug)]
+pub(crate) struct Rehearsed {
+    pub(crate) rehearsal: Rehearsal,
+    pub(crate) report: Report,
+    /// Where the accounts that the plan adds stand.
+    pub(crate) added: Vec<AddedPlace>,
+    /// What apply must be given.
+    pub(crate) fingerprint: String,
+    /// How long the rehearsal took.
+    pub(crate) took: Duration,
+}
+
+impl Rehearsed {
+    /// Rehearses a plan on the books as they stand.
+    pub(crate) fn of(today: &Today, plan: &Plan) -> Self {
+        let began = Instant::now();
+        let rehearsal = rehearse(today, plan);
+        let took = began.elapsed();
+        Self {
+            report: Report::of(today, &rehearsal),
+            added: rehearsal.added_places(&today.chart),
+            fingerprint: rehearsal.fingerprint(),
+            took,
+            rehearsal,
+        }
+    }
+
+    fn weight(&self) -> u32 {
+        u32::try_from(self.report.crosswalk.len() + 1).unwrap_or(u32::MAX)
+    }
+}
+
+/// What a review found.
+#[derive(Debug)]
+pub(crate) struct Review {
+    pub(crate) look_alikes: Vec<LookAlike>,
+    pub(crate) unused: Vec<Unused>,
+    /// What else was noticed, with what mends it.
+    pub(crate) remarks: Vec<(Remark, Vec<Mend>)>,
+}
+
+#[derive(Clone, Debug)]
+pub(crate) struct Kept {
+    snapshots: Cache<(BooksId, i64), Arc<Snapshot>>,
+    pub(crate) plans: Cache<(BooksId, i64), Arc<KeptPlan>>,
+    pub(crate) cuts: Cache<(BooksId, i64), Arc<KeptCuts>>,
+    pub(crate) rehearsals: Cache<At, Arc<Rehearsed>>,
+    pub(crate) reviews: Cache<Reviewed, Arc<Review>>,
+}
+
+impl Default for Kept {
+    fn default() -> Self {
+        Self {
+            snapshots: least_lately(BOOKS).build(),
+            plans: least_lately(PLANS).build(),
+            cuts: least_lately(PLANS).build(),
+            rehearsals: least_lately(CHANGES)
+                .weigher(|_, rehearsed: &Arc<Rehearsed>| rehearsed.weight())
+                .build(),
+            reviews: least_lately(REVIEWS).build(),
+        }
+    }
+}
+
+fn least_lately<K, V>(most: u64) -> CacheBuilder<K, V, Cache<K, V>>
+where
+    K: std::hash::Hash + Eq + Send + Sync + 'static,
+    V: Clone + Send + Sync + 'static,
+{
+    Cache::builder().max_capacity(most).eviction_policy(EvictionPolicy::lru())
+}
+
+impl Kept {
+    /// The books as they stood at a revision.
+    ///
+    /// # Errors
+    /// When they cannot be loaded.
+    pub(crate) async fn snapshot(
+        &self,
+        books: BooksId,
+        revision: i64,
+        load: impl Future<Output = Result<Snapshot, StoreError>>,
+    ) -> Result<Arc<Snapshot>, StoreError> {
+        let load = async { load.await.map(Arc::new) };
+        let snapshot = self.snapshots.try_get_with((books, revision), load).await;
+        // Nobody asks for books as they were.
+        for (key, _) in &self.snapshots {
+            if key.0 == books && key.1 < revision {
+                self.snapshots.invalidate(&*key).await;
+            }
+        }
+        snapshot.map_err(StoreError::shared)
+    }
+}
