@@ -11,9 +11,9 @@ use zf_core::former::FormerCodes;
 use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
 use zf_core::policy::Policy;
-use zf_core::rehearsal::Today;
 use zf_core::review::look_alikes::{LookAlike, find, find_slowly};
 use zf_core::review::{Apart, Sketches};
+use zf_core::today::Today;
 use zf_core::usage::Usage;
 
 /// Accounts by the place they are for, what it is, and what is done with it.

@@ -11,7 +11,8 @@ use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
 use zf_core::plan::{Change, Fate, Plan};
 use zf_core::policy::Policy;
-use zf_core::rehearsal::{Today, rehearse};
+use zf_core::rehearsal::rehearse;
+use zf_core::today::Today;
 use zf_core::usage::Usage;
 
 const ACCOUNTS: i64 = 10_000;

@@ -2,6 +2,7 @@
 
 /// Declares an enum whose values have one stable key each, for storage and interchange, and one
 /// English word or phrase to show. It serialises as its key.
+#[macro_export]
 macro_rules! keyed {
     ($(#[$doc:meta])* $name:ident { $($(#[$vdoc:meta])* $variant:ident = $key:literal, $word:literal;)+ }) => {
         $(#[$doc])*
@@ -45,4 +46,4 @@ macro_rules! keyed {
         }
     };
 }
-pub(crate) use keyed;
+pub use keyed;

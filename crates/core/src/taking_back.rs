@@ -3,9 +3,9 @@
 use crate::calendar::Period;
 use crate::chart::Account;
 use crate::ids::{AccountId, StrandId};
-use crate::rehearsal::Today;
 use crate::rehearsal::undo::Application;
 use crate::text::counted;
+use crate::today::Today;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// What a file brought into the books, as far as it is still there.

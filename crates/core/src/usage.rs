@@ -2,7 +2,6 @@
 
 use crate::code::{CodeKey, Interval};
 use crate::ids::{AccountId, ReportLineId};
-use crate::plan::Plan;
 use std::collections::{BTreeMap, HashMap};
 use time::Date;
 
@@ -84,9 +83,9 @@ impl Usage {
         }
     }
 
-    /// Takes note of a plan that is still open, and names accounts like anything else.
-    pub fn note_plan(&mut self, name: &str, plan: &Plan) {
-        for account in plan.accounts() {
+    /// Takes note of a plan that is still open, and names these accounts like anything else.
+    pub fn note_plan(&mut self, name: &str, accounts: impl IntoIterator<Item = AccountId>) {
+        for account in accounts {
             self.by_account.entry(account).or_default().push(format!("the plan “{name}”"));
         }
     }

@@ -14,8 +14,9 @@ use zf_core::calendar::Period;
 use zf_core::chart::{Chart, Class};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
+use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::years::{compare, years};
-use zf_core::rehearsal::{Today, rehearse};
+use zf_core::today::Today;
 use zf_core::trial_balance::{balance, trial_balance};
 
 fn day(n: i32) -> Date {

@@ -10,9 +10,9 @@ use time::{Date, Month};
 use zf_core::activity::{Activity, LineContent, Share, Shares, Slot, Strand, add_share};
 use zf_core::chart::{Chart, Class, ControlRole, Kind};
 use zf_core::ids::{AccountId, StrandId};
-use zf_core::rehearsal::Today;
 use zf_core::review::look_alikes::{LookAlike, find, find_slowly};
 use zf_core::review::{Apart, Sketch, Sketches};
+use zf_core::today::Today;
 
 const PRACTICE: &str = include_str!("review/practice.txt");
 const MARINA: &str = include_str!("review/marina.txt");

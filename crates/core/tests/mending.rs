@@ -13,10 +13,11 @@ use zf_core::code::Interval;
 use zf_core::ids::{AccountId, ReportLineId};
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::Block;
-use zf_core::rehearsal::{Today, rehearse};
+use zf_core::rehearsal::rehearse;
 use zf_core::review::mending::{sentence_case, title_case, ways};
 use zf_core::review::remarks::{self, Remark};
 use zf_core::review::side_by_side::side_by_side;
+use zf_core::today::Today;
 use zf_core::usage::{Named, Use};
 
 /// The railway with one of each thing that can be mended.

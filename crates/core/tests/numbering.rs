@@ -9,8 +9,8 @@ use proptest::prelude::*;
 use std::collections::{BTreeSet, HashSet};
 use zf_core::chart::{Account, Chart, Class, Kind, Section};
 use zf_core::code::{Code, Interval};
+use zf_core::free_codes::{free_in_block, place, under_line, usual_tax};
 use zf_core::ids::AccountId;
-use zf_core::numbering::free::{free_in_block, place, under_line, usual_tax};
 use zf_core::numbering::map::map;
 use zf_core::numbering::pieces::{Deed, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
@@ -19,7 +19,8 @@ use zf_core::numbering::schemes;
 use zf_core::numbering::scope::{Order, Scope};
 use zf_core::plan::Plan;
 use zf_core::policy::{Block, CodeFormat};
-use zf_core::rehearsal::{Today, rehearse};
+use zf_core::rehearsal::rehearse;
+use zf_core::today::Today;
 
 fn code(text: &str) -> Code {
     Code::parse(text).unwrap()

@@ -23,7 +23,8 @@ use zf_core::rehearsal::proof::{compare_ledgers, predicted_ledger};
 use zf_core::rehearsal::report::{ChangeKind, Report};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::years::years;
-use zf_core::rehearsal::{Rehearsal, Today, rehearse};
+use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::today::Today;
 
 /// Posting accounts: two classes, so that most random merges are allowed.
 const ACCOUNTS: i64 = 14;

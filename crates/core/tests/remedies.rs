@@ -9,7 +9,8 @@ use time::macros::date;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Plan};
 use zf_core::rehearsal::finding::{Finding, Remedy, Severity};
-use zf_core::rehearsal::{Today, rehearse};
+use zf_core::rehearsal::rehearse;
+use zf_core::today::Today;
 
 /// Plans that each raise something, of every rule that offers a button.
 const PLANS: &[&str] = &[

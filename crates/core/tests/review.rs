@@ -12,9 +12,10 @@ use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Status};
 use zf_core::code::Code;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate, Field, Plan};
-use zf_core::rehearsal::{Today, rehearse};
+use zf_core::rehearsal::rehearse;
 use zf_core::review::remarks;
 use zf_core::review::unused::{self, Unused};
+use zf_core::today::Today;
 
 /// The kinds of remark about an account, after it was changed.
 fn remarked(id: i64, change: impl FnOnce(&mut Account)) -> Vec<&'static str> {

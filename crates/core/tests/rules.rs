@@ -13,7 +13,8 @@ use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Override};
 use zf_core::policy::{Block, CodeFormat, Level};
 use zf_core::rehearsal::finding::Severity;
-use zf_core::rehearsal::{Today, rehearse};
+use zf_core::rehearsal::rehearse;
+use zf_core::today::Today;
 
 /// What a plan raises, as `rule` for a stop and `(rule)` for a caution.
 fn raised(today: &Today, words: &str) -> Vec<String> {

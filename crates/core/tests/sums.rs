@@ -13,8 +13,9 @@ use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::code::Interval;
 use zf_core::ids::{AccountId, ApplicationId, ReportLineId};
 use zf_core::plan::Override;
+use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
-use zf_core::rehearsal::{Today, rehearse};
+use zf_core::today::Today;
 use zf_core::usage::ReportLine;
 
 const ACCOUNTS: i64 = 12;

@@ -8,9 +8,10 @@ use books::{period, plan, railway};
 use std::collections::{BTreeMap, BTreeSet};
 use time::macros::date;
 use zf_core::ids::{AccountId, ApplicationId, StrandId};
+use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::undo::Application;
-use zf_core::rehearsal::{Today, rehearse};
 use zf_core::taking_back::{Brought, in_the_way};
+use zf_core::today::Today;
 
 /// A plan as it would have been applied.
 fn applied(today: &Today, words: &str) -> Application {

@@ -13,7 +13,8 @@ use zf_core::former::{FormerCodes, Found, current_codes, find};
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::rehearsal::proof::{Ledger, compare_charts, compare_ledgers, predicted_ledger};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
-use zf_core::rehearsal::{Rehearsal, Today, rehearse};
+use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::today::Today;
 
 /// Carries a plan in words out, as it would be stored.
 fn apply(today: &Today, words: &str) -> (Today, Application) {

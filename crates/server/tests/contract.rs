@@ -14,28 +14,19 @@ fn the_openapi_document_is_not_stale() {
 }
 
 #[test]
-fn the_core_depends_on_nothing_that_does_io() {
-    let tree = Command::new(env!("CARGO"))
-        .args([
-            "tree",
-            "--offline",
-            "-p",
-            "zf-core",
-            "-e",
-            "normal",
-            "--no-default-features",
-            "--prefix",
-            "none",
-        ])
-        .output()
-        .unwrap();
-    let tree = String::from_utf8(tree.stdout).unwrap();
-    assert!(tree.starts_with("zf-core"), "{tree}");
-    for barred in ["tokio", "sqlx", "axum", "serde_json"] {
-        assert!(
-            !tree.lines().any(|line| line.starts_with(&format!("{barred} "))),
-            "{barred} came in:\n{tree}"
-        );
+fn core_and_intake_depend_on_nothing_that_does_io() {
+    for pure in ["zf-core", "zf-intake"] {
+        let tree = Command::new(env!("CARGO"))
+            .args(["tree", "--offline", "-p", pure, "-e", "normal"])
+            .args(["--no-default-features", "--prefix", "none"])
+            .output()
+            .unwrap();
+        let tree = String::from_utf8(tree.stdout).unwrap();
+        assert!(tree.starts_with(pure), "{tree}");
+        for barred in ["tokio", "sqlx", "axum", "serde_json"] {
+            let came_in = tree.lines().any(|line| line.starts_with(&format!("{barred} ")));
+            assert!(!came_in, "{barred} came in:\n{tree}");
+        }
     }
 }
 

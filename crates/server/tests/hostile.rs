@@ -9,7 +9,7 @@ use reqwest::Method;
 use serde_json::{Value, json};
 use site::Site;
 use std::time::Duration;
-use zf_core::intake::columns::FileKind;
+use zf_core::file_kind::FileKind;
 use zf_testing::workbooks::{ods, xlsx};
 
 #[tokio::test(flavor = "multi_thread")]

@@ -9,7 +9,7 @@ mod saft;
 mod text;
 mod workbook;
 
-use zf_core::intake::Sheet;
+use zf_intake::Sheet;
 
 /// The most rows that are read from a sheet: as many as a spreadsheet has.
 pub const MAX_ROWS: usize = 1_048_576;

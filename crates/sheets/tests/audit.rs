@@ -4,7 +4,7 @@
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
 use proptest::prelude::*;
-use zf_core::intake::Sheet;
+use zf_intake::Sheet;
 use zf_sheets::{
     AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter, CannotRead, How, Opened, read,
 };
@@ -15,7 +15,7 @@ fn opened(name: &str, content: &str) -> Result<Opened, CannotRead> {
 
 /// The rows of a sheet, with what stands in them between bars.
 fn said(sheet: &Sheet) -> Vec<String> {
-    let row = |cells: &[zf_core::intake::Cell]| {
+    let row = |cells: &[zf_intake::Cell]| {
         let texts: Vec<&str> = cells.iter().map(|cell| cell.text.as_str()).collect();
         texts.join("|")
     };

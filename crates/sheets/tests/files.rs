@@ -15,7 +15,7 @@ fn read(name: &str, content: &[u8]) -> Result<Opened, CannotRead> {
 
 /// The cells of the first sheet by row, joined by `|`, with the number of each row.
 fn rows(opened: &Opened) -> Vec<(u32, String)> {
-    let cells = |row: &zf_core::intake::RawRow| {
+    let cells = |row: &zf_intake::RawRow| {
         row.cells.iter().map(|c| c.text.as_str()).collect::<Vec<_>>().join("|")
     };
     opened.sheets[0].rows.walk().map(|row| (row.number, cells(&row))).collect()

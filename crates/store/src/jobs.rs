@@ -7,8 +7,8 @@ use crate::people::Member;
 use crate::{Store, StoreError};
 use serde_json::Value;
 use std::sync::atomic::{AtomicBool, AtomicI64, Ordering};
+use zf_core::file_kind::FileKind;
 use zf_core::ids::BooksId;
-use zf_core::intake::columns::FileKind;
 
 /// How many servers may die of one job before nobody takes it up any more.
 const MAX_TRIES: i32 = 2;

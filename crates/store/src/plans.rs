@@ -435,7 +435,7 @@ pub(crate) async fn note_open(
     .await?;
     for id in open {
         match read(connection, books, id).await {
-            Ok((draft, plan)) => usage.note_plan(&draft.name, &plan),
+            Ok((draft, plan)) => usage.note_plan(&draft.name, plan.accounts()),
             // Somebody ended it meanwhile.
             Err(StoreError::Ended(_)) => {}
             Err(other) => return Err(other),

@@ -13,8 +13,8 @@ use std::collections::{BTreeSet, HashMap};
 use time::Date;
 use zf_core::activity::{Share, Slot, Strand};
 use zf_core::chart::Chart;
+use zf_core::entry::{Entries, NewLine};
 use zf_core::ids::{AccountId, BooksId, StrandId};
-use zf_core::intake::journal::{Entries, NewLine};
 
 /// How much is handed to PostgreSQL in one piece.
 const PIECE: usize = 1 << 20;

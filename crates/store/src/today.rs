@@ -11,7 +11,7 @@ use zf_core::chart::Chart;
 use zf_core::code::Code;
 use zf_core::former::{CodeUse, FormerCodes};
 use zf_core::ids::{AccountId, BooksId};
-use zf_core::rehearsal::Today;
+use zf_core::today::Today;
 use zf_core::usage::Usage;
 
 /// The books with everything that is looked at together.

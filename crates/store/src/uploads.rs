@@ -6,8 +6,8 @@ use crate::people::Member;
 use crate::{Store, StoreError};
 use futures_util::TryStreamExt;
 use sqlx::PgConnection;
+use zf_core::file_kind::FileKind;
 use zf_core::ids::BooksId;
-use zf_core::intake::columns::FileKind;
 
 /// How many files of one person may wait in one set of books, and how many bytes of them. A file
 /// waits for a day at the most, so nobody who works comes near it.

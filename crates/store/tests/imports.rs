@@ -5,8 +5,8 @@
 use serde_json::json;
 use time::macros::date;
 use zf_core::chart::{Class, Kind};
+use zf_core::file_kind::FileKind;
 use zf_core::ids::ImportId;
-use zf_core::intake::columns::FileKind;
 use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
 use zf_store::imports::Ready;

@@ -5,8 +5,8 @@
 
 use serde_json::{Value, json};
 use time::macros::date;
-use zf_core::intake::columns::FileKind;
-use zf_core::intake::journal::NewEntry;
+use zf_core::entry::NewEntry;
+use zf_core::file_kind::FileKind;
 use zf_store::StoreError;
 use zf_store::imports::Ready;
 use zf_store::jobs::{Phase, Progress, State, Step};

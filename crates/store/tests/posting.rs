@@ -142,7 +142,7 @@ async fn postings_beside_each_other_and_beside_a_merge_lose_nothing() {
 
 /// Posts one entry, as often as the books change under it.
 async fn post_until_stored(books: &Books) {
-    use zf_core::intake::columns::FileKind;
+    use zf_core::file_kind::FileKind;
     use zf_store::jobs::Progress;
     let (coal, bank) = (books.id("5010").await, books.id("1010").await);
     let entry = vec![books.entry(date!(2026 - 06 - 01), coal, bank, 10)];

@@ -11,7 +11,7 @@ use tokio::task::JoinSet;
 use tokio::time::timeout;
 use zf_core::chart::Class;
 use zf_core::code::Code;
-use zf_core::intake::columns::FileKind;
+use zf_core::file_kind::FileKind;
 use zf_core::plan::edit::{Done, Edit, Wanted};
 use zf_core::plan::{Change, Field};
 use zf_store::applying::{Agreement, NotApplied};

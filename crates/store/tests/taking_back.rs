@@ -4,10 +4,10 @@
 
 use time::macros::date;
 use zf_core::chart::Class;
+use zf_core::entry::NewEntry;
+use zf_core::file_kind::FileKind;
 use zf_core::ids::{AccountId, ImportId};
-use zf_core::intake::columns::FileKind;
-use zf_core::intake::journal::NewEntry;
-use zf_core::rehearsal::Today;
+use zf_core::today::Today;
 use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
 use zf_store::imports::Ready;

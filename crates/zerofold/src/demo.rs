@@ -5,7 +5,7 @@ use std::path::Path;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Class;
 use zf_core::code::Interval;
-use zf_core::intake::columns::FileKind;
+use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
 use zf_core::policy::{Block, CodeFormat, Policy};
 use zf_scenario::{NAME, SEED, Scenario};

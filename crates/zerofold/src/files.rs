@@ -8,19 +8,20 @@ use time::{Date, OffsetDateTime};
 use zf_core::activity::{Activity, Share, Shares, Slot, Strand, add_share, usual_as_of};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, Kind};
+use zf_core::entry::{Entries, EntryHead};
+use zf_core::file_kind::FileKind;
 use zf_core::former::FormerCodes;
 use zf_core::ids::{AccountId, ReportLineId, StrandId};
-use zf_core::intake::columns::FileKind;
-use zf_core::intake::dates::DateOrder;
-use zf_core::intake::journal::{self, Entries, EntryHead, FileEntries};
-use zf_core::intake::reading::{Chosen, Reading};
-use zf_core::intake::rows::Rows;
-use zf_core::intake::{Rejected, chart, usage};
 use zf_core::money::Currency;
 use zf_core::policy::{CodeFormat, Policy};
-use zf_core::rehearsal::Today;
 use zf_core::review::Sketches;
+use zf_core::today::Today;
 use zf_core::usage::Usage;
+use zf_intake::dates::DateOrder;
+use zf_intake::journal::{self, FileEntries};
+use zf_intake::reading::{Chosen, Reading};
+use zf_intake::rows::Rows;
+use zf_intake::{Rejected, chart, usage};
 use zf_sheets::{How, Opened};
 
 /// The form of codes that was asked for, or any.

@@ -11,14 +11,14 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Chart};
+use zf_core::file_kind::FileKind;
 use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
-use zf_core::intake::columns::FileKind;
-use zf_core::intake::dates::DateOrder;
-use zf_core::intake::reading::Chosen;
-use zf_core::intake::{Rejected, Warning, balances, chart, crosswalk, journal};
 use zf_core::money::Currency;
 use zf_core::text::{counted, grouped};
+use zf_intake::dates::DateOrder;
+use zf_intake::reading::Chosen;
+use zf_intake::{Rejected, Warning, balances, chart, crosswalk, journal};
 
 /// What to read, and what is chosen instead of being told from the file.
 #[derive(Args)]
@@ -190,7 +190,7 @@ impl Found for Findings {
     }
 
     fn json(&self) -> Value {
-        let field = |column: &zf_core::intake::layout::ColumnFound| {
+        let field = |column: &zf_intake::layout::ColumnFound| {
             let dimension = column.dimension.as_ref().map(|_| "dimension");
             column.field.map(|field| field.key()).or(dimension)
         };

@@ -11,16 +11,17 @@ use std::process::ExitCode;
 use zf_core::activity::Figures;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Chart;
+use zf_core::file_kind::FileKind;
 use zf_core::ids::ById;
-use zf_core::intake::columns::FileKind;
-use zf_core::intake::reading::Chosen;
-use zf_core::intake::{Rejected, crosswalk};
 use zf_core::money::Currency;
 use zf_core::plan::Plan;
 use zf_core::plan::edit::Wanted;
 use zf_core::rehearsal::finding::{Finding, Remedy};
-use zf_core::rehearsal::{Rehearsal, Today, rehearse};
+use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::text::counted;
+use zf_core::today::Today;
+use zf_intake::reading::Chosen;
+use zf_intake::{Rejected, crosswalk};
 
 /// The files of the books, and the crosswalk.
 #[derive(Args)]

@@ -16,11 +16,11 @@ use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::plan::Fate;
 use zf_core::policy::Policy;
-use zf_core::rehearsal::Today;
 use zf_core::review::Apart;
 use zf_core::review::look_alikes::{self, LookAlike};
 use zf_core::review::remarks::{self, Remark};
 use zf_core::review::unused::{self, Unused};
+use zf_core::today::Today;
 
 /// The files of the books.
 #[derive(Args)]

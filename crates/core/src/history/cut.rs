@@ -5,7 +5,7 @@ use crate::activity::{Share, Shares, Slot, add_share};
 use crate::calendar::{FiscalCalendar, Period};
 use crate::ids::{AccountId, StrandId};
 use crate::money::Currency;
-use crate::rehearsal::Today;
+use crate::today::Today;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// What lines add up to, year by year.

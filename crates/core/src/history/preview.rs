@@ -5,7 +5,7 @@ use super::Split;
 use super::cut::{Cuts, Tally};
 use crate::calendar::Period;
 use crate::ids::AccountId;
-use crate::rehearsal::Today;
+use crate::today::Today;
 use std::collections::BTreeMap;
 
 /// What a split would do by itself, whatever else a plan does.

@@ -1,8 +1,8 @@
 //! The number map: where every code lies on the line of codes, today and after.
 
-use super::free::{count_to, counted};
 use crate::chart::{Account, Chart, Class, Section};
 use crate::code::{Code, Interval};
+use crate::free_codes::{count_to, counted};
 use crate::ids::AccountId;
 use crate::policy::{Block, Policy};
 use std::collections::{BTreeMap, BTreeSet};

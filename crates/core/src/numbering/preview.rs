@@ -5,7 +5,8 @@ use crate::chart::{Account, Chart, Class};
 use crate::ids::AccountId;
 use crate::plan::{Change, Plan};
 use crate::rehearsal::finding::{Finding, Rule};
-use crate::rehearsal::{Rehearsal, Today, rehearse};
+use crate::rehearsal::{Rehearsal, rehearse};
+use crate::today::Today;
 use std::collections::{BTreeSet, HashMap};
 
 /// What would come of proposals.

@@ -1,13 +1,13 @@
 //! Rules that propose a code for every account of a scope.
 
-use super::free::{count_to, counted};
 use super::pieces::{Deed, Piece, rewrite};
 use super::scope::{Order, Scope};
 use crate::chart::{Account, Chart, Kind, Status};
 use crate::code::{Code, CodeKey, Interval};
+use crate::free_codes::{count_to, counted};
 use crate::ids::{AccountId, ById};
 use crate::plan::Change;
-use crate::rehearsal::Today;
+use crate::today::Today;
 use crate::trial_balance::balance;
 use std::collections::HashSet;
 

@@ -1,15 +1,30 @@
 //! Works out the chart After from the targets of a plan, and where each strand goes.
 
-use super::Today;
 use super::effects::{Carving, Rewriting, StrandMove};
 use super::finding::{Finding, Findings, Remedy, Rule};
-use super::moving::{self, Moved};
 use crate::chart::{Account, Chart};
+use crate::history::cut::Tally;
 use crate::ids::{AccountId, StrandId};
 use crate::plan::{Change, Fate, Field, Plan, Target};
 use crate::statement::Structure;
+use crate::today::Today;
 use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
+
+/// What one part of a split takes.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Moved {
+    /// The account whose history it was.
+    pub from: AccountId,
+    /// Where it goes in the end.
+    pub to: AccountId,
+    /// The place of the part in the split.
+    pub part: usize,
+    /// Which lines, in words.
+    pub which: String,
+    /// What they add up to.
+    pub tally: Tally,
+}
 
 /// The chart After, before anything was judged.
 #[derive(Default)]
@@ -61,9 +76,7 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
         }
     }
     let merges = settle_merges(today, plan, &mut after, &mut found);
-    let mut draft = Draft { after, merges, findings: found.into_vec(), ..Draft::default() };
-    moving::deal_out(today, plan, &mut draft);
-    draft
+    Draft { after, merges, findings: found.into_vec(), ..Draft::default() }
 }
 
 /// A way to take back each field that is staged of an account.

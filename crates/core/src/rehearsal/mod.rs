@@ -14,15 +14,11 @@ mod rules;
 pub mod undo;
 pub mod years;
 
-use crate::activity::{Activity, Figures, Strand};
-use crate::calendar::{FiscalCalendar, Period};
+use crate::activity::{Figures, Strand};
 use crate::chart::{Account, Chart};
-use crate::former::FormerCodes;
 use crate::ids::{AccountId, ById};
-use crate::money::Currency;
 use crate::plan::{Fate, Override, Plan};
-use crate::policy::Policy;
-use crate::usage::Usage;
+use crate::today::Today;
 use draft::Draft;
 use effects::{Effects, changed_rows};
 use finding::{Finding, Findings, Severity};
@@ -31,40 +27,7 @@ use std::collections::BTreeMap;
 use std::hash::Hash;
 use xxhash_rust::xxh3::Xxh3;
 
-pub use moving::Moved;
-
-/// The books as they stand: all that a rehearsal looks at.
-#[derive(Clone, Debug)]
-pub struct Today {
-    /// The chart.
-    pub chart: Chart,
-    /// What was posted.
-    pub activity: Activity,
-    /// What names the accounts elsewhere.
-    pub usage: Usage,
-    /// What accounts used to be called.
-    pub former: FormerCodes,
-    /// What the books lay down for themselves.
-    pub policy: Policy,
-    /// The base currency.
-    pub currency: Currency,
-    /// The fiscal calendar.
-    pub calendar: FiscalCalendar,
-    /// The last locked period; all before it are locked too.
-    pub locked: Option<Period>,
-}
-
-impl Today {
-    /// What each account adds up to.
-    pub fn figures(&self) -> &ById<Figures> {
-        self.activity.figures()
-    }
-
-    /// What one account adds up to.
-    pub fn figures_of(&self, account: AccountId) -> Figures {
-        self.figures().get(&account).copied().unwrap_or_default()
-    }
-}
+pub use draft::Moved;
 
 /// What a plan would do.
 #[derive(Clone, Debug)]
@@ -146,6 +109,7 @@ pub struct AddedPlace {
 /// Computes everything that a plan would do to the books as they stand today.
 pub fn rehearse(today: &Today, plan: &Plan) -> Rehearsal {
     let mut draft = draft::of_plan(today, plan);
+    moving::deal_out(today, plan, &mut draft);
     rules::check(today, plan, &mut draft);
     finish(today, draft, &plan.overrides)
 }

@@ -1,30 +1,15 @@
 //! Where each strand goes: with its account's merge, or, as far as a part of a split takes it, to the
 //! account of that part. A strand of which only some lines go is carved.
 
-use super::Today;
-use super::draft::Draft;
+use super::draft::{Draft, Moved};
 use super::effects::{Carve, Carving, StrandMove};
 use crate::activity::{Shares, Strand};
 use crate::history::Split;
 use crate::history::cut::{Cut, Tally};
 use crate::ids::{AccountId, ById};
 use crate::plan::Plan;
+use crate::today::Today;
 use std::collections::BTreeMap;
-
-/// What one part of a split takes.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Moved {
-    /// The account whose history it was.
-    pub from: AccountId,
-    /// Where it goes in the end.
-    pub to: AccountId,
-    /// The place of the part in the split.
-    pub part: usize,
-    /// Which lines, in words.
-    pub which: String,
-    /// What they add up to.
-    pub tally: Tally,
-}
 
 /// Says where every strand goes.
 pub(super) fn deal_out(today: &Today, plan: &Plan, draft: &mut Draft) {

@@ -1,11 +1,11 @@
 //! The proof: what must be read back after writing, and the reconciliation of Today with After.
 //! It is made so that it can fail: every figure predicted here is compared with one read anew.
 
-use super::Today;
 use super::effects::Effects;
 use crate::activity::{Activity, Figures, Shares, Slot, Totals};
 use crate::chart::{Account, Chart, Class};
 use crate::ids::{AccountId, ById};
+use crate::today::Today;
 use crate::trial_balance::{TrialBalance, trial_balance};
 use std::collections::BTreeMap;
 

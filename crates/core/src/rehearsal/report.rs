@@ -1,7 +1,6 @@
 //! A rehearsal in the words and figures that are shown, kept with an application, and handed over.
 //! Amounts are written out with the decimal places of the base currency; debits are positive.
 
-use super::Today;
 use super::effects::{Rewriting, RowChange};
 use super::finding::{Finding, Remedy, Rule, Severity};
 use super::{Moved, Rehearsal, effects::Effects};
@@ -14,6 +13,7 @@ use crate::keyed::keyed;
 use crate::money::Currency;
 use crate::plan::edit::Wanted;
 use crate::plan::{Change, Field};
+use crate::today::Today;
 use crate::trial_balance::{TrialBalance, balance};
 use serde::{Deserialize, Serialize};
 

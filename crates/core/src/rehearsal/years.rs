@@ -1,10 +1,11 @@
 //! Comparative figures: the latest fiscal years beside each other, as they stand today and as they
 //! would be restated. Whoever had amounts in one of the years is there, retired or not.
 
-use super::{Rehearsal, Today};
+use super::Rehearsal;
 use crate::calendar::Period;
 use crate::chart::{Account, Class};
 use crate::ids::AccountId;
+use crate::today::Today;
 use crate::trial_balance::{TrialBalance, trial_balance};
 use std::collections::{BTreeMap, HashMap};
 

@@ -8,7 +8,7 @@ use crate::calendar::Period;
 use crate::calendar::say_day;
 use crate::chart::{Account, Class, ControlRole, Kind};
 use crate::ids::AccountId;
-use crate::rehearsal::Today;
+use crate::today::Today;
 use std::cmp::Reverse;
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use time::Date;

@@ -3,13 +3,14 @@
 use super::remarks::{Remark, RemarkKind};
 use crate::chart::{Account, Class, Kind, Status};
 use crate::code::{CodeKey, Interval};
+use crate::free_codes::{free_in_block, next_free};
 use crate::history::Split;
 use crate::ids::AccountId;
-use crate::numbering::free::{free_in_block, next_free};
 use crate::plan::{Change, Fate};
 use crate::rehearsal::finding::Severity;
-use crate::rehearsal::{Today, guard};
+use crate::rehearsal::guard;
 use crate::statement::Structure;
+use crate::today::Today;
 use std::collections::{BTreeMap, HashSet};
 
 /// A way to mend something, staged like any other change.

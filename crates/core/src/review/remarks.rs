@@ -5,8 +5,8 @@ use crate::chart::{Account, Class, ControlRole, Kind, Status};
 use crate::code::Interval;
 use crate::ids::AccountId;
 use crate::keyed::keyed;
-use crate::rehearsal::Today;
 use crate::text::{a, counted};
+use crate::today::Today;
 use crate::trial_balance::balance;
 use std::collections::{BTreeMap, HashMap, HashSet};
 

@@ -7,7 +7,7 @@ use crate::chart::Account;
 use crate::history::cut::Tally;
 use crate::ids::AccountId;
 use crate::plan::{Change, Field};
-use crate::rehearsal::Today;
+use crate::today::Today;
 use std::collections::{BTreeMap, BTreeSet};
 use time::Date;
 

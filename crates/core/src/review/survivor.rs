@@ -4,7 +4,7 @@ use super::wording::Wording;
 use crate::chart::{Account, ControlRole, Status};
 use crate::code::CodeKey;
 use crate::ids::AccountId;
-use crate::rehearsal::Today;
+use crate::today::Today;
 use std::cmp::Reverse;
 use time::{Date, Duration};
 

@@ -8,7 +8,8 @@ use crate::chart::{Account, Kind, Status};
 use crate::ids::AccountId;
 use crate::plan::Fate;
 use crate::rehearsal::finding::Severity;
-use crate::rehearsal::{Today, guard};
+use crate::rehearsal::guard;
+use crate::today::Today;
 use crate::trial_balance::balance;
 use time::Date;
 

@@ -15,15 +15,12 @@ use zf_core::former::FormerCodes;
 use zf_core::history::Line;
 use zf_core::history::cut::{Cuts, Cutter};
 use zf_core::ids::{AccountId, StrandId};
-use zf_core::intake::journal::{self, Entries, FileEntries, JournalIntake, NewEntry};
-use zf_core::intake::reading::Reading;
-use zf_core::intake::rows::Rows;
 use zf_core::money::Currency;
 use zf_core::plan::{Change, Field, Plan};
 use zf_core::policy::Policy;
-use zf_core::rehearsal::Today;
 use zf_core::rehearsal::effects::Effects;
 use zf_core::statement::{Caption, Structure};
+use zf_core::today::Today;
 use zf_core::usage::Usage;
 
 pub(crate) fn gbp() -> Currency {
@@ -236,23 +233,4 @@ pub(crate) fn by_id(chart: &Chart) -> BTreeMap<AccountId, Account> {
 
 pub(crate) fn period(date: time::Date) -> Period {
     calendar().period_of(date)
-}
-
-/// Reads a journal, with the lines of the entries that are ready.
-pub(crate) fn read_journal(
-    reading: &Reading,
-    rows: &dyn Rows,
-    books: &journal::Books<'_>,
-) -> (JournalIntake, Vec<NewEntry>) {
-    let read = journal::read(reading, rows, books);
-    let file = FileEntries { read: &read, reading, rows, books };
-    let heads = file.heads().map(|head| NewEntry {
-        number: head.number.to_owned(),
-        date: head.date,
-        kind: head.kind,
-        lines: Vec::new(),
-    });
-    let mut entries: Vec<NewEntry> = heads.collect();
-    file.lines().for_each(|(at, line)| entries[at].lines.push(line.into_owned()));
-    (read, entries)
 }

@@ -9,7 +9,7 @@ use axum::extract::{Path, State};
 use axum::response::Response;
 use serde::Deserialize;
 use zf_core::chart::Chart;
-use zf_core::intake::columns::FileKind;
+use zf_core::file_kind::FileKind;
 use zf_sheets::Format;
 use zf_store::lines::JournalFilter;
 

@@ -13,8 +13,8 @@ use zf_core::history::Split;
 use zf_core::history::cut::Tally;
 use zf_core::history::preview::{Side, preview};
 use zf_core::ids::AccountId;
-use zf_core::rehearsal::Today;
 use zf_core::rehearsal::report::MovedYear;
+use zf_core::today::Today;
 use zf_store::people::Member;
 
 /// How many lines of each part are shown.

@@ -10,8 +10,8 @@ use serde::{Deserialize, Serialize};
 use time::Date;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Field};
-use zf_core::rehearsal::Today;
 use zf_core::review::side_by_side::{Setting, SideBySide, side_by_side};
+use zf_core::today::Today;
 
 /// Which accounts.
 #[derive(Deserialize, utoipa::IntoParams)]

@@ -13,8 +13,8 @@ use axum::extract::{Path, State};
 use serde::{Deserialize, Serialize};
 use zf_core::chart::{Account, Chart, Class, Section};
 use zf_core::code::{Code, Interval, MAX_CODE};
+use zf_core::free_codes::{examples, free_in_block, place, under_line, usual_tax};
 use zf_core::ids::{AccountId, LineId};
-use zf_core::numbering::free::{examples, free_in_block, place, under_line, usual_tax};
 use zf_core::numbering::map::{Band, Map, Tick, map};
 use zf_core::numbering::pieces::{Deed, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
@@ -24,8 +24,9 @@ use zf_core::numbering::scope::{Order, Scope};
 use zf_core::plan::edit::Edit;
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::{Block, CodeFormat};
+use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::report::{FindingView, RewrittenView};
-use zf_core::rehearsal::{Today, rehearse};
+use zf_core::today::Today;
 use zf_store::people::Member;
 
 /// A numbering scheme: the form of codes, and the blocks they belong to.

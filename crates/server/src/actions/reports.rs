@@ -11,7 +11,8 @@ use serde::{Deserialize, Serialize};
 use zf_core::chart::{Account, Class, Status};
 use zf_core::plan::Plan;
 use zf_core::rehearsal::years::{Compared, Year, compare, years};
-use zf_core::rehearsal::{Rehearsal, Today, rehearse};
+use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::today::Today;
 
 /// How many years there can be.
 const MOST_YEARS: usize = 12;

@@ -17,12 +17,12 @@ use time::OffsetDateTime;
 use zf_core::chart::Status;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate};
-use zf_core::rehearsal::Today;
 use zf_core::review::Apart;
 use zf_core::review::look_alikes::{self, LookAlike};
 use zf_core::review::mending::{Mend, Mending, ways};
 use zf_core::review::remarks::{self, Remark, RemarkKind};
 use zf_core::review::unused::{self, Unused};
+use zf_core::today::Today;
 use zf_core::trial_balance::balance;
 use zf_store::review::ToldApart;
 

@@ -30,7 +30,7 @@ pub(crate) async fn list(
     Query(page): Query<PageOf>,
 ) -> Result<Json<Vec<TrailView>>, Problem> {
     let rows = app.store.trail(member, page.checked()?, PAGE).await?;
-    let view = |row: zf_store::trail::TrailRow| TrailView {
+    let view = |row: zf_store::trail_reading::TrailRow| TrailView {
         at: instant(row.at),
         person: row.person,
         what: row.what,

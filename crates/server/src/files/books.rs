@@ -4,13 +4,14 @@ use super::headed;
 use time::Date;
 use zf_core::chart::{Account, Chart};
 use zf_core::code::Interval;
-use zf_core::intake::chart::write_row;
-use zf_core::intake::columns::{Column, FileKind};
-use zf_core::intake::template::columns;
+use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
-use zf_core::rehearsal::Today;
+use zf_core::today::Today;
 use zf_core::trial_balance::{TrialBalance, reported};
 use zf_core::usage::{Named, Use};
+use zf_intake::chart::write_row;
+use zf_intake::columns::Column;
+use zf_intake::template::columns;
 use zf_sheets::Table;
 
 /// A trial balance is in base currency.

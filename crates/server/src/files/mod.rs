@@ -12,8 +12,9 @@ use crate::state::off_thread;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use percent_encoding::{NON_ALPHANUMERIC, utf8_percent_encode};
-use zf_core::intake::columns::{Column, FileKind};
-use zf_core::intake::template::heading;
+use zf_core::file_kind::FileKind;
+use zf_intake::columns::Column;
+use zf_intake::template::heading;
 use zf_sheets::{CannotWrite, ColumnKind, Columns, Format, Table};
 
 /// An answer that a browser saves as a file of these tables.

@@ -1,8 +1,8 @@
 //! Empty forms of what can be brought in, with rows as an example and what goes into each column.
 
 use super::{headed, table};
-use zf_core::intake::columns::FileKind;
-use zf_core::intake::template::{about, columns, examples, heading, is_needed};
+use zf_core::file_kind::FileKind;
+use zf_intake::template::{about, columns, examples, heading, is_needed};
 use zf_sheets::{ColumnKind, Table};
 
 pub(crate) fn tables(kind: FileKind) -> Vec<Table> {

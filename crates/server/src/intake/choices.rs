@@ -8,13 +8,13 @@ use std::collections::{BTreeMap, HashMap};
 use zf_core::chart::{Account, Chart, Class, Section};
 use zf_core::code::{Code, CodeKey};
 use zf_core::ids::AccountId;
-use zf_core::intake::columns::{Column, reduce};
-use zf_core::intake::dates::DateOrder;
-use zf_core::intake::layout::{Chosen as ChosenLayout, Meaning};
-use zf_core::intake::numbers::DecimalMark;
-use zf_core::intake::reading::Chosen;
-use zf_core::intake::wordings::Caption;
 use zf_core::plan::texts;
+use zf_intake::columns::{Column, reduce};
+use zf_intake::dates::DateOrder;
+use zf_intake::layout::{Chosen as ChosenLayout, Meaning};
+use zf_intake::numbers::DecimalMark;
+use zf_intake::reading::Chosen;
+use zf_intake::wordings::Caption;
 use zf_sheets::{How, MAX_CELLS, MAX_ROWS};
 
 /// What a person chose; what is missing is told from the file.

@@ -8,7 +8,7 @@ use crate::{App, Problem};
 use axum::http::StatusCode;
 use std::sync::Arc;
 use std::time::Duration;
-use zf_core::intake::columns::FileKind;
+use zf_core::file_kind::FileKind;
 use zf_store::jobs::{Job, JobState, Progress, State, Step};
 use zf_store::people::Member;
 use zf_store::{StoreError, uploads::Upload};

@@ -7,16 +7,16 @@ use std::collections::{HashMap, HashSet};
 use zf_core::calendar::Period;
 use zf_core::chart::{Account, Chart};
 use zf_core::code::CodeKey;
+use zf_core::file_kind::FileKind;
 use zf_core::former::CodesThen;
 use zf_core::ids::AccountId;
-use zf_core::intake::columns::FileKind;
-use zf_core::intake::compare::compare;
-use zf_core::intake::journal::JournalIntake;
-use zf_core::intake::reading::Reading;
-use zf_core::intake::rows::Rows;
-use zf_core::intake::{Intake, OutlineBy, Rejected, Warning};
-use zf_core::intake::{balances, chart, crosswalk, journal, usage};
 use zf_core::trial_balance::{reported, trial_balance};
+use zf_intake::compare::compare;
+use zf_intake::journal::JournalIntake;
+use zf_intake::reading::Reading;
+use zf_intake::rows::Rows;
+use zf_intake::{Intake, OutlineBy, Rejected, Warning};
+use zf_intake::{balances, chart, crosswalk, journal, usage};
 use zf_store::today::Snapshot;
 
 /// What the rows of a sheet came to.

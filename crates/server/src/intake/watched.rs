@@ -1,7 +1,7 @@
 //! Rows that tell how far somebody is with them.
 
 use std::sync::Arc;
-use zf_core::intake::rows::{Rows, Walk};
+use zf_intake::rows::{Rows, Walk};
 use zf_store::jobs::{Phase, Progress};
 
 #[derive(Debug)]

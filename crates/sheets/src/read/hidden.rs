@@ -8,7 +8,7 @@ use quick_xml::events::{BytesStart, Event};
 use std::borrow::Cow;
 use std::collections::HashMap;
 use std::io::{BufRead, BufReader, Cursor};
-use zf_core::intake::Hidden;
+use zf_intake::Hidden;
 use zip::ZipArchive;
 
 /// What the sheets of an archive hide, by the name of the sheet. Whatever cannot be told is not: the

@@ -7,9 +7,10 @@ use quick_xml::Reader;
 use quick_xml::events::Event;
 use std::borrow::Cow;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
-use zf_core::intake::audit::{ACCOUNT_COLUMNS, ACCOUNTS, JOURNAL, JOURNAL_COLUMNS, head, sheet};
-use zf_core::intake::columns::{Column, FileKind};
-use zf_core::intake::{Cell, RawRow, Sheet};
+use zf_core::file_kind::FileKind;
+use zf_intake::audit::{ACCOUNT_COLUMNS, ACCOUNTS, JOURNAL, JOURNAL_COLUMNS, head, sheet};
+use zf_intake::columns::Column;
+use zf_intake::{Cell, RawRow, Sheet};
 
 /// Elements stand in each other at most so deep.
 const MAX_DEPTH: usize = 32;

@@ -5,9 +5,9 @@ use crate::write::is_armed;
 use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
 use std::borrow::Cow;
 use std::collections::HashMap;
-use zf_core::intake::audit::of_entries;
-use zf_core::intake::rows::{Rows, Walk};
-use zf_core::intake::{Cell, RawRow, Sheet};
+use zf_intake::audit::of_entries;
+use zf_intake::rows::{Rows, Walk};
+use zf_intake::{Cell, RawRow, Sheet};
 
 /// The delimiters that are looked for; of equals the first wins.
 const DELIMITERS: [char; 5] = [',', ';', '\t', '|', '^'];

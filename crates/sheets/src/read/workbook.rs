@@ -7,7 +7,7 @@ use calamine::{
     Data, DataType, Ods, OdsError, Reader, SheetVisible, Xls, XlsError, Xlsx, XlsxError,
 };
 use std::io::Cursor;
-use zf_core::intake::{Cell, RawRow, Sheet};
+use zf_intake::{Cell, RawRow, Sheet};
 use zip::ZipArchive;
 
 pub(super) fn read(kind: &'static str, content: &[u8]) -> Result<Opened, CannotRead> {

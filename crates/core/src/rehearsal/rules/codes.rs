@@ -3,8 +3,8 @@
 use super::Matter;
 use crate::chart::{Account, Chart};
 use crate::code::{CodeKey, Interval};
+use crate::free_codes::next_free;
 use crate::ids::AccountId;
-use crate::numbering::free::next_free;
 use crate::plan::{Change, Fate, Field};
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use crate::text::counted;

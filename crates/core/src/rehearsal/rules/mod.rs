@@ -12,7 +12,6 @@ pub(super) mod retiring;
 mod settings;
 pub(super) mod sums;
 
-use super::Today;
 use super::draft::{Draft, after_or_today};
 use super::effects::figures_after;
 use super::finding::Findings;
@@ -20,6 +19,7 @@ use crate::activity::{Figures, Strand};
 use crate::chart::{Account, Chart};
 use crate::ids::{AccountId, ById};
 use crate::plan::Plan;
+use crate::today::Today;
 use std::cell::OnceCell;
 use std::collections::BTreeMap;
 

@@ -7,9 +7,9 @@ use crate::calendar::say_day;
 use crate::chart::{Account, Status};
 use crate::plan::{Change, Fate, Field};
 use crate::policy::Level;
-use crate::rehearsal::Today;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use crate::text::counted;
+use crate::today::Today;
 use crate::trial_balance::balance;
 
 pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {

@@ -11,7 +11,7 @@ use serde::Serialize;
 use serde_json::{Value, json};
 use std::time::Duration;
 use tokio::time::Instant;
-use zf_core::intake::columns::FileKind;
+use zf_core::file_kind::FileKind;
 use zf_store::jobs::{JobState, State as Stands, Step};
 use zf_store::people::Member;
 

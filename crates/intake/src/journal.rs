@@ -1,0 +1,608 @@
+//! Intake of a journal: entries that balance, on accounts that exist and may be posted to.
+
+use super::columns::{Column, reduce};
+use super::reading::Reading;
+use super::reason::Reason;
+use super::rows::Rows;
+use super::{RawRow, Rejected, Warning};
+use indexmap::IndexMap;
+use std::borrow::Cow;
+use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
+use time::Date;
+use zf_core::calendar::{FiscalCalendar, Period};
+use zf_core::chart::{Account, Chart, Class, Kind, Status};
+use zf_core::code::{Code, CodeKey};
+use zf_core::dimension::{self, DimensionValue};
+use zf_core::entry::{Entries, EntryHead, EntryKind, NewLine};
+use zf_core::former::{CodesThen, FormerCodes, Found, current_codes, find};
+use zf_core::ids::AccountId;
+use zf_core::money::Currency;
+use zf_core::text;
+
+/// What a journal is read against.
+pub struct Books<'a> {
+    /// The chart.
+    pub chart: &'a Chart,
+    /// Former codes, which stand for the accounts that hold their history now.
+    pub former: &'a FormerCodes,
+    /// The base currency.
+    pub currency: Currency,
+    /// The fiscal calendar.
+    pub calendar: FiscalCalendar,
+    /// The last locked period.
+    pub locked: Option<Period>,
+    /// The numbers of the entries already stored.
+    pub entries: &'a HashSet<String>,
+    /// The codes of an earlier time, when the file follows those.
+    pub then: Option<&'a CodesThen>,
+    /// What a person said that codes of the file stand for.
+    pub said: &'a HashMap<CodeKey, AccountId>,
+}
+
+/// What a journal file says. Its lines are not held here, but [read once more](FileEntries).
+#[derive(Clone, Debug)]
+pub struct JournalIntake {
+    groups: Groups,
+    /// How many entries are ready.
+    pub entries: usize,
+    /// How many lines are ready.
+    pub ready_rows: usize,
+    /// The rows that are left out, by number.
+    pub rejected: Vec<Rejected>,
+    /// What is worth knowing of others, by number.
+    pub warnings: Vec<Warning>,
+    /// Codes of the file that are not today’s of their account, with the account of each.
+    pub mapped: BTreeMap<String, AccountId>,
+    /// Codes that no account is known for, or more than one.
+    pub unknown: Vec<UnknownCode>,
+    /// Sum of the debits that are ready, in minor units; credits are the same.
+    pub debits: i128,
+    /// What is ready by account: how many lines, and their sum in minor units, debits positive.
+    pub by_account: BTreeMap<AccountId, (usize, i128)>,
+    /// The first and the last day of what is ready.
+    pub days: Option<(Date, Date)>,
+    /// The entries that do not balance, with their debits less their credits in minor units.
+    pub unbalanced: Vec<(String, i128)>,
+    /// Tells the same lines from others, whatever their entries are called: a sum of hashes of what
+    /// each line says and of the code that its account has today.
+    pub digest: u128,
+}
+
+/// A code that a person has to say something of.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct UnknownCode {
+    /// The code as the file has it.
+    pub code: String,
+    /// The name that the file gives with it.
+    pub name: String,
+    /// In how many rows it stands.
+    pub rows: usize,
+    /// Who bore it, when there are several.
+    pub bearers: Vec<AccountId>,
+    /// The class of the account with the next lower code: a guess, for a new account.
+    pub class: Option<Class>,
+}
+
+/// Reads the entries of a file. An entry is taken whole or not at all: when one of its rows cannot
+/// be taken, the others are rejected with it, and say so.
+pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalIntake {
+    let mut reader = Reader::of(reading, books);
+    let mut groups = Groups::default();
+    let (mut sums, mut warnings) = (Sums::default(), Vec::new());
+    let mut first_rows: HashMap<AccountId, u32> = HashMap::new();
+    let mut unnumbered = false;
+    for row in rows.walk().filter(|row| reading.layout.is_body(row, &mut warnings)) {
+        let Some(at) = reader.place(&row, |number| groups.add(number)) else {
+            unnumbered = true;
+            continue;
+        };
+        let group = &mut groups[at];
+        match reader.line(&row, group.last) {
+            Ok(line) => {
+                first_rows.entry(line.line.account).or_insert(row.number);
+                sums.add(&line);
+                group.take(&line);
+            }
+            Err(_) => group.bad = group.bad.or(Some(row.number)),
+        }
+    }
+    let refused = groups.settle(books);
+    let mut rejected = Vec::new();
+    if unnumbered || !refused.is_empty() {
+        rejected = reject(reading, rows, books, &groups, &refused, &mut sums);
+    }
+    warnings.extend(past_postings(&sums, &first_rows, books));
+    let off = |(at, refusal): (&usize, &Refusal)| match refusal {
+        Refusal::Unbalanced(sum) => Some((groups.number(*at).to_owned(), *sum)),
+        _ => None,
+    };
+    let dates = || groups.ready().map(|head| head.date);
+    JournalIntake {
+        entries: groups.ready().count(),
+        ready_rows: sums.by_account.values().map(|(lines, _)| lines).sum(),
+        rejected,
+        warnings,
+        mapped: reader.mapped,
+        unknown: reader.unknown.into_values().collect(),
+        debits: sums.debits,
+        by_account: sums.by_account,
+        days: dates().min().zip(dates().max()),
+        unbalanced: refused.iter().filter_map(off).collect(),
+        digest: sums.digest,
+        groups,
+    }
+}
+
+/// Says of accounts to which nothing new could be posted how many lines come in as they were.
+fn past_postings(
+    sums: &Sums,
+    first_rows: &HashMap<AccountId, u32>,
+    books: &Books<'_>,
+) -> Vec<Warning> {
+    let past = sums.by_account.iter().filter(|(_, (lines, _))| *lines > 0);
+    let past = past.filter_map(|(id, (lines, _))| {
+        let account = books.chart.get(*id)?;
+        let is = match (account.kind, account.status) {
+            (Kind::Account, Status::Active) => return None,
+            (Kind::Account, status) => status.words().to_owned(),
+            (kind, _) => text::a(kind.words()),
+        };
+        let lines = if *lines == 1 {
+            "its line comes".to_owned()
+        } else {
+            format!("its {} come", text::counted(lines, "line"))
+        };
+        let message = format!("{} is {is}; {lines} in as posted then", account.label());
+        Some(Warning { row: *first_rows.get(id)?, reason: Reason::AccountPast, message })
+    });
+    past.collect()
+}
+
+/// Says of every row of an entry that is refused why, and takes it out of the sums.
+fn reject(
+    reading: &Reading,
+    rows: &dyn Rows,
+    books: &Books<'_>,
+    groups: &Groups,
+    refused: &BTreeMap<usize, Refusal>,
+    sums: &mut Sums,
+) -> Vec<Rejected> {
+    let mut reader = Reader::of(reading, books);
+    let mut carried: HashMap<usize, Date> = HashMap::new();
+    let mut rejected = Vec::new();
+    for row in reading.layout.walk_body(rows) {
+        let Some(at) = reader.place(&row, |number| groups.find(number)) else {
+            let message = "the entry number is missing";
+            let reason = Reason::EntryMissing;
+            rejected.push(reading.layout.reject(&row, Column::Entry, reason, message));
+            continue;
+        };
+        let Some(refusal) = refused.get(&at) else { continue };
+        rejected.push(match reader.line(&row, carried.get(&at).copied()) {
+            Ok(line) => {
+                sums.remove(&line);
+                carried.insert(at, line.date);
+                let (column, reason, message) = refusal.say(groups.number(at), books);
+                reading.layout.reject(&row, column, reason, message)
+            }
+            Err(why) => why,
+        });
+    }
+    rejected
+}
+
+/// The entries of a file that are ready, with their lines read once more from the rows.
+#[derive(Clone, Copy)]
+pub struct FileEntries<'a> {
+    /// What was read of the file.
+    pub read: &'a JournalIntake,
+    /// How it was read.
+    pub reading: &'a Reading,
+    /// Its rows.
+    pub rows: &'a dyn Rows,
+    /// What it was read against.
+    pub books: &'a Books<'a>,
+}
+
+impl Entries for FileEntries<'_> {
+    fn count(&self) -> usize {
+        self.read.entries
+    }
+
+    fn line_count(&self) -> usize {
+        self.read.ready_rows
+    }
+
+    fn accounts(&self) -> BTreeSet<AccountId> {
+        self.read.by_account.keys().copied().collect()
+    }
+
+    fn heads(&self) -> Box<dyn Iterator<Item = EntryHead<'_>> + Send + '_> {
+        Box::new(self.read.groups.ready())
+    }
+
+    fn lines(&self) -> Box<dyn Iterator<Item = (usize, Cow<'_, NewLine>)> + Send + '_> {
+        let groups = &self.read.groups;
+        let mut reader = Reader::of(self.reading, self.books);
+        Box::new(self.reading.layout.walk_body(self.rows).filter_map(move |row| {
+            let at = reader.place(&row, |number| groups.find(number))?;
+            let group = &groups[at];
+            let rank = group.ready?;
+            let line = reader.line(&row, group.last).ok()?.line;
+            Some((rank as usize, Cow::Owned(line)))
+        }))
+    }
+}
+
+/// A hash of what the line says, but for the account, whose code may change from file to file.
+fn hash_of(line: &NewLine, date: Date, code: i64) -> u64 {
+    line.content(code, 0, date).hash()
+}
+
+/// A chart of nothing but the codes that a file names, for reading a journal without its chart.
+pub fn chart_of_codes(reading: &Reading, rows: &dyn Rows) -> Chart {
+    let mut seen = HashSet::new();
+    let body = reading.layout.walk_body(rows);
+    let codes = body.filter_map(|row| Code::parse(reading.code(&row, Column::Code)).ok());
+    let codes = codes.filter(|code| seen.insert(code.key()));
+    Chart::new((1..).zip(codes).map(|(id, code)| {
+        let name = code.to_string();
+        Account::new(AccountId(id), code, name, Class::Asset)
+    }))
+}
+
+struct DatedLine {
+    date: Date,
+    /// Tells the code of the account from others: the same amounts on the other account are others.
+    code: i64,
+    kind: EntryKind,
+    line: NewLine,
+}
+
+/// The entries of a file by number, in the order in which they begin.
+#[derive(Clone, Debug, Default)]
+struct Groups(IndexMap<Box<str>, Group>);
+
+/// What an entry comes to as far as it was read.
+#[derive(Clone, Debug, Default)]
+struct Group {
+    /// The date of its latest line; of all lines, unless they differ.
+    last: Option<Date>,
+    dates_differ: bool,
+    kind: Option<EntryKind>,
+    sum: i128,
+    /// The first row that cannot be taken.
+    bad: Option<u32>,
+    /// Its place among those that are ready.
+    ready: Option<u32>,
+}
+
+/// Why an entry is not taken whose rows could be read.
+#[derive(Clone, Copy, Debug)]
+enum Refusal {
+    Taken,
+    Spoilt(u32),
+    Dates,
+    Unbalanced(i128),
+}
+
+impl Groups {
+    fn add(&mut self, number: &str) -> Option<usize> {
+        let found = self.find(number);
+        Some(found.unwrap_or_else(|| self.0.insert_full(number.into(), Group::default()).0))
+    }
+
+    fn find(&self, number: &str) -> Option<usize> {
+        self.0.get_index_of(number)
+    }
+
+    fn number(&self, at: usize) -> &str {
+        self.0.get_index(at).map_or("", |(number, _)| number)
+    }
+
+    /// Tells which are ready; the others are returned with why not.
+    fn settle(&mut self, books: &Books<'_>) -> BTreeMap<usize, Refusal> {
+        let mut refused = BTreeMap::new();
+        let mut ready = 0;
+        for (at, (number, group)) in self.0.iter_mut().enumerate() {
+            match group.refusal(number, books) {
+                Some(refusal) => {
+                    refused.insert(at, refusal);
+                }
+                None => {
+                    group.ready = Some(ready);
+                    ready += 1;
+                }
+            }
+        }
+        refused
+    }
+
+    /// Those that are ready.
+    fn ready(&self) -> impl Iterator<Item = EntryHead<'_>> + Send {
+        let ready = self.0.iter().filter(|(_, group)| group.ready.is_some());
+        ready.filter_map(|(number, group)| {
+            let (date, kind) = (group.last?, group.kind?);
+            Some(EntryHead { number, date, kind })
+        })
+    }
+}
+
+impl std::ops::Index<usize> for Groups {
+    type Output = Group;
+
+    fn index(&self, at: usize) -> &Group {
+        &self.0[at]
+    }
+}
+
+impl std::ops::IndexMut<usize> for Groups {
+    fn index_mut(&mut self, at: usize) -> &mut Group {
+        &mut self.0[at]
+    }
+}
+
+impl Group {
+    fn take(&mut self, line: &DatedLine) {
+        self.dates_differ |= self.last.is_some_and(|last| last != line.date);
+        self.last = Some(line.date);
+        self.kind = self.kind.or(Some(line.kind));
+        self.sum += i128::from(line.line.amount);
+    }
+
+    fn refusal(&self, number: &str, books: &Books<'_>) -> Option<Refusal> {
+        match self.bad {
+            _ if books.entries.contains(number) => Some(Refusal::Taken),
+            Some(row) => Some(Refusal::Spoilt(row)),
+            None if self.dates_differ => Some(Refusal::Dates),
+            None if self.sum != 0 => Some(Refusal::Unbalanced(self.sum)),
+            None => None,
+        }
+    }
+}
+
+impl Refusal {
+    fn say(self, number: &str, books: &Books<'_>) -> (Column, Reason, String) {
+        match self {
+            Self::Taken => {
+                let message = format!("entry {number} is already in the journal");
+                (Column::Entry, Reason::EntryTaken, message)
+            }
+            Self::Spoilt(row) => {
+                let message = format!("row {row} of the same entry, {number}, can’t be taken");
+                (Column::Entry, Reason::EntrySpoilt, message)
+            }
+            Self::Dates => {
+                let message = format!("entry {number} has lines of different dates");
+                (Column::Date, Reason::EntryDates, message)
+            }
+            Self::Unbalanced(sum) => {
+                let over = if sum > 0 { "debits" } else { "credits" };
+                let by = books.currency.say(sum.abs());
+                let message =
+                    format!("entry {number} does not balance: its {over} are {by} too much");
+                (Column::Entry, Reason::EntryUnbalanced, message)
+            }
+        }
+    }
+}
+
+/// What lines come to together.
+#[derive(Default)]
+struct Sums {
+    debits: i128,
+    digest: u128,
+    by_account: BTreeMap<AccountId, (usize, i128)>,
+}
+
+impl Sums {
+    fn add(&mut self, DatedLine { date, line, code, .. }: &DatedLine) {
+        self.debits += i128::from(line.amount.max(0));
+        self.digest += u128::from(hash_of(line, *date, *code));
+        let sum = self.by_account.entry(line.account).or_default();
+        *sum = (sum.0 + 1, sum.1 + i128::from(line.amount));
+    }
+
+    /// Takes out what was added before.
+    fn remove(&mut self, DatedLine { date, line, code, .. }: &DatedLine) {
+        self.debits -= i128::from(line.amount.max(0));
+        self.digest -= u128::from(hash_of(line, *date, *code));
+        if let Some(sum) = self.by_account.get_mut(&line.account) {
+            *sum = (sum.0 - 1, sum.1 - i128::from(line.amount));
+            if sum.0 == 0 {
+                self.by_account.remove(&line.account);
+            }
+        }
+    }
+}
+
+struct Reader<'a> {
+    reading: &'a Reading,
+    books: &'a Books<'a>,
+    current: HashMap<CodeKey, &'a Account>,
+    /// What each code of the file was found to be: most codes stand in many rows.
+    known: HashMap<String, Result<AccountId, (Reason, String)>>,
+    marks: HashMap<AccountId, i64>,
+    mapped: BTreeMap<String, AccountId>,
+    unknown: BTreeMap<String, UnknownCode>,
+    /// The place of the entry of the row before.
+    last: Option<usize>,
+}
+
+impl<'a> Reader<'a> {
+    fn of(reading: &'a Reading, books: &'a Books<'a>) -> Self {
+        Self {
+            reading,
+            books,
+            current: current_codes(books.chart),
+            known: HashMap::new(),
+            marks: HashMap::new(),
+            mapped: BTreeMap::new(),
+            unknown: BTreeMap::new(),
+            last: None,
+        }
+    }
+
+    /// The place of the entry that a row belongs to, by its number. Below the first row of an entry
+    /// number and date may be left blank; in a file without numbers date and reference tell the
+    /// entry. `None` when the number is missing.
+    fn place(&mut self, row: &RawRow, place: impl FnOnce(&str) -> Option<usize>) -> Option<usize> {
+        let cell = |field| self.reading.layout.cell(row, field);
+        let at = match (cell(Column::Entry), cell(Column::Date)) {
+            ("", "") => return self.last,
+            ("", _) if self.reading.layout.place(Column::Entry).is_some() => return None,
+            ("", date) => {
+                let date = self.reading.date(row).map_or(date.to_owned(), |d| d.to_string());
+                place(format!("{date} {}", cell(Column::Reference)).trim_end())
+            }
+            (number, _) => place(self.reading.codes.clean(number)),
+        };
+        self.last = at;
+        at
+    }
+
+    fn line(&mut self, row: &RawRow, carried: Option<Date>) -> Result<DatedLine, Rejected> {
+        let (reading, books) = (self.reading, self.books);
+        let layout = &reading.layout;
+        layout.check_texts(row)?;
+        let cell = |field| layout.cell(row, field);
+        let date = match carried.filter(|_| cell(Column::Date).is_empty()) {
+            Some(date) => date,
+            None => reading.date(row)?,
+        };
+        if books.locked.is_some_and(|locked| books.calendar.period_of(date) <= locked) {
+            let message = "the date lies in a locked period";
+            return Err(layout.reject(row, Column::Date, Reason::PeriodLocked, message));
+        }
+        let kind = match reduce(cell(Column::EntryKind)).as_str() {
+            "" => EntryKind::Ordinary,
+            text => EntryKind::from_key(text).ok_or_else(|| {
+                let message = "it is not ordinary, opening or closing";
+                layout.reject(row, Column::EntryKind, Reason::EntryKindUnknown, message)
+            })?,
+        };
+        let code = reading.code(row, Column::Code);
+        let account = self.account(code).map_err(|(reason, message)| {
+            if let Some(unknown) = self.unknown.get_mut(code) {
+                unknown.rows += 1;
+                if unknown.name.is_empty() {
+                    reading.name(row).clone_into(&mut unknown.name);
+                }
+            }
+            layout.reject(row, Column::Code, reason, message)
+        })?;
+        let amount = reading.signed(row, books.currency)?;
+        let foreign = self.foreign(row, account)?;
+        let dimensions = layout.dimensions().filter_map(|(at, name)| {
+            let value = row.cells.get(at)?.text.trim();
+            (!value.is_empty()).then(|| DimensionValue::new(name, value))
+        });
+        let line = NewLine {
+            account,
+            amount,
+            foreign,
+            payee: cell(Column::Payee).to_owned(),
+            memo: cell(Column::Memo).to_owned(),
+            reference: cell(Column::Reference).to_owned(),
+            dimensions: dimension::written(dimensions),
+            cleared: matches!(reduce(cell(Column::Cleared)).as_str(), "yes" | "true" | "1" | "x"),
+        };
+        Ok(DatedLine { date, code: self.mark(account), kind, line })
+    }
+
+    fn account(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
+        if let Some(known) = self.known.get(text) {
+            return known.clone();
+        }
+        let found = self.look_up(text);
+        self.known.insert(text.to_owned(), found.clone());
+        found
+    }
+
+    /// Tells the code that an account has today from those of others.
+    fn mark(&mut self, id: AccountId) -> i64 {
+        let chart = self.books.chart;
+        *self.marks.entry(id).or_insert_with(|| {
+            let code = chart.get(id).map(|account| account.code.to_string()).unwrap_or_default();
+            i64::from_le_bytes(xxhash_rust::xxh3::xxh3_64(code.as_bytes()).to_le_bytes())
+        })
+    }
+
+    fn look_up(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
+        let code = Code::parse(text).map_err(|e| (Reason::from(&e), e.to_string()))?;
+        let (chart, former, key) = (self.books.chart, self.books.former, code.key());
+        let said = self.books.said.get(&key).and_then(|id| chart.get(*id));
+        let then = || self.books.then.and_then(|then| then.holder(&key, chart));
+        let found = match said.or_else(then) {
+            Some(account) => Found::Former(account),
+            None => find(&key, &self.current, former, chart),
+        };
+        let account = match found {
+            Found::Current(account) | Found::Former(account) => account,
+            Found::Several(accounts) => {
+                self.ask(text, &key, &accounts);
+                let names = accounts.iter().map(|a| a.label()).collect::<Vec<_>>().join(", ");
+                let message = format!("{code} is a former code of several accounts: {names}");
+                return Err((Reason::AccountAmbiguous, message));
+            }
+            Found::Nobody => {
+                self.ask(text, &key, &[]);
+                let message = format!("no account has, or ever had, the code {code}");
+                return Err((Reason::AccountUnknown, message));
+            }
+        };
+        if account.code.key() != key {
+            self.mapped.insert(code.to_string(), account.id);
+        }
+        // What was posted is a fact, also where nothing new may be posted any more. A sum line is no
+        // account: what would stand on it would be added up twice.
+        if account.kind == Kind::Sum {
+            let message = format!(
+                "{} is a sum line, which adds up other accounts and can have no lines",
+                account.label()
+            );
+            return Err((Reason::AccountNotPosting, message));
+        }
+        Ok(account.id)
+    }
+
+    fn ask(&mut self, code: &str, key: &CodeKey, bearers: &[&Account]) {
+        let below = self.current.iter().filter(|(other, _)| *other < key);
+        let class = below.max_by(|a, b| a.0.cmp(b.0)).map(|(_, account)| account.class);
+        let bearers = bearers.iter().map(|account| account.id).collect();
+        let code = code.to_owned();
+        let unknown =
+            UnknownCode { code: code.clone(), name: String::new(), rows: 0, bearers, class };
+        self.unknown.insert(code, unknown);
+    }
+
+    fn foreign(
+        &self,
+        row: &RawRow,
+        account: AccountId,
+    ) -> Result<Option<(i64, Currency)>, Rejected> {
+        let layout = &self.reading.layout;
+        let reject = |field, reason, message: String| layout.reject(row, field, reason, message);
+        let currency = match layout.cell(row, Column::Currency) {
+            "" => self.books.currency,
+            text => Currency::parse(text)
+                .map_err(|e| reject(Column::Currency, Reason::CurrencyUnknown, e.to_string()))?,
+        };
+        if let Some(account) = self.books.chart.get(account)
+            && let Some(fixed) = account.currency.filter(|fixed| *fixed != currency)
+        {
+            let message = format!("{} holds {fixed} only", account.label());
+            return Err(reject(Column::Currency, Reason::CurrencyOther, message));
+        }
+        if currency == self.books.currency {
+            return Ok(None);
+        }
+        match self.reading.amount(row, Column::Foreign, currency)? {
+            Some(amount) => Ok(Some((amount, currency))),
+            None => {
+                let message = format!("the amount in {currency} is missing");
+                Err(reject(Column::Foreign, Reason::ForeignMissing, message))
+            }
+        }
+    }
+}

@@ -1,0 +1,187 @@
+//! Intake: turns the rows of a file into accounts, entries, balances, uses and targets of a plan,
+//! and says of each row that cannot be taken where and why. Reading the file itself is somebody
+//! else's work.
+//!
+//! This crate may not do I/O, ask the clock, or know of the database or the interface.
+
+#![warn(missing_docs)]
+
+pub mod audit;
+pub mod balances;
+pub mod chart;
+pub mod codes;
+pub mod columns;
+pub mod compare;
+pub mod crosswalk;
+pub mod dates;
+pub mod journal;
+pub mod layout;
+pub mod numbers;
+mod outline;
+pub mod reading;
+pub mod reason;
+pub mod rows;
+pub mod template;
+pub mod usage;
+pub mod wordings;
+
+pub use outline::OutlineBy;
+
+use columns::Column;
+use layout::Layout;
+use reason::Reason;
+use rows::Rows;
+
+/// A cell of a file.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Cell {
+    /// What stands in it: numbers without thousands marks and dates as 2026-09-24 when native.
+    pub text: String,
+    /// Whether the spreadsheet itself holds it as a number or a date, so that nothing has to be
+    /// guessed of how it is written.
+    pub native: bool,
+}
+
+impl Cell {
+    /// A cell of text.
+    pub fn text(text: &str) -> Self {
+        Self { text: text.to_owned(), native: false }
+    }
+
+    /// A number or date as the spreadsheet holds it.
+    pub fn native(text: String) -> Self {
+        Self { text, native: true }
+    }
+}
+
+/// One row of a file, with the number that a spreadsheet shows beside it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct RawRow {
+    /// The row number, counted from 1.
+    pub number: u32,
+    /// Its cells, from the first column of the sheet.
+    pub cells: Vec<Cell>,
+}
+
+impl RawRow {
+    /// Whether nothing stands in the row.
+    pub fn is_blank(&self) -> bool {
+        self.filled().next().is_none()
+    }
+
+    /// The cells in which something stands, by place.
+    pub fn filled(&self) -> impl Iterator<Item = (usize, &str)> {
+        let cells = self.cells.iter().enumerate();
+        cells.map(|(at, cell)| (at, cell.text.trim())).filter(|(_, text)| !text.is_empty())
+    }
+}
+
+/// A sheet of a file; a text file has one.
+#[derive(Debug)]
+pub struct Sheet {
+    /// Its name; empty for that of a text file.
+    pub name: String,
+    /// Whether the spreadsheet hides it.
+    pub hidden: bool,
+    /// What the spreadsheet hides in it.
+    pub hides: Hidden,
+    /// Its rows.
+    pub rows: Box<dyn Rows>,
+}
+
+/// Rows and columns that a spreadsheet hides.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Hidden {
+    /// Row numbers.
+    pub rows: Vec<u32>,
+    /// First and last of columns side by side, counted from 1.
+    pub columns: Vec<(u32, u32)>,
+}
+
+impl Sheet {
+    /// A sheet that hides nothing.
+    pub fn new(name: &str, rows: Box<dyn Rows>) -> Self {
+        Self { name: name.to_owned(), hidden: false, hides: Hidden::default(), rows }
+    }
+}
+
+impl Hidden {
+    /// Says what is hidden of a sheet with such columns, since it is read like any other.
+    pub fn warnings(&self, layout: &Layout) -> Vec<Warning> {
+        let mut warnings = Vec::new();
+        let below = self.rows.iter().filter(|row| **row > layout.header_row);
+        if let Some(first) = below.clone().min() {
+            let message = match below.count() {
+                1 => format!("row {first} is hidden in the spreadsheet; it is read like any other"),
+                n => format!(
+                    "{n} rows, from row {first} on, are hidden in the spreadsheet; they are read like any other"
+                ),
+            };
+            warnings.push(Warning { row: *first, reason: Reason::HiddenRows, message });
+        }
+        for column in &layout.columns {
+            let at = u32::try_from(column.at + 1).unwrap_or(u32::MAX);
+            if self.columns.iter().any(|(first, last)| (*first..=*last).contains(&at)) {
+                let heading = &column.heading;
+                let message = format!(
+                    "the column “{heading}” is hidden in the spreadsheet; it is read like any other"
+                );
+                let row = layout.header_row;
+                warnings.push(Warning { row, reason: Reason::HiddenColumn, message });
+            }
+        }
+        warnings
+    }
+}
+
+/// A row that cannot be taken.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Rejected {
+    /// Its number in the file.
+    pub row: u32,
+    /// The column that is wrong, if it is one.
+    pub field: Option<Column>,
+    /// What stands there.
+    pub value: String,
+    /// What kind of thing is wrong.
+    pub reason: Reason,
+    /// Why it cannot be taken, in a plain sentence.
+    pub message: String,
+}
+
+/// A row that was taken, or passed over, with something a person should know.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Warning {
+    /// Its number in the file.
+    pub row: u32,
+    /// What kind of thing it is.
+    pub reason: Reason,
+    /// What it is, in a plain sentence.
+    pub message: String,
+}
+
+/// What a file holds: what can be stored, and what cannot.
+#[derive(Clone, Debug)]
+pub struct Intake<T> {
+    /// What is ready, in the order of the file.
+    pub ready: Vec<T>,
+    /// How many rows that is.
+    pub ready_rows: usize,
+    /// The rows that are left out, by number.
+    pub rejected: Vec<Rejected>,
+    /// What is worth knowing of others, by number.
+    pub warnings: Vec<Warning>,
+}
+
+impl<T> Intake<T> {
+    fn of(
+        ready: Vec<T>,
+        ready_rows: usize,
+        mut rejected: Vec<Rejected>,
+        mut warnings: Vec<Warning>,
+    ) -> Self {
+        rejected.sort_by_key(|r| r.row);
+        warnings.sort_by_key(|w| w.row);
+        Self { ready, ready_rows, rejected, warnings }
+    }
+}

@@ -1,0 +1,242 @@
+//! How a file is read: its layout, and how codes, amounts and dates are written in it. All of it is
+//! told from the whole file, unless a person chose otherwise.
+
+use super::codes::{CodeStyle, CodesSeen, split};
+use super::columns::Column;
+use super::dates::{DateOrder, DatesSeen};
+use super::layout::{Chosen as ChosenLayout, Layout, NoLayout, SHOWN};
+use super::numbers::{AmountsSeen, DecimalMark};
+use super::reason::Reason;
+use super::rows::{Corrected, Corrections, Rows};
+use super::wordings::Settled;
+use super::{RawRow, Rejected, Sheet};
+use time::Date;
+use zf_core::file_kind::FileKind;
+use zf_core::money::Currency;
+
+/// What a person chose instead of what was found.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Chosen {
+    /// The name of the sheet.
+    pub sheet: Option<String>,
+    /// Row of headings, and what columns mean.
+    pub layout: ChosenLayout,
+    /// The order of dates.
+    pub dates: Option<DateOrder>,
+    /// The decimal mark.
+    pub decimal: Option<DecimalMark>,
+    /// What wordings of classes and sections stand for.
+    pub settled: Settled,
+    /// Cells that are to be read as something else than what stands in them.
+    pub corrections: Corrections,
+}
+
+/// How a file is read.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Reading {
+    /// How it is laid out.
+    pub layout: Layout,
+    /// How codes are kept in it.
+    pub codes: CodeStyle,
+    /// The order of its dates; `None` when nothing in it tells.
+    pub dates: Option<DateOrder>,
+    /// The decimal mark of its amounts; `None` when nothing in it tells.
+    pub decimal: Option<DecimalMark>,
+    /// What a person settled about its wordings.
+    pub settled: Settled,
+}
+
+/// The columns that hold codes.
+const CODES: [Column; 3] = [Column::Code, Column::NewCode, Column::Parent];
+
+/// The columns that hold amounts.
+const AMOUNTS: [Column; 4] = [Column::Debit, Column::Credit, Column::Amount, Column::Foreign];
+
+/// The largest amount of a line, in minor units: so many of them can be added up, and no company has
+/// had more.
+const LARGEST: u64 = 1_000_000_000_000_000;
+
+impl Reading {
+    /// Finds the sheet that is read, corrects its cells and tells how it is read: of the sheets that
+    /// lack nothing and are not hidden the one with most known columns, of equals the one with most
+    /// rows. Others count where no such sheet is.
+    ///
+    /// # Errors
+    /// When all sheets are empty, none is called as chosen, or it has more rows than such a file has.
+    pub fn find(
+        kind: FileKind,
+        sheets: &mut [Sheet],
+        currency: Currency,
+        chosen: &Chosen,
+    ) -> Result<(usize, Self), NoLayout> {
+        let asked = |sheet: &Sheet| chosen.sheet.as_ref().is_none_or(|name| *name == sheet.name);
+        let mut best = None;
+        let mut problem = None;
+        for (at, sheet) in sheets.iter().enumerate().filter(|(_, sheet)| asked(sheet)) {
+            match Layout::find(kind, &sheet.rows.start(SHOWN), &chosen.layout) {
+                Ok(layout) => {
+                    let enough = layout.lacking(kind).is_empty();
+                    let rank = (enough, !sheet.hidden, layout.known(), sheet.rows.count());
+                    if best.as_ref().is_none_or(|(most, _)| rank > *most) {
+                        best = Some((rank, at));
+                    }
+                }
+                Err(error) => problem = Some(error),
+            }
+        }
+        let (_, at) = best.ok_or_else(|| {
+            let name = chosen.sheet.clone().unwrap_or_default();
+            problem.unwrap_or(NoLayout::NoSheet(name))
+        })?;
+        let sheet = &mut sheets[at];
+        let rows = sheet.rows.count();
+        if kind.most_rows().is_some_and(|most| rows > most) {
+            return Err(NoLayout::TooLong(kind, rows));
+        }
+        if !chosen.corrections.is_empty() {
+            let rows = std::mem::replace(&mut sheet.rows, Box::new(Vec::new()));
+            sheet.rows = Box::new(Corrected { rows, corrections: chosen.corrections.clone() });
+        }
+        Ok((at, Self::of(kind, &*sheet.rows, currency, chosen)?))
+    }
+
+    /// Finds out how the rows of one sheet are read.
+    ///
+    /// # Errors
+    /// When it is empty.
+    pub fn of(
+        kind: FileKind,
+        rows: &dyn Rows,
+        currency: Currency,
+        chosen: &Chosen,
+    ) -> Result<Self, NoLayout> {
+        let layout = Layout::find(kind, &rows.start(SHOWN), &chosen.layout)?;
+        let (mut codes, mut dates) = (CodesSeen::default(), DatesSeen::default());
+        let mut amounts = AmountsSeen::default();
+        for row in layout.walk_body(rows) {
+            let text = |field: &Column| {
+                let cell = layout.raw(&row, *field).filter(|cell| !cell.native);
+                cell.map(|cell| cell.text.as_str())
+            };
+            CODES.iter().filter_map(text).for_each(|text| codes.see(text));
+            AMOUNTS.iter().filter_map(text).for_each(|text| amounts.see(currency, text));
+            text(&Column::Date).into_iter().for_each(|text| dates.see(text));
+        }
+        Ok(Self {
+            codes: codes.style(),
+            dates: chosen.dates.or_else(|| dates.order()),
+            decimal: chosen.decimal.or_else(|| amounts.mark()),
+            settled: chosen.settled.clone(),
+            layout,
+        })
+    }
+
+    /// The text of a code, without what the file has added to it; of a cell that holds code and
+    /// name, its first part.
+    pub fn code<'a>(&self, row: &'a RawRow, field: Column) -> &'a str {
+        let own = self.codes.clean(self.layout.cell(row, field));
+        if !own.is_empty() || field != Column::Code {
+            return own;
+        }
+        let both = self.layout.cell(row, Column::CodeAndName);
+        self.codes.clean(split(both).map_or(both, |(code, _)| code))
+    }
+
+    /// The text of a name; of a cell that holds code and name, its second part.
+    pub fn name<'a>(&self, row: &'a RawRow) -> &'a str {
+        let own = self.layout.cell(row, Column::Name);
+        if !own.is_empty() {
+            return own;
+        }
+        split(self.layout.cell(row, Column::CodeAndName)).map_or("", |(_, name)| name)
+    }
+
+    /// The date of a row.
+    ///
+    /// # Errors
+    /// When it is no date, or could be two.
+    pub fn date(&self, row: &RawRow) -> Result<Date, Rejected> {
+        let text = self.layout.cell(row, Column::Date);
+        DateOrder::read(self.dates, text)
+            .map_err(|e| self.layout.reject(row, Column::Date, Reason::from(&e), e))
+    }
+
+    /// The amount in a column, in minor units; `None` when nothing stands there.
+    ///
+    /// # Errors
+    /// When it is no amount of the currency, or could be two.
+    pub fn amount(
+        &self,
+        row: &RawRow,
+        field: Column,
+        currency: Currency,
+    ) -> Result<Option<i64>, Rejected> {
+        let Some(cell) = self.layout.raw(row, field).filter(|c| !c.text.trim().is_empty()) else {
+            return Ok(None);
+        };
+        let read = |mark: DecimalMark| mark.read(currency, &cell.text);
+        let found = match self.decimal {
+            _ if cell.native => read(DecimalMark::Point),
+            Some(mark) => read(mark),
+            None => match (read(DecimalMark::Point), read(DecimalMark::Comma)) {
+                (Ok(a), Ok(b)) if a != b => {
+                    let message = format!(
+                        "“{}” can be read in two ways and nothing else in the file tells which; \
+                         say whether point or comma parts the decimals",
+                        cell.text.trim()
+                    );
+                    return Err(self.layout.reject(row, field, Reason::AmountAmbiguous, message));
+                }
+                (Ok(amount), _) | (_, Ok(amount)) => Ok(amount),
+                (error, _) => error,
+            },
+        };
+        let amount = found.map_err(|e| self.layout.reject(row, field, Reason::from(&e), e))?;
+        if amount.unsigned_abs() > LARGEST {
+            let message =
+                format!("more than {} is more than is taken", currency.say(LARGEST.into()));
+            return Err(self.layout.reject(row, field, Reason::AmountTooLarge, message));
+        }
+        Ok(Some(amount))
+    }
+
+    /// The one amount of a row, debits positive: of a debit or a credit column, or a signed amount,
+    /// which a column of sides may turn.
+    ///
+    /// # Errors
+    /// When there is none, more than one, or one that cannot be read.
+    pub fn signed(&self, row: &RawRow, currency: Currency) -> Result<i64, Rejected> {
+        let read = |field| self.amount(row, field, currency);
+        let reject = |field, reason, message: &str| self.layout.reject(row, field, reason, message);
+        match (read(Column::Debit)?, read(Column::Credit)?, read(Column::Amount)?) {
+            (None, None, Some(amount)) => Ok(if self.is_credit(row)? { -amount } else { amount }),
+            (Some(debit), None | Some(0), None) => Ok(debit),
+            (None | Some(0), Some(credit), None) => Ok(-credit),
+            (None, None, None) => {
+                let field = if self.layout.place(Column::Amount).is_some() {
+                    Column::Amount
+                } else {
+                    Column::Debit
+                };
+                Err(reject(field, Reason::AmountMissing, "the amount is missing"))
+            }
+            _ => {
+                Err(reject(Column::Debit, Reason::AmountTwice, "the line has more than one amount"))
+            }
+        }
+    }
+
+    fn is_credit(&self, row: &RawRow) -> Result<bool, Rejected> {
+        let text = self.layout.cell(row, Column::Side);
+        match super::columns::reduce(text).as_str() {
+            "" | "d" | "dr" | "debit" | "s" | "soll" => Ok(false),
+            "c" | "cr" | "credit" | "h" | "haben" => Ok(true),
+            _ => Err(self.layout.reject(
+                row,
+                Column::Side,
+                Reason::SideUnknown,
+                "it is neither debit nor credit",
+            )),
+        }
+    }
+}
