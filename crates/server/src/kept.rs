@@ -155,13 +155,16 @@ impl Kept {
         load: impl Future<Output = Result<Snapshot, StoreError>>,
     ) -> Result<Arc<Snapshot>, StoreError> {
         let load = async { load.await.map(Arc::new) };
-        let snapshot = self.snapshots.try_get_with((books, revision), load).await;
-        // Nobody asks for books as they were.
-        for (key, _) in &self.snapshots {
-            if key.0 == books && key.1 < revision {
-                self.snapshots.invalidate(&*key).await;
+        let entry = self.snapshots.entry((books, revision)).or_try_insert_with(load).await;
+        let entry = entry.map_err(StoreError::shared)?;
+        if entry.is_fresh() {
+            // Nobody asks for books as they were.
+            for (key, _) in &self.snapshots {
+                if key.0 == books && key.1 < revision {
+                    self.snapshots.invalidate(&*key).await;
+                }
             }
         }
-        snapshot.map_err(StoreError::shared)
+        Ok(entry.into_value())
     }
 }

@@ -136,6 +136,16 @@ impl Problem {
         Self { cause, ..Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", SORRY) }
     }
 
+    /// The same for each of many who asked for one thing together.
+    pub(crate) fn shared(problem: Arc<Self>) -> Self {
+        Arc::try_unwrap(problem).unwrap_or_else(|problem| {
+            let (code, refused) = (problem.code.clone().into_owned(), Vec::new());
+            let detail = problem.detail.clone();
+            let kept = KeptProblem { status: problem.status, code, detail, refused };
+            Self { cause: problem.cause.clone(), ..Self::from(kept) }
+        })
+    }
+
     pub(crate) fn unreadable(code: &'static str, detail: impl ToString) -> Self {
         Self::new(StatusCode::UNPROCESSABLE_ENTITY, code, detail)
     }

@@ -6,7 +6,7 @@ use crate::kept::{At, Kept, KeptCuts, KeptPlan, Rehearsed};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore};
-use zf_core::chart::Account;
+use zf_core::chart::{Account, Chart};
 use zf_core::plan::edit::{Done, Edit};
 use zf_store::people::Member;
 use zf_store::plans::{Conflict, Draft, Edited};
@@ -101,6 +101,9 @@ impl App {
                 cut
             }
         };
+        if kept.plan.cuts == cuts.cuts {
+            return Ok(kept);
+        }
         let mut plan = kept.plan.clone();
         plan.cuts = cuts.cuts.clone();
         Ok(Arc::new(KeptPlan { draft: kept.draft.clone(), plan }))
@@ -123,17 +126,13 @@ impl App {
             plan: id,
             plan_revision: kept.draft.revision,
         };
-        if let Some(rehearsed) = self.kept.rehearsals.get(&at).await {
-            return Ok((snapshot, kept, rehearsed));
-        }
         let (books, staged) = (Arc::clone(&snapshot), Arc::clone(&kept));
         let rehearse = move || Arc::new(Rehearsed::of(&books.today, &staged.plan));
-        let rehearsed = off_thread(rehearse).await?;
-        self.kept.rehearsals.insert(at, Arc::clone(&rehearsed)).await;
-        Ok((snapshot, kept, rehearsed))
+        let rehearsed = self.kept.rehearsals.try_get_with(at, off_thread(rehearse)).await;
+        Ok((snapshot, kept, rehearsed.map_err(Problem::shared)?))
     }
 
-    /// Stages edits, all or none of them.
+    /// Stages edits of the chart as it stands, all or none of them.
     ///
     /// # Errors
     /// When somebody else was first in a field, which is said in words; when the store fails.
@@ -141,10 +140,10 @@ impl App {
         &self,
         member: Member,
         plan: i64,
+        chart: &Chart,
         edits: &[Edit],
     ) -> Result<Vec<Done>, Problem> {
-        let snapshot = self.snapshot(member).await?;
-        match self.store.edit_plan(member, plan, &snapshot.today.chart, edits).await? {
+        match self.store.edit_plan(member, plan, chart, edits).await? {
             Edited::Done(done, revision) => {
                 self.carry_out(member, plan, &done, revision).await;
                 Ok(done)

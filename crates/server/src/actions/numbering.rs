@@ -24,10 +24,8 @@ use zf_core::numbering::scope::{Order, Scope};
 use zf_core::plan::edit::Edit;
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::{Block, CodeFormat};
-use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::report::{FindingView, RewrittenView};
 use zf_core::today::Today;
-use zf_store::people::Member;
 
 /// A numbering scheme: the form of codes, and the blocks they belong to.
 #[derive(Serialize, Deserialize, utoipa::ToSchema)]
@@ -462,13 +460,6 @@ impl Answer {
     }
 }
 
-async fn plan_of(app: &App, member: Member, plan: Option<i64>) -> Result<Plan, Problem> {
-    Ok(match plan {
-        Some(id) => app.plan(member, id).await?.plan.clone(),
-        None => Plan::default(),
-    })
-}
-
 /// Shows what a rule proposes and what would come of it, or only the number map.
 #[utoipa::path(post, operation_id = "numbering_preview", path = "/api/books/{books}/numbering",
     params(("books" = i64, Path)), request_body = NumberingForm,
@@ -478,12 +469,21 @@ pub(crate) async fn show(
     In(member): In,
     Form(form): Form<NumberingForm>,
 ) -> Result<Json<NumberingView>, Problem> {
-    let snapshot = app.snapshot(member).await?;
-    let plan = plan_of(&app, member, form.plan).await?;
+    let (snapshot, open) = match form.plan {
+        Some(id) => {
+            let (snapshot, kept, rehearsed) = app.rehearsed(member, id).await?;
+            (snapshot, Some((kept, rehearsed)))
+        }
+        None => (app.snapshot(member).await?, None),
+    };
     off_thread(move || {
-        let after = rehearse(&snapshot.today, &plan).after;
-        let asked = form.rule.map(|rule| rule.parse(&after)).transpose()?;
-        Ok(Json(answer(&snapshot.today, &plan, &after, asked.as_ref())))
+        let (today, none) = (&snapshot.today, Plan::default());
+        let (plan, after) = match &open {
+            Some((kept, rehearsed)) => (&kept.plan, &rehearsed.rehearsal.after),
+            None => (&none, &today.chart),
+        };
+        let asked = form.rule.map(|rule| rule.parse(after)).transpose()?;
+        Ok(Json(answer(today, plan, after, asked.as_ref())))
     })
     .await?
 }
@@ -565,7 +565,7 @@ pub(crate) async fn copy(
     let ids = app.store.take_account_ids(proposed.codes.len()).await?;
     let added = asked.added(after, &proposed, ids.iter().copied());
     let edits: Vec<Edit> = adding(&added).map(|(id, change)| Edit::adding(id, change)).collect();
-    stage(&app, member, id, &edits, ids, None).await
+    stage(&app, member, id, &snapshot.today.chart, &edits, ids, None).await
 }
 
 /// Which code, and for what.

@@ -383,11 +383,12 @@ pub(super) async fn stage(
     app: &App,
     member: Member,
     plan: i64,
+    chart: &Chart,
     edits: &[Edit],
     added: Vec<AccountId>,
     shown: Option<i64>,
 ) -> Result<Json<EditedView>, Problem> {
-    let done = app.edit_plan(member, plan, edits).await?;
+    let done = app.edit_plan(member, plan, chart, edits).await?;
     let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
     let at = |plan_revision| {
         let (books, revision) = (member.books(), snapshot.books.revision);
@@ -450,7 +451,7 @@ pub(crate) async fn edit(
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }
-    stage(&app, member, plan, &edits, Vec::new(), shown).await
+    stage(&app, member, plan, &snapshot.today.chart, &edits, Vec::new(), shown).await
 }
 
 /// An account that the plan is to add.
@@ -552,7 +553,7 @@ pub(crate) async fn add_account(
     });
     let adding = staged.into_values().map(|change| Edit::adding(account, change));
     let edits: Vec<_> = adding.chain(taken).collect();
-    stage(&app, member, plan, &edits, vec![account], None).await
+    stage(&app, member, plan, chart, &edits, vec![account], None).await
 }
 
 /// A reviewer's reason for going on in spite of a stop.

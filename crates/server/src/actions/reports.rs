@@ -82,16 +82,23 @@ pub(crate) async fn compare_years(
     In(member): In,
     Query(asked): Query<Asked>,
 ) -> Result<Json<ComparativeView>, Problem> {
-    let snapshot = app.snapshot(member).await?;
-    let plan = match asked.plan {
-        Some(id) => app.plan(member, id).await?.plan.clone(),
-        None => Plan::default(),
+    let (snapshot, rehearsed) = match asked.plan {
+        Some(id) => {
+            let (snapshot, _, rehearsed) = app.rehearsed(member, id).await?;
+            (snapshot, Some(rehearsed))
+        }
+        None => (app.snapshot(member).await?, None),
     };
     let count = within("years", asked.years.unwrap_or(3), 1..=MOST_YEARS)?;
     let view = off_thread(move || {
-        let rehearsal = rehearse(&snapshot.today, &plan);
-        let years = years(&snapshot.today, &rehearsal, count);
-        ComparativeView::of(&snapshot.today, &rehearsal, &years)
+        let today = &snapshot.today;
+        let of = |rehearsal: &Rehearsal| {
+            ComparativeView::of(today, rehearsal, &years(today, rehearsal, count))
+        };
+        match &rehearsed {
+            Some(rehearsed) => of(&rehearsed.rehearsal),
+            None => of(&rehearse(today, &Plan::default())),
+        }
     });
     Ok(Json(view.await?))
 }

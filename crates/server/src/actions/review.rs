@@ -149,29 +149,28 @@ pub(crate) async fn show(
         apart: told.iter().map(|told| told.id).collect(),
         since,
     };
-    let review = match app.kept.reviews.get(&of).await {
-        Some(review) => review,
-        None => {
-            let sketches = app.store.sketches(member).await?;
-            let mut apart = Apart::default();
-            for told in &told {
-                apart.tell(told.accounts.iter().map(|id| AccountId(*id)));
-            }
-            let books = Arc::clone(&snapshot);
-            let find = move || {
-                let today = &books.today;
-                let remarks = remarks::find(today).into_iter();
-                Arc::new(Review {
-                    look_alikes: look_alikes::find(today, &sketches, &apart),
-                    unused: unused::find(today, since),
-                    remarks: remarks.map(|remark| (remark.clone(), ways(today, &remark))).collect(),
-                })
-            };
-            let review = off_thread(find).await?;
-            app.kept.reviews.insert(of, Arc::clone(&review)).await;
-            review
+    let find = async {
+        let sketches = app.store.sketches(member).await?;
+        let mut apart = Apart::default();
+        for told in &told {
+            apart.tell(told.accounts.iter().map(|id| AccountId(*id)));
         }
+        let books = Arc::clone(&snapshot);
+        let find = move || {
+            let today = &books.today;
+            let with_ways = |remark| {
+                let ways = ways(today, &remark);
+                (remark, ways)
+            };
+            Arc::new(Review {
+                look_alikes: look_alikes::find(today, &sketches, &apart),
+                unused: unused::find(today, since),
+                remarks: remarks::find(today).into_iter().map(with_ways).collect(),
+            })
+        };
+        off_thread(find).await
     };
+    let review = app.kept.reviews.try_get_with(of, find).await.map_err(Problem::shared)?;
     let write = move || {
         let today = &snapshot.today;
         ReviewView {
