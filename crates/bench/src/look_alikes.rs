@@ -12,7 +12,7 @@ use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
 use zf_core::policy::Policy;
 use zf_core::review::look_alikes::{LookAlike, find, find_slowly};
-use zf_core::review::{Apart, Sketches};
+use zf_core::review::{NotDuplicates, Sketches};
 use zf_core::today::Today;
 use zf_core::usage::Usage;
 
@@ -32,7 +32,7 @@ pub(crate) fn measure() -> anyhow::Result<Measured> {
     let (today, twins) = today()?;
     let sketches = Sketches::default();
     let began = Instant::now();
-    let found = pairs(&find(&today, &sketches, &Apart::default()));
+    let found = pairs(&find(&today, &sketches, &NotDuplicates::default()));
     let ours = began.elapsed();
     let began = Instant::now();
     let all = pairs(&find_slowly(&today, &sketches));

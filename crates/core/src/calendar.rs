@@ -1,5 +1,6 @@
 //! The fiscal calendar: which of the twelve months of which year a date falls into.
 
+use std::ops::RangeInclusive;
 use time::{Date, Month};
 
 /// The first day of a fiscal year. Always a day that every year has in every month (1 to 28), so
@@ -14,6 +15,11 @@ pub struct FiscalCalendar {
 /// as 6 April to 5 May. Ordered as they follow each other; consecutive periods differ by one.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct Period(pub i32);
+
+impl Period {
+    /// The numbers of periods of the years 1 to 9999.
+    pub const NUMBERS: RangeInclusive<i32> = 12..=119_999;
+}
 
 /// Why a day cannot start a fiscal year.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]

@@ -265,7 +265,7 @@ impl Chart {
     }
 
     /// The live account that bears a code.
-    pub fn bearing(&self, key: &CodeKey) -> Option<&Account> {
+    pub fn by_code(&self, key: &CodeKey) -> Option<&Account> {
         self.live().find(|account| account.code.key() == *key)
     }
 

@@ -95,7 +95,7 @@ pub fn place<'a>(
     let outside = !blocks.is_empty() && !blocks.iter().any(|block| block.contains(&key));
     let blocks: Vec<Interval> = blocks.into_iter().cloned().collect();
     Place {
-        bearer: chart.bearing(&key),
+        bearer: chart.by_code(&key),
         before: others().filter(|a| a.code.key() < key).max_by_key(|a| a.code.key()),
         after: others().filter(|a| a.code.key() > key).min_by_key(|a| a.code.key()),
         former: holders.into_iter().filter(|holder| holder.code.key() != key).collect(),

@@ -11,7 +11,7 @@ use zf_core::activity::{Activity, LineContent, Share, Shares, Slot, Strand, add_
 use zf_core::chart::{Chart, Class, ControlRole, Kind};
 use zf_core::ids::{AccountId, StrandId};
 use zf_core::review::look_alikes::{LookAlike, find, find_slowly};
-use zf_core::review::{Apart, Sketch, Sketches};
+use zf_core::review::{NotDuplicates, Sketch, Sketches};
 use zf_core::today::Today;
 
 const PRACTICE: &str = include_str!("review/practice.txt");
@@ -123,7 +123,7 @@ struct Measured {
 
 fn measure(text: &str) -> Measured {
     let Trade { today, sketches, same, unlike } = trade(text);
-    let found = find(&today, &sketches, &Apart::default());
+    let found = find(&today, &sketches, &NotDuplicates::default());
     let proposed = proposed(&found);
     let planted: BTreeSet<[i64; 2]> = same.iter().flat_map(pairs).collect();
     let missed: Vec<_> = same.iter().filter(|group| !pairs(group).is_subset(&proposed)).collect();
@@ -156,7 +156,7 @@ fn planted_groups_of_other_trades_are_found_and_little_else() {
 #[test]
 fn the_survivor_is_the_one_in_use_and_there_is_a_reason() {
     let Trade { today, sketches, .. } = trade(PRACTICE);
-    for group in find(&today, &sketches, &Apart::default()) {
+    for group in find(&today, &sketches, &NotDuplicates::default()) {
         let last = |id: &AccountId| today.figures()[id].last;
         assert_eq!(last(&group.survivor), group.accounts.iter().map(last).max().unwrap());
         assert!(!group.evidence.is_empty());
@@ -166,14 +166,14 @@ fn the_survivor_is_the_one_in_use_and_there_is_a_reason() {
 #[test]
 fn nothing_is_lost_by_not_comparing_every_pair() {
     let Trade { today, sketches, .. } = trade(PRACTICE);
-    assert_eq!(find(&today, &sketches, &Apart::default()), find_slowly(&today, &sketches));
+    assert_eq!(find(&today, &sketches, &NotDuplicates::default()), find_slowly(&today, &sketches));
 }
 
 #[test]
 fn what_a_person_told_apart_is_not_proposed_again() {
     let Trade { today, sketches, .. } = trade(PRACTICE);
-    let found = find(&today, &sketches, &Apart::default());
-    let mut apart = Apart::default();
+    let found = find(&today, &sketches, &NotDuplicates::default());
+    let mut apart = NotDuplicates::default();
     let told = &found[0].accounts;
     apart.tell(told.iter().copied());
     let left = find(&today, &sketches, &apart);

@@ -275,7 +275,7 @@ proptest! {
             }
         }
         let next = free_in_block(&today.chart, &today.policy, Class::Expense, None).unwrap();
-        prop_assert!(today.chart.bearing(&next.key()).is_none());
+        prop_assert!(today.chart.by_code(&next.key()).is_none());
     }
 
     #[test]

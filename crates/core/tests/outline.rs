@@ -178,7 +178,7 @@ fn only_live_accounts_bear_a_code() {
     let mut old = account(2, "10 10", "Old", Class::Asset);
     (old.status, old.merged_into) = (Status::Merged, Some(AccountId(1)));
     let chart = Chart::new([account(1, "1010", "Bank", Class::Asset), old]);
-    let bearer = chart.bearing(&Code::parse("1010").unwrap().key()).unwrap();
+    let bearer = chart.by_code(&Code::parse("1010").unwrap().key()).unwrap();
     assert_eq!(bearer.label(), "1010 Bank");
     assert_eq!(chart.holder(AccountId(2)).unwrap().id, AccountId(1));
     assert!(chart.holder(AccountId(3)).is_none());

@@ -19,7 +19,7 @@ use zf_core::history::{Part, Split, Which};
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate, Plan};
 use zf_core::rehearsal::finding::{Finding, Rule};
-use zf_core::rehearsal::proof::{compare_ledgers, predicted_ledger};
+use zf_core::rehearsal::proof::{compare_ledgers, ledger_after};
 use zf_core::rehearsal::report::{ChangeKind, Report};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::years::years;
@@ -278,7 +278,7 @@ fn every_plan_conserves_and_can_be_undone() {
                         );
                     }
                 }
-                books::deal_out(&today, &mut plan, |strand| {
+                books::allocate(&today, &mut plan, |strand| {
                     lines.get(&strand.0).map_or(&[], Vec::as_slice)
                 });
                 let rehearsal = rehearse(&today, &plan);
@@ -318,8 +318,8 @@ fn every_plan_conserves_and_can_be_undone() {
                     prop_assert_eq!(&latest.today, &rehearsal.proof.today);
                     prop_assert_eq!(&latest.after, &rehearsal.proof.after);
                 }
-                let predicted = predicted_ledger(&today.activity, &effects);
-                let read = predicted_ledger(&after.activity, &Default::default());
+                let predicted = ledger_after(&today.activity, &effects);
+                let read = ledger_after(&after.activity, &Default::default());
                 prop_assert_eq!(compare_ledgers(&predicted, &read), vec![]);
                 let codes: Vec<_> = after.chart.live().map(|a| a.code.key()).collect();
                 let unique: std::collections::HashSet<_> = codes.iter().collect();
@@ -358,9 +358,9 @@ fn every_plan_conserves_and_can_be_undone() {
                 let kept = undone.activity.strands().filter(|s| ours(&s.0));
                 let kept =
                     Activity::new(kept.map(|(s, a, _)| (s.clone(), a.clone())).collect::<Vec<_>>());
-                let was = predicted_ledger(&today.activity, &Default::default());
+                let was = ledger_after(&today.activity, &Default::default());
                 prop_assert_eq!(
-                    compare_ledgers(&was, &predicted_ledger(&kept, &Default::default())),
+                    compare_ledgers(&was, &ledger_after(&kept, &Default::default())),
                     vec![]
                 );
                 for (strand, ..) in

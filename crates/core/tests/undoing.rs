@@ -11,7 +11,7 @@ use zf_core::chart::{Class, Status};
 use zf_core::code::Code;
 use zf_core::former::{FormerCodes, Found, current_codes, find};
 use zf_core::ids::{AccountId, ApplicationId};
-use zf_core::rehearsal::proof::{Ledger, compare_charts, compare_ledgers, predicted_ledger};
+use zf_core::rehearsal::proof::{Ledger, compare_charts, compare_ledgers, ledger_after};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::today::Today;
@@ -103,7 +103,7 @@ fn plans_on_other_accounts_do_not_stand_in_the_way() {
 #[test]
 fn every_difference_of_a_ledger_is_a_miss() {
     let today = railway();
-    let want = predicted_ledger(&today.activity, &Default::default());
+    let want = ledger_after(&today.activity, &Default::default());
     assert_eq!(compare_ledgers(&want, &want), []);
     let (key, totals) = want.iter().next().map(|(k, t)| (*k, *t)).unwrap();
     let but = |change: fn(&mut Totals)| {
@@ -184,6 +184,6 @@ fn what_was_carved_from_a_moved_strand_and_given_back_goes_home_with_it() {
     assert_eq!(rules(&stopped), ["undo_later"]);
     let undone = carried_out(&after, &rehearse_undo(&after, &split, &[]).effects);
     let back = carried_out(&undone, &rehearse_undo(&undone, &merge, &[]).effects);
-    let ledger = |today: &Today| predicted_ledger(&today.activity, &Default::default());
+    let ledger = |today: &Today| ledger_after(&today.activity, &Default::default());
     assert_eq!(compare_ledgers(&ledger(&start), &ledger(&back)), []);
 }

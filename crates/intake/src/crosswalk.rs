@@ -69,7 +69,7 @@ impl Crossing {
     /// The split that moves all history of the account to the one that bears the new code today;
     /// `None` where nobody does, or where it stands there already.
     pub fn moving(&self, chart: &Chart) -> Option<Split> {
-        let to = chart.bearing(&self.new_code.key()).map(|account| account.id);
+        let to = chart.by_code(&self.new_code.key()).map(|account| account.id);
         let to = to.filter(|to| *to != self.account)?;
         Some(Split { parts: vec![Part { which: Which::default(), to }], ranked: false })
     }

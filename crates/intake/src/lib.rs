@@ -6,6 +6,7 @@
 
 #![warn(missing_docs)]
 
+pub mod analysis;
 pub mod audit;
 pub mod balances;
 pub mod chart;

@@ -5,6 +5,12 @@ use std::borrow::Cow;
 use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Debug;
 
+/// The most rows that are read from a sheet: as many as a spreadsheet has.
+pub const MAX_ROWS: usize = 1_048_576;
+
+/// The most cells that a row may have.
+pub const MAX_CELLS: usize = 1_024;
+
 /// Rows as they are gone through.
 pub type Walk<'a> = Box<dyn Iterator<Item = Cow<'a, RawRow>> + Send + 'a>;
 

@@ -76,7 +76,7 @@ fn applied(today: &Today, comparison: &Comparison, taken: &Taken) -> Chart {
 #[test]
 fn what_is_written_out_and_brought_back_is_the_same() {
     let mut today = railway();
-    let mut archived = today.chart.bearing(&key("5010")).unwrap().clone();
+    let mut archived = today.chart.by_code(&key("5010")).unwrap().clone();
     archived.status = Status::Archived;
     today.chart.put(archived);
     let (comparison, read) = compared(&written(&today.chart), &today.chart);
@@ -102,7 +102,7 @@ fn new_rows_under_new_headings_are_added_with_where_they_came_from() {
     let (comparison, _) = compared(&cells, &today.chart);
     assert_eq!((comparison.new.len(), comparison.changed.len()), (2, 0));
     let after = applied(&today, &comparison, &Taken { new: true, ..Taken::default() });
-    let [heading, audit] = ["7000", "7010"].map(|code| after.bearing(&key(code)).unwrap());
+    let [heading, audit] = ["7000", "7010"].map(|code| after.by_code(&key(code)).unwrap());
     assert_eq!(audit.parent, Some(heading.id));
     assert_eq!((audit.origin, heading.origin), (Some(ImportId(7)), Some(ImportId(7))));
     assert_eq!(after.live().count(), today.chart.live().count() + 2);

@@ -141,7 +141,7 @@ fn a_chart_written_out_reads_back_the_same() {
     };
     let back = Chart::new(intake.ready.into_iter().map(|(_, account)| account));
     for (account, _) in today.chart.outline() {
-        let found = back.bearing(&account.code.key()).unwrap();
+        let found = back.by_code(&account.code.key()).unwrap();
         assert_eq!(plain(found, &back), plain(account, &today.chart));
     }
     assert_eq!(back.iter().filter(|a| a.kind == Kind::Heading).count(), 3);

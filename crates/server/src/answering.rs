@@ -2,6 +2,7 @@
 //! whole, whoever raised them. What went wrong inside is logged here, with who asked for what.
 
 use crate::Problem;
+use crate::catalogue::ProblemCode;
 use axum::body::{Body, to_bytes};
 use axum::extract::Request;
 use axum::http::{HeaderValue, Method, StatusCode, header};
@@ -34,7 +35,7 @@ pub(crate) async fn answer(mut request: Request, next: Next) -> Response {
     request.extensions_mut().insert(asker.clone());
     let mut response = if comes_from_elsewhere(&request) {
         let detail = "this was asked for by another site; nothing was done";
-        Problem::new(StatusCode::FORBIDDEN, "another_site", detail).into_response()
+        Problem::new(StatusCode::FORBIDDEN, ProblemCode::AnotherSite, detail).into_response()
     } else {
         next.run(request).await
     };
@@ -91,18 +92,25 @@ async fn whole(mut response: Response, id: &str) -> Response {
 /// What a refusal of the framework means in plain words.
 fn of_the_framework(status: StatusCode, said: &str) -> Problem {
     let (code, detail) = match status {
-        StatusCode::NOT_FOUND => ("not_found", "there is no such address"),
-        StatusCode::METHOD_NOT_ALLOWED => ("not_allowed", "this address does not take that"),
-        StatusCode::PAYLOAD_TOO_LARGE => ("too_large", "more was sent than is taken here"),
-        StatusCode::UNSUPPORTED_MEDIA_TYPE => ("not_json", "send JSON, and say that it is"),
+        StatusCode::NOT_FOUND => (ProblemCode::NotFound, "there is no such address"),
+        StatusCode::METHOD_NOT_ALLOWED => {
+            (ProblemCode::NotAllowed, "this address does not take that")
+        }
+        StatusCode::PAYLOAD_TOO_LARGE => {
+            (ProblemCode::TooLarge, "more was sent than is taken here")
+        }
+        StatusCode::UNSUPPORTED_MEDIA_TYPE => {
+            (ProblemCode::NotJson, "send JSON, and say that it is")
+        }
         StatusCode::REQUEST_TIMEOUT => {
-            ("too_slow", "what was sent did not come in time; nothing was done with it")
+            (ProblemCode::TooSlow, "what was sent did not come in time; nothing was done with it")
         }
-        StatusCode::GATEWAY_TIMEOUT => {
-            ("took_too_long", "this took too long; look whether it was done before you do it again")
-        }
-        status if status.is_client_error() => ("malformed", said),
-        _ => ("internal", crate::problem::SORRY),
+        StatusCode::GATEWAY_TIMEOUT => (
+            ProblemCode::TookTooLong,
+            "this took too long; look whether it was done before you do it again",
+        ),
+        status if status.is_client_error() => (ProblemCode::Malformed, said),
+        _ => (ProblemCode::Internal, crate::problem::SORRY),
     };
     let cause = status.is_server_error().then(|| said.to_owned());
     Problem { cause, ..Problem::new(status, code, detail) }

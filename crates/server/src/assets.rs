@@ -1,5 +1,6 @@
 //! The built front end, embedded in the binary.
 
+use crate::catalogue::ProblemCode;
 use axum::http::{StatusCode, Uri, header};
 use axum::response::{IntoResponse, Response};
 use rust_embed::RustEmbed;
@@ -18,8 +19,12 @@ pub(crate) fn page() -> String {
 pub(crate) async fn serve(uri: Uri) -> Response {
     let path = uri.path().trim_start_matches('/');
     if path.starts_with("api/") {
-        return crate::Problem::new(StatusCode::NOT_FOUND, "not_found", "there is no such address")
-            .into_response();
+        return crate::Problem::new(
+            StatusCode::NOT_FOUND,
+            ProblemCode::NotFound,
+            "there is no such address",
+        )
+        .into_response();
     }
     let (name, file) = match Built::get(path) {
         Some(file) => (path, Some(file)),

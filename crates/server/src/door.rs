@@ -2,6 +2,7 @@
 //! before anything else is done with it. What a thing means is parsed behind the door.
 
 use crate::Problem;
+use crate::catalogue::ProblemCode;
 use crate::problem::RefusedField;
 use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Request};
@@ -38,7 +39,11 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Form<T> {
 
 fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Problem> {
     let value: Value = serde_json::from_slice(bytes).map_err(|error| {
-        Problem::new(StatusCode::BAD_REQUEST, "malformed", format!("this is no JSON: {error}"))
+        Problem::new(
+            StatusCode::BAD_REQUEST,
+            ProblemCode::Malformed,
+            format!("this is no JSON: {error}"),
+        )
     })?;
     look_at(&value, &mut String::new())?;
     serde_path_to_error::deserialize(value)

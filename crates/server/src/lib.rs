@@ -4,17 +4,21 @@
 pub mod actions;
 mod answering;
 mod assets;
+mod catalogue;
 mod door;
 mod files;
 mod headers;
 pub mod intake;
 mod kept;
+mod looked;
 mod problem;
 mod router;
 mod serving;
 mod session;
 mod state;
+mod values;
 
+pub use catalogue::errors;
 pub use problem::Problem;
 pub use router::{openapi, serve};
 pub use state::App;

@@ -1,16 +1,17 @@
 //! Errors as they leave the server: problem details of RFC 9457, with a stable code, a plain
 //! sentence, and what they are about. What happened inside is logged, never sent.
 
+use crate::catalogue::ProblemCode;
 use axum::Extension;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use serde::{Deserialize, Serialize};
-use std::borrow::Cow;
 use std::sync::Arc;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Field};
 use zf_core::rehearsal::report::FindingView;
 use zf_core::statement::Structure;
+use zf_intake::analysis::choices::NotKnown;
 use zf_store::StoreError;
 use zf_store::applying::NotApplied;
 use zf_store::plans::Conflict;
@@ -21,7 +22,7 @@ pub struct Problem {
     /// The HTTP status.
     pub status: u16,
     /// A stable code.
-    pub code: Cow<'static, str>,
+    pub code: ProblemCode,
     /// What is wrong, and the way out, in a plain sentence.
     pub detail: String,
     /// The fields that cannot be taken, with the reason for each.
@@ -87,7 +88,7 @@ pub struct ConflictWords {
 #[derive(Serialize, Deserialize)]
 pub(crate) struct KeptProblem {
     status: u16,
-    code: String,
+    code: ProblemCode,
     detail: String,
     #[serde(default)]
     refused: Vec<RefusedField>,
@@ -96,7 +97,7 @@ pub(crate) struct KeptProblem {
 impl From<Problem> for KeptProblem {
     fn from(problem: Problem) -> Self {
         let Problem { status, code, detail, refused, .. } = problem;
-        Self { status, code: code.into_owned(), detail, refused }
+        Self { status, code, detail, refused }
     }
 }
 
@@ -112,16 +113,16 @@ impl From<KeptProblem> for Problem {
         let KeptProblem { status, code, detail, refused } = kept;
         let (conflicts, findings) = (Vec::new(), Vec::new());
         let (request, cause) = (None, None);
-        Self { status, code: code.into(), detail, refused, conflicts, findings, request, cause }
+        Self { status, code, detail, refused, conflicts, findings, request, cause }
     }
 }
 
 impl Problem {
     /// A problem with a status, a stable code and a sentence.
-    pub fn new(status: StatusCode, code: &'static str, detail: impl ToString) -> Self {
+    pub fn new(status: StatusCode, code: ProblemCode, detail: impl ToString) -> Self {
         Self {
             status: status.as_u16(),
-            code: code.into(),
+            code,
             detail: detail.to_string(),
             refused: Vec::new(),
             conflicts: Vec::new(),
@@ -133,26 +134,26 @@ impl Problem {
 
     pub(crate) fn internal(error: &dyn std::fmt::Display) -> Self {
         let cause = Some(error.to_string());
-        Self { cause, ..Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", SORRY) }
+        Self { cause, ..Self::new(StatusCode::INTERNAL_SERVER_ERROR, ProblemCode::Internal, SORRY) }
     }
 
     /// The same for each of many who asked for one thing together.
     pub(crate) fn shared(problem: Arc<Self>) -> Self {
         Arc::try_unwrap(problem).unwrap_or_else(|problem| {
-            let (code, refused) = (problem.code.clone().into_owned(), Vec::new());
-            let detail = problem.detail.clone();
-            let kept = KeptProblem { status: problem.status, code, detail, refused };
+            let Self { status, code, .. } = *problem;
+            let (detail, refused) = (problem.detail.clone(), Vec::new());
+            let kept = KeptProblem { status, code, detail, refused };
             Self { cause: problem.cause.clone(), ..Self::from(kept) }
         })
     }
 
-    pub(crate) fn unreadable(code: &'static str, detail: impl ToString) -> Self {
+    pub(crate) fn unreadable(code: ProblemCode, detail: impl ToString) -> Self {
         Self::new(StatusCode::UNPROCESSABLE_ENTITY, code, detail)
     }
 
     pub(crate) fn refused(refused: Vec<RefusedField>) -> Self {
         let detail = refused.first().map_or_else(String::new, |first| first.reason.clone());
-        Self { refused, ..Self::unreadable("fields_refused", detail) }
+        Self { refused, ..Self::unreadable(ProblemCode::FieldsRefused, detail) }
     }
 
     /// A problem with one field of a form.
@@ -185,29 +186,39 @@ impl Problem {
         };
         let conflicts = conflicts.into_iter().map(view).collect();
         let detail = "somebody else changed this since you looked; nothing of yours was stored yet";
-        Self { conflicts, ..Self::new(StatusCode::CONFLICT, "edit_conflict", detail) }
+        Self { conflicts, ..Self::new(StatusCode::CONFLICT, ProblemCode::EditConflict, detail) }
+    }
+}
+
+impl From<NotKnown> for Problem {
+    fn from(choice: NotKnown) -> Self {
+        Self::field(choice.field, choice.reason)
     }
 }
 
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
         match error {
-            StoreError::NotFound(_) => Self::new(StatusCode::NOT_FOUND, "not_found", error),
+            StoreError::NotFound(_) => {
+                Self::new(StatusCode::NOT_FOUND, ProblemCode::NotFound, error)
+            }
             StoreError::Refused(_) | StoreError::Taken(_) => {
-                Self::new(StatusCode::CONFLICT, "refused", error)
+                Self::new(StatusCode::CONFLICT, ProblemCode::Refused, error)
             }
-            StoreError::Busy(_) => Self::new(StatusCode::CONFLICT, "busy", error),
-            StoreError::Ended(_) => Self::new(StatusCode::CONFLICT, "plan_ended", error),
-            StoreError::Stopped => Self::new(StatusCode::CONFLICT, "stopped_by_hand", error),
+            StoreError::Busy(_) => Self::new(StatusCode::CONFLICT, ProblemCode::Busy, error),
+            StoreError::Ended(_) => Self::new(StatusCode::CONFLICT, ProblemCode::PlanEnded, error),
+            StoreError::Stopped => {
+                Self::new(StatusCode::CONFLICT, ProblemCode::StoppedByHand, error)
+            }
             StoreError::StoredMeanwhile { .. } => {
-                Self::new(StatusCode::CONFLICT, "stored_meanwhile", error)
+                Self::new(StatusCode::CONFLICT, ProblemCode::StoredMeanwhile, error)
             }
-            StoreError::Unstorable(_) => Self::unreadable("unstorable", error),
+            StoreError::Unstorable(_) => Self::unreadable(ProblemCode::Unstorable, error),
             StoreError::Away | StoreError::Broken => {
-                Self::new(StatusCode::SERVICE_UNAVAILABLE, "database_away", error)
+                Self::new(StatusCode::SERVICE_UNAVAILABLE, ProblemCode::DatabaseAway, error)
             }
             StoreError::Unknown => {
-                Self::new(StatusCode::SERVICE_UNAVAILABLE, "outcome_unknown", error)
+                Self::new(StatusCode::SERVICE_UNAVAILABLE, ProblemCode::OutcomeUnknown, error)
             }
             StoreError::Damaged(_)
             | StoreError::Database(_)
@@ -223,13 +234,16 @@ impl From<NotApplied> for Problem {
         let conflict =
             |code, findings| Self { findings, ..Self::new(StatusCode::CONFLICT, code, &detail) };
         match error {
-            NotApplied::Stopped(findings) => conflict("stopped", findings),
-            NotApplied::Changed => conflict("changed_since", Vec::new()),
-            NotApplied::Unread(findings) => conflict("cautions_unread", findings),
-            NotApplied::Nothing => conflict("nothing_to_apply", Vec::new()),
+            NotApplied::Stopped(findings) => conflict(ProblemCode::Stopped, findings),
+            NotApplied::Changed => conflict(ProblemCode::ChangedSince, Vec::new()),
+            NotApplied::Unread(findings) => conflict(ProblemCode::CautionsUnread, findings),
+            NotApplied::Nothing => conflict(ProblemCode::NothingToApply, Vec::new()),
             NotApplied::NotProved(_) => {
                 let cause = Some("an application was rolled back".to_owned());
-                Self { cause, ..Self::new(StatusCode::INTERNAL_SERVER_ERROR, "not_proved", detail) }
+                Self {
+                    cause,
+                    ..Self::new(StatusCode::INTERNAL_SERVER_ERROR, ProblemCode::NotProved, detail)
+                }
             }
             NotApplied::Store(error) => error.into(),
         }

@@ -1,6 +1,7 @@
 //! Who is asking: sign-in, sign-out, and the extractors that actions take their rights from.
 
 use crate::answering::Asker;
+use crate::catalogue::ProblemCode;
 use crate::door::Form;
 use crate::{App, Problem};
 use axum::Json;
@@ -36,7 +37,7 @@ pub(crate) struct SignedIn {
 }
 
 fn signed_out() -> Problem {
-    Problem::new(StatusCode::UNAUTHORIZED, "signed_out", "sign in first")
+    Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::SignedOut, "sign in first")
 }
 
 /// A session that cannot be read is most often a database that is away.
@@ -91,7 +92,11 @@ impl FromRequestParts<App> for In {
             .map_err(|e| Problem::internal(&e))?;
         let books = params.iter().find(|(name, _)| *name == "books").map(|(_, value)| value);
         let books = books.and_then(|text| text.parse().ok()).ok_or_else(|| {
-            Problem::new(StatusCode::NOT_FOUND, "not_found", "there is no such set of books")
+            Problem::new(
+                StatusCode::NOT_FOUND,
+                ProblemCode::NotFound,
+                "there is no such set of books",
+            )
         })?;
         Ok(Self(app.store.member(person, BooksId(books)).await?))
     }
@@ -133,7 +138,7 @@ pub(crate) async fn sign_in(
     let tried = app.store.try_sign_in(&given.email, &client, shown.as_deref()).await?;
     let Some(tried) = tried else {
         let wait = "too many sign-ins failed; wait 15 minutes and try again";
-        return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, "too_many_tries", wait));
+        return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, ProblemCode::TooManyTries, wait));
     };
     let person = app.store.person_by_email(&given.email).await?;
     let hash = person.as_ref().map(|p| p.password_hash.clone());
@@ -149,7 +154,7 @@ pub(crate) async fn sign_in(
         .await?;
     let Some(person) = person.filter(|_| right) else {
         let wrong = "the e-mail address or the password is wrong";
-        return Err(Problem::new(StatusCode::UNAUTHORIZED, "wrong_sign_in", wrong));
+        return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::WrongSignIn, wrong));
     };
     let device = device.unwrap_or_else(|| Uuid::new_v4().simple().to_string());
     app.store.signed_in(tried, person.id, &Sha256::digest(&device)).await?;

@@ -1,8 +1,8 @@
 //! What every action can reach: the store, and the latest snapshot of each set of books.
 
 use crate::Problem;
-use crate::intake::Looked;
 use crate::kept::{At, Kept, KeptCuts, KeptPlan, Rehearsed};
+use crate::looked::Looked;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore};

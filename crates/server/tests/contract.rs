@@ -83,3 +83,9 @@ fn every_text_of_the_document_is_meant_to_be_one() {
     let gone: Vec<_> = listed.iter().filter(|name| !found.contains(**name)).collect();
     assert!(gone.is_empty(), "no text is called so: {gone:?}");
 }
+
+#[test]
+fn the_document_of_errors_is_up_to_date() {
+    let kept = include_str!("../../../docs/errors.md");
+    assert!(kept == zf_server::errors(), "write docs/errors.md anew with `zerofold errors`");
+}

@@ -230,18 +230,18 @@ async fn codes_nobody_bears_are_mapped_or_added_and_lines_are_not_stored_twice_u
     let journal = "Entry,Date,Code,Name,Debit,Credit\nB1,2026-04-03,9100,Tea,10,\nB1,2026-04-03,1010,,,10\n\
                    B2,2026-04-04,9200,Cake,7,\nB2,2026-04-04,1010,,,7\n";
     let looked = bring(&site, &ann, "journal", "may.csv", journal.into()).await;
-    let unknown = &looked["ties"]["unknown"];
+    let unknown = &looked["journal"]["unknown"];
     assert_eq!((&unknown[0]["code"], &unknown[1]["name"]), (&json!("9100"), &json!("Cake")));
     assert_eq!(looked["ready_rows"], 0);
     let oil = site.books.id("5040").await;
     let said = json!({ "9100": { "account": oil.0 }, "9200": { "new": { "name": "Cake", "class": "expense" } } });
     let (status, looked) = choose(&site, &ann, &looked, json!({ "accounts": said })).await;
     assert_eq!(
-        (status, &looked["ready_rows"], &looked["ties"]["entries"]),
+        (status, &looked["ready_rows"], &looked["journal"]["entries"]),
         (200, &json!(4), &json!(2))
     );
     assert_eq!(
-        (&looked["ties"]["debits"], &looked["ties"]["last"]),
+        (&looked["journal"]["debits"], &looked["journal"]["last"]),
         (&json!("17.00"), &json!("2026-04-04"))
     );
     let path = format!("BOOKS/imports/{}", looked["id"]);
@@ -260,7 +260,7 @@ async fn codes_nobody_bears_are_mapped_or_added_and_lines_are_not_stored_twice_u
     let again = journal.replace("B1", "C1").replace("B2", "C2");
     let looked = bring(&site, &ann, "journal", "may again.csv", again.into()).await;
     assert_eq!(
-        (&looked["ready_rows"], &looked["ties"]["twice"]["file_name"]),
+        (&looked["ready_rows"], &looked["journal"]["twice"]["file_name"]),
         (&json!(4), &json!("may.csv"))
     );
     let path = format!("BOOKS/imports/{}", looked["id"]);
@@ -279,10 +279,10 @@ async fn a_journal_may_follow_the_codes_before_a_plan() {
     let applied = site.books.apply(plan).await.unwrap();
     let journal = "Entry,Date,Code,Debit,Credit\nB1,2026-04-03,5010,10,\nB1,2026-04-03,1010,,10\n";
     let looked = bring(&site, &ann, "journal", "may.csv", journal.into()).await;
-    assert_eq!(looked["ties"]["mapped"], json!([]));
+    assert_eq!(looked["journal"]["mapped"], json!([]));
     assert_eq!(looked["applied"][0]["id"], applied.0);
     let (_, looked) = choose(&site, &ann, &looked, json!({ "codes_before": applied.0 })).await;
-    assert_eq!(looked["ties"]["mapped"], json!([{ "code": "5010", "account": "5020 Coal" }]));
+    assert_eq!(looked["journal"]["mapped"], json!([{ "code": "5010", "account": "5020 Coal" }]));
     let path = format!("BOOKS/imports/{}", looked["id"]);
     assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
     let coal = site.books.id("5020").await;

@@ -130,7 +130,7 @@ async fn what_was_read_before_is_used_only_as_long_as_it_holds() {
         let (status, looked) = site.ask(&ann, Method::PUT, &path, choices).await;
         assert_eq!((status, &looked["ready_rows"]), (200, &json!(4)));
         first = if order == "mdy" { "2026-03-05" } else { "2026-05-03" };
-        assert_eq!(looked["ties"]["first"], first);
+        assert_eq!(looked["journal"]["first"], first);
     }
     assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
     let stored = site.books.days().await;

@@ -10,12 +10,7 @@ mod text;
 mod workbook;
 
 use zf_intake::Sheet;
-
-/// The most rows that are read from a sheet: as many as a spreadsheet has.
-pub const MAX_ROWS: usize = 1_048_576;
-
-/// The most cells that a row may have.
-pub const MAX_CELLS: usize = 1_024;
+pub use zf_intake::rows::{MAX_CELLS, MAX_ROWS};
 
 /// Why a file cannot be read. Nothing of it is used then.
 #[derive(Debug, thiserror::Error)]

@@ -1,7 +1,7 @@
 //! Apply and undo: one transaction that locks the books, rehearses anew, writes, reads back, and
 //! rolls back when anything read is not what was predicted.
 
-use crate::books::raise_revision;
+use crate::books::{raise_revision, revision};
 use crate::chart_rows::{self, AccountRow};
 use crate::history::{self, Taken, Written};
 use crate::ids::{Counter, take_one};
@@ -24,7 +24,7 @@ use zf_core::code::Interval;
 use zf_core::ids::{AccountId, ApplicationId, BooksId, ReportLineId, StrandId};
 use zf_core::plan::PlanStatus;
 use zf_core::rehearsal::effects::{Carve, Carving, Effects, Rewriting, RowChange, StrandMove};
-use zf_core::rehearsal::proof::{Miss, compare_charts, compare_ledgers, predicted_ledger};
+use zf_core::rehearsal::proof::{Miss, compare_charts, compare_ledgers, ledger_after};
 use zf_core::rehearsal::report::{FindingView, Report, TrialBalances};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
@@ -70,6 +70,9 @@ pub struct Agreement {
     pub revision: Option<i64>,
     /// The keys of the cautions that were acknowledged.
     pub acknowledged: BTreeSet<String>,
+    /// The books as they were seen. They are not read again when they still have that revision, which
+    /// everybody who writes to them raises.
+    pub books: Option<Arc<Snapshot>>,
 }
 
 /// An application in a list.
@@ -126,14 +129,19 @@ impl Store {
     ) -> Result<ApplicationId, NotApplied> {
         let mut tx = self.write_applying(member, plan_id).await?;
         pause::point().await;
-        let (Draft { name, revision }, mut plan) =
+        let (Draft { name, revision: staged }, mut plan) =
             plans::read(&mut tx, member.books(), plan_id).await?;
-        if agreed.revision.is_some_and(|seen| seen != revision) {
+        if agreed.revision.is_some_and(|seen| seen != staged) {
             return Err(NotApplied::Changed);
         }
-        let snapshot = today::read(&mut tx, member.books()).await?;
+        let snapshot = match &agreed.books {
+            Some(seen) if seen.books.revision == revision(&mut tx, member.books()).await? => {
+                Arc::clone(seen)
+            }
+            _ => Arc::new(today::read(&mut tx, member.books()).await?),
+        };
         let mut taken = Taken::new();
-        plan.cuts = history::deal_out(&mut tx, member.books(), &plan, |strand, part, line| {
+        plan.cuts = history::allocate(&mut tx, member.books(), &plan, |strand, part, line| {
             taken.entry((strand, part)).or_default().push(line);
         })
         .await?;
@@ -431,9 +439,9 @@ async fn read_back(
     let books = snapshot.books.id;
     let chart = chart_rows::read(tx, books).await?;
     let mut misses = compare_charts(&rehearsal.after, &chart);
-    let ledger = ledger::read_ledger(tx, books).await?;
-    let predicted = predicted_ledger(&snapshot.today.activity, &rehearsal.effects);
-    misses.extend(compare_ledgers(&predicted, &ledger));
+    let activity = ledger::read_activity(tx, books).await?;
+    let predicted = ledger_after(&snapshot.today.activity, &rehearsal.effects);
+    misses.extend(compare_ledgers(&predicted, &ledger_after(&activity, &Effects::default())));
     let in_words = |miss: Miss| {
         let account = chart.get(miss.account).or_else(|| snapshot.today.chart.get(miss.account));
         format!(
@@ -443,11 +451,7 @@ async fn read_back(
         )
     };
     let mut misses: Vec<String> = misses.into_iter().map(in_words).collect();
-    let mut slots = BTreeMap::new();
-    for ((_, slot), totals) in ledger {
-        *slots.entry(slot).or_insert_with(zf_core::activity::Totals::default) += totals;
-    }
-    if slots != *snapshot.today.activity.by_slot() {
+    if activity.by_slot() != snapshot.today.activity.by_slot() {
         misses.push(
             "all lines together do not add up to what they did, by period and currency".to_owned(),
         );

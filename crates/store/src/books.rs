@@ -334,6 +334,14 @@ pub(crate) async fn read(
     .try_into()
 }
 
+pub(crate) async fn revision(
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+) -> Result<i64, StoreError> {
+    let revision = sqlx::query_scalar!("SELECT revision FROM books WHERE id = $1", books.0);
+    Ok(revision.fetch_one(connection).await?)
+}
+
 pub(crate) async fn raise_revision(
     connection: &mut sqlx::PgConnection,
     books: BooksId,

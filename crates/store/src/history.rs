@@ -40,7 +40,7 @@ impl Store {
     /// When the database fails.
     pub async fn cuts(&self, member: Member, plan: &Plan) -> Result<Cuts, StoreError> {
         let mut connection = self.pool.acquire().await?;
-        deal_out(&mut connection, member.books(), plan, |_, _, _| {}).await
+        allocate(&mut connection, member.books(), plan, |_, _, _| {}).await
     }
 
     /// How an account would be split, with up to `size` lines of each part, the latest first.
@@ -85,7 +85,7 @@ fn keep_latest(lines: &mut Vec<(Date, i64)>, size: usize) {
 
 /// Deals out the lines of every account of which a plan moves some but not all. `took` is told of
 /// each line that a part takes: its strand, the place of the part, and the line.
-pub(crate) async fn deal_out(
+pub(crate) async fn allocate(
     connection: &mut PgConnection,
     books: BooksId,
     plan: &Plan,

@@ -1,13 +1,12 @@
-//! Strands and their totals, read whole or added up by account.
+//! Strands and their totals.
 
 use crate::{StoreError, strand_rows};
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
 use zf_core::activity::{Activity, Share, Shares, Slot, Strand, Totals};
 use zf_core::calendar::Period;
-use zf_core::ids::{AccountId, BooksId};
+use zf_core::ids::BooksId;
 use zf_core::money::Currency;
-use zf_core::rehearsal::proof::Ledger;
 
 /// Totals as stored: amounts are minor units, the digest is a decimal text.
 pub(crate) struct TotalsRow {
@@ -68,25 +67,4 @@ pub(crate) async fn read_activity(
         activity.insert(row.slot()?, share);
     }
     Ok(Activity::new(by_strand.into_values()))
-}
-
-/// What each account's lines add up to, through the strands that it presents now.
-pub(crate) async fn read_ledger(
-    connection: &mut PgConnection,
-    books: BooksId,
-) -> Result<Ledger, StoreError> {
-    let rows = sqlx::query_as!(
-        TotalsRow,
-        r#"SELECT s.account_id AS owner, t.period, t.currency AS "currency!", sum(t.debit)::bigint AS "debit!",
-                  sum(t.credit)::bigint AS "credit!", sum(t.foreign_debit)::bigint AS "foreign_debit!",
-                  sum(t.foreign_credit)::bigint AS "foreign_credit!", sum(t.lines)::bigint AS "lines!",
-                  sum(t.digest)::text AS "digest!", max(t.last_date) AS "last_date!",
-                  sum(t.cleared)::bigint AS "cleared!"
-           FROM strand_total t JOIN strand s ON s.books_id = t.books_id AND s.id = t.strand_id
-           WHERE t.books_id = $1 GROUP BY s.account_id, t.period, t.currency"#,
-        books.0
-    )
-    .fetch_all(connection)
-    .await?;
-    rows.iter().map(|row| Ok(((AccountId(row.owner), row.slot()?), row.totals()?))).collect()
 }

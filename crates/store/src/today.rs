@@ -43,9 +43,7 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn revision(&self, member: Member) -> Result<i64, StoreError> {
-        let revision =
-            sqlx::query_scalar!("SELECT revision FROM books WHERE id = $1", member.books().0);
-        Ok(revision.fetch_one(&self.pool).await?)
+        books::revision(&mut *self.pool.acquire().await?, member.books()).await
     }
 }
 

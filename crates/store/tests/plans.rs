@@ -177,7 +177,7 @@ async fn settings_change_and_come_back_with_an_undo() {
     assert_eq!(Interval::format_list(&of("5099").await.intervals), "5000 to 5030");
     let report = books.store.application(books.member, applied.0).await.unwrap().report;
     let coal = report.crosswalk.iter().find(|c| c.old_code.as_deref() == Some("5010")).unwrap();
-    assert_eq!(coal.changes, [ChangeKind::Reset]);
+    assert_eq!(coal.changes, [ChangeKind::SettingsChanged]);
     assert_eq!(
         coal.detail,
         "contra mark from no to yes; description from nothing to For the shed; tax code from nothing to T9"

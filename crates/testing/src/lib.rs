@@ -155,7 +155,7 @@ impl Books {
     pub async fn id(&self, code: &str) -> AccountId {
         let snapshot = self.store.snapshot(self.member).await.unwrap();
         let key = Code::parse(code).unwrap().key();
-        snapshot.today.chart.bearing(&key).unwrap_or_else(|| panic!("no account bears {code}")).id
+        snapshot.today.chart.by_code(&key).unwrap_or_else(|| panic!("no account bears {code}")).id
     }
 
     /// An entry from one account to another, in minor units.
@@ -294,5 +294,5 @@ async fn held_by(store: &Store, lock: &str) -> sqlx::Transaction<'static, sqlx::
 /// Agreement to everything that a rehearsal says.
 pub fn agreement(rehearsal: &Rehearsal) -> Agreement {
     let acknowledged: BTreeSet<String> = rehearsal.cautions().map(|c| c.key.clone()).collect();
-    Agreement { fingerprint: rehearsal.fingerprint(), revision: None, acknowledged }
+    Agreement { fingerprint: rehearsal.fingerprint(), acknowledged, ..Agreement::default() }
 }

@@ -1,4 +1,5 @@
-//! The rooms of the house: no files stand in a circle, and in the core each room knows only those below it.
+//! The rooms of the house: no files stand in a circle, and in the core and the server each room knows only
+//! those below it.
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be read fails the test")]
 
@@ -34,7 +35,44 @@ const CORE: [&str; 24] = [
     "rehearsal",
     "numbering",
     "review",
-    "taking_back",
+    "rollback",
+];
+
+/// The rooms of the server, from the ground up.
+const SERVER: [&str; 16] = [
+    "catalogue",
+    "problem",
+    "values",
+    "door",
+    "kept",
+    "looked",
+    "state",
+    "answering",
+    "session",
+    "headers",
+    "assets",
+    "serving",
+    "files",
+    "intake",
+    "actions",
+    "router",
+];
+
+/// The rooms of the front end, from the ground up.
+const WEB: [&str; 13] = [
+    "api",
+    "figures",
+    "staging",
+    "books.svelte",
+    "ui",
+    "plan",
+    "sheet",
+    "history",
+    "numbering",
+    "merge",
+    "review",
+    "import",
+    "reports",
 ];
 
 fn sources(crate_name: &str) -> PathBuf {
@@ -84,6 +122,17 @@ fn named(tree: &str, prefix: &str, found: &mut Vec<String>) {
     }
 }
 
+/// What the root of a crate gives out as its own, with the path of where it stands.
+fn given_out(root: &Path) -> BTreeMap<String, String> {
+    let text = fs::read_to_string(root.join("lib.rs")).unwrap_or_default();
+    let mut paths = Vec::new();
+    for statement in text.split("pub use ").skip(1) {
+        named(statement.split(';').next().unwrap(), "crate::", &mut paths);
+    }
+    let named = paths.iter().filter_map(|path| Some((path.rsplit_once("::")?.1, path)));
+    named.map(|(name, path)| (format!("crate::{name}"), path.clone())).collect()
+}
+
 /// The module with a file that a path leads to, from where it is written.
 fn leads_to<'a>(path: &str, from: &str, files: &'a BTreeMap<String, PathBuf>) -> Option<&'a str> {
     let mut at: Vec<&str> = from.split("::").filter(|step| !step.is_empty()).collect();
@@ -112,6 +161,7 @@ fn leads_to<'a>(path: &str, from: &str, files: &'a BTreeMap<String, PathBuf>) ->
 fn graph(crate_name: &str) -> Graph {
     let mut found = BTreeMap::new();
     files(&sources(crate_name), &[], &mut found);
+    let given_out = given_out(&sources(crate_name));
     let uses = |(module, path): (&String, &PathBuf)| {
         let text = fs::read_to_string(path).unwrap();
         let code = text.split("#[cfg(test)]").next().unwrap();
@@ -125,7 +175,8 @@ fn graph(crate_name: &str) -> Graph {
             let end = path.find(|c: char| !(c.is_alphanumeric() || c == '_' || c == ':'));
             paths.push(format!("crate::{}", &path[..end.unwrap_or(path.len())]));
         }
-        let used = paths.iter().filter_map(|path| leads_to(path, module, &found));
+        let paths = paths.iter().map(|path| given_out.get(path).unwrap_or(path));
+        let used = paths.filter_map(|path| leads_to(path, module, &found));
         let used = used.filter(|used| used != module).map(str::to_owned).collect();
         (module.clone(), used)
     };
@@ -148,29 +199,97 @@ fn circles(graph: &Graph) -> BTreeSet<&String> {
     }
 }
 
+/// Which files of the front end each of them imports, by their paths without what tells their kind.
+fn web_graph() -> Graph {
+    fn files(folder: &Path, found: &mut Vec<PathBuf>) {
+        for entry in fs::read_dir(folder).unwrap() {
+            let path = entry.unwrap().path();
+            if path.is_dir() {
+                files(&path, found);
+            } else if path.extension().is_some_and(|kind| kind == "ts" || kind == "svelte") {
+                found.push(path);
+            }
+        }
+    }
+    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/src").canonicalize().unwrap();
+    let mut paths = Vec::new();
+    files(&root, &mut paths);
+    let name = |path: &Path| path.strip_prefix(&root).unwrap().to_str().unwrap().to_owned();
+    let known: BTreeSet<String> = paths.iter().map(|path| name(path)).collect();
+    let imports = |path: &PathBuf| {
+        let text = fs::read_to_string(path).unwrap();
+        let named =
+            text.split(['\'', '"']).filter(|s| s.starts_with("$lib/") || s.starts_with('.'));
+        let used = named.filter_map(|named| {
+            let at = match named.strip_prefix("$lib/") {
+                Some(rest) => root.join("lib").join(rest),
+                None => path.parent().unwrap().join(named),
+            };
+            let folder = at.parent().unwrap().canonicalize().ok()?;
+            let at = name(&folder.join(at.file_name().unwrap()));
+            let kinds = ["", ".ts", ".d.ts"].map(|kind| format!("{at}{kind}"));
+            kinds.into_iter().find(|at| known.contains(at))
+        });
+        (name(path), used.filter(|used| *used != name(path)).collect())
+    };
+    paths.iter().map(imports).collect()
+}
+
 #[test]
 fn no_files_stand_in_a_circle() {
-    for name in ["core", "intake", "sheets", "store", "scenario", "zerofold"] {
+    for name in ["core", "intake", "sheets", "store", "scenario", "server", "zerofold"] {
         let graph = graph(name);
         assert!(graph.len() > 3, "{name} was read");
         assert!(circles(&graph).is_empty(), "{name}: {:?}", circles(&graph));
     }
+    let web = web_graph();
+    assert!(web.values().map(BTreeSet::len).sum::<usize>() > 100, "the front end was read");
+    assert!(circles(&web).is_empty(), "{:?}", circles(&web));
     let one = |name: &str, used: &str| (name.to_owned(), BTreeSet::from([used.to_owned()]));
     let planted = Graph::from([one("a", "b"), one("b", "a")]);
     assert_eq!(circles(&planted).len(), 2, "a circle is seen");
 }
 
-#[test]
-fn each_room_of_the_core_knows_only_those_below_it() {
-    let graph = graph("core");
-    let room = |module: &str| module.split("::").next().unwrap().to_owned();
-    let floor = |room: &str| {
-        let floor = CORE.iter().position(|known| *known == room);
-        floor.unwrap_or_else(|| panic!("{room} has no place among the rooms"))
+/// What uses a room that is not below its own.
+fn out_of_order(
+    graph: &Graph,
+    rooms: &[&str],
+    room: impl Fn(&str) -> Option<String>,
+) -> Vec<String> {
+    let floor = |module: &str| {
+        let room = room(module)?;
+        let floor = rooms.iter().position(|known| *known == room);
+        Some(floor.unwrap_or_else(|| panic!("{room} has no place among the rooms")))
     };
-    for (module, used) in graph.iter().filter(|(module, _)| !module.is_empty()) {
-        for other in used.iter().filter(|other| room(other) != room(module)) {
-            assert!(floor(&room(other)) < floor(&room(module)), "{module} uses {other}");
-        }
-    }
+    let uses =
+        graph.iter().flat_map(|(module, used)| used.iter().map(move |other| (module, other)));
+    let wrong = uses.filter(|(module, other)| {
+        let floors = floor(module).zip(floor(other));
+        floors.is_some_and(|(own, other)| other > own)
+    });
+    wrong.map(|(module, other)| format!("{module} uses {other}")).collect()
+}
+
+#[test]
+fn each_room_knows_only_those_below_it() {
+    let of_crate = |module: &str| {
+        let room = module.split("::").next().unwrap().to_owned();
+        Some(room).filter(|room| !room.is_empty())
+    };
+    assert_eq!(out_of_order(&graph("core"), &CORE, of_crate), [""; 0]);
+    assert_eq!(out_of_order(&graph("server"), &SERVER, of_crate), [""; 0]);
+    // Pages use everything, and nothing uses them.
+    let of_web = |file: &str| {
+        let room = file.strip_prefix("lib/")?.split('/').next().unwrap();
+        Some(room.trim_end_matches(".ts").to_owned())
+    };
+    let web = web_graph();
+    assert_eq!(out_of_order(&web, &WEB, of_web), [""; 0]);
+    let into_pages = web.iter().filter(|(file, used)| {
+        file.starts_with("lib/") && used.iter().any(|used| used.starts_with("routes/"))
+    });
+    assert_eq!(into_pages.count(), 0);
+    let planted =
+        Graph::from([("money".to_owned(), BTreeSet::from(["review::unused".to_owned()]))]);
+    assert_eq!(out_of_order(&planted, &CORE, of_crate), ["money uses review::unused"]);
 }

@@ -82,6 +82,24 @@ pub(crate) fn read_chart(
     Ok((chart, read.rejected))
 }
 
+/// Books that nothing was posted to.
+pub(crate) fn bare_books(
+    chart: Chart,
+    currency: Currency,
+    format: CodeFormat,
+) -> anyhow::Result<Today> {
+    Ok(Today {
+        chart,
+        activity: Activity::default(),
+        usage: Usage::default(),
+        former: FormerCodes::default(),
+        policy: Policy { format, ..Policy::default() },
+        currency,
+        calendar: FiscalCalendar::starting(1, 1)?,
+        locked: None,
+    })
+}
+
 /// The files that books are made of.
 pub(crate) struct BooksFiles<'a> {
     pub(crate) chart: &'a Path,
@@ -133,17 +151,8 @@ pub(crate) fn read_books(files: &BooksFiles<'_>) -> anyhow::Result<(Today, Sketc
     }
     let uses = files.where_used.map(|path| read_uses(path, &chart, files.currency)).transpose()?;
     let usage = Usage { journal_complete: true, ..uses.unwrap_or_default() };
-    let today = Today {
-        chart,
-        activity,
-        usage,
-        former: FormerCodes::default(),
-        policy: Policy { format: files.format, ..Policy::default() },
-        currency: files.currency,
-        calendar: files.calendar,
-        locked: None,
-    };
-    Ok((today, sketches))
+    let bare = bare_books(chart, files.currency, files.format)?;
+    Ok((Today { activity, usage, calendar: files.calendar, ..bare }, sketches))
 }
 
 fn read_uses(path: &Path, chart: &Chart, currency: Currency) -> anyhow::Result<Usage> {

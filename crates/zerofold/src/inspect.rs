@@ -1,30 +1,31 @@
 //! `zerofold inspect`: reads a file as the import would and says what was found, without a database.
 
-use crate::files::{FileSheet, code_format, read_chart};
+use crate::files::{FileSheet, bare_books, code_format, read_chart};
 use crate::found::{Found, say};
 use anyhow::Context;
 use clap::Args;
 use serde_json::{Value, json};
-use std::collections::{BTreeMap, HashMap, HashSet};
+use std::collections::{BTreeMap, HashSet};
 use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
-use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Chart};
 use zf_core::file_kind::FileKind;
-use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::text::{counted, grouped};
+use zf_core::today::Today;
+use zf_intake::analysis::choices::Choices;
+use zf_intake::analysis::{Against, Analysis, Content};
 use zf_intake::dates::DateOrder;
 use zf_intake::reading::Chosen;
-use zf_intake::{Rejected, Warning, balances, chart, crosswalk, journal};
+use zf_intake::{crosswalk, journal};
 
 /// What to read, and what is chosen instead of being told from the file.
 #[derive(Args)]
 pub(crate) struct Inspect {
     /// What the file holds.
-    #[arg(value_parser = ["chart", "journal", "balances", "crosswalk"])]
+    #[arg(value_parser = ["chart", "journal", "balances", "crosswalk", "usage"])]
     kind: String,
     /// The file: CSV, XLSX, XLS, ODS or an audit file.
     file: PathBuf,
@@ -52,10 +53,8 @@ pub(crate) struct Inspect {
 struct Findings {
     kind: FileKind,
     file: FileSheet,
+    analysis: Analysis,
     ready: Vec<Value>,
-    ready_rows: usize,
-    rejected: Vec<Rejected>,
-    warnings: Vec<Warning>,
     totals: Value,
 }
 
@@ -74,66 +73,64 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     let given =
         asked.chart.as_deref().map(|path| read_chart(path, currency, format)).transpose()?;
     let given = given.map(|(chart, _)| chart);
-    let told = || given.clone().unwrap_or_else(|| journal::chart_of_codes(reading, rows));
-    let former = FormerCodes::default();
-    let money = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
-
-    let (ready, ready_rows, rejected, mut warnings, totals) = match kind {
-        FileKind::Chart => {
-            let books = chart::Books { chart: &Chart::default(), format };
-            let read = chart::read(reading, &rows.all(), &books, AccountId(1)).intake;
-            let all = Chart::new(read.ready.iter().map(|(_, account)| account.clone()));
-            let rows = read.ready.iter().map(|(row, account)| account_json(*row, account, &all));
-            (rows.collect(), read.ready_rows, read.rejected, read.warnings, Value::Null)
-        }
-        FileKind::Journal => {
-            let chart = told();
-            let books = journal::Books {
-                chart: &chart,
-                former: &former,
-                currency,
-                calendar: FiscalCalendar::starting(1, 1)?,
-                locked: None,
-                entries: &HashSet::new(),
-                then: None,
-                said: &HashMap::new(),
-            };
-            let read = journal::read(reading, rows, &books);
-            let sums = sums(read.by_account.iter().map(|(id, (_, sum))| (*id, *sum)), &chart);
-            let totals = json!({
-                "entries": read.entries,
-                "lines": read.ready_rows,
-                "debit": money(read.debits),
-                "credit": money(read.debits),
-                "by_account": sums,
-            });
-            (Vec::new(), read.ready_rows, read.rejected, read.warnings, totals)
-        }
-        FileKind::Balances => {
-            let chart = told();
-            let read = balances::read(reading, &rows.all(), &chart, &former, currency);
-            let side = |sign: i128| -> i128 {
-                let amounts = read.ready.iter().map(|b| i128::from(b.amount) * sign);
-                amounts.filter(|amount| *amount > 0).sum()
-            };
-            let totals = json!({
-                "debit": money(side(1)),
-                "credit": money(side(-1)),
-                "difference": money(side(1) - side(-1)),
-                "by_account": sums(read.ready.iter().map(|b| (b.account, b.amount.into())), &chart),
-            });
-            (Vec::new(), read.ready_rows, read.rejected, read.warnings, totals)
-        }
-        _ => {
-            let chart = told();
-            let books = crosswalk::Books { chart: &chart, former: &former, format };
-            let read = crosswalk::read(reading, &rows.all(), &books);
-            let ready = read.ready.iter().map(|c| crossing_json(c, &chart)).collect();
-            (ready, read.ready_rows, read.rejected, read.warnings, Value::Null)
-        }
+    let chart = match kind {
+        FileKind::Chart => Chart::default(),
+        _ => given.unwrap_or_else(|| journal::chart_of_codes(reading, rows)),
     };
-    warnings.splice(..0, file.opened.sheets[file.at].hides.warnings(&reading.layout));
-    Ok(Findings { kind, file, ready, ready_rows, rejected, warnings, totals })
+    let books = bare_books(chart, currency, format)?;
+    let against = Against { today: &books, entries: HashSet::new(), then: None };
+    let mut analysis = Analysis::of(kind, reading, rows, &Choices::default(), against)?;
+    let hides = &file.opened.sheets[file.at].hides;
+    analysis.warnings.splice(..0, hides.warnings(&reading.layout));
+    Ok(Findings {
+        kind,
+        file,
+        ready: ready_json(&analysis, &books),
+        totals: totals_json(&analysis, &books),
+        analysis,
+    })
+}
+
+/// Each thing that is ready, where they are few.
+fn ready_json(analysis: &Analysis, books: &Today) -> Vec<Value> {
+    match &analysis.content {
+        Content::Chart(accounts) => {
+            let all = Chart::new(accounts.iter().map(|(_, account)| account.clone()));
+            accounts.iter().map(|(row, account)| account_json(*row, account, &all)).collect()
+        }
+        Content::Crosswalk(crossings) => {
+            crossings.iter().map(|crossing| crossing_json(crossing, &books.chart)).collect()
+        }
+        _ => Vec::new(),
+    }
+}
+
+/// What amounts come to, debits positive.
+fn totals_json(analysis: &Analysis, books: &Today) -> Value {
+    let money = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
+    match &analysis.content {
+        Content::Journal(journal) => {
+            let by_account = journal.read.by_account.iter().map(|(id, (_, sum))| (*id, *sum));
+            json!({
+                "entries": journal.summary.entries,
+                "lines": analysis.ready_rows,
+                "debit": money(journal.summary.debits),
+                "credit": money(journal.summary.debits),
+                "by_account": sums(by_account, journal.chart()),
+            })
+        }
+        Content::Balances(read) => {
+            let (debits, credits) = (read.beside.debits, read.beside.credits);
+            let by_account = read.balances.iter().map(|b| (b.account, b.amount.into()));
+            json!({
+                "debit": money(debits),
+                "credit": money(credits),
+                "difference": money(debits - credits),
+                "by_account": sums(by_account, &books.chart),
+            })
+        }
+        _ => Value::Null,
+    }
 }
 
 /// Sums by code, debits positive.
@@ -186,7 +183,7 @@ fn crossing_json(crossing: &crosswalk::Crossing, chart: &Chart) -> Value {
 
 impl Found for Findings {
     fn is_settled(&self) -> bool {
-        self.rejected.is_empty()
+        self.analysis.rejected.is_empty()
     }
 
     fn json(&self) -> Value {
@@ -196,7 +193,7 @@ impl Found for Findings {
         };
         let columns = self.file.reading.layout.columns.iter();
         let columns = columns.map(|c| json!({ "header": c.heading, "field": field(c) }));
-        let rejected = self.rejected.iter().map(|r| {
+        let rejected = self.analysis.rejected.iter().map(|r| {
             json!({
                 "row": r.row,
                 "field": r.field.map(|field| field.key()),
@@ -206,6 +203,7 @@ impl Found for Findings {
             })
         });
         let warnings = self
+            .analysis
             .warnings
             .iter()
             .map(|w| json!({ "row": w.row, "reason": w.reason.key(), "message": w.message }));
@@ -221,7 +219,7 @@ impl Found for Findings {
             "decimal_mark": self.file.reading.decimal.map(|mark| mark.key()),
             "columns": columns.collect::<Vec<_>>(),
             "ready": self.ready,
-            "ready_rows": self.ready_rows,
+            "ready_rows": self.analysis.ready_rows,
             "rejected": rejected.collect::<Vec<_>>(),
             "warnings": warnings.collect::<Vec<_>>(),
             "totals": self.totals,
@@ -247,10 +245,10 @@ impl fmt::Display for Findings {
         writeln!(
             f,
             "{} ready, {} rejected",
-            counted(self.ready_rows, "row"),
-            count(self.rejected.len())
+            counted(self.analysis.ready_rows, "row"),
+            count(self.analysis.rejected.len())
         )?;
-        for rejected in &self.rejected {
+        for rejected in &self.analysis.rejected {
             writeln!(
                 f,
                 "  row {}: {} ({})",
@@ -259,7 +257,7 @@ impl fmt::Display for Findings {
                 rejected.reason.key()
             )?;
         }
-        for warning in &self.warnings {
+        for warning in &self.analysis.warnings {
             writeln!(f, "  row {}: {} (worth knowing)", warning.row, warning.message)?;
         }
         if let Some(totals) = self.totals.as_object() {

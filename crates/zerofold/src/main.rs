@@ -98,6 +98,8 @@ enum Command {
         #[command(subcommand)]
         command: BooksCommand,
     },
+    /// Prints the document of everything that can go wrong.
+    Errors,
     /// Prints the OpenAPI document of the server.
     Openapi,
 }
@@ -116,6 +118,10 @@ async fn main() -> ExitCode {
         Command::Verify { database, member } => verify(&database, &member).await,
         Command::Person { database, command } => people::person(&database, &command).await,
         Command::Books { database, command } => people::books(&database, &command).await,
+        Command::Errors => {
+            print!("{}", zf_server::errors());
+            Ok(())
+        }
         Command::Openapi => {
             print!("{}", zf_server::openapi());
             Ok(())

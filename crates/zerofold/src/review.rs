@@ -16,7 +16,7 @@ use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::plan::Fate;
 use zf_core::policy::Policy;
-use zf_core::review::Apart;
+use zf_core::review::NotDuplicates;
 use zf_core::review::look_alikes::{self, LookAlike};
 use zf_core::review::remarks::{self, Remark};
 use zf_core::review::unused::{self, Unused};
@@ -71,7 +71,7 @@ fn look(asked: &Review) -> anyhow::Result<Findings> {
     };
     let (today, sketches) = read_books(&files)?;
     Ok(Findings {
-        look_alikes: look_alikes::find(&today, &sketches, &Apart::default()),
+        look_alikes: look_alikes::find(&today, &sketches, &NotDuplicates::default()),
         unused: unused::find(&today, unused::usual_since(&today, asked.days.today())),
         others: remarks::find(&today),
         today,

@@ -3,8 +3,8 @@ import { createContext } from 'svelte';
 import { Asking } from './api/asking';
 import { api, answer, Refusal, type Schemas } from './api/client';
 import { InOrder } from './api/in_order';
-import { changed, targets } from './plan/changing';
-import { become, fieldOf, type Change, type Edit, type Field, type Value } from './plan/edits';
+import { changed, targets } from './staging/changing';
+import { become, fieldOf, type Change, type Edit, type Field, type Value } from './staging/edits';
 
 export type Row = Schemas['ChartRow'];
 export type PlanView = Schemas['PlanView'];

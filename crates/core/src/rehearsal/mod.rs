@@ -109,7 +109,7 @@ pub struct AddedPlace {
 /// Computes everything that a plan would do to the books as they stand today.
 pub fn rehearse(today: &Today, plan: &Plan) -> Rehearsal {
     let mut draft = draft::of_plan(today, plan);
-    moving::deal_out(today, plan, &mut draft);
+    moving::allocate(today, plan, &mut draft);
     rules::check(today, plan, &mut draft);
     finish(today, draft, &plan.overrides)
 }

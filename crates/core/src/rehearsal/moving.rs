@@ -12,7 +12,7 @@ use crate::today::Today;
 use std::collections::BTreeMap;
 
 /// Says where every strand goes.
-pub(super) fn deal_out(today: &Today, plan: &Plan, draft: &mut Draft) {
+pub(super) fn allocate(today: &Today, plan: &Plan, draft: &mut Draft) {
     let splits: ById<&Split> = plan.splits().collect();
     let mut dealer = Dealer { draft, moved: BTreeMap::new() };
     for (&from, split) in &splits {

@@ -75,7 +75,7 @@ impl Proof {
 pub type Ledger = BTreeMap<(AccountId, Slot), Totals>;
 
 /// What the ledger of the books must be once the effects are written.
-pub fn predicted_ledger(activity: &Activity, effects: &Effects) -> Ledger {
+pub fn ledger_after(activity: &Activity, effects: &Effects) -> Ledger {
     let mut ledger = Ledger::new();
     let mut add = |account, slot: &Slot, totals: &Totals| {
         *ledger.entry((account, *slot)).or_default() += *totals;

@@ -29,7 +29,7 @@ keyed! {
         /// It stands under another heading.
         Regrouped = "regrouped", "under another heading";
         /// Its class or section is another.
-        Reclassified = "reclassified", "class or section changed";
+        ClassChanged = "reclassified", "class or section changed";
         /// It is new.
         Added = "added", "added";
         /// It takes no new postings.
@@ -41,7 +41,7 @@ keyed! {
         /// It is gone.
         Deleted = "deleted", "deleted, never used";
         /// Other settings of it change.
-        Reset = "reset", "settings changed";
+        SettingsChanged = "reset", "settings changed";
         /// A sum line adds up other codes, for the same accounts.
         Rewritten = "rewritten", "sum lines that follow";
     }
@@ -394,7 +394,7 @@ fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<Chang
         details.push(format!("from {old} to {new}"));
     }
     if before.place() != after.place() {
-        changes.push(ChangeKind::Reclassified);
+        changes.push(ChangeKind::ClassChanged);
         let caption = |a: &Account| match &a.caption {
             Some(line) => format!("{}, {}", a.class.words(), line.name),
             None => a.class.words().to_owned(),
@@ -407,7 +407,7 @@ fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<Chang
         (old != new).then(|| format!("{} from {} to {}", field.words(), say(old), say(new)))
     });
     let reset: Vec<String> = reset.collect();
-    changes.extend((!reset.is_empty()).then_some(ChangeKind::Reset));
+    changes.extend((!reset.is_empty()).then_some(ChangeKind::SettingsChanged));
     details.extend(reset);
     if before.kind == Kind::Sum && before.intervals != after.intervals {
         changes.push(ChangeKind::Rewritten);

@@ -3,7 +3,7 @@
 
 use super::survivor::{has_stopped, suggest};
 use super::wording::{Word, Wording};
-use super::{Apart, Shares, Sketch, Sketches};
+use super::{NotDuplicates, Shares, Sketch, Sketches};
 use crate::calendar::Period;
 use crate::calendar::say_day;
 use crate::chart::{Account, Class, ControlRole, Kind};
@@ -101,7 +101,7 @@ struct Likeness {
 const LITTLE: f64 = 1.0;
 
 /// Finds groups of look-alikes, the surest first; what a person has told `apart` is not proposed.
-pub fn find(today: &Today, sketches: &Sketches, apart: &Apart) -> Vec<LookAlike> {
+pub fn find(today: &Today, sketches: &Sketches, apart: &NotDuplicates) -> Vec<LookAlike> {
     let finder = Finder::new(today, sketches);
     let mut compared: HashSet<(usize, usize)> = HashSet::new();
     let mut pairs: BTreeMap<(usize, usize), Pair> = BTreeMap::new();

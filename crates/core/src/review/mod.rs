@@ -15,13 +15,13 @@ use std::collections::{BTreeMap, BTreeSet};
 /// Accounts that a person has said are not the same thing, as sets: what it takes grows with the
 /// accounts that were told apart, and not with their pairs.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
-pub struct Apart {
+pub struct NotDuplicates {
     sets: usize,
     /// Of each account the sets that it is in.
     of: ById<BTreeSet<usize>>,
 }
 
-impl Apart {
+impl NotDuplicates {
     /// Tells all of some accounts apart from each other.
     pub fn tell(&mut self, accounts: impl IntoIterator<Item = AccountId>) {
         for account in accounts {

@@ -162,13 +162,13 @@ pub(crate) fn plan(today: &Today, words: &str) -> Plan {
         );
     }
     if today.chart.get(AccountId(5_099)).is_some() {
-        deal_out(today, &mut plan, railway_lines);
+        allocate(today, &mut plan, railway_lines);
     }
     plan
 }
 
 /// Deals out the lines of the accounts that a plan splits.
-pub(crate) fn deal_out<'a>(
+pub(crate) fn allocate<'a>(
     today: &Today,
     plan: &mut Plan,
     lines: impl Fn(StrandId) -> &'a Amounts,

@@ -1,9 +1,9 @@
 //! Apply, proof and undo.
 
 use super::books::Created;
-use super::instant;
 use crate::door::Form;
 use crate::session::In;
+use crate::values::instant;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -26,7 +26,8 @@ pub(crate) struct AgreementForm {
 impl From<AgreementForm> for Agreement {
     fn from(form: AgreementForm) -> Self {
         let acknowledged = form.acknowledged.into_iter().collect();
-        Self { fingerprint: form.fingerprint, revision: form.revision, acknowledged }
+        let AgreementForm { fingerprint, revision, .. } = form;
+        Self { fingerprint, revision, acknowledged, books: None }
     }
 }
 
@@ -40,7 +41,8 @@ pub(crate) async fn apply(
     Path((_, plan)): Path<(i64, i64)>,
     Form(form): Form<AgreementForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
-    let id = app.store.apply(member, plan, &form.into()).await?;
+    let agreed = Agreement { books: Some(app.snapshot(member).await?), ..form.into() };
+    let id = app.store.apply(member, plan, &agreed).await?;
     Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
 }
 

@@ -1,8 +1,8 @@
 //! Sets of books: which there are, and new ones.
 
-use super::{PERIODS, day, within};
 use crate::door::Form;
 use crate::session::{In, SignedIn};
+use crate::values::{day, within};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
@@ -83,7 +83,7 @@ pub(crate) async fn lay_down_as_of(
     let date = day("date", form.date.as_deref())?;
     let calendar = app.snapshot(member).await?.today.calendar;
     let period =
-        date.map(|date| within("date", calendar.period_of(date).0, PERIODS)).transpose()?;
+        date.map(|date| within("date", calendar.period_of(date).0, Period::NUMBERS)).transpose()?;
     app.store.lay_down_as_of(member, period.map(Period)).await?;
     Ok(StatusCode::NO_CONTENT)
 }

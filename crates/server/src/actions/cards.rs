@@ -1,9 +1,10 @@
 //! The card of an account: years side by side, former codes with their dates, what names it, and
 //! its lines a page at a time.
 
-use super::{PageOf, instant};
+use crate::catalogue::ProblemCode;
 use crate::door::Query;
 use crate::session::In;
+use crate::values::{PageOf, instant};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -67,7 +68,7 @@ pub(crate) struct FormerView {
 }
 
 fn no_account() -> Problem {
-    Problem::new(StatusCode::NOT_FOUND, "not_found", "there is no such account")
+    Problem::new(StatusCode::NOT_FOUND, ProblemCode::NotFound, "there is no such account")
 }
 
 /// Shows an account's card.

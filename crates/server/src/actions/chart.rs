@@ -1,9 +1,9 @@
 //! The chart as the sheet shows it: the outline with the figures of every row.
 
-use super::{PERIODS, day, instant, within};
 use crate::door::Query;
 use crate::session::In;
 use crate::state::off_thread;
+use crate::values::{day, instant, within};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
@@ -36,15 +36,16 @@ pub(crate) struct Between {
 
 impl Between {
     fn check(&self) -> Result<(), Problem> {
-        let check =
-            |field, period: Option<i32>| period.map(|p| within(field, p, PERIODS)).transpose();
+        let check = |field, period: Option<i32>| {
+            period.map(|p| within(field, p, Period::NUMBERS)).transpose()
+        };
         check("from", self.from).and(check("to", self.to)).map(drop)
     }
 
     /// The last period that is shown, if it is another one than that of the books.
     fn shown(&self, calendar: FiscalCalendar) -> Result<Option<Period>, Problem> {
         let period = day("day", self.day.as_deref())?.map(|day| calendar.period_of(day));
-        period.map(|p| within("day", p.0, PERIODS).map(Period)).transpose()
+        period.map(|p| within("day", p.0, Period::NUMBERS).map(Period)).transpose()
     }
 }
 

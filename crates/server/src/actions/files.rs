@@ -1,9 +1,9 @@
 //! Files to hand over.
 
-use super::{accounts_of, day, instant};
 use crate::door::Query;
 use crate::files::{asked, audit, books, crosswalk, journal, proof as proof_of, saved, template};
 use crate::session::{In, SignedIn};
+use crate::values::{accounts_of, day, instant};
 use crate::{App, Problem};
 use axum::extract::{Path, State};
 use axum::response::Response;

@@ -3,13 +3,13 @@
 pub(crate) mod following;
 
 use super::plans::{self, PlanView};
-use super::{accounts_of, day, instant};
+use crate::catalogue::ProblemCode;
 use crate::door::Form;
 use crate::files::{saved, table};
-use crate::intake::choices::Choices;
 use crate::intake::view::ImportView;
 use crate::intake::{Agreed, Wanted, choose_anew, look, stage as stage_file};
 use crate::session::In;
+use crate::values::{accounts_of, day, instant};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::multipart::{Field as FormField, MultipartError};
@@ -24,6 +24,7 @@ use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
 use zf_core::plan::Fate;
 use zf_core::text;
+use zf_intake::analysis::choices::Choices;
 use zf_intake::compare::Taken;
 use zf_intake::rows::Rows;
 use zf_sheets::{ColumnKind, Format};
@@ -83,9 +84,9 @@ fn unreadable(error: MultipartError) -> Problem {
     match error.status() {
         StatusCode::PAYLOAD_TOO_LARGE => {
             let limit = format!("the file is larger than {} MB; split it", MAX_UPLOAD >> 20);
-            Problem::new(StatusCode::PAYLOAD_TOO_LARGE, "upload_too_large", limit)
+            Problem::new(StatusCode::PAYLOAD_TOO_LARGE, ProblemCode::UploadTooLarge, limit)
         }
-        status => Problem::new(status, "upload_unreadable", error.body_text()),
+        status => Problem::new(status, ProblemCode::UploadUnreadable, error.body_text()),
     }
 }
 
@@ -195,8 +196,8 @@ pub(crate) async fn rejected(
     let headings = columns.iter().map(|column| (column.heading.as_str(), ColumnKind::Text));
     let reasons = [("Row in the file", ColumnKind::Count), ("Why not taken", ColumnKind::Text)];
     let headings: Vec<_> = headings.chain(reasons).collect();
-    let found = looked.rows.numbered(&looked.rejected.iter().map(|r| r.row).collect());
-    let rows = looked.rejected.iter().map(|rejected| {
+    let found = looked.rows.numbered(&looked.analysis.rejected.iter().map(|r| r.row).collect());
+    let rows = looked.analysis.rejected.iter().map(|rejected| {
         let row = found.get(&rejected.row);
         let cell = |at: usize| row.and_then(|r| r.cells.get(at)).map(|cell| cell.text.clone());
         let cells = columns.iter().map(|column| cell(column.at).unwrap_or_default());
@@ -321,7 +322,7 @@ pub(crate) async fn stage(
 ) -> Result<Json<PlanView>, Problem> {
     let upload = app.store.upload(member, id).await?;
     let looked = look(&app, member, upload, Arc::default()).await?;
-    let wanted = form.wanted(&looked.books().today.chart, &*looked.rows)?;
+    let wanted = form.wanted(&looked.books.today.chart, &*looked.rows)?;
     stage_file(&app, member, id, &looked, &wanted).await?;
     plans::view(&app, member, wanted.plan).await
 }

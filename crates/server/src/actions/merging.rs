@@ -1,5 +1,6 @@
 //! Merging by hand or after a finding: the accounts side by side.
 
+use crate::catalogue::ProblemCode;
 use crate::door::Query;
 use crate::session::In;
 use crate::{App, Problem};
@@ -95,7 +96,11 @@ pub(crate) async fn show(
         .map_err(|_| Problem::field("accounts", "give the numbers of accounts"))?;
     let snapshot = app.snapshot(member).await?;
     let beside = side_by_side(&snapshot.today, &accounts).ok_or_else(|| {
-        Problem::new(StatusCode::NOT_FOUND, "not_found", "none of these is a row of the chart")
+        Problem::new(
+            StatusCode::NOT_FOUND,
+            ProblemCode::NotFound,
+            "none of these is a row of the chart",
+        )
     })?;
     Ok(Json(MergingView::of(&beside, &snapshot.today)))
 }

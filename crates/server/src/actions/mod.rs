@@ -1,12 +1,5 @@
 //! One file for each thing that can be asked for: parse, allow, do, answer.
 
-use crate::Problem;
-use serde::Deserialize;
-use std::fmt::Display;
-use std::ops::RangeInclusive;
-use zf_core::chart::Chart;
-use zf_core::ids::AccountId;
-
 pub(crate) mod applications;
 pub(crate) mod books;
 pub(crate) mod cards;
@@ -20,66 +13,3 @@ pub(crate) mod plans;
 pub(crate) mod reports;
 pub(crate) mod review;
 pub(crate) mod trail;
-
-/// A day of a form, written as 2026-09-24.
-pub(crate) fn day(field: &str, text: Option<&str>) -> Result<Option<time::Date>, Problem> {
-    let form = time::macros::format_description!("[year]-[month]-[day]");
-    let wrong = |_| Problem::field(field, "write the date as 2026-09-24");
-    text.map(|text| time::Date::parse(text, form).map_err(wrong)).transpose()
-}
-
-/// Periods from the year 1 to the year 9999.
-pub(crate) const PERIODS: RangeInclusive<i32> = 12..=119_999;
-
-/// A number of a form that must lie in a range.
-///
-/// # Errors
-/// When it does not, with the field and the range.
-pub(crate) fn within<T: PartialOrd + Display>(
-    field: &str,
-    number: T,
-    range: RangeInclusive<T>,
-) -> Result<T, Problem> {
-    if range.contains(&number) {
-        return Ok(number);
-    }
-    let (least, most) = range.into_inner();
-    Err(Problem::field(field, format!("{number} cannot be taken; from {least} to {most} it can")))
-}
-
-/// Accounts that a form names, which must be rows of the chart.
-///
-/// # Errors
-/// When one is not, with the field.
-pub(crate) fn accounts_of(
-    chart: &Chart,
-    field: &str,
-    numbers: impl IntoIterator<Item = i64>,
-) -> Result<Vec<AccountId>, Problem> {
-    let known = |number| {
-        let account = chart.get(AccountId(number)).map(|account| account.id);
-        account.ok_or_else(|| Problem::field(field, format!("no account has the number {number}")))
-    };
-    numbers.into_iter().map(known).collect()
-}
-
-/// Which page of a long list.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct PageOf {
-    /// Counted from 0.
-    page: Option<u32>,
-}
-
-impl PageOf {
-    /// # Errors
-    /// When no list is so long.
-    pub(crate) fn checked(&self) -> Result<i64, Problem> {
-        within("page", i64::from(self.page.unwrap_or(0)), 0..=1_000_000)
-    }
-}
-
-/// How instants are written in answers.
-pub(crate) fn instant(at: time::OffsetDateTime) -> String {
-    at.format(&time::format_description::well_known::Rfc3339).unwrap_or_default()
-}

@@ -2,11 +2,11 @@
 //! single code would stand.
 
 use super::plans::{EditedView, stage};
-use super::{accounts_of, within};
 use crate::door::{Form, Query};
 use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
+use crate::values::{accounts_of, within};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};

@@ -1,12 +1,12 @@
 //! Plans: drafts, what is staged in them, and the rehearsal that answers every change.
 
 use super::books::Created;
-use super::{accounts_of, instant};
 use crate::door::{Checked, Form};
 use crate::kept::{At, KeptPlan, Rehearsed};
 use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
+use crate::values::{accounts_of, instant};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};

@@ -1,9 +1,9 @@
 //! Reports: the latest fiscal years beside each other.
 
-use super::within;
 use crate::door::Query;
 use crate::session::In;
 use crate::state::off_thread;
+use crate::values::within;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;

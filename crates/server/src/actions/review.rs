@@ -1,11 +1,11 @@
 //! The review: what somebody who knows the trade would notice.
 
 use super::plans::NewAccountForm;
-use super::{accounts_of, day, instant, within};
 use crate::door::{Form, Query};
 use crate::kept::{Review, Reviewed};
 use crate::session::In;
 use crate::state::off_thread;
+use crate::values::{accounts_of, day, instant, within};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -17,7 +17,7 @@ use time::OffsetDateTime;
 use zf_core::chart::Status;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate};
-use zf_core::review::Apart;
+use zf_core::review::NotDuplicates;
 use zf_core::review::look_alikes::{self, LookAlike};
 use zf_core::review::mending::{Mend, Mending, ways};
 use zf_core::review::remarks::{self, Remark, RemarkKind};
@@ -151,7 +151,7 @@ pub(crate) async fn show(
     };
     let find = async {
         let sketches = app.store.sketches(member).await?;
-        let mut apart = Apart::default();
+        let mut apart = NotDuplicates::default();
         for told in &told {
             apart.tell(told.accounts.iter().map(|id| AccountId(*id)));
         }

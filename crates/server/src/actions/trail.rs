@@ -1,8 +1,8 @@
 //! The trail.
 
-use super::{PageOf, instant};
 use crate::door::Query;
 use crate::session::In;
+use crate::values::{PageOf, instant};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;

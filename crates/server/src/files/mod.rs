@@ -8,6 +8,7 @@ pub(crate) mod proof;
 pub(crate) mod template;
 
 use crate::Problem;
+use crate::catalogue::ProblemCode;
 use crate::state::off_thread;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
@@ -42,7 +43,7 @@ fn download(name: &str, media_type: &'static str, content: Vec<u8>) -> Response 
 
 fn unwritten(error: &CannotWrite) -> Problem {
     match error {
-        CannotWrite::TooLong => Problem::unreadable("too_long", error),
+        CannotWrite::TooLong => Problem::unreadable(ProblemCode::TooLong, error),
         other => Problem::internal(other),
     }
 }

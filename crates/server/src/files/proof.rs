@@ -1,7 +1,7 @@
 //! The proof of an applied plan as tables.
 
 use super::{crosswalk, table};
-use crate::actions::instant;
+use crate::values::instant;
 use zf_core::rehearsal::report::{Report, TrialBalances, TrialLine};
 use zf_sheets::{ColumnKind, Table};
 use zf_store::applying::AppliedPlan;

@@ -3,6 +3,7 @@
 use super::look;
 use super::settling::{Agreed, store};
 use super::view::ImportView;
+use crate::catalogue::ProblemCode;
 use crate::problem::KeptProblem;
 use crate::{App, Problem};
 use axum::http::StatusCode;
@@ -107,7 +108,7 @@ async fn show(
         _ => Vec::new(),
     };
     let looked = look(app, member, upload, progress).await?;
-    let revision = looked.books().books.revision;
+    let revision = looked.books.books.revision;
     let view =
         move || (serde_json::to_value(ImportView::of(id, file_name, &looked, applied)), looked);
     let (shown, looked) = crate::state::off_thread(view).await?;
@@ -125,7 +126,7 @@ pub async fn bring(app: &App, member: Member, import: i64) -> Result<i64, Proble
     let shown = app.store.shown(member, import).await?.map(|(shown, _)| shown).unwrap_or_default();
     if let Some(rejected) = shown["rejected"].as_array().and_then(|rows| rows.first()) {
         let message = format!("row {}: {}", rejected["row"], rejected["message"]);
-        return Err(Problem::unreadable("rows_rejected", message));
+        return Err(Problem::unreadable(ProblemCode::RowsRejected, message));
     }
     Ok(do_now(app, member, import, Step::Store).await?.stored.unwrap_or_default())
 }

@@ -1,20 +1,23 @@
 //! What becomes of a file that was agreed to: it is stored, or staged in a plan.
 
-use super::{Choices, Content, Looked};
+use crate::catalogue::ProblemCode;
+use crate::looked::Looked;
 use crate::problem::RefusedField;
 use crate::{App, Problem};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::borrow::Cow;
-use std::collections::{BTreeSet, HashSet};
+use std::collections::BTreeSet;
 use time::Date;
 use zf_core::chart::{Account, Chart};
 use zf_core::entry::{Entries, EntryHead, NewEntry, NewLine};
 use zf_core::ids::{AccountId, ImportId};
 use zf_core::plan::edit::{self, Edit};
 use zf_core::plan::{Change, Field};
-use zf_intake::balances::{self, NewBalance};
+use zf_intake::analysis::choices::Choices;
+use zf_intake::analysis::{Content, ReadBalances};
+use zf_intake::balances;
 use zf_intake::compare::{Comparison, Taken};
 use zf_intake::crosswalk::Crossing;
 use zf_intake::journal::FileEntries;
@@ -51,13 +54,13 @@ pub(crate) async fn stage(
     looked: &Looked,
     wanted: &Wanted,
 ) -> Result<(), Problem> {
-    if !looked.rejected.is_empty() && !wanted.leave_out {
+    if !looked.analysis.rejected.is_empty() && !wanted.leave_out {
         let first = "settle the rejected rows first, or say that they are to be left out";
-        return Err(Problem::unreadable("rows_rejected", first));
+        return Err(Problem::unreadable(ProblemCode::RowsRejected, first));
     }
-    let chart = &looked.snapshot.today.chart;
+    let chart = &looked.books.today.chart;
     let (_, staged) = app.store.plan(member, wanted.plan).await?;
-    let changes: Vec<(AccountId, edit::Wanted)> = match &looked.content {
+    let changes: Vec<(AccountId, edit::Wanted)> = match &looked.analysis.content {
         Content::Crosswalk(crossings) if wanted.moves => moves(crossings, chart)?,
         Content::Crosswalk(crossings) => crossings
             .iter()
@@ -72,17 +75,20 @@ pub(crate) async fn stage(
         }
         _ => {
             let how = "only a crosswalk or a chart beside another is staged in a plan";
-            return Err(Problem::unreadable("not_staged", how));
+            return Err(Problem::unreadable(ProblemCode::NotStaged, how));
         }
     };
     if changes.is_empty() {
-        return Err(Problem::unreadable("nothing_to_stage", "nothing of it is to be staged"));
+        return Err(Problem::unreadable(
+            ProblemCode::NothingToStage,
+            "nothing of it is to be staged",
+        ));
     }
     let edits = changes.into_iter().map(|(account, wanted)| Edit::over(&staged, account, wanted));
     let edits: Vec<Edit> = edits.collect();
     let form = form_of(looked)?;
     let form = form.as_ref().map(|(headings, choices)| (looked.kind, &headings[..], choices));
-    let file = StagedFile { import: id, rows: looked.ready_rows, form };
+    let file = StagedFile { import: id, rows: looked.analysis.ready_rows, form };
     match app.store.stage_file(member, wanted.plan, chart, &edits, file).await? {
         Edited::Done(..) => Ok(()),
         Edited::Conflicts(conflicts) => Err(app.in_words(member, wanted.plan, conflicts).await?),
@@ -147,30 +153,33 @@ pub(super) async fn store(
     agreed: &Agreed,
     progress: &Progress,
 ) -> Result<(), Problem> {
-    let twice = looked.ties.as_ref().and_then(|ties| ties.twice.as_ref());
-    if let Some((name, _)) = twice.filter(|_| !agreed.again) {
+    if let Some((name, _)) = looked.twice.as_ref().filter(|_| !agreed.again) {
         let message = format!("the same lines were stored before, from {name}");
-        return Err(Problem::new(StatusCode::CONFLICT, "stored_before", message));
+        return Err(Problem::new(StatusCode::CONFLICT, ProblemCode::StoredBefore, message));
     }
-    if looked.ready_rows == 0 {
-        return Err(Problem::unreadable("nothing_ready", "no row of the file can be stored"));
+    if looked.analysis.ready_rows == 0 {
+        return Err(Problem::unreadable(
+            ProblemCode::NothingReady,
+            "no row of the file can be stored",
+        ));
     }
-    let snapshot = &looked.snapshot;
+    let snapshot = &looked.books;
     let commit = |ready| app.store.commit_import(member, id, snapshot, ready, progress);
     let next = snapshot.today.chart.next_id();
-    match &looked.content {
+    match &looked.analysis.content {
         Content::Chart(accounts) => {
-            let ids = Renumbering::take(app, next, accounts).await?;
+            let ids = Renumbering::take(app, next, accounts.iter().map(|(_, a)| a)).await?;
+            let accounts = accounts.iter().map(|(_, account)| account);
             commit(Ready::Chart(&ids.accounts(accounts, id))).await?;
         }
-        Content::Balances(read, entries) => {
-            let entries = vec![opening_of(read, entries, snapshot, agreed)?];
+        Content::Balances(read) => {
+            let entries = vec![opening_of(read, snapshot, agreed)?];
             commit(Ready::Journal { entries: &entries, added: &[], digest: None }).await?;
         }
         Content::Journal(journal) => {
             let ids = Renumbering::take(app, next, &journal.added).await?;
             let added = ids.accounts(&journal.added, id);
-            let books = journal.books(snapshot);
+            let books = journal.books(&snapshot.today);
             let (read, reading, rows) = (&journal.read, &looked.reading, &*looked.rows);
             let file = FileEntries { read, reading, rows, books: &books };
             let digest = Some(journal.read.digest);
@@ -180,7 +189,7 @@ pub(super) async fn store(
         Content::Usage(uses) => commit(Ready::Usage(uses)).await?,
         Content::Comparison(_) | Content::Crosswalk(_) | Content::Nothing => {
             let how = "it is staged in a plan, not stored";
-            return Err(Problem::unreadable("not_stored", how));
+            return Err(Problem::unreadable(ProblemCode::NotStored, how));
         }
     }
     remember(app, member, looked).await
@@ -221,8 +230,7 @@ impl Entries for Renumbered<'_> {
 }
 
 fn opening_of(
-    read: &[NewBalance],
-    entries: &HashSet<String>,
+    read: &ReadBalances,
     snapshot: &Snapshot,
     agreed: &Agreed,
 ) -> Result<NewEntry, Problem> {
@@ -233,11 +241,12 @@ fn opening_of(
         currency: today.currency,
         calendar: today.calendar,
         locked: today.locked,
-        entries,
+        entries: &read.entries,
         date,
         take_gap: agreed.take_gap,
     };
-    balances::opening(read, &books).map_err(|e| Problem::unreadable("cannot_open", e))
+    balances::opening(&read.balances, &books)
+        .map_err(|e| Problem::unreadable(ProblemCode::CannotOpen, e))
 }
 
 /// Gives accounts that were read with identities counting up from one that nobody has those that are
@@ -265,8 +274,12 @@ impl Renumbering {
         at.and_then(|at| self.ids.get(at)).copied().unwrap_or(id)
     }
 
-    fn accounts(&self, accounts: &[Account], import: i64) -> Vec<Account> {
-        let renumbered = accounts.iter().map(|account| Account {
+    fn accounts<'a>(
+        &self,
+        accounts: impl IntoIterator<Item = &'a Account>,
+        import: i64,
+    ) -> Vec<Account> {
+        let renumbered = accounts.into_iter().map(|account| Account {
             id: self.of(account.id),
             parent: account.parent.map(|parent| self.of(parent)),
             origin: Some(ImportId(import)),

@@ -1,15 +1,17 @@
 //! What is shown of a waiting file.
 
-use super::choices::{Choices, DIMENSION};
-use super::{Beside, Looked, Ties};
-use crate::actions::instant;
+use crate::looked::Looked;
+use crate::values::instant;
 use serde::Serialize;
+use time::OffsetDateTime;
 use zf_core::chart::{Account, Class, Status};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::plan::Change;
 use zf_intake::RawRow;
+use zf_intake::analysis::choices::{Choices, DIMENSION};
+use zf_intake::analysis::{BalanceComparison, JournalSummary};
 use zf_intake::balances::Difference;
 use zf_intake::columns::possible;
 use zf_intake::compare::{Comparison, MatchedBy};
@@ -68,7 +70,7 @@ pub(crate) struct ImportView {
     /// Rows that were passed over, or taken with something worth knowing.
     warnings: Vec<WarningView>,
     /// What the entries of a journal come to.
-    ties: Option<TiesView>,
+    journal: Option<JournalView>,
     /// Balances beside those of the books.
     balances: Option<BalancesView>,
     /// Plans that were applied, whose earlier codes a journal may follow.
@@ -106,7 +108,7 @@ pub(crate) struct DifferenceView {
 
 /// What the entries of a journal come to, before they are stored.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct TiesView {
+pub(crate) struct JournalView {
     entries: usize,
     /// Sum of the debits; credits are the same.
     debits: String,
@@ -280,21 +282,23 @@ impl ImportView {
         looked: &Looked,
         applied: Vec<AppliedName>,
     ) -> Self {
-        let ties =
-            looked.ties.as_ref().map(|ties| TiesView::of(ties, looked.books().today.currency));
-        let balances = looked.beside.as_ref().map(|b| BalancesView::of(b, looked.books()));
+        let (analysis, books) = (&looked.analysis, &*looked.books);
+        let journal = analysis
+            .journal()
+            .map(|journal| JournalView::of(journal, looked.twice.as_ref(), books.today.currency));
+        let balances = analysis.balances().map(|balances| BalancesView::of(balances, books));
         let applied = applied.into_iter().map(|plan| AppliedView {
             id: plan.id,
             name: plan.name,
             at: instant(plan.applied_at),
         });
-        let comparison = looked.comparison().map(|(c, snapshot)| ComparisonView::of(c, snapshot));
+        let comparison = analysis.comparison().map(|c| ComparisonView::of(c, books));
         let layout = &looked.reading.layout;
         // Balances are few, and typed over.
         let shown = if looked.kind == FileKind::Balances { LISTED } else { SAMPLE };
         let sample = layout.walk_body(&*looked.rows).take(shown);
         let sample = sample.map(|row| SampleRow { row: row.number, cells: cells(&row) }).collect();
-        let listed = &looked.rejected[..looked.rejected.len().min(LISTED)];
+        let listed = &analysis.rejected[..analysis.rejected.len().min(LISTED)];
         let rows = looked.rows.numbered(&listed.iter().map(|r| r.row).collect());
         let rejected = listed.iter().map(|r| RejectedView {
             row: r.row,
@@ -303,15 +307,15 @@ impl ImportView {
             reason: r.reason,
             message: r.message.clone(),
         });
-        let warnings = looked.warnings.iter().take(LISTED).map(|w| WarningView {
+        let warnings = analysis.warnings.iter().take(LISTED).map(|w| WarningView {
             row: w.row,
             reason: w.reason,
             message: w.message.clone(),
         });
-        let for_want_of = |reason| looked.rejected.iter().any(|r| r.reason == reason);
+        let for_want_of = |reason| analysis.rejected.iter().any(|r| r.reason == reason);
         let asked = [("dates", Reason::DateAmbiguous), ("decimal", Reason::AmountAmbiguous)];
         let asked = asked.into_iter().filter(|(_, reason)| for_want_of(*reason));
-        let unsettled = looked
+        let unsettled = analysis
             .unsettled
             .iter()
             .map(|(w, rows)| WordingView { wording: w.clone(), rows: *rows });
@@ -325,21 +329,21 @@ impl ImportView {
             header_row: layout.header_row,
             dates: looked.reading.dates,
             decimal: looked.reading.decimal,
-            outline: looked.outline.map(|by| by.words()),
+            outline: analysis.outline.map(|by| by.words()),
             columns: layout.columns.iter().map(ColumnView::of).collect(),
             fields: fields(looked.kind),
             sample,
-            ready_rows: looked.ready_rows,
-            rejected_rows: looked.rejected.len(),
+            ready_rows: analysis.ready_rows,
+            rejected_rows: analysis.rejected.len(),
             rejected: rejected.collect(),
             warnings: warnings.collect(),
             asked: asked.map(|(what, _)| what).collect(),
             unsettled: unsettled.collect(),
             sheets: looked.facts.sheets.clone(),
             sheet: looked.facts.sheet.clone(),
-            lacking: looked.lacking.clone(),
+            lacking: layout.lacking(looked.kind),
             choices: looked.choices.clone(),
-            ties,
+            journal,
             balances,
             applied: applied.collect(),
             comparison,
@@ -348,7 +352,7 @@ impl ImportView {
 }
 
 impl BalancesView {
-    fn of(beside: &Beside, books: &Snapshot) -> Self {
+    fn of(beside: &BalanceComparison, books: &Snapshot) -> Self {
         let (chart, currency) = (&books.today.chart, books.today.currency);
         let difference = |d: &Difference| {
             let account = d.account.and_then(|id| chart.get(id));
@@ -369,36 +373,38 @@ impl BalancesView {
             agree: beside.agree,
             differing: beside.differences.len(),
             differences: beside.differences.iter().take(LISTED).map(difference).collect(),
-            taker: beside.taker.clone(),
+            taker: beside.taker.and_then(|id| chart.get(id)).map(Account::label),
         }
     }
 }
 
-impl TiesView {
-    fn of(ties: &Ties, currency: Currency) -> Self {
-        let unbalanced = ties.unbalanced.iter().take(LISTED).map(|(number, sum)| UnbalancedView {
-            number: number.clone(),
-            difference: currency.format(*sum),
+impl JournalView {
+    fn of(
+        journal: &JournalSummary,
+        twice: Option<&(String, OffsetDateTime)>,
+        currency: Currency,
+    ) -> Self {
+        let unbalanced = journal.unbalanced.iter().take(LISTED).map(|(number, sum)| {
+            UnbalancedView { number: number.clone(), difference: currency.format(*sum) }
         });
-        let mapped = ties
+        let mapped = journal
             .mapped
             .iter()
             .take(LISTED)
             .map(|(code, account)| MappedView { code: code.clone(), account: account.clone() });
-        let unknown = ties.unknown.iter().take(LISTED).map(|unknown| UnknownView {
+        let unknown = journal.unknown.iter().take(LISTED).map(|unknown| UnknownView {
             code: unknown.code.clone(),
             name: unknown.name.clone(),
             rows: unknown.rows,
             several: unknown.bearers.len() > 1,
             class: unknown.class,
         });
-        let twice = ties.twice.as_ref();
         Self {
-            entries: ties.entries,
-            debits: currency.format(ties.debits),
-            first: ties.days.map(|(first, _)| first.to_string()),
-            last: ties.days.map(|(_, last)| last.to_string()),
-            unbalanced_entries: ties.unbalanced.len(),
+            entries: journal.entries,
+            debits: currency.format(journal.debits),
+            first: journal.days.map(|(first, _)| first.to_string()),
+            last: journal.days.map(|(_, last)| last.to_string()),
+            unbalanced_entries: journal.unbalanced.len(),
             unbalanced: unbalanced.collect(),
             mapped: mapped.collect(),
             unknown: unknown.collect(),

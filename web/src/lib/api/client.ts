@@ -16,7 +16,7 @@ export class Refusal extends Error {
 
 const unreachable: Problem = {
   status: 0,
-  code: 'unreachable',
+  code: 'outcome_unknown',
   detail: 'The server did not answer; look whether this was done before you do it again.',
 };
 

@@ -1423,6 +1423,7 @@ export interface components {
             header_row: number;
             /** Format: int64 */
             id: number;
+            journal?: null | components["schemas"]["JournalView"];
             kind: components["schemas"]["FileKind"];
             /** @description The columns that are needed and not there. */
             lacking: string[];
@@ -1437,7 +1438,6 @@ export interface components {
             sheet: string;
             /** @description The sheets of a workbook. */
             sheets: string[];
-            ties?: null | components["schemas"]["TiesView"];
             /** @description Wordings of classes and sections that nothing is known of. */
             unsettled: components["schemas"]["WordingView"][];
             /** @description Rows that were passed over, or taken with something worth knowing. */
@@ -1447,6 +1447,22 @@ export interface components {
         Interval: {
             first: components["schemas"]["Code"];
             last: components["schemas"]["Code"];
+        };
+        /** @description What the entries of a journal come to, before they are stored. */
+        JournalView: {
+            /** @description Sum of the debits; credits are the same. */
+            debits: string;
+            entries: number;
+            first?: string | null;
+            last?: string | null;
+            /** @description Codes of the file that are not today's of their account. */
+            mapped: components["schemas"]["MappedView"][];
+            twice?: null | components["schemas"]["TwiceView"];
+            unbalanced: components["schemas"]["UnbalancedView"][];
+            /** @description Entries that do not balance. The list holds the first of them. */
+            unbalanced_entries: number;
+            /** @description Codes that a person has to say something of. */
+            unknown: components["schemas"]["UnknownView"][];
         };
         /** @enum {string} */
         Kind: "account" | "heading" | "sum";
@@ -1793,7 +1809,7 @@ export interface components {
         /** @description Problem details. */
         Problem: {
             /** @description A stable code. */
-            code: string;
+            code: components["schemas"]["ProblemCode"];
             /** @description The fields in which somebody else was first. */
             conflicts?: components["schemas"]["ConflictView"][];
             /** @description What is wrong, and the way out, in a plain sentence. */
@@ -1810,6 +1826,8 @@ export interface components {
              */
             status: number;
         };
+        /** @enum {string} */
+        ProblemCode: "another_site" | "busy" | "cannot_open" | "cautions_unread" | "changed_since" | "database_away" | "edit_conflict" | "fields_refused" | "file_unreadable" | "internal" | "malformed" | "not_allowed" | "not_found" | "not_json" | "not_laid_out" | "not_proved" | "not_staged" | "not_stored" | "nothing_ready" | "nothing_to_apply" | "nothing_to_stage" | "outcome_unknown" | "plan_ended" | "refused" | "rows_rejected" | "signed_out" | "stopped" | "stopped_by_hand" | "stored_before" | "stored_meanwhile" | "too_long" | "too_large" | "too_many_tries" | "too_slow" | "took_too_long" | "unstorable" | "upload_too_large" | "upload_unreadable" | "wrong_sign_in";
         /**
          * @description How things stand with what is done with a file.
          * @enum {string}
@@ -2227,22 +2245,6 @@ export interface components {
             strays: boolean;
             /** Format: double */
             today?: number | null;
-        };
-        /** @description What the entries of a journal come to, before they are stored. */
-        TiesView: {
-            /** @description Sum of the debits; credits are the same. */
-            debits: string;
-            entries: number;
-            first?: string | null;
-            last?: string | null;
-            /** @description Codes of the file that are not today's of their account. */
-            mapped: components["schemas"]["MappedView"][];
-            twice?: null | components["schemas"]["TwiceView"];
-            unbalanced: components["schemas"]["UnbalancedView"][];
-            /** @description Entries that do not balance. The list holds the first of them. */
-            unbalanced_entries: number;
-            /** @description Codes that a person has to say something of. */
-            unknown: components["schemas"]["UnknownView"][];
         };
         /** @description One thing that was done. */
         TrailView: {

@@ -3,7 +3,7 @@ import { createContext } from 'svelte';
 import { Asking } from '../api/asking';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
-import { same, stage, takeBack, type Change } from '../plan/edits';
+import { same, stage, takeBack, type Change } from '../staging/edits';
 
 export type Part = Schemas['Part'];
 export type Told = Schemas['HistoryView'];

@@ -34,7 +34,7 @@
   /** Whether something has to be said before the file can be stored. */
   const unsaid = $derived.by(() => {
     if (looked.balances) return !opening.date || (!isZero(looked.balances.gap) && !opening.takeGap);
-    return looked.ties?.twice != null && !again;
+    return looked.journal?.twice != null && !again;
   });
   const counts = $derived.by((): [number, string][] =>
     comparison
@@ -97,7 +97,7 @@
         : ''}
     </button>
   {:else}
-    {#if looked.ties?.twice}
+    {#if looked.journal?.twice}
       <label class="flex items-center gap-2 text-xs">
         <input type="checkbox" class="checkbox checkbox-sm" bind:checked={again} />
         store the same lines again

@@ -8,7 +8,7 @@
   import type { Opening } from './opening.svelte';
   import OpeningBalances from './OpeningBalances.svelte';
   import Pick from './Pick.svelte';
-  import Ties from './Ties.svelte';
+  import JournalSummary from './JournalSummary.svelte';
   import type { WaitingFile } from './waiting.svelte';
 
   let { file, opening }: { file: WaitingFile; opening: Opening } = $props();
@@ -189,7 +189,7 @@
       >
     </p>
   {/if}
-  {#if looked.ties}<div class="mt-5"><Ties {file} /></div>{/if}
+  {#if looked.journal}<div class="mt-5"><JournalSummary {file} /></div>{/if}
   {#if looked.balances}<div class="mt-5"><OpeningBalances {file} {opening} /></div>{/if}
   {#if looked.warnings.length}
     <h2 class="mt-5 mb-2 text-base">Rows worth a look</h2>

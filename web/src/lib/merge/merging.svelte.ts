@@ -10,7 +10,7 @@ import {
   takeBack,
   type Change,
   type Edit,
-} from '../plan/edits';
+} from '../staging/edits';
 
 export type Beside = Schemas['MergingView'];
 

@@ -3,7 +3,7 @@ import { createContext } from 'svelte';
 import { Asking } from '../api/asking';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
-import { stage } from '../plan/edits';
+import { stage } from '../staging/edits';
 
 export type Told = Schemas['NumberingView'];
 export type ScopeKind = 'under' | 'accounts' | 'class' | 'codes' | 'words' | 'all';

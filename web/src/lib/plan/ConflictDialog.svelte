@@ -1,7 +1,7 @@
 <!-- Somebody else was first: mine, theirs and today, and a choice for each field. -->
 <script lang="ts">
   import { getBooks, type Conflict } from '../books.svelte';
-  import { become } from './edits';
+  import { become } from '../staging/edits';
   import Dialog from '../ui/Dialog.svelte';
 
   const books = getBooks();

@@ -3,7 +3,7 @@
   import { SvelteMap, SvelteSet } from 'svelte/reactivity';
   import { getBooks } from '../books.svelte';
   import { count, plural, shortDate } from '../figures';
-  import { mergeInto, takeBack as back, type Edit } from '../plan/edits';
+  import { mergeInto, takeBack as back, type Edit } from '../staging/edits';
   import Money from '../ui/Money.svelte';
   import { isGroupSettled, type LookAlike } from './settled';
 

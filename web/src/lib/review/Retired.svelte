@@ -2,7 +2,7 @@
 <script lang="ts">
   import { getBooks } from '../books.svelte';
   import { count, shortDate } from '../figures';
-  import { giveFate, takeBack } from '../plan/edits';
+  import { giveFate, takeBack } from '../staging/edits';
   import Money from '../ui/Money.svelte';
   import type { Review } from './settled';
 

@@ -4,7 +4,7 @@
   import { getBooks } from '../books.svelte';
   import { count, plural, shortDate } from '../figures';
   import Money from '../ui/Money.svelte';
-  import { giveFate } from '../plan/edits';
+  import { giveFate } from '../staging/edits';
   import { isUnusedSettled, type Unused } from './settled';
 
   let {

@@ -1,7 +1,7 @@
 // What of the review the open plan settles already.
 import type { Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
-import { stage as staged, type Edit, type Field } from '../plan/edits';
+import { stage as staged, type Edit, type Field } from '../staging/edits';
 
 export type Review = Schemas['ReviewView'];
 export type LookAlike = Schemas['LookAlikeView'];

@@ -9,6 +9,23 @@
   import WayOut from './WayOut.svelte';
 
   const ROW = 27;
+  /** The columns of each side, with how their names are set; those without are for readers of screens. */
+  const TODAY: [string, string | null][] = [
+    ['Open or close', null],
+    ['Code', ''],
+    ['Name', ''],
+    ['Class', ''],
+    ['Lines', 'num'],
+    ['Last', 'num'],
+    ['six years', 'num'],
+    ['Balance', 'num pr-4'],
+    ['Net change', 'num pr-4'],
+  ];
+  const AFTER = [
+    ['Code', 'px-1.5'],
+    ['Name', 'px-1.5'],
+    ['What happens', 'num pr-4.5'],
+  ] as const;
   const sheet = getSheet();
   let scroller = $state<HTMLDivElement | null>(null);
   let grid = $state<HTMLDivElement | null>(null);
@@ -43,6 +60,11 @@
     }
   });
 
+  // What is typed is seen.
+  $effect(() => {
+    if (sheet.editing !== null) sheet.side = 'after';
+  });
+
   const items = $derived($virtualizer.getVirtualItems());
   const findings = $derived(
     sheet.current ? (sheet.books.findings.get(sheet.current.id) ?? []) : [],
@@ -67,17 +89,19 @@
   }
 </script>
 
-<div class="head row-grid" aria-hidden="true">
-  <div class="today">
-    <span></span><span>Code</span><span>Name</span><span>Class</span><span class="num">Lines</span>
-    <span class="num">Last</span><span class="num">six years</span><span class="num pr-4"
-      >Balance</span
-    >
-    <span class="num pr-4">Net change</span>
+<div id="sheet-head" class="head row-grid" role="row" aria-rowindex="1">
+  <div class="today" role="presentation">
+    {#each TODAY as [name, seen] (name)}
+      <span role="columnheader" class={seen}
+        ><span class={[seen === null && 'sr-only']}>{name}</span></span
+      >
+    {/each}
   </div>
-  <div class="after">
-    <span></span><span class="px-1.5">Code</span><span class="px-1.5">Name</span>
-    <span class="num pr-4.5">What happens</span>
+  <div class="after" role="presentation">
+    <span></span>
+    {#each AFTER as [name, seen] (name)}
+      <span role="columnheader" class={seen}>{name}<span class="sr-only"> After</span></span>
+    {/each}
   </div>
 </div>
 <div bind:this={scroller} class="scroller">
@@ -88,7 +112,8 @@
       role="grid"
       tabindex="0"
       aria-label="Chart of accounts, today and after"
-      aria-rowcount={sheet.rows.length}
+      aria-owns="sheet-head"
+      aria-rowcount={sheet.rows.length + 1}
       aria-multiselectable="true"
       aria-activedescendant={sheet.current ? `cell-${sheet.current.id}-${sheet.column}` : undefined}
       onkeydown={(event) => sheet.key(event)}
@@ -103,7 +128,7 @@
             class={['row row-grid', state, sheet.isSelected(item.index) && 'selected']}
             role="row"
             tabindex="-1"
-            aria-rowindex={item.index + 1}
+            aria-rowindex={item.index + 2}
             data-code={row.code}
             style:transform="translateY({item.start}px)"
             onmousedown={(event) =>

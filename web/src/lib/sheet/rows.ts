@@ -1,6 +1,7 @@
 // Which rows the sheet shows, in which order, and what stands on their After side.
 import type { BooksState, Row } from '../books.svelte';
-import { survivorOf, type Fate, type Field, type Target } from '../plan/edits';
+import { matches } from '../ui/matches';
+import { survivorOf, type Fate, type Field, type Target } from '../staging/edits';
 
 /** A row of the sheet: of today's chart, or of an account that the plan adds. */
 export type SheetRow = Row & { added?: boolean };
@@ -86,13 +87,6 @@ export function visible(rows: SheetRow[], filter: Filter, books: BooksState): Sh
     if (filter.changesOnly && !isTouched(row, books)) return false;
     return matches(row, words);
   });
-}
-
-/** Whether each word begins the row's code or one it used to bear, or stands in its name. */
-export function matches(row: Row, words: string[]): boolean {
-  const codes = [row.code, ...row.former].map((code) => code.toLowerCase());
-  const name = row.name.toLowerCase();
-  return words.every((word) => codes.some((code) => code.startsWith(word)) || name.includes(word));
 }
 
 function withoutClosed(rows: SheetRow[], closed: ReadonlySet<number>): SheetRow[] {

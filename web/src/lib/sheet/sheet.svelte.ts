@@ -4,7 +4,15 @@ import { goto } from '$app/navigation';
 import { createContext } from 'svelte';
 import { Refusal } from '../api/client';
 import type { BooksState } from '../books.svelte';
-import { fieldOf, giveFate, mergeInto, stage, takeBack, type Edit, type Fate } from '../plan/edits';
+import {
+  fieldOf,
+  giveFate,
+  mergeInto,
+  stage,
+  takeBack,
+  type Edit,
+  type Fate,
+} from '../staging/edits';
 import { outline, visible, type SheetRow } from './rows';
 
 /** The columns of the After side that the cursor stands in. */
@@ -55,6 +63,8 @@ export class SheetState {
   class = $state('');
   origin = $state('');
   changesOnly = $state(false);
+  /** The side that a window shows that is too narrow for both. */
+  side = $state<'today' | 'after'>('today');
   /** Whether deactivated and archived rows are shown where nothing is searched for. */
   showRetired = $state(false);
   /** The only rows to be shown, when some were picked elsewhere. */

@@ -1,7 +1,7 @@
 <!-- Chooses an account by code, name or any code it used to bear. -->
 <script lang="ts">
   import type { Row } from '../books.svelte';
-  import { matches } from '../sheet/rows';
+  import { matches } from './matches';
 
   let {
     rows,

@@ -1,14 +1,14 @@
 //! Class changes: within a statement they must be read, between statements they would change the
 //! results of closed years.
 
-use super::Matter;
+use super::RuleContext;
 use crate::chart::Account;
 use crate::plan::Field;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 
-pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
-    for &id in matter.plan.targets.keys() {
-        let Some(after) = matter.after.get(id).filter(|account| account.is_live()) else {
+pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
+    for &id in context.plan.targets.keys() {
+        let Some(after) = context.after.get(id).filter(|account| account.is_live()) else {
             continue;
         };
         if after.is_under_foreign_caption() {
@@ -20,8 +20,8 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
             );
             found.raise(Rule::SectionForeign, [id], sentence, [back(after, Field::Caption)]);
         }
-        if let Some(before) = matter.today.chart.get(id).filter(|b| b.class != after.class) {
-            check_change(matter, before, after, found);
+        if let Some(before) = context.today.chart.get(id).filter(|b| b.class != after.class) {
+            check_change(context, before, after, found);
         }
     }
 }
@@ -34,14 +34,19 @@ fn back(account: &Account, field: Field) -> Remedy {
     }
 }
 
-fn check_change(matter: &Matter<'_>, before: &Account, after: &Account, found: &mut Findings<'_>) {
+fn check_change(
+    context: &RuleContext<'_>,
+    before: &Account,
+    after: &Account,
+    found: &mut Findings<'_>,
+) {
     let change = format!(
         "{} changes from {} to {}",
         before.label(),
         before.class.words(),
         after.class.words()
     );
-    let figures = matter.figures(before.id);
+    let figures = context.figures(before.id);
     let closed = figures.all.lines > figures.this_year.lines;
     let across = before.class.on_balance_sheet() != after.class.on_balance_sheet();
     let ways = [back(after, Field::Class)];

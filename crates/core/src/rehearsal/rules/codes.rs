@@ -1,6 +1,6 @@
 //! Codes, judged on the After side: unique, of the right form, in their block, not reused unread.
 
-use super::Matter;
+use super::RuleContext;
 use crate::chart::{Account, Chart};
 use crate::code::{CodeKey, Interval};
 use crate::free_codes::next_free;
@@ -10,19 +10,20 @@ use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use crate::text::counted;
 use std::collections::HashSet;
 
-pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
-    check_unique(matter.after, |id| matter.touches(id), found);
-    for account in matter.after.live() {
-        let before = matter.today.chart.get(account.id);
+pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
+    check_unique(context.after, |id| context.touches(id), found);
+    for account in context.after.live() {
+        let before = context.today.chart.get(account.id);
         let same_code = before.is_some_and(|b| b.code == account.code);
         if !same_code {
-            check_former(matter, account, found);
+            check_former(context, account, found);
         }
-        if !same_code && let Some(objection) = matter.today.policy.format.objection(&account.code) {
+        if !same_code && let Some(objection) = context.today.policy.format.objection(&account.code)
+        {
             let sentence = format!("{}, the code of {}, {objection}.", account.code, account.name);
-            found.raise(Rule::CodeFormat, [account.id], sentence, ways_back(matter, account));
+            found.raise(Rule::CodeFormat, [account.id], sentence, ways_back(context, account));
         } else if !same_code || before.is_some_and(|b| b.place() != account.place()) {
-            check_block(matter, account, found);
+            check_block(context, account, found);
         }
     }
 }
@@ -71,8 +72,8 @@ pub(in crate::rehearsal) fn check_unique(
 }
 
 /// Takes back whatever was staged of what blocks go by.
-fn ways_back(matter: &Matter<'_>, account: &Account) -> Vec<Remedy> {
-    let target = matter.plan.targets.get(&account.id);
+fn ways_back(context: &RuleContext<'_>, account: &Account) -> Vec<Remedy> {
+    let target = context.plan.targets.get(&account.id);
     let staged = |field: &Field| target.is_some_and(|target| target.contains_key(field));
     let back = |field: Field| Remedy::TakeBack {
         label: format!("Take the {} back", field.words()),
@@ -82,8 +83,8 @@ fn ways_back(matter: &Matter<'_>, account: &Account) -> Vec<Remedy> {
     [Field::Code, Field::Class, Field::Caption].into_iter().filter(staged).map(back).collect()
 }
 
-fn check_block(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
-    let policy = &matter.today.policy;
+fn check_block(context: &RuleContext<'_>, account: &Account, found: &mut Findings<'_>) {
+    let policy = &context.today.policy;
     if let Some(blocks) = policy.missed_blocks(account) {
         let blocks = blocks.into_iter().cloned().collect::<Vec<_>>();
         let sentence = format!(
@@ -92,15 +93,15 @@ fn check_block(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>)
             account.own_standard().map_or(account.class.words(), |item| item.words()),
             Interval::format_list(&blocks),
         );
-        found.raise(Rule::CodeOutsideBlock, [account.id], sentence, ways_back(matter, account));
+        found.raise(Rule::CodeOutsideBlock, [account.id], sentence, ways_back(context, account));
     }
 }
 
 /// A former code may be taken without a word by the account that bore it, or took it over.
-fn check_former(matter: &Matter<'_>, account: &Account, found: &mut Findings<'_>) {
+fn check_former(context: &RuleContext<'_>, account: &Account, found: &mut Findings<'_>) {
     let key = account.code.key();
-    let holders = matter.today.former.holders(&key, &matter.today.chart);
-    let own = |id: AccountId| id == account.id || matter.merges.get(&id) == Some(&account.id);
+    let holders = context.today.former.holders(&key, &context.today.chart);
+    let own = |id: AccountId| id == account.id || context.merges.get(&id) == Some(&account.id);
     if holders.is_empty() || holders.iter().any(|holder| own(holder.id)) {
         return;
     }

@@ -1,7 +1,7 @@
 //! Moving history: only to an account that takes lines, no line to two accounts, and nothing that
 //! would spoil a reconciliation or the results of closed years unread.
 
-use super::Matter;
+use super::RuleContext;
 use crate::chart::{Account, ControlRole, Status};
 use crate::history::Split;
 use crate::ids::AccountId;
@@ -10,30 +10,30 @@ use crate::rehearsal::Moved;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use crate::text::{counted, grouped};
 
-pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
-    for (from, split) in matter.plan.splits() {
+pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
+    for (from, split) in context.plan.splits() {
         if !split.ranked {
-            check_overlaps(matter, from, split, found);
+            check_overlaps(context, from, split, found);
         }
     }
-    for moved in &matter.draft.moved {
-        let Some(from) = matter.today.chart.get(moved.from) else {
+    for moved in &context.draft.moved {
+        let Some(from) = context.today.chart.get(moved.from) else {
             continue;
         };
-        match matter.after.get(moved.to) {
+        match context.after.get(moved.to) {
             Some(to) if to.id == from.id => {
-                refuse(matter, from, to.id, "that is where it stands", found);
+                refuse(context, from, to.id, "that is where it stands", found);
             }
             Some(to) if !to.is_posting() => {
                 let why = format!("it is a {}", to.kind.words());
-                refuse(matter, from, to.id, &why, found);
+                refuse(context, from, to.id, &why, found);
             }
             Some(to) if to.status != Status::Active => {
                 let why = format!("it is {}", to.status.words());
-                refuse(matter, from, to.id, &why, found);
+                refuse(context, from, to.id, &why, found);
             }
-            Some(to) => check_part(matter, moved, from, to, found),
-            None => refuse(matter, from, moved.to, "it would be gone", found),
+            Some(to) => check_part(context, moved, from, to, found),
+            None => refuse(context, from, moved.to, "it would be gone", found),
         }
     }
 }
@@ -43,22 +43,34 @@ fn take_back(account: AccountId) -> Remedy {
     Remedy::TakeBack { label, account, field: Field::History }
 }
 
-fn refuse(matter: &Matter<'_>, from: &Account, to: AccountId, why: &str, found: &mut Findings<'_>) {
-    let sentence = format!("No history of {} can go to {}: {why}.", from.label(), matter.label(to));
+fn refuse(
+    context: &RuleContext<'_>,
+    from: &Account,
+    to: AccountId,
+    why: &str,
+    found: &mut Findings<'_>,
+) {
+    let sentence =
+        format!("No history of {} can go to {}: {why}.", from.label(), context.label(to));
     found.raise(Rule::MoveNowhere, [from.id, to], sentence, [take_back(from.id)]);
 }
 
-fn check_overlaps(matter: &Matter<'_>, from: AccountId, split: &Split, found: &mut Findings<'_>) {
-    let overlaps = matter.plan.cuts.overlaps().filter(|(account, ..)| *account == from);
+fn check_overlaps(
+    context: &RuleContext<'_>,
+    from: AccountId,
+    split: &Split,
+    found: &mut Findings<'_>,
+) {
+    let overlaps = context.plan.cuts.overlaps().filter(|(account, ..)| *account == from);
     for (_, a, b, lines) in overlaps {
         let (Some(first), Some(second)) = (split.parts.get(a), split.parts.get(b)) else {
             continue;
         };
-        let to = |id| matter.label(matter.merges.get(&id).copied().unwrap_or(id));
+        let to = |id| context.label(context.merges.get(&id).copied().unwrap_or(id));
         let sentence = format!(
             "{} of the lines of {} are both for {} ({}) and for {} ({}).",
             grouped(&lines.to_string()),
-            matter.label(from),
+            context.label(from),
             to(first.to),
             first.which,
             to(second.to),
@@ -74,7 +86,7 @@ fn check_overlaps(matter: &Matter<'_>, from: AccountId, split: &Split, found: &m
 }
 
 fn check_part(
-    matter: &Matter<'_>,
+    context: &RuleContext<'_>,
     moved: &Moved,
     from: &Account,
     to: &Account,
@@ -95,7 +107,7 @@ fn check_part(
         n => counted(n, "line"),
     };
     let what = format!("{lines} of {} to {}", from.label(), to.label());
-    check_caption(matter, moved, from, to, &what, found);
+    check_caption(context, moved, from, to, &what, found);
     if let Some(currency) = to.currency
         && moved.tally.currencies.iter().any(|c| *c != currency)
     {
@@ -124,7 +136,7 @@ fn check_part(
 
 /// Amounts that come to stand elsewhere on the statements.
 fn check_caption(
-    matter: &Matter<'_>,
+    context: &RuleContext<'_>,
     moved: &Moved,
     from: &Account,
     to: &Account,
@@ -135,7 +147,7 @@ fn check_caption(
     if from.place() == to.place() {
         return;
     }
-    let current = matter.today.activity.last().map(crate::calendar::Period::year_start);
+    let current = context.today.activity.last().map(crate::calendar::Period::year_start);
     let closed =
         moved.tally.years.iter().any(|(year, (_, net))| Some(*year) < current && *net != 0);
     let across = from.class.on_balance_sheet() != to.class.on_balance_sheet();
@@ -149,7 +161,7 @@ fn check_caption(
         let ways = [take_back(from.id), Remedy::Advice(advice.to_owned())];
         found.raise(Rule::MoveAcross, pair, sentence, ways);
     } else {
-        let sum = matter.today.currency.say(moved.tally.net());
+        let sum = context.today.currency.say(moved.tally.net());
         let sentence = format!(
             "{what}, {sum} in all, go from {} to {}.",
             from.caption_words(),

@@ -1,6 +1,6 @@
 //! Locked periods: the total of a section inside one does not change unless a reviewer says so.
 
-use super::Matter;
+use super::RuleContext;
 use crate::activity::{Share, Shares, Slot};
 use crate::calendar::say_day;
 use crate::chart::Account;
@@ -9,13 +9,13 @@ use crate::plan::{Change, Fate, Field};
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use std::collections::BTreeSet;
 
-pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
-    let Some(locked) = matter.today.locked else {
+pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
+    let Some(locked) = context.today.locked else {
         return;
     };
     let mut moved: BTreeSet<(AccountId, AccountId)> = BTreeSet::new();
     let mut note = |from, to, shares: &Shares| {
-        let (Some(before), Some(after)) = (matter.today.chart.get(from), matter.after.get(to))
+        let (Some(before), Some(after)) = (context.today.chart.get(from), context.after.get(to))
         else {
             return;
         };
@@ -25,24 +25,24 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
             moved.insert((from, to));
         }
     };
-    for (strand, activity, _) in matter.today.activity.strands() {
+    for (strand, activity, _) in context.today.activity.strands() {
         let from = strand.account;
-        let to = matter.draft.moves.get(&strand.id).map_or(from, |moved| moved.to);
-        let carving = matter.draft.carvings.get(&strand.id);
+        let to = context.draft.moves.get(&strand.id).map_or(from, |moved| moved.to);
+        let carving = context.draft.carvings.get(&strand.id);
         let parts = carving.iter().flat_map(|carving| &carving.parts);
         let parts = parts.map(|carve| (carve.to, &carve.shares));
         let left = carving.map_or(activity, |carving| &carving.left);
         parts.chain([(to, left)]).for_each(|(to, shares)| note(from, to, shares));
     }
-    let until = say_day(matter.today.calendar.last_day(locked));
+    let until = say_day(context.today.calendar.last_day(locked));
     for (from, to) in moved {
-        let (Some(before), Some(after)) = (matter.today.chart.get(from), matter.after.get(to))
+        let (Some(before), Some(after)) = (context.today.chart.get(from), context.after.get(to))
         else {
             continue;
         };
         let sentence = format!(
             "{} has amounts up to {until}, which is locked, and they would move from {} to {}.",
-            matter.today_label(before),
+            context.today_label(before),
             before.caption_words(),
             after.caption_words(),
         );
@@ -50,16 +50,16 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
             "Move only what is later than {until}, use the other account from now on, or have a \
              reviewer go on with a typed reason."
         );
-        let ways = way_out(matter, before, after).into_iter().chain([Remedy::Advice(advice)]);
+        let ways = way_out(context, before, after).into_iter().chain([Remedy::Advice(advice)]);
         found.raise(Rule::LockedTotal, [from, to], sentence, ways);
     }
 }
 
 /// What one button can do: leave the old account in place of a merge, or take back the one field
 /// that moves the amounts. With class and section both changed neither alone would help.
-fn way_out(matter: &Matter<'_>, before: &Account, after: &Account) -> Option<Remedy> {
+fn way_out(context: &RuleContext<'_>, before: &Account, after: &Account) -> Option<Remedy> {
     let account = before.id;
-    if account != after.id && !matter.merges.contains_key(&account) {
+    if account != after.id && !context.merges.contains_key(&account) {
         let label = "Leave its history where it is".to_owned();
         return Some(Remedy::TakeBack { label, account, field: Field::History });
     }

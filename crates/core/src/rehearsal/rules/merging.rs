@@ -1,20 +1,20 @@
 //! Merges: only like with like, into an account that stays, without spoiling a reconciliation.
 
-use super::Matter;
+use super::RuleContext;
 use crate::chart::{Account, ControlRole, Status};
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use crate::text::a;
 
-pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
-    for (&id, &end) in matter.merges {
-        let Some(merged) = matter.today.chart.get(id) else {
+pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
+    for (&id, &end) in context.merges {
+        let Some(merged) = context.today.chart.get(id) else {
             continue;
         };
-        match matter.after.get(end) {
+        match context.after.get(end) {
             Some(survivor) if survivor.status == Status::Active && survivor.is_posting() => {
-                check_pair(matter, merged, survivor, found);
+                check_pair(context, merged, survivor, found);
             }
             survivor => {
                 let why = match survivor {
@@ -23,7 +23,7 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
                     Some(s) => format!("it is {}", s.status.words()),
                 };
                 let sentence =
-                    format!("{} can’t go into {}: {why}.", merged.label(), matter.label(end));
+                    format!("{} can’t go into {}: {why}.", merged.label(), context.label(end));
                 found.raise(Rule::MergeIntoRetired, [id, end], sentence, [take_back(id)]);
             }
         }
@@ -34,7 +34,12 @@ fn take_back(account: AccountId) -> Remedy {
     Remedy::TakeBack { label: "Take the merge back".to_owned(), account, field: Field::Fate }
 }
 
-fn check_pair(matter: &Matter<'_>, merged: &Account, survivor: &Account, found: &mut Findings<'_>) {
+fn check_pair(
+    context: &RuleContext<'_>,
+    merged: &Account,
+    survivor: &Account,
+    found: &mut Findings<'_>,
+) {
     let pair = [merged.id, survivor.id];
     let refused =
         |why: String| format!("{} can’t go into {} yet: {why}.", merged.label(), survivor.label());
@@ -53,8 +58,8 @@ fn check_pair(matter: &Matter<'_>, merged: &Account, survivor: &Account, found: 
         found.raise(Rule::MergeCurrency, pair, refused(why), [take_back(merged.id)]);
     }
     check_roles(merged, survivor, refused, found);
-    check_settings(matter, merged, survivor, found);
-    let cleared = matter.figures(merged.id).cleared + matter.figures(survivor.id).cleared;
+    check_settings(context, merged, survivor, found);
+    let cleared = context.figures(merged.id).cleared + context.figures(survivor.id).cleared;
     let bank = [merged, survivor].iter().any(|a| a.role == Some(ControlRole::Bank));
     if bank && cleared > 0 {
         let why = format!(
@@ -99,7 +104,7 @@ fn check_roles(
 
 /// Settings that need not agree, but that a person should have seen.
 fn check_settings(
-    matter: &Matter<'_>,
+    context: &RuleContext<'_>,
     merged: &Account,
     survivor: &Account,
     found: &mut Findings<'_>,
@@ -113,7 +118,7 @@ fn check_settings(
     let section =
         |a: &Account| a.caption.as_ref().map_or("none".to_owned(), |line| line.name.clone());
     note("section", section(merged), section(survivor));
-    let parent = |a: &Account| a.parent.map_or("none".to_owned(), |p| matter.label(p));
+    let parent = |a: &Account| a.parent.map_or("none".to_owned(), |p| context.label(p));
     note("heading", parent(merged), parent(survivor));
     let tax = |a: &Account| a.tax_code.clone().unwrap_or_else(|| "none".to_owned());
     note("tax code", tax(merged), tax(survivor));

@@ -1,4 +1,4 @@
-//! The rules a plan is judged by, one file for each matter. Each looks at Today, the plan and the
+//! The rules a plan is judged by, one file for each context. Each looks at Today, the plan and the
 //! chart After, and raises findings; none changes anything but its own findings, except that sum
 //! lines and lines of reports are rewritten so that their members follow the accounts.
 
@@ -24,7 +24,7 @@ use std::cell::OnceCell;
 use std::collections::BTreeMap;
 
 /// What every rule may look at.
-pub(super) struct Matter<'a> {
+pub(super) struct RuleContext<'a> {
     pub(super) today: &'a Today,
     pub(super) plan: &'a Plan,
     pub(super) after: &'a Chart,
@@ -34,7 +34,7 @@ pub(super) struct Matter<'a> {
     figures_after: OnceCell<ById<Figures>>,
 }
 
-impl Matter<'_> {
+impl RuleContext<'_> {
     fn label(&self, id: AccountId) -> String {
         after_or_today(self.after, self.today, id)
     }
@@ -64,7 +64,7 @@ impl Matter<'_> {
 pub(super) fn check(today: &Today, plan: &Plan, draft: &mut Draft) {
     let mut found = Findings::new(&today.policy);
     let follow = {
-        let matter = Matter {
+        let context = RuleContext {
             today,
             plan,
             after: &draft.after,
@@ -73,15 +73,15 @@ pub(super) fn check(today: &Today, plan: &Plan, draft: &mut Draft) {
             draft,
             figures_after: OnceCell::new(),
         };
-        codes::check(&matter, &mut found);
-        merging::check(&matter, &mut found);
-        retiring::check(&matter, &mut found);
-        outline::check(&matter, &mut found);
-        classes::check(&matter, &mut found);
-        settings::check(&matter, &mut found);
-        histories::check(&matter, &mut found);
-        locks::check(&matter, &mut found);
-        sums::follow(&matter, &mut found)
+        codes::check(&context, &mut found);
+        merging::check(&context, &mut found);
+        retiring::check(&context, &mut found);
+        outline::check(&context, &mut found);
+        classes::check(&context, &mut found);
+        settings::check(&context, &mut found);
+        histories::check(&context, &mut found);
+        locks::check(&context, &mut found);
+        sums::follow(&context, &mut found)
     };
     draft.rewritings = follow.settle(&mut draft.after);
     draft.findings.extend(found.into_vec());

@@ -1,7 +1,7 @@
 //! The outline After: rows stand under headings that exist, never in a circle, and no row is left
 //! without the heading it stood under.
 
-use super::Matter;
+use super::RuleContext;
 use crate::chart::{Account, Chart, Kind, Status};
 use crate::ids::AccountId;
 use crate::plan::Field;
@@ -9,13 +9,13 @@ use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use crate::text::a;
 use std::collections::{BTreeMap, BTreeSet};
 
-pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
-    check_parents(matter.after, &matter.today.chart, found);
-    for account in matter.after.live() {
-        let Some(parent) = account.parent.and_then(|p| matter.after.get(p)) else {
+pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
+    check_parents(context.after, &context.today.chart, found);
+    for account in context.after.live() {
+        let Some(parent) = account.parent.and_then(|p| context.after.get(p)) else {
             continue;
         };
-        let touched = matter.touches(account.id) || matter.touches(parent.id);
+        let touched = context.touches(account.id) || context.touches(parent.id);
         if touched && parent.class != account.class {
             let sentence = format!(
                 "{} is {}, but the heading {} is for {}.",

@@ -1,7 +1,7 @@
 //! Delete, archive, deactivate and restore: each fate has its guard, and each refusal the next best
 //! fate.
 
-use super::Matter;
+use super::RuleContext;
 use crate::activity::Figures;
 use crate::calendar::say_day;
 use crate::chart::{Account, Status};
@@ -12,17 +12,17 @@ use crate::text::counted;
 use crate::today::Today;
 use crate::trial_balance::balance;
 
-pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
+pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
     // What moves away in the same plan no longer keeps an account from being archived.
-    let splits = matter.plan.splits().next().is_some();
-    let figures = if splits { matter.figures_after() } else { matter.figures };
-    for &id in matter.plan.targets.keys() {
-        let Some(account) = matter.today.chart.get(id) else {
+    let splits = context.plan.splits().next().is_some();
+    let figures = if splits { context.figures_after() } else { context.figures };
+    for &id in context.plan.targets.keys() {
+        let Some(account) = context.today.chart.get(id) else {
             continue;
         };
-        if let Some(fate) = matter.plan.fate(id) {
+        if let Some(fate) = context.plan.fate(id) {
             let figures = figures.get(&id).copied().unwrap_or_default();
-            check_fate(matter.today, account, fate, &figures, found);
+            check_fate(context.today, account, fate, &figures, found);
         }
     }
 }

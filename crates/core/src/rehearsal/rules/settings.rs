@@ -1,20 +1,20 @@
 //! Settings of an account beyond code, name and place: what kind of row it is, its control role,
 //! fixed currency and contra mark.
 
-use super::Matter;
+use super::RuleContext;
 use crate::chart::{Account, Kind};
 use crate::plan::Field;
 use crate::rehearsal::finding::{Findings, Remedy, Rule};
 use crate::text::{a, counted};
 
-pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
-    for (&id, target) in &matter.plan.targets {
-        let Some(after) = matter.after.get(id).filter(|account| account.is_live()) else {
+pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
+    for (&id, target) in &context.plan.targets {
+        let Some(after) = context.after.get(id).filter(|account| account.is_live()) else {
             continue;
         };
-        let before = matter.today.chart.get(id);
+        let before = context.today.chart.get(id);
         if let Some(before) = before.filter(|b| b.kind != after.kind) {
-            check_kind(matter, before, after, found);
+            check_kind(context, before, after, found);
         }
         if after.kind == Kind::Sum && after.intervals.is_empty() {
             let sentence =
@@ -22,10 +22,10 @@ pub(super) fn check(matter: &Matter<'_>, found: &mut Findings<'_>) {
             found.raise(Rule::SumEmpty, [id], sentence, [back(after, Field::Intervals)]);
         }
         if target.contains_key(&Field::Role) {
-            check_role(matter, after, found);
+            check_role(context, after, found);
         }
         if target.keys().any(|f| matches!(f, Field::Currency | Field::Caption | Field::Role)) {
-            check_currency(matter, after, found);
+            check_currency(context, after, found);
         }
         if let Some(before) = before.filter(|b| b.contra != after.contra) {
             let (label, now) = (before.label(), if after.contra { "a" } else { "no longer a" });
@@ -42,8 +42,13 @@ fn back(account: &Account, field: Field) -> Remedy {
     Remedy::TakeBack { label, account: account.id, field }
 }
 
-fn check_kind(matter: &Matter<'_>, before: &Account, after: &Account, found: &mut Findings<'_>) {
-    let lines = matter.figures(before.id).all.lines;
+fn check_kind(
+    context: &RuleContext<'_>,
+    before: &Account,
+    after: &Account,
+    found: &mut Findings<'_>,
+) {
+    let lines = context.figures(before.id).all.lines;
     if before.is_posting() && lines > 0 {
         let sentence = format!(
             "{} has {} and can’t become {}.",
@@ -55,11 +60,11 @@ fn check_kind(matter: &Matter<'_>, before: &Account, after: &Account, found: &mu
     }
 }
 
-fn check_role(matter: &Matter<'_>, after: &Account, found: &mut Findings<'_>) {
+fn check_role(context: &RuleContext<'_>, after: &Account, found: &mut Findings<'_>) {
     let Some(role) = after.role.filter(|role| role.is_unique()) else {
         return;
     };
-    let others = matter.after.live().filter(|a| a.role == Some(role) && a.id != after.id);
+    let others = context.after.live().filter(|a| a.role == Some(role) && a.id != after.id);
     if let Some(other) = others.min_by_key(|other| other.id) {
         let (other_label, role) = (other.label(), role.words());
         let sentence = format!("{} can’t be the {role} account: {other_label} is.", after.label());
@@ -68,7 +73,7 @@ fn check_role(matter: &Matter<'_>, after: &Account, found: &mut Findings<'_>) {
     }
 }
 
-fn check_currency(matter: &Matter<'_>, after: &Account, found: &mut Findings<'_>) {
+fn check_currency(context: &RuleContext<'_>, after: &Account, found: &mut Findings<'_>) {
     let Some(currency) = after.currency else {
         return;
     };
@@ -80,7 +85,7 @@ fn check_currency(matter: &Matter<'_>, after: &Account, found: &mut Findings<'_>
         );
         found.raise(Rule::CurrencyNotAllowed, [after.id], sentence, ways());
     }
-    let others = matter.today.activity.strands().filter(|(strand, ..)| strand.account == after.id);
+    let others = context.today.activity.strands().filter(|(strand, ..)| strand.account == after.id);
     let others = others.flat_map(|(_, shares, _)| shares);
     let others = others.filter(|(slot, _)| slot.currency != currency);
     let lines: u64 = others.map(|(_, share)| share.totals.lines).sum();

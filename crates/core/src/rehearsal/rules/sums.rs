@@ -1,7 +1,7 @@
 //! Sum lines and the lines of reports follow a renumbering: their intervals are rewritten so that
 //! they add up the same accounts as before.
 
-use super::Matter;
+use super::RuleContext;
 use crate::activity::Figures;
 use crate::chart::{Account, Chart, Kind};
 use crate::code::{Code, CodeKey, Interval};
@@ -57,21 +57,21 @@ impl Sum<'_> {
 }
 
 /// Rewrites for a plan. What a person writes a sum line to add up is left as written.
-pub(super) fn follow(matter: &Matter<'_>, found: &mut Findings<'_>) -> Followed {
+pub(super) fn follow(context: &RuleContext<'_>, found: &mut Findings<'_>) -> Followed {
     let written = |sum: AccountId| {
-        matter.plan.targets.get(&sum).is_some_and(|t| t.contains_key(&Field::Intervals))
+        context.plan.targets.get(&sum).is_some_and(|t| t.contains_key(&Field::Intervals))
     };
-    let lines = matter.today.usage.report_lines.iter();
-    let sums: Vec<Sum<'_>> = sum_lines(&matter.today.chart, matter.after, |sum| !written(sum))
+    let lines = context.today.usage.report_lines.iter();
+    let sums: Vec<Sum<'_>> = sum_lines(&context.today.chart, context.after, |sum| !written(sum))
         .chain(lines.map(Sum::Report))
         .collect();
     if sums.is_empty() {
         return Followed::default();
     }
-    let figures = matter.plan.splits().next().map(|_| matter.figures_after());
-    let sides = Sides::of(&matter.today.chart, matter.after);
+    let figures = context.plan.splits().next().map(|_| context.figures_after());
+    let sides = Sides::of(&context.today.chart, context.after);
     for sum in &sums {
-        note_crossing(matter, figures, sum, &sides, found);
+        note_crossing(context, figures, sum, &sides, found);
     }
     sides.rewrite_all(&sums, found)
 }
@@ -235,27 +235,27 @@ fn raise_lost(sum: &Sum<'_>, members: BTreeSet<AccountId>, found: &mut Findings<
 
 /// Merges, and parts of histories, that go in or out of a sum: both of its figures are said.
 fn note_crossing(
-    matter: &Matter<'_>,
+    context: &RuleContext<'_>,
     figures: Option<&ById<Figures>>,
     sum: &Sum<'_>,
     sides: &Sides<'_>,
     found: &mut Findings<'_>,
 ) {
-    if matter.merges.is_empty() && figures.is_none() {
+    if context.merges.is_empty() && figures.is_none() {
         return;
     }
     let members = inside(&sides.today, sum.intervals());
     let added = sides.added_to(sum.intervals());
     let holds = |id: &AccountId| members.contains(id) || added.contains(id);
     let of = |id: AccountId, figures: &Figures| {
-        let account = matter.today.chart.get(id).or_else(|| matter.after.get(id));
+        let account = context.today.chart.get(id).or_else(|| context.after.get(id));
         account.map_or(0, |account| crate::trial_balance::balance(account, figures))
     };
-    let net = |id: AccountId| of(id, &matter.figures(id));
+    let net = |id: AccountId| of(id, &context.figures(id));
     let before: i128 = members.iter().map(|id| net(*id)).sum();
     let mut after = before;
     let mut crossing = BTreeSet::new();
-    for (&from, &to) in matter.merges {
+    for (&from, &to) in context.merges {
         match (holds(&from), holds(&to)) {
             (true, false) => after -= net(from),
             (false, true) => after += net(from),
@@ -266,15 +266,15 @@ fn note_crossing(
     if let Some(figures) = figures {
         let crosses =
             |moved: &&Moved| moved.tally.lines() > 0 && holds(&moved.from) != holds(&moved.to);
-        crossing.extend(matter.draft.moved.iter().filter(crosses).map(|moved| moved.from));
+        crossing.extend(context.draft.moved.iter().filter(crosses).map(|moved| moved.from));
         let inside = members.iter().chain(&added);
         after = inside.filter_map(|id| Some(of(*id, figures.get(id)?))).sum();
     }
     if crossing.is_empty() {
         return;
     }
-    let names = crossing.iter().map(|id| matter.label(*id)).collect::<Vec<_>>().join(", ");
-    let (label, say) = (sum.label(), |sum| matter.today.currency.say(sum));
+    let names = crossing.iter().map(|id| context.label(*id)).collect::<Vec<_>>().join(", ");
+    let (label, say) = (sum.label(), |sum| context.today.currency.say(sum));
     let what = if before == after {
         format!("{label} keeps its figure of {}, but those of other years may change", say(after))
     } else {

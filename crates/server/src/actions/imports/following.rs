@@ -1,5 +1,6 @@
 //! What is being done with a waiting file: how far it is, and what came of it.
 
+use crate::catalogue::ProblemCode;
 use crate::problem::KeptProblem;
 use crate::session::In;
 use crate::{App, Problem};
@@ -118,7 +119,11 @@ pub(super) async fn follow(app: &App, member: Member, id: i64) -> Result<Answer,
             Stands::Failed => return Err(KeptProblem::read(&job.problem.unwrap_or_default())),
             Stands::Cancelled => {
                 let stopped = "it was stopped; nothing of it was stored";
-                return Err(Problem::new(StatusCode::CONFLICT, "stopped_by_hand", stopped));
+                return Err(Problem::new(
+                    StatusCode::CONFLICT,
+                    ProblemCode::StoppedByHand,
+                    stopped,
+                ));
             }
             Stands::Done if job.step == Step::Store => {
                 let rows = job.stored.unwrap_or_default();

@@ -8,7 +8,7 @@
   import Account from '$lib/ui/Account.svelte';
   import AsOf from '$lib/ui/AsOf.svelte';
   import AsOfDialog from '$lib/ui/AsOfDialog.svelte';
-  import Find from '$lib/ui/Find.svelte';
+  import Find from '$lib/sheet/Find.svelte';
   import Shortcuts from '$lib/ui/Shortcuts.svelte';
 
   let { children } = $props();

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { getBooks } from '$lib/books.svelte';
   import Hem from '$lib/plan/Hem.svelte';
-  import Asks from '$lib/sheet/Asks.svelte';
-  import Caps from '$lib/sheet/Caps.svelte';
+  import SheetDialogs from '$lib/sheet/SheetDialogs.svelte';
+  import SheetToolbar from '$lib/sheet/SheetToolbar.svelte';
   import Card from '$lib/sheet/Card.svelte';
   import Followed from '$lib/sheet/Followed.svelte';
   import Sheet from '$lib/sheet/Sheet.svelte';
@@ -13,13 +13,13 @@
 </script>
 
 {#if books.chart?.rows.length}
-  <main class="sheet paper">
-    <Caps />
+  <main class={['sheet paper', books.staged.size === 0 && 'unstaged']} data-side={sheet.side}>
+    <SheetToolbar />
     <Followed />
     <Sheet />
     {#if sheet.asked === 'card' && sheet.current}<Card row={sheet.current} />{/if}
   </main>
-  <Asks />
+  <SheetDialogs />
   <Hem message={sheet.message} />
 {:else}
   <main class="paper grid grow place-content-center gap-3 p-10 text-center">
@@ -42,9 +42,29 @@
     container-type: inline-size;
     --today: 61cqw;
   }
+  /* Nothing happens yet: names of today have the room. */
+  .unstaged {
+    --today: 70cqw;
+  }
   @media (max-width: 900px) {
     .sheet {
       --today: 52cqw;
+    }
+  }
+  /* One side at a time. */
+  @media (max-width: 700px) {
+    .sheet {
+      --today: 100cqw;
+    }
+    .sheet[data-side='after'] {
+      --today: 0px;
+    }
+    .sheet :global(:is(.row-grid, .caps)) {
+      grid-template-columns: minmax(0, 1fr);
+    }
+    .sheet[data-side='today'] :global(.after),
+    .sheet[data-side='after'] :global(.today) {
+      display: none;
     }
   }
 </style>

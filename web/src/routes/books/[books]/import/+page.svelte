@@ -5,10 +5,10 @@
   import { getBooks } from '$lib/books.svelte';
   import { plural } from '$lib/figures';
   import Agree from '$lib/import/Agree.svelte';
-  import Bring from '$lib/import/Bring.svelte';
-  import BroughtIn from '$lib/import/BroughtIn.svelte';
+  import Upload from '$lib/import/Upload.svelte';
+  import ImportLog from '$lib/import/ImportLog.svelte';
   import FileAsItIs from '$lib/import/FileAsItIs.svelte';
-  import HandOut from '$lib/import/HandOut.svelte';
+  import Export from '$lib/import/Export.svelte';
   import HowRead from '$lib/import/HowRead.svelte';
   import { Opening } from '$lib/import/opening.svelte';
   import { Taking } from '$lib/import/taking.svelte';
@@ -107,11 +107,11 @@
     {/if}
     <div class="flex flex-wrap gap-x-16 gap-y-10">
       <div class="min-w-80 grow max-w-2xl">
-        <Bring {file} bind:kind {accounts} />
+        <Upload {file} bind:kind {accounts} />
         {#if file.problem}<p class="text-error mt-4" role="alert">{file.problem}</p>{/if}
-        <BroughtIn books={books.id} tookBack={() => books.load()} />
+        <ImportLog books={books.id} tookBack={() => books.load()} />
       </div>
-      <HandOut books={books.id} hasChart={(books.chart?.rows.length ?? 0) > 0} />
+      <Export books={books.id} hasChart={(books.chart?.rows.length ?? 0) > 0} />
     </div>
   </main>
 {/if}

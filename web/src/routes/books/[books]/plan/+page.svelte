@@ -8,7 +8,7 @@
   import Hem from '$lib/plan/Hem.svelte';
   import Moved from '$lib/plan/Moved.svelte';
   import ReportLines from '$lib/plan/ReportLines.svelte';
-  import { takeBack as back } from '$lib/plan/edits';
+  import { takeBack as back } from '$lib/staging/edits';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
 

@@ -6,7 +6,7 @@
   import Merge from '$lib/merge/Merge.svelte';
   import { MergingState } from '$lib/merge/merging.svelte';
   import Hem from '$lib/plan/Hem.svelte';
-  import Apart from '$lib/review/Apart.svelte';
+  import NotDuplicates from '$lib/review/NotDuplicates.svelte';
   import LookAlikes from '$lib/review/LookAlikes.svelte';
   import Remarks from '$lib/review/Remarks.svelte';
   import Retired from '$lib/review/Retired.svelte';
@@ -177,7 +177,7 @@
       {:else if view === 'unused'}
         <Unused accounts={review.unused} since={review.since} {show} sinceChanged={load} />
       {:else if view === 'retired'}<Retired accounts={review.retired} {show} />
-      {:else if view === 'apart'}<Apart told={review.apart} {forget} />
+      {:else if view === 'apart'}<NotDuplicates told={review.apart} {forget} />
       {:else}<LookAlikes {groups} {open} />{/if}
     {:else if !problem}
       <p class="text-soft">Looking through {count(books.chart?.rows.length ?? 0)} rows…</p>

@@ -12,7 +12,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use time::OffsetDateTime;
 use zf_core::activity::Slot;
 use zf_core::ids::{AccountId, BooksId, StrandId};
-use zf_core::taking_back::{Brought, in_the_way};
+use zf_core::rollback::{Brought, in_the_way};
 use zf_core::text::counted;
 
 /// A file that was stored or staged.

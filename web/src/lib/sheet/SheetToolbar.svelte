@@ -29,8 +29,11 @@
 </script>
 
 <div class="caps">
-  <div class="cap">
+  <div class="cap today">
     <h2 class="text-lg">Today</h2>
+    <button class="btn btn-sm btn-quiet other-side" onclick={() => (sheet.side = 'after')}
+      >Show After</button
+    >
     <em class="text-soft font-serif text-sm max-md:sr-only">
       {#if sheet.rows.length < sheet.all.length}
         {count(sheet.rows.length)} of {plural(sheet.all.length, 'row')}
@@ -113,14 +116,19 @@
   </div>
   <div class="cap after">
     <h2 class="text-lg">After</h2>
+    <button class="btn btn-sm btn-quiet other-side" onclick={() => (sheet.side = 'today')}
+      >Show Today</button
+    >
     <em class="text-soft truncate font-serif text-sm max-md:sr-only">
       {books.plan ? `“${books.plan.name}”` : 'no plan yet: type to begin one'}
     </em>
     <div class="ml-auto flex shrink-0 items-center gap-2">
-      <label class="flex cursor-pointer items-center gap-1.5 text-xs">
-        <input type="checkbox" class="checkbox checkbox-xs" bind:checked={sheet.changesOnly} />
-        <span class="max-lg:sr-only">Only what changes</span>
-      </label>
+      {#if books.staged.size > 0 || sheet.changesOnly}
+        <label class="flex cursor-pointer items-center gap-1.5 text-xs">
+          <input type="checkbox" class="checkbox checkbox-xs" bind:checked={sheet.changesOnly} />
+          <span class="max-lg:sr-only">Only what changes</span>
+        </label>
+      {/if}
       <a class="btn btn-sm btn-quiet max-lg:hidden" href="/books/{books.id}/renumber">Renumber…</a>
       <button class="btn btn-sm btn-quiet" onclick={() => (sheet.asked = 'add')}
         >Add <kbd class="key">+</kbd></button
@@ -141,6 +149,14 @@
     align-items: center;
     gap: 12px;
     padding: 0 16px;
+  }
+  .other-side {
+    display: none;
+  }
+  @media (max-width: 700px) {
+    .other-side {
+      display: inline-flex;
+    }
   }
   .cap.after {
     background: var(--color-base-200);

@@ -12,7 +12,7 @@
   let { file }: { file: WaitingFile } = $props();
   const books = getBooks();
   const looked = $derived(file.looked!);
-  const ties = $derived(looked.ties!);
+  const journal = $derived(looked.journal!);
   const posting = $derived(
     books.chart?.rows.filter((row) => row.kind === 'account' && row.status === 'active') ?? [],
   );
@@ -38,11 +38,11 @@
   </div>
 {/snippet}
 
-{#if ties.unknown.length}
-  <h2 class="mb-1 text-base">{plural(ties.unknown.length, 'code')} nobody bears</h2>
+{#if journal.unknown.length}
+  <h2 class="mb-1 text-base">{plural(journal.unknown.length, 'code')} nobody bears</h2>
   <p class="hint mb-2">Their rows are left out until you say what they stand for.</p>
   <ul class="mb-5">
-    {#each ties.unknown as unknown (unknown.code)}
+    {#each journal.unknown as unknown (unknown.code)}
       <li class="bg-ochre-wash mb-2 rounded px-3 py-2">
         <p class="mb-1.5">
           <b class="text-warning">{unknown.code}</b>
@@ -83,15 +83,15 @@
 
 <h2 class="mb-2 text-base">What it comes to</h2>
 <dl class="mb-5">
-  {@render fact('Entries', count(ties.entries))}
+  {@render fact('Entries', count(journal.entries))}
   {@render fact('Lines', count(looked.ready_rows))}
-  {@render fact('Debits', magnitude(ties.debits))}
-  {@render fact('Credits', magnitude(ties.debits))}
-  {#if ties.first && ties.last}
-    {@render fact('From', longDate(ties.first))}
-    {@render fact('To', longDate(ties.last))}
+  {@render fact('Debits', magnitude(journal.debits))}
+  {@render fact('Credits', magnitude(journal.debits))}
+  {#if journal.first && journal.last}
+    {@render fact('From', longDate(journal.first))}
+    {@render fact('To', longDate(journal.last))}
   {/if}
-  {@render fact('Entries off balance', count(ties.unbalanced_entries))}
+  {@render fact('Entries off balance', count(journal.unbalanced_entries))}
   {#if looked.applied.length}
     <Choice
       label="Codes"
@@ -105,15 +105,15 @@
     />
   {/if}
 </dl>
-{#if ties.twice}
+{#if journal.twice}
   <p class="bg-brick-wash mb-5 rounded px-3 py-2" role="alert">
-    <b class="text-error">The same lines were stored before</b>, from {ties.twice.file_name} on
-    {instant(ties.twice.at)}.
+    <b class="text-error">The same lines were stored before</b>, from {journal.twice.file_name} on
+    {instant(journal.twice.at)}.
   </p>
 {/if}
-{#if ties.unbalanced_entries}
+{#if journal.unbalanced_entries}
   <ul class="mb-5">
-    {#each ties.unbalanced.slice(0, 20) as { number, difference } (number)}
+    {#each journal.unbalanced.slice(0, 20) as { number, difference } (number)}
       <li class="border-rule flex justify-between border-b py-1">
         <span class="truncate">{number}</span><span class="text-error">{signed(difference)}</span>
       </li>
@@ -133,10 +133,10 @@
     {/each}
   </ul>
 {/if}
-{#if ties.mapped.length}
+{#if journal.mapped.length}
   <h2 class="mb-1 text-base">Codes that are not today’s</h2>
   <ul class="mb-5">
-    {#each ties.mapped as { code, account } (code)}
+    {#each journal.mapped as { code, account } (code)}
       <li class="border-rule flex gap-3 border-b py-1">
         <b class="font-medium">{code}</b> <span class="text-soft">goes to</span>
         <span class="truncate">{account}</span>

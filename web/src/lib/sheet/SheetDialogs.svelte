@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { plural } from '../figures';
-  import { stage } from '../plan/edits';
+  import { stage } from '../staging/edits';
   import Dialog from '../ui/Dialog.svelte';
   import Picker from '../ui/Picker.svelte';
   import AddRow from './AddRow.svelte';

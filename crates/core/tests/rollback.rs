@@ -10,7 +10,7 @@ use time::macros::date;
 use zf_core::ids::{AccountId, ApplicationId, StrandId};
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::undo::Application;
-use zf_core::taking_back::{Brought, in_the_way};
+use zf_core::rollback::{Brought, in_the_way};
 use zf_core::today::Today;
 
 /// A plan as it would have been applied.

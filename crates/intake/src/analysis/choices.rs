@@ -1,69 +1,72 @@
 //! What a person chose of how a waiting file is read, kept with the file, and what of it is
 //! remembered for the next file of the same form.
 
-use crate::Problem;
-use crate::actions::{PERIODS, within};
+use crate::columns::{Column, reduce};
+use crate::dates::DateOrder;
+use crate::layout::{Chosen as ChosenLayout, Meaning};
+use crate::numbers::DecimalMark;
+use crate::reading::Chosen;
+use crate::rows::{MAX_CELLS, MAX_ROWS};
+use crate::wordings::Caption;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
+use std::fmt::Display;
+use std::ops::RangeInclusive;
+use zf_core::calendar::Period;
 use zf_core::chart::{Account, Chart, Class, Section};
 use zf_core::code::{Code, CodeKey};
 use zf_core::ids::AccountId;
 use zf_core::plan::texts;
-use zf_intake::columns::{Column, reduce};
-use zf_intake::dates::DateOrder;
-use zf_intake::layout::{Chosen as ChosenLayout, Meaning};
-use zf_intake::numbers::DecimalMark;
-use zf_intake::reading::Chosen;
-use zf_intake::wordings::Caption;
-use zf_sheets::{How, MAX_CELLS, MAX_ROWS};
 
 /// What a person chose; what is missing is told from the file.
-#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(default)]
-pub(crate) struct Choices {
+pub struct Choices {
     /// The encoding of a text file, by its name.
-    #[schema(required)]
-    pub(crate) encoding: Option<String>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub encoding: Option<String>,
     /// The delimiter of a text file.
-    #[schema(required)]
-    pub(crate) delimiter: Option<char>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub delimiter: Option<char>,
     /// The name of the sheet.
-    #[schema(required)]
-    pub(crate) sheet: Option<String>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub sheet: Option<String>,
     /// The number of the row of headings; 0 when there is none.
-    #[schema(required)]
-    pub(crate) header_row: Option<u32>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub header_row: Option<u32>,
     /// What columns mean, by heading: the key of a field, `dimension`, or empty for not used.
-    #[schema(required)]
-    pub(crate) columns: BTreeMap<String, String>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub columns: BTreeMap<String, String>,
     /// The order of dates.
-    #[schema(required)]
-    pub(crate) dates: Option<DateOrder>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub dates: Option<DateOrder>,
     /// The decimal mark.
-    #[schema(required)]
-    pub(crate) decimal: Option<DecimalMark>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub decimal: Option<DecimalMark>,
     /// What wordings of classes and sections stand for.
-    #[schema(required)]
-    pub(crate) settled: BTreeMap<String, SettledAs>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub settled: BTreeMap<String, SettledAs>,
     /// Cells that are read as something else than what stands in them.
-    #[schema(required)]
-    pub(crate) corrections: Vec<Correction>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub corrections: Vec<Correction>,
     /// The last period that balances are compared up to; the latest with lines when missing.
-    #[schema(required)]
-    pub(crate) as_of: Option<i32>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub as_of: Option<i32>,
     /// The application before which the codes of a journal were as the file has them; today's when
     /// missing.
-    #[schema(required)]
-    pub(crate) codes_before: Option<i64>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub codes_before: Option<i64>,
     /// What codes of a journal stand for, by code.
-    #[schema(required)]
-    pub(crate) accounts: BTreeMap<String, CodeMeans>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub accounts: BTreeMap<String, CodeMeans>,
 }
 
 /// What a code of a file stands for: an account of the books, or a new one.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub(crate) enum CodeMeans {
+pub enum CodeMeans {
     /// This account.
     Account(i64),
     /// An account that is added with the journal.
@@ -76,49 +79,75 @@ pub(crate) enum CodeMeans {
 }
 
 /// What a wording stands for.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
-pub(crate) struct SettledAs {
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SettledAs {
     /// A class.
-    pub(crate) class: Class,
+    pub class: Class,
     /// A section of it.
-    #[schema(required)]
-    pub(crate) section: Option<Section>,
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub section: Option<Section>,
 }
 
 /// A cell that is read as something else than what stands in it.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
-pub(crate) struct Correction {
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Correction {
     /// The number of the row.
-    pub(crate) row: u32,
+    pub row: u32,
     /// The place in the row, counted from 0.
-    pub(crate) at: usize,
+    pub at: usize,
     /// The new text.
-    pub(crate) text: String,
+    pub text: String,
 }
 
 /// The most cells that can be corrected here; more is work for a spreadsheet.
 const MAX_CORRECTIONS: usize = 2_000;
 
 /// The word for a column of values of a dimension.
-pub(crate) const DIMENSION: &str = "dimension";
+pub const DIMENSION: &str = "dimension";
 
-fn known<T>(field: &str, key: &str, of: impl Fn(&str) -> Option<T>) -> Result<T, Problem> {
-    of(key).ok_or_else(|| Problem::field(field, format!("“{key}” is not known here")))
+/// A choice that cannot be followed.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("{field}: {reason}")]
+pub struct NotKnown {
+    /// The choice, by the name of its field.
+    pub field: &'static str,
+    /// Why not, in words.
+    pub reason: String,
+}
+
+impl NotKnown {
+    fn new(field: &'static str, reason: impl ToString) -> Self {
+        Self { field, reason: reason.to_string() }
+    }
+}
+
+fn within<T: PartialOrd + Display>(
+    field: &'static str,
+    number: T,
+    range: RangeInclusive<T>,
+) -> Result<T, NotKnown> {
+    if range.contains(&number) {
+        return Ok(number);
+    }
+    let (least, most) = range.into_inner();
+    Err(NotKnown::new(field, format!("{number} cannot be taken; from {least} to {most} it can")))
+}
+
+fn known<T>(field: &'static str, key: &str, of: impl Fn(&str) -> Option<T>) -> Result<T, NotKnown> {
+    of(key).ok_or_else(|| NotKnown::new(field, format!("“{key}” is not known here")))
 }
 
 impl Choices {
-    pub(crate) fn how(&self) -> How {
-        How { encoding: self.encoding.clone(), delimiter: self.delimiter }
-    }
-
     /// The choices as the core knows them.
     ///
     /// # Errors
     /// When one of them is not known.
-    pub(crate) fn chosen(&self) -> Result<Chosen, Problem> {
+    pub fn chosen(&self) -> Result<Chosen, NotKnown> {
         if self.corrections.len() > MAX_CORRECTIONS {
             let message = format!("more than {MAX_CORRECTIONS} cells; correct them in the file");
-            return Err(Problem::field("corrections", message));
+            return Err(NotKnown::new("corrections", message));
         }
         let row = |row: u32| within("row", i64::from(row), 0..=MAX_ROWS as i64);
         self.header_row.map(row).transpose()?;
@@ -126,7 +155,7 @@ impl Choices {
             row(correction.row)?;
             within("at", correction.at, 0..=MAX_CELLS)?;
         }
-        self.as_of.map(|period| within("as_of", period, PERIODS)).transpose()?;
+        self.as_of.map(|period| within("as_of", period, Period::NUMBERS)).transpose()?;
         let meaning = |key: &String| match key.as_str() {
             "" => Ok(Meaning::Unused),
             DIMENSION => Ok(Meaning::Dimension),
@@ -137,7 +166,7 @@ impl Choices {
         let caption = |settled: &SettledAs| {
             let SettledAs { class, section } = *settled;
             if section.is_some_and(|section| !section.classes().contains(&class)) {
-                return Err(Problem::field("settled", "the section is not one of the class"));
+                return Err(NotKnown::new("settled", "the section is not one of the class"));
             }
             Ok(Caption { class, section })
         };
@@ -146,18 +175,18 @@ impl Choices {
             sheet: self.sheet.clone(),
             layout: ChosenLayout {
                 header_row: self.header_row,
-                columns: columns.collect::<Result<_, Problem>>()?,
+                columns: columns.collect::<Result<_, NotKnown>>()?,
             },
             dates: self.dates,
             decimal: self.decimal,
-            settled: settled.collect::<Result<_, Problem>>()?,
+            settled: settled.collect::<Result<_, NotKnown>>()?,
             corrections: self.corrections.iter().map(|c| ((c.row, c.at), c.text.clone())).collect(),
         })
     }
 
     /// What holds for the next file of the same form: not where its headings stand, nor what is in
     /// its cells.
-    pub(crate) fn for_next_file(&self) -> Self {
+    pub fn for_next_file(&self) -> Self {
         Self {
             encoding: None,
             delimiter: None,
@@ -182,16 +211,16 @@ impl Choices {
     ///
     /// # Errors
     /// When a new account lacks a name or class.
-    pub(crate) fn said(&self, chart: &mut Chart) -> Result<HashMap<CodeKey, AccountId>, Problem> {
+    pub fn said(&self, chart: &mut Chart) -> Result<HashMap<CodeKey, AccountId>, NotKnown> {
         let mut said = HashMap::new();
         for (code, to) in &self.accounts {
-            let code = Code::parse(code).map_err(|e| Problem::field("accounts", e))?;
+            let code = Code::parse(code).map_err(|e| NotKnown::new("accounts", e))?;
             let id = match to {
                 CodeMeans::Account(id) => AccountId(*id),
                 // It was added since, by another file or by hand.
-                CodeMeans::New { .. } if chart.bearing(&code.key()).is_some() => continue,
+                CodeMeans::New { .. } if chart.by_code(&code.key()).is_some() => continue,
                 CodeMeans::New { name, class } => {
-                    let name = texts::name(name).map_err(|e| Problem::field("accounts", e))?;
+                    let name = texts::name(name).map_err(|e| NotKnown::new("accounts", e))?;
                     let id = chart.next_id();
                     chart.put(Account::new(id, code.clone(), name, *class));
                     id
@@ -203,7 +232,7 @@ impl Choices {
     }
 
     /// These choices in place of `before`. Corrections stand in cells, and go with them.
-    pub(crate) fn in_place_of(mut self, before: &Self) -> Self {
+    pub fn in_place_of(mut self, before: &Self) -> Self {
         let cells = |c: &Self| (c.encoding.clone(), c.delimiter, c.sheet.clone());
         if cells(&self) != cells(before) {
             self.corrections.clear();

@@ -1,0 +1,151 @@
+//! What the rows of a sheet come to, one method for each kind of file.
+
+use super::choices::{Choices, NotKnown};
+use super::{Against, Analysis, BalanceComparison, Content, JournalSummary, ReadBalances};
+use crate::compare::compare;
+use crate::journal::JournalIntake;
+use crate::reading::Reading;
+use crate::rows::Rows;
+use crate::{balances, chart, crosswalk, journal, usage};
+use std::collections::{HashMap, HashSet};
+use zf_core::calendar::Period;
+use zf_core::chart::{Account, Chart};
+use zf_core::code::CodeKey;
+use zf_core::former::CodesThen;
+use zf_core::ids::AccountId;
+use zf_core::today::Today;
+use zf_core::trial_balance::{reported, trial_balance};
+
+/// A sheet with what it is read against.
+pub(super) struct Sheet<'a> {
+    pub(super) reading: &'a Reading,
+    pub(super) rows: &'a dyn Rows,
+    pub(super) choices: &'a Choices,
+    pub(super) against: Against<'a>,
+}
+
+impl Sheet<'_> {
+    /// Beside a chart that is there already it is a comparison.
+    pub(super) fn chart(self) -> Analysis {
+        let today = self.against.today;
+        let chart = &today.chart;
+        let books = chart::Books { chart, format: today.policy.format };
+        let rows = self.rows.all();
+        let read = chart::read(self.reading, &rows, &books, chart.next_id());
+        let compared = chart.live().next().map(|_| compare(&read, self.reading, &rows, chart));
+        let (outline, unsettled) = (Some(read.outline), read.unsettled);
+        let content = |accounts| compared.map_or(Content::Chart(accounts), Content::Comparison);
+        Analysis { outline, unsettled, ..Analysis::of_intake(read.intake, content) }
+    }
+
+    pub(super) fn crosswalk(self) -> Analysis {
+        let Today { chart, former, policy, .. } = self.against.today;
+        let books = crosswalk::Books { chart, former, format: policy.format };
+        let read = crosswalk::read(self.reading, &self.rows.all(), &books);
+        Analysis::of_intake(read, Content::Crosswalk)
+    }
+
+    pub(super) fn usage(self) -> Analysis {
+        let Today { chart, former, currency, .. } = self.against.today;
+        let read = usage::read(self.reading, &self.rows.all(), chart, former, *currency);
+        Analysis::of_intake(read, Content::Usage)
+    }
+
+    pub(super) fn balances(self) -> Analysis {
+        let Today { chart, former, currency, activity, .. } = self.against.today;
+        let intake = balances::read(self.reading, &self.rows.all(), chart, former, *currency);
+        let side = |sign: i128| -> i128 {
+            let amounts = intake.ready.iter().map(|b| i128::from(b.amount) * sign);
+            amounts.filter(|amount| *amount > 0).sum()
+        };
+        let as_of = self.choices.as_of.map(Period).or(activity.last()).unwrap_or(Period(0));
+        let trial = trial_balance(chart, &activity.figures_to(as_of));
+        let (differences, agree) =
+            balances::compare(&intake.ready, &reported(&trial, chart), chart);
+        let taker = balances::difference_account(chart).map(|account| account.id);
+        let (debits, credits) = (side(1), side(-1));
+        let beside = BalanceComparison { debits, credits, as_of, differences, agree, taker };
+        let entries = self.against.entries;
+        let content = |balances| Content::Balances(ReadBalances { balances, beside, entries });
+        Analysis::of_intake(intake, content)
+    }
+
+    pub(super) fn journal(self) -> Result<Analysis, NotKnown> {
+        let Against { today, entries: stored, then } = self.against;
+        let mut chart = today.chart.clone();
+        let said = self.choices.said(&mut chart)?;
+        let codes = Codes { chart, said, then, stored };
+        let mut read = journal::read(self.reading, self.rows, &codes.books(today));
+        let chart = &codes.chart;
+        let added = chart
+            .iter()
+            .filter(|a| today.chart.get(a.id).is_none() && read.by_account.contains_key(&a.id));
+        let added: Vec<Account> = added.cloned().collect();
+        let label = |id: &AccountId| chart.get(*id).map_or_else(String::new, Account::label);
+        let summary = JournalSummary {
+            entries: read.entries,
+            debits: read.debits,
+            days: read.days,
+            unbalanced: std::mem::take(&mut read.unbalanced),
+            mapped: read.mapped.iter().map(|(code, id)| (code.clone(), label(id))).collect(),
+            unknown: std::mem::take(&mut read.unknown),
+            digest: read.digest,
+        };
+        let rejected = std::mem::take(&mut read.rejected);
+        let warnings = std::mem::take(&mut read.warnings);
+        let ready_rows = read.ready_rows;
+        let journal = ReadJournal { read, summary, added, codes };
+        let content = Content::Journal(Box::new(journal));
+        Ok(Analysis { rejected, warnings, ..Analysis::ready(ready_rows, content) })
+    }
+}
+
+/// A journal that was read, with all that its lines are read against once more.
+#[derive(Debug)]
+pub struct ReadJournal {
+    /// What was read of it.
+    pub read: JournalIntake,
+    /// What its entries come to.
+    pub summary: JournalSummary,
+    /// The accounts that are added with it.
+    pub added: Vec<Account>,
+    codes: Codes,
+}
+
+/// What the rows of a journal are read against, beside the books.
+#[derive(Debug)]
+struct Codes {
+    /// The chart of the books, with the accounts that are added.
+    chart: Chart,
+    said: HashMap<CodeKey, AccountId>,
+    then: Option<CodesThen>,
+    /// The numbers of the entries already stored.
+    stored: HashSet<String>,
+}
+
+impl Codes {
+    fn books<'a>(&'a self, today: &'a Today) -> journal::Books<'a> {
+        journal::Books {
+            chart: &self.chart,
+            former: &today.former,
+            currency: today.currency,
+            calendar: today.calendar,
+            locked: today.locked,
+            entries: &self.stored,
+            then: self.then.as_ref(),
+            said: &self.said,
+        }
+    }
+}
+
+impl ReadJournal {
+    /// What the rows are read against: the books that they were read against before.
+    pub fn books<'a>(&'a self, today: &'a Today) -> journal::Books<'a> {
+        self.codes.books(today)
+    }
+
+    /// The chart of the books, with the accounts that are added.
+    pub fn chart(&self) -> &Chart {
+        &self.codes.chart
+    }
+}

@@ -1,0 +1,117 @@
+//! Everything that can go wrong, in one place: the codes of problems, and the document that lists them
+//! with the reasons of rejected rows.
+
+use std::fmt::Write;
+use zf_core::keyed;
+use zf_intake::reason::Reason;
+
+keyed! {
+    /// What kind of problem it is. A client may rely on it; sentences may change.
+    ProblemCode {
+        /// From a page of another site.
+        AnotherSite = "another_site", "the request comes from a page of another site";
+        /// The books are held.
+        Busy = "busy", "somebody else holds the books or the plan; try again";
+        /// Balances cannot open the books.
+        CannotOpen = "cannot_open", "the balances cannot open the books on that day";
+        /// There are cautions that were not acknowledged.
+        CautionsUnread = "cautions_unread", "cautions were not acknowledged; `findings` holds them";
+        /// The rehearsal that was agreed to is no longer true.
+        ChangedSince = "changed_since", "the books or the plan changed since the rehearsal that was agreed to";
+        /// The database cannot be reached.
+        DatabaseAway = "database_away", "the database cannot be reached; nothing was done";
+        /// Somebody else was first.
+        EditConflict = "edit_conflict", "somebody else was first in a field; `conflicts` holds both";
+        /// Fields cannot be taken.
+        FieldsRefused = "fields_refused", "fields cannot be taken; `refused` says which and why";
+        /// The file cannot be read.
+        FileUnreadable = "file_unreadable", "the file cannot be read as what it says it is";
+        /// A fault of the program.
+        Internal = "internal", "a fault of the program; the log knows it by `request`";
+        /// The request cannot be read.
+        Malformed = "malformed", "the request cannot be read";
+        /// The address does not take that.
+        NotAllowed = "not_allowed", "this address does not take that";
+        /// There is no such thing.
+        NotFound = "not_found", "there is no such thing, or one may not see it";
+        /// The request is no JSON.
+        NotJson = "not_json", "the request is not sent as JSON";
+        /// No row of headings was found.
+        NotLaidOut = "not_laid_out", "no sheet of the file is laid out as such a file";
+        /// What was read back is not what was predicted.
+        NotProved = "not_proved", "what was read back is not what was predicted; nothing was kept";
+        /// It cannot be staged.
+        NotStaged = "not_staged", "a file of this kind is not staged in a plan";
+        /// It cannot be stored.
+        NotStored = "not_stored", "a file of this kind is staged in a plan, not stored";
+        /// No row is ready.
+        NothingReady = "nothing_ready", "no row of the file can be stored";
+        /// The plan changes nothing.
+        NothingToApply = "nothing_to_apply", "the plan changes nothing";
+        /// Nothing is left to be staged.
+        NothingToStage = "nothing_to_stage", "nothing of the file is to be staged";
+        /// It is not known whether it was done.
+        OutcomeUnknown = "outcome_unknown", "the database was lost in the middle; look whether it was done";
+        /// The plan was applied or discarded.
+        PlanEnded = "plan_ended", "the plan was applied or discarded";
+        /// It cannot be done as things stand.
+        Refused = "refused", "it cannot be done as things stand";
+        /// Rows are rejected.
+        RowsRejected = "rows_rejected", "rows are rejected and were not left out by choice";
+        /// Nobody is signed in.
+        SignedOut = "signed_out", "nobody is signed in";
+        /// Stops stand against it.
+        Stopped = "stopped", "stops stand against it; `findings` holds them";
+        /// Somebody stopped it.
+        StoppedByHand = "stopped_by_hand", "somebody stopped it; nothing was stored";
+        /// The same lines are there already.
+        StoredBefore = "stored_before", "the same lines were stored before";
+        /// The books changed while the file waited.
+        StoredMeanwhile = "stored_meanwhile", "something else was stored since the file was looked at";
+        /// The list is too long for the format.
+        TooLong = "too_long", "there are more rows than the format holds";
+        /// Too much was sent.
+        TooLarge = "too_large", "more was sent than is taken";
+        /// Too many tries to sign in.
+        TooManyTries = "too_many_tries", "too many tries to sign in; wait";
+        /// What was sent did not come in time.
+        TooSlow = "too_slow", "the request did not come in time; nothing was done";
+        /// The answer took too long.
+        TookTooLong = "took_too_long", "the answer took too long; look whether it was done";
+        /// The file cannot be stored.
+        Unstorable = "unstorable", "a value is larger than can be stored";
+        /// The file is too large.
+        UploadTooLarge = "upload_too_large", "the file is larger than is taken";
+        /// The file did not arrive whole.
+        UploadUnreadable = "upload_unreadable", "the file did not arrive whole";
+        /// E-mail and password do not belong together.
+        WrongSignIn = "wrong_sign_in", "e-mail and password do not belong together";
+    }
+}
+
+/// The document of everything that can go wrong, as Markdown.
+pub fn errors() -> String {
+    let mut text = String::from(
+        "# What can go wrong\n\n\
+         Written by `zerofold errors`; a test holds it to the program.\n\n\
+         ## Problems\n\n\
+         Answers with an error hold problem details (RFC 9457) with one of these codes, a sentence for a\n\
+         person, and what it is about.\n\n",
+    );
+    table(&mut text, ProblemCode::ALL.iter().map(|code| (code.key(), code.words())));
+    text.push_str(
+        "\n## Reasons of rows\n\n\
+         Why a row of a file is left out, or what is worth knowing of it: on the page, in the list of\n\
+         rejected rows, and in what `zerofold inspect --json` prints.\n\n",
+    );
+    table(&mut text, Reason::ALL.iter().map(|reason| (reason.key(), reason.words())));
+    text
+}
+
+fn table(text: &mut String, rows: impl Iterator<Item = (&'static str, &'static str)>) {
+    text.push_str("| Code | Meaning |\n|---|---|\n");
+    for (key, words) in rows {
+        // Writing to a text cannot fail.
+        let _ = writeln!(text, "| `{key}` | {words} |");
+    }
+}
