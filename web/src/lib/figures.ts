@@ -1,9 +1,11 @@
 // How figures and dates are written. Amounts come as decimal text and never become numbers.
 
+const whole = new Intl.NumberFormat('en-GB');
+
 /** An amount without its sign, with commas between thousands. */
 export function magnitude(amount: string): string {
-  const [whole = '0', fraction] = amount.replace('-', '').split('.');
-  const grouped = whole.replace(/\B(?=(\d{3})+(?!\d))/g, ',');
+  const [units = '0', fraction] = amount.replace('-', '').split('.');
+  const grouped = whole.format(BigInt(units));
   return fraction === undefined ? grouped : `${grouped}.${fraction}`;
 }
 
@@ -17,7 +19,7 @@ export function signed(amount: string): string {
 }
 
 export function count(n: number): string {
-  return n.toLocaleString('en-GB');
+  return whole.format(n);
 }
 
 export function plural(n: number, one: string, many = `${one}s`): string {

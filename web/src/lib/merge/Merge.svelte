@@ -4,6 +4,7 @@
   import { count, longDate, plural } from '../figures';
   import Strip from '../sheet/Strip.svelte';
   import Money from '../ui/Money.svelte';
+  import FindingText from '../ui/FindingText.svelte';
 
   let {
     merging,
@@ -270,12 +271,7 @@
     </form>
   {/if}
   {#each findings as finding (finding.key)}
-    <p class="mt-3 leading-snug">
-      <b class={finding.severity === 'stop' ? 'text-error' : 'text-warning'}
-        >{finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.</b
-      >
-      {finding.sentence}
-    </p>
+    <div class="mt-3"><FindingText {finding} /></div>
   {/each}
 {:else if !merging.problem}
   <p class="text-soft">Reading…</p>

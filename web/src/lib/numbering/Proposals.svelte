@@ -2,6 +2,7 @@
 <script lang="ts">
   import { count, plural } from '../figures';
   import { getNumbering } from './numbering.svelte';
+  import FindingText from '../ui/FindingText.svelte';
 
   let { show }: { show: (account: number) => void } = $props();
   const numbering = getNumbering();
@@ -16,17 +17,15 @@
 
 {#if told}
   {#each told.findings.slice(0, FINDINGS) as finding (finding.key)}
-    <p class="mb-2 leading-snug">
-      <b class={finding.severity === 'stop' ? 'text-error' : 'text-warning'}
-        >{finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.</b
-      >
-      {finding.sentence}
-      {#each finding.remedies as { label, wanted } (label)}
-        {#if wanted && 'stage' in wanted && wanted.stage.field === 'code'}
-          <span class="hint">{wanted.stage.value} is free.</span>
-        {/if}
-      {/each}
-    </p>
+    <div class="mb-2">
+      <FindingText {finding}>
+        {#each finding.remedies as { label, wanted } (label)}
+          {#if wanted && 'stage' in wanted && wanted.stage.field === 'code'}
+            <span class="hint">{wanted.stage.value} is free.</span>
+          {/if}
+        {/each}
+      </FindingText>
+    </div>
   {/each}
   {#if told.findings.length > FINDINGS}
     <p class="hint mb-2">and {count(told.findings.length - FINDINGS)} more</p>

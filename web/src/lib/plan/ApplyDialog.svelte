@@ -5,6 +5,7 @@
   import { getBooks } from '../books.svelte';
   import { count, plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
+  import FindingText from '../ui/FindingText.svelte';
 
   let { close }: { close: () => void } = $props();
   const books = getBooks();
@@ -43,19 +44,15 @@
           {plural(books.stops.length, 'stop')} stand in the way now.
         </p>
         <ul class="border-rule mb-3 max-h-56 overflow-y-auto border-y py-2">
-          {#each books.stops as stop (stop.key)}<li class="py-1">{stop.sentence}</li>{/each}
+          {#each books.stops as stop (stop.key)}<li class="py-1">
+              <FindingText finding={stop} />
+            </li>{/each}
         </ul>
       {/if}
       {#if books.cautions.length}
         <ul class="border-rule mb-3 max-h-56 overflow-y-auto border-y py-2">
           {#each books.cautions as caution (caution.key)}
-            <li class="py-1">
-              <b class="text-warning">{caution.title}.</b>
-              {caution.sentence}
-              {#if caution.overridden}<i
-                  >{caution.overridden_by} goes on, because: {caution.overridden}</i
-                >{/if}
-            </li>
+            <li class="py-1"><FindingText finding={caution} /></li>
           {/each}
         </ul>
         <label class="flex items-center gap-2">

@@ -3,6 +3,8 @@
   import { sentence } from '../api/client';
   import { getBooks, type Finding } from '../books.svelte';
   import Dialog from '../ui/Dialog.svelte';
+  import FindingText from '../ui/FindingText.svelte';
+  import WaysOut from '../ui/WaysOut.svelte';
 
   let { findings, show }: { findings: Finding[]; show: (account: number) => void } = $props();
   const books = getBooks();
@@ -23,26 +25,10 @@
 
 <ul>
   {#each findings as finding (finding.key)}
-    {@const stop = finding.severity === 'stop' && !finding.overridden}
     <li class="border-rule border-b py-3">
-      <p class="leading-snug">
-        <b class={stop ? 'text-error' : 'text-warning'}
-          >{stop ? 'Stop' : 'Caution'}: {finding.title}.</b
-        >
-        {finding.sentence}
-      </p>
-      {#if finding.overridden}<p class="mt-1 italic">
-          {finding.overridden_by} goes on, because: {finding.overridden}
-        </p>{/if}
+      <FindingText {finding} />
       <div class="mt-2 flex flex-wrap items-center gap-2">
-        {#each finding.remedies as way (way.label)}
-          {@const { account, wanted } = way}
-          {#if account && wanted}
-            <button class="btn btn-xs btn-quiet" onclick={() => books.edit([{ account, wanted }])}
-              >{way.label}</button
-            >
-          {:else}<span class="hint">{way.label}</span>{/if}
-        {/each}
+        <WaysOut {finding} take={(edits) => books.edit(edits)} />
         {#if finding.accounts[0] !== undefined}
           <button class="btn btn-xs btn-quiet" onclick={() => show(finding.accounts[0] ?? 0)}
             >Show the row</button

@@ -5,6 +5,7 @@
   import { getBooks } from '../books.svelte';
   import { count, plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
+  import FindingText from '../ui/FindingText.svelte';
 
   let { proof, close }: { proof: Schemas['ProofView']; close: () => void } = $props();
   const books = getBooks();
@@ -62,13 +63,11 @@
         for; the difference is <b>{rehearsed.report.difference}</b>.
       </p>
       {#each findings as finding (finding.key)}
-        <p class="border-rule border-b py-2">
-          <b class={finding.severity === 'stop' ? 'text-error' : 'text-warning'}>
-            {finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.
-          </b>
-          {finding.sentence}
-          {#each finding.remedies as way (way.label)}<span class="hint">{way.label}</span>{/each}
-        </p>
+        <div class="border-rule border-b py-2">
+          <FindingText {finding}>
+            {#each finding.remedies as way (way.label)}<span class="hint">{way.label}</span>{/each}
+          </FindingText>
+        </div>
       {/each}
       {#if cautions.length && !stops.length}
         <label class="mt-3 flex items-center gap-2">

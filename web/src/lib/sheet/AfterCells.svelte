@@ -42,8 +42,10 @@
     {:else if refused}
       <span class="line-through">{refused.value || '(empty)'}</span>
       <span class="sr-only">{refused.reason}</span>
-    {:else}
+    {:else if cells[n]?.text || column === 'fate'}
       {cells[n]?.text}
+    {:else}
+      <span class="as-today">{row[column]}</span>
     {/if}
   </div>
 {/each}
@@ -78,6 +80,15 @@
     box-shadow: inset 0 0 0 2px var(--color-primary);
     background: var(--color-base-100);
     overflow: visible;
+  }
+  /* Today stands beside it, unless the window is too narrow for both. */
+  .as-today {
+    display: none;
+  }
+  @media (max-width: 700px) {
+    .as-today {
+      display: inline;
+    }
   }
   .cell.refused {
     color: var(--color-error);

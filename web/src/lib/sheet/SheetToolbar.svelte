@@ -120,7 +120,7 @@
       >Show Today</button
     >
     <em class="text-soft truncate font-serif text-sm max-md:sr-only">
-      {books.plan ? `“${books.plan.name}”` : 'no plan yet: type to begin one'}
+      {books.plan ? `“${books.plan.name}”` : 'no plan yet'}
     </em>
     <div class="ml-auto flex shrink-0 items-center gap-2">
       {#if books.staged.size > 0 || sheet.changesOnly}

@@ -2,6 +2,8 @@
 <script lang="ts">
   import type { Finding } from '../books.svelte';
   import { getSheet } from './sheet.svelte';
+  import FindingText from '../ui/FindingText.svelte';
+  import WaysOut from '../ui/WaysOut.svelte';
 
   let { findings, top, above }: { findings: Finding[]; top: number; above: boolean } = $props();
   const sheet = getSheet();
@@ -9,23 +11,9 @@
 
 <div class={['pop', above && 'above']} role="note" style:top="{top}px">
   {#each findings.slice(0, 3) as finding (finding.key)}
-    <p class="mb-2 leading-snug">
-      <b class={finding.severity === 'stop' ? 'text-error' : 'text-warning'}>
-        {finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.
-      </b>
-      {finding.sentence}
-    </p>
-    <div class="mb-2 flex flex-wrap gap-2">
-      {#each finding.remedies as remedy (remedy.label)}
-        {@const { account, wanted } = remedy}
-        {#if account && wanted}
-          <button class="btn btn-sm btn-quiet" onclick={() => sheet.stage([{ account, wanted }])}
-            >{remedy.label}</button
-          >
-        {:else}
-          <span class="hint">{remedy.label}</span>
-        {/if}
-      {/each}
+    <FindingText {finding} />
+    <div class="my-2 flex flex-wrap gap-2">
+      <WaysOut {finding} take={(edits) => sheet.stage(edits)} />
     </div>
   {/each}
   {#if findings.length > 3}<p class="hint">

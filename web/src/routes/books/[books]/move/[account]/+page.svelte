@@ -10,6 +10,7 @@
   import Target from '$lib/history/Target.svelte';
   import Hem from '$lib/plan/Hem.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
+  import FindingText from '$lib/ui/FindingText.svelte';
 
   const books = getBooks();
   const sheet = getSheet();
@@ -79,12 +80,7 @@
   <section class="min-w-0 grow overflow-auto px-7 py-5">
     {#if moving.problem}<p class="text-error mb-3" role="alert">{moving.problem}</p>{/if}
     {#each findings as finding (finding.key)}
-      <p class="mb-2 leading-snug">
-        <b class={finding.severity === 'stop' ? 'text-error' : 'text-warning'}
-          >{finding.severity === 'stop' ? 'Stop' : 'Caution'}: {finding.title}.</b
-        >
-        {finding.sentence}
-      </p>
+      <div class="mb-2"><FindingText {finding} /></div>
     {/each}
     <h2 class="mb-1 text-lg">Both sides, year by year</h2>
     <Sides />

@@ -8,6 +8,7 @@
   import ReportLines from '$lib/plan/ReportLines.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import UndoDialog from '$lib/plan/UndoDialog.svelte';
+  import FindingText from '$lib/ui/FindingText.svelte';
 
   const books = getBooks();
   let proof = $state.raw<Schemas['ProofView'] | null>(null);
@@ -101,13 +102,7 @@
       {#if report.findings.length}
         <h2 class="mt-7 mb-1 text-xl">Read and acknowledged</h2>
         {#each report.findings as finding (finding.key)}
-          <p class="border-rule border-b py-2">
-            <b class="text-warning">{finding.title}.</b>
-            {finding.sentence}
-            {#if finding.overridden}<i
-                >{finding.overridden_by ?? 'Somebody'} went on, because: {finding.overridden}</i
-              >{/if}
-          </p>
+          <div class="border-rule border-b py-2"><FindingText {finding} /></div>
         {/each}
       {/if}
     {:else if !problem}
