@@ -213,6 +213,11 @@
       grid-template-columns: 14px 62px minmax(0, 1fr) 92px;
     }
   }
+  @media (max-width: 700px) {
+    .after {
+      grid-template-columns: 14px 62px minmax(0, 1fr) 150px;
+    }
+  }
   .after.staged {
     background: var(--ochre-wash);
   }

@@ -54,8 +54,8 @@
 
 <svelte:head><title>{books.chart?.name ?? 'Books'} · Zero Fold</title></svelte:head>
 <div class="flex h-full flex-col px-4.5 pb-3">
-  <header class="flex h-[50px] shrink-0 items-center gap-5">
-    <p class="shrink-0 truncate">
+  <header class="flex h-[50px] shrink-0 items-center gap-5 max-md:gap-2">
+    <p class="shrink-0 truncate max-md:min-w-0 max-md:shrink">
       <b class="font-serif text-lg font-semibold">{books.chart?.name ?? ''}</b>
       {#if books.chart}
         <span class="hint ml-1.5 hidden lg:inline">
@@ -70,7 +70,10 @@
         <a
           href="/books/{books.id}/{place.key}"
           aria-current={on ? 'page' : undefined}
-          class={['rounded px-3 py-2', on ? 'on text-primary font-semibold' : 'text-soft']}
+          class={[
+            'rounded px-3 py-2 max-md:px-2',
+            on ? 'on text-primary font-semibold' : 'text-soft',
+          ]}
         >
           {place.title}{#if place.count}<b class="text-warning ml-1 text-[11.5px]">{place.count}</b
             >{/if}
