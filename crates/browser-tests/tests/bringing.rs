@@ -208,6 +208,29 @@ async fn accounts_tell_where_they_came_from_and_files_of_a_form_are_known_again(
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn choices_made_in_one_breath_do_not_undo_each_other() {
+    let desk = desk("breath").await;
+    let browser = &desk.browser;
+    pick_kind(browser, "journal").await;
+    let ledger =
+        "Beleg;Posted;Konto;Soll;Haben\nV1;03/04/2026;5010;5,00;\nV1;03/04/2026;1010;;5,00\n";
+    desk.choose("ledger.csv", ledger).await;
+    browser.see("[aria-label='Which comes first in a date']").await;
+    // Faster than any answer can come.
+    let pick = |label: &str, value: &str| {
+        format!(
+            "{{ const s = document.querySelector(\"[aria-label='{label}']\"); s.value = '{value}';
+                s.dispatchEvent(new Event('change', {{ bubbles: true }})); }}"
+        )
+    };
+    let both = [pick("What “Beleg” means", "entry"), pick("Which comes first in a date", "dmy")];
+    let both = both.concat();
+    browser.ask(&format!("(() => {{ {both} return 1; }})()")).await;
+    browser.see_text("2\nready").await;
+    desk.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn what_takes_long_says_how_far_it_is_and_can_be_stopped() {
     let desk = desk("underway").await;
     let browser = &desk.browser;

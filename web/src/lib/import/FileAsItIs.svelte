@@ -28,7 +28,7 @@
   const where = $derived(looked.header_row === 0 ? '' : ` in row ${looked.header_row}`);
 
   function mean(heading: string, key: string) {
-    void file.choose({ columns: { ...looked.choices.columns, [heading]: key } });
+    void file.choose((now) => ({ columns: { ...now.columns, [heading]: key } }));
   }
 </script>
 

@@ -61,7 +61,7 @@
   function settle(wording: string, words: string) {
     const caption = CAPTIONS.get(words);
     if (!caption) return;
-    void file.choose({ settled: { ...looked.choices.settled, [wording]: caption } });
+    void file.choose((now) => ({ settled: { ...now.settled, [wording]: caption } }));
   }
 </script>
 

@@ -21,9 +21,10 @@
   let mapping = $state<string | null>(null);
 
   function means(code: string, to: CodeMeans | null) {
-    const others = said.filter(([other]) => other !== code);
-    const now: [string, CodeMeans][] = to ? [...others, [code, to]] : others;
-    void file.choose({ accounts: Object.fromEntries(now) });
+    void file.choose(({ accounts }) => {
+      const others = Object.entries(accounts).filter(([other]) => other !== code);
+      return { accounts: Object.fromEntries(to ? [...others, [code, to]] : others) };
+    });
   }
 
   function words(to: CodeMeans): string {

@@ -1,5 +1,6 @@
 // A file that waits to be agreed to, and how it is read.
 import { api, answer, sentence, type Schemas } from '../api/client';
+import { InOrder } from '../api/in_order';
 
 export type ImportView = Schemas['ImportView'];
 type Progress = Schemas['ProgressView'];
@@ -18,6 +19,7 @@ export class WaitingFile {
   progress = $state.raw<Progress | null>(null);
   stopping = $state(false);
   readonly books: number;
+  readonly #choices = new InOrder();
   /** The file itself, as long as the page is open. */
   source: File | null = null;
 
@@ -139,22 +141,28 @@ export class WaitingFile {
     });
   }
 
-  /** Chooses how the file is read; the rest stays as it was chosen before. */
-  async choose(change: Partial<Choices>): Promise<void> {
-    const before = this.looked;
-    if (!before) return;
-    await this.during('Reading it anew…', async () => {
-      const body = { ...before.choices, ...change };
-      this.looked = await this.seen(
-        api.PUT('/api/books/{books}/imports/{import}', { ...this.path(), body }),
-      );
-    });
+  /**
+   * Reads the file as somebody chose. One choice follows the other, each made of what the one before
+   * came to: two at once would undo each other.
+   */
+  choose(change: Partial<Choices> | ((now: Choices) => Partial<Choices>)): Promise<void> {
+    return this.#choices.run(() =>
+      this.during('Reading it anew…', async () => {
+        const now = this.looked?.choices;
+        if (!now) return;
+        const body = { ...now, ...(typeof change === 'function' ? change(now) : change) };
+        this.looked = await this.seen(
+          api.PUT('/api/books/{books}/imports/{import}', { ...this.path(), body }),
+        );
+      }),
+    );
   }
 
   /** Reads a cell as something else than what stands in it. */
   correct(row: number, at: number, text: string): Promise<void> {
-    const others = this.looked?.choices.corrections.filter((c) => c.row !== row || c.at !== at);
-    return this.choose({ corrections: [...(others ?? []), { row, at, text }] });
+    return this.choose(({ corrections }) => ({
+      corrections: [...corrections.filter((c) => c.row !== row || c.at !== at), { row, at, text }],
+    }));
   }
 
   leave(): Promise<void> {
