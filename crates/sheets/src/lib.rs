@@ -4,7 +4,7 @@
 mod read;
 mod write;
 
-pub use read::{CannotRead, How, MAX_CELLS, MAX_ROWS, Opened, is_read_as_it_comes, read};
+pub use read::{CannotRead, How, Opened, is_read_as_it_comes, read};
 pub use write::{
     AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter, CannotWrite, ColumnKind,
     Columns, Format, Table, Writer, write,

@@ -10,7 +10,7 @@ mod text;
 mod workbook;
 
 use zf_intake::Sheet;
-pub use zf_intake::rows::{MAX_CELLS, MAX_ROWS};
+use zf_intake::rows::{MAX_CELLS, MAX_ROWS};
 
 /// Why a file cannot be read. Nothing of it is used then.
 #[derive(Debug, thiserror::Error)]

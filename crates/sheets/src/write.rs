@@ -95,7 +95,10 @@ pub enum CannotWrite {
     #[error(transparent)]
     Xml(#[from] std::io::Error),
     /// More rows than a sheet can have.
-    #[error("a sheet has at most {} rows; choose a shorter range, or CSV", crate::read::MAX_ROWS)]
+    #[error(
+        "a sheet has at most {} rows; choose a shorter range, or CSV",
+        zf_intake::rows::MAX_ROWS
+    )]
     TooLong,
 }
 

@@ -3,7 +3,8 @@
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
 use std::io::{Cursor, Write};
-use zf_sheets::{CannotRead, How, MAX_ROWS, read};
+use zf_intake::rows::MAX_ROWS;
+use zf_sheets::{CannotRead, How, read};
 use zf_testing::workbooks::{ods, xlsx};
 
 /// An XLS workbook with as many sheets, each with a number in its first and its last cell.

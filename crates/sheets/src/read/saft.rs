@@ -1,7 +1,7 @@
 //! The Standard Audit File for Tax of the OECD, an XML file with a chart and its journal, as the two
 //! sheets that it holds.
 
-use super::{CannotRead, MAX_ROWS, Opened};
+use super::{CannotRead, Opened};
 use encoding_rs::{Encoding, UTF_8};
 use quick_xml::Reader;
 use quick_xml::events::Event;
@@ -10,6 +10,7 @@ use std::collections::{BTreeMap, BTreeSet, HashMap};
 use zf_core::file_kind::FileKind;
 use zf_intake::audit::{ACCOUNT_COLUMNS, ACCOUNTS, JOURNAL, JOURNAL_COLUMNS, head, sheet};
 use zf_intake::columns::Column;
+use zf_intake::rows::MAX_ROWS;
 use zf_intake::{Cell, RawRow, Sheet};
 
 /// Elements stand in each other at most so deep.

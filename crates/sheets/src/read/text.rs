@@ -1,11 +1,12 @@
 //! Text files: their encoding and delimiter are told from the whole file.
 
-use super::{CannotRead, How, MAX_CELLS, MAX_ROWS, Opened};
+use super::{CannotRead, How, Opened};
 use crate::write::is_armed;
 use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
 use std::borrow::Cow;
 use std::collections::HashMap;
 use zf_intake::audit::of_entries;
+use zf_intake::rows::{MAX_CELLS, MAX_ROWS};
 use zf_intake::rows::{Rows, Walk};
 use zf_intake::{Cell, RawRow, Sheet};
 

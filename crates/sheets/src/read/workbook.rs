@@ -2,11 +2,12 @@
 //! it as a number or a date.
 
 use super::bounds::Bounds;
-use super::{CannotRead, MAX_CELLS, MAX_ROWS, Opened, hidden, legacy, opendocument};
+use super::{CannotRead, Opened, hidden, legacy, opendocument};
 use calamine::{
     Data, DataType, Ods, OdsError, Reader, SheetVisible, Xls, XlsError, Xlsx, XlsxError,
 };
 use std::io::Cursor;
+use zf_intake::rows::{MAX_CELLS, MAX_ROWS};
 use zf_intake::{Cell, RawRow, Sheet};
 use zip::ZipArchive;
 

@@ -1,10 +1,10 @@
 //! OpenDocument spreadsheets.
 
 use super::{CannotWrite, Columns, Widths, number, sheet_name};
-use crate::read::MAX_ROWS;
 use spreadsheet_ods::style::units::Length;
 use spreadsheet_ods::{Sheet, WorkBook};
 use zf_core::text::for_cell;
+use zf_intake::rows::MAX_ROWS;
 
 #[derive(Debug)]
 pub(super) struct File {

@@ -2,9 +2,9 @@
 //! takes little memory.
 
 use super::{CannotWrite, ColumnKind, Columns, Widths, number, sheet_name};
-use crate::read::MAX_ROWS;
 use rust_xlsxwriter::{Format, FormatAlign, FormatBorder, Workbook};
 use zf_core::text::for_cell;
+use zf_intake::rows::MAX_ROWS;
 
 pub(super) struct File {
     book: Workbook,
