@@ -1,11 +1,12 @@
 //! What the server answers on books of 10,000 accounts and a million lines with 5,000 targets staged: how
 //! large each answer is, and how long one waits for it.
 
-use crate::{Measured, RUNS, Size, large, median, timed};
+use crate::{Measured, Peak, RUNS, Size, browser, large, median, memory, timed};
 use anyhow::ensure;
 use reqwest::{Client, Response};
 use serde_json::{Value, json};
 use std::time::Duration;
+use zf_browser_tests::{PASSWORD, Site};
 use zf_core::code::Code;
 use zf_core::ids::AccountId;
 use zf_core::plan::Change;
@@ -16,7 +17,10 @@ use zf_testing::Books;
 const ACCOUNTS: usize = 10_000;
 const LINES: usize = 1_000_000;
 const TARGETS: usize = 5_000;
-const PASSWORD: &str = "not a secret";
+const EMAIL: &str = "ann@books.example";
+
+/// How many sets of books are open at once when memory is measured.
+const OPEN: u64 = 10;
 
 /// A server over books, and somebody who is signed in.
 struct Desk {
@@ -27,7 +31,7 @@ struct Desk {
     ids: Vec<AccountId>,
 }
 
-pub(crate) async fn measure() -> anyhow::Result<(Vec<Measured>, Vec<Size>)> {
+pub(crate) async fn measure() -> anyhow::Result<(Vec<Measured>, Vec<Size>, Peak)> {
     let desk = Desk::open().await?;
     let mut sizes = Vec::new();
     let chart = desk.get("chart").header("accept-encoding", "gzip").send().await?;
@@ -38,8 +42,11 @@ pub(crate) async fn measure() -> anyhow::Result<(Vec<Measured>, Vec<Size>)> {
     let (reviewed, size) = desk.reviews().await?;
     times.extend(reviewed);
     sizes.push(size);
+    let site = Site { address: desk.address.clone(), store: desk.books.store.clone() };
+    times.extend(browser::measure(&site, EMAIL, desk.books.member.books().0).await?);
+    let peak = desk.snapshots().await?;
     times.push(desk.apply().await?);
-    Ok((times, sizes))
+    Ok((times, sizes, peak))
 }
 
 async fn bytes(answer: Response) -> anyhow::Result<usize> {
@@ -57,7 +64,7 @@ impl Desk {
         let app = App::new(books.store.clone());
         tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
         let client = Client::builder().cookie_store(true).build()?;
-        let known = json!({ "email": "ann@books.example", "password": PASSWORD });
+        let known = json!({ "email": EMAIL, "password": PASSWORD });
         let session = client.post(format!("{address}/api/session")).json(&known).send().await?;
         ensure!(session.status().is_success(), "{}", session.status());
         let ids = large::ids(&books).await?;
@@ -126,12 +133,23 @@ impl Desk {
             ensure!(answer? == size, "the same was found");
             again.push(time);
         }
-        let limit = |name, ours, seconds| {
-            Measured::new(name, ours, "the limit of", Duration::from_secs_f64(seconds), 1.0)
-        };
+        let limit =
+            |name, ours, seconds| Measured::within(name, ours, Duration::from_secs_f64(seconds));
         let first = limit("review_first", first, 4.0);
         let again = limit("review_again: the books unchanged", median(again), 0.1);
-        Ok(([first, again], Size::new("review_bytes: all findings", size, 100)))
+        Ok(([first, again], Size::new("review_bytes: a page of findings", size, 100)))
+    }
+
+    /// How much more memory is held for each of ten open sets of books.
+    async fn snapshots(&self) -> anyhow::Result<Peak> {
+        let held = || memory::of(std::process::id(), "VmRSS");
+        let before = held()?;
+        let mut open = Vec::new();
+        for _ in 0..OPEN {
+            open.push(self.books.store.snapshot(self.books.member).await?);
+        }
+        let each = held()?.saturating_sub(before) / OPEN;
+        Ok(Peak::new("snapshot_memory: each of ten open sets of books", each, 100))
     }
 
     async fn apply(&self) -> anyhow::Result<Measured> {
@@ -142,6 +160,6 @@ impl Desk {
         let (time, applied) = timed(self.client.post(path).json(&agreed).send()).await;
         bytes(applied?).await?;
         let name = "apply_5000: 5,000 renumberings with all checks";
-        Ok(Measured::new(name, time, "the limit of", Duration::from_millis(1_500), 1.0))
+        Ok(Measured::within(name, time, Duration::from_millis(1_500)))
     }
 }

@@ -1,10 +1,11 @@
 //! A server's worker in a process of its own, which can be watched and killed.
 
-use anyhow::{Context, ensure};
+use crate::memory;
+use anyhow::ensure;
 use std::process::{Child, Command};
 use std::time::Duration;
 use zf_server::App;
-use zf_server::intake::jobs;
+use zf_server::jobs;
 use zf_store::Store;
 use zf_store::jobs::{JobState, State, Step};
 use zf_testing::Books;
@@ -36,10 +37,7 @@ impl Worker {
 
     /// The most memory that it took, in megabytes.
     pub(crate) fn peak(&self) -> anyhow::Result<u64> {
-        let status = std::fs::read_to_string(format!("/proc/{}/status", self.0.id()))?;
-        let line = status.lines().find_map(|line| line.strip_prefix("VmHWM:"));
-        let kb = line.and_then(|rest| rest.split_whitespace().next()?.parse::<u64>().ok());
-        Ok(kb.context("the system does not tell the peak of memory")? / 1024)
+        memory::of(self.0.id(), "VmHWM")
     }
 }
 

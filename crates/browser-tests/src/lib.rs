@@ -158,7 +158,7 @@ impl Browser {
     /// Clicks on a button or link by its words.
     pub async fn click_words(&self, words: &str) {
         let path = format!(
-            "//*[self::button or self::a or self::summary or self::label][contains(normalize-space(.), {words:?})]"
+            "//*[self::button or self::a or self::summary or self::label or @role='menuitem'][contains(normalize-space(.), {words:?})]"
         );
         let found = self.driver.query(By::XPath(path)).wait(PATIENCE, Duration::from_millis(40));
         let found = found.and_clickable().first().await;

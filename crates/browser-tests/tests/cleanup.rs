@@ -142,8 +142,8 @@ async fn a_chart_is_cleaned_up_proved_and_given_back() {
     browser.wait_for(&format!("{} > 45", score("change")), "all changes").await;
     assert_eq!(browser.ask(&score("stop")).await, 0, "{}", browser.text().await);
     browser.click("footer button.btn-primary").await;
-    browser.click("dialog [type=checkbox]").await;
-    browser.click("dialog button.btn-primary").await;
+    browser.click("[role=dialog] [type=checkbox]").await;
+    browser.click("[role=dialog] button.btn-primary").await;
     browser.see_text("Proof of “First draft”").await;
     browser.see_text("lines moved").await;
     browser
@@ -160,7 +160,7 @@ async fn a_chart_is_cleaned_up_proved_and_given_back() {
     browser.go_back().await;
     browser.click_words("Rehearse the undo").await;
     browser.see_text("Undo “First draft”?").await;
-    browser.click("dialog button.btn-primary").await;
+    browser.click("[role=dialog] button.btn-primary").await;
     browser.see_text("Proof of “Undo of “First draft””").await;
     browser.wait_for("!document.body.innerText.includes('not yet')", "recounted").await;
     // As it was: the old code, the old name, and the lines under it.

@@ -135,13 +135,13 @@ async fn one_comes_in_by_signing_in_and_goes_by_signing_out() {
     desk.open_books().await;
     browser.click("nav a[href$='/chart']").await;
     browser.see_text("These books have no chart yet").await;
-    let summary = "header details summary";
+    let summary = "header [aria-haspopup=menu]";
     browser.click(summary).await;
     browser.click_words("Lamp light").await;
     let light = "document.documentElement.dataset.theme";
     browser.wait_for(&format!("{light} === 'lamp'"), "lamp light").await;
     // The menu has closed, and the choice outlives a reload.
-    browser.wait_for("!document.querySelector('header details').open", "closed").await;
+    browser.wait_for("!document.querySelector('[role=menu]')", "closed").await;
     browser.go("/").await;
     browser.see_text("Small books").await;
     browser.wait_for(&format!("{light} === 'lamp'"), "lamp light").await;
@@ -149,7 +149,7 @@ async fn one_comes_in_by_signing_in_and_goes_by_signing_out() {
     browser.see_text("Bring in a file").await;
     browser.click(summary).await;
     browser.keys(Key::Escape + "").await;
-    browser.wait_for("!document.querySelector('header details').open", "closed").await;
+    browser.wait_for("!document.querySelector('[role=menu]')", "closed").await;
     browser.click(summary).await;
     browser.click_words("Sign out").await;
     browser.see("input[type=password]").await;

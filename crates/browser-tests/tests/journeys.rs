@@ -84,8 +84,8 @@ async fn by_mouse() {
 
     // Apply, proof, and the way back.
     browser.click_words("Apply 3 changes").await;
-    browser.click("dialog [type=checkbox]").await;
-    browser.click("dialog button.btn-primary").await;
+    browser.click("[role=dialog] [type=checkbox]").await;
+    browser.click("[role=dialog] button.btn-primary").await;
     browser.see_text("Proof of “First draft”").await;
     let green = browser.see(".text-success").await.text().await.unwrap();
     assert_eq!(green, "0.00");
@@ -131,7 +131,7 @@ async fn without_a_mouse() {
     browser.keys("Larkfell").await;
     browser.tab_to("select").await;
     browser.keys("February").await;
-    browser.tab_to("dialog button.btn-primary").await;
+    browser.tab_to("[role=dialog] button.btn-primary").await;
     browser.keys(Key::Enter + "").await;
     browser.see_text("Bring in a file").await;
     for (file, kind) in [("chart.csv", "chart"), ("journal.csv", "journal")] {
@@ -200,16 +200,16 @@ async fn without_a_mouse() {
 
     browser.tab_to("footer button.btn-primary").await;
     browser.keys(Key::Enter + "").await;
-    browser.see("dialog [type=checkbox]").await;
-    browser.tab_to("dialog [type=checkbox]").await;
+    browser.see("[role=dialog] [type=checkbox]").await;
+    browser.tab_to("[role=dialog] [type=checkbox]").await;
     browser.keys(" ").await;
-    browser.tab_to("dialog button.btn-primary").await;
+    browser.tab_to("[role=dialog] button.btn-primary").await;
     browser.keys(Key::Enter + "").await;
     browser.see_text("Proof of “First draft”").await;
     browser.tab_to("aside button").await;
     browser.keys(Key::Enter + "").await;
     browser.see_text("Undo “First draft”?").await;
-    browser.tab_to("dialog button.btn-primary").await;
+    browser.tab_to("[role=dialog] button.btn-primary").await;
     browser.keys(Key::Enter + "").await;
     browser.see_text("Proof of “Undo of “First draft””").await;
     assert_eq!(browser.ask("sessionStorage.mouse").await, "0", "not a single mouse event");
@@ -243,7 +243,7 @@ async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overw
         }
     }
     second.see_text("Somebody else changed this too").await;
-    let shown = second.see("dialog tbody").await.text().await.unwrap();
+    let shown = second.see("[role=dialog] tbody").await.text().await.unwrap();
     for value in ["5010", "5110", "5120", "Ann"] {
         assert!(shown.contains(value), "{value} is not in: {shown}");
     }

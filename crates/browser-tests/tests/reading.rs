@@ -74,10 +74,10 @@ async fn no_view_puts_a_barrier_up() {
     {
         desk.browser.click("[data-code='1020'] [data-column='fate']").await;
         desk.browser.keys(key).await;
-        desk.browser.see("dialog[open]").await;
+        desk.browser.see("[role=dialog]").await;
         desk.look(shows).await;
         desk.browser.keys(Key::Escape + "").await;
-        desk.browser.wait_for("!document.querySelector('dialog[open]')", "closed").await;
+        desk.browser.wait_for("!document.querySelector('[role=dialog]')", "closed").await;
     }
 
     desk.browser.go(&desk.path("plan")).await;

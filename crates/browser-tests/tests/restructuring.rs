@@ -69,7 +69,7 @@ async fn a_scheme_is_laid_down_and_accounts_are_fitted_into_it_from_the_map() {
     browser.fill("[aria-label='Codes of block 3']", "7000 to 7999").await;
     has_no_barriers(&desk).await;
     browser.click_words("Lay it down").await;
-    browser.wait_for("!document.querySelector('dialog[open]')", "the dialog closed").await;
+    browser.wait_for("!document.querySelector('[role=dialog]')", "the dialog closed").await;
     let policy = desk.books.store.snapshot(desk.books.member).await.unwrap().today.policy;
     assert_eq!(policy.blocks_of(Class::Expense, None)[0].to_string(), "7000 to 7999");
 

@@ -45,7 +45,7 @@ async fn several_rows_are_retired_regrouped_sorted_and_taken_back_at_once() {
     desk.browser.keys("s").await;
     // Administrative expenses: no line, and three before it.
     desk.browser.click("#sort-section option:nth-of-type(5)").await;
-    desk.browser.click("dialog button.btn-primary").await;
+    desk.browser.click("[role=dialog] button.btn-primary").await;
     desk.shows("6010", "fate", "other class or section").await;
     desk.browser.close().await;
 }
@@ -100,7 +100,7 @@ async fn quick_edits_go_one_after_another_into_one_plan() {
     desk.shows("5020", "name", "Firewood").await;
     desk.changes(2).await;
     assert_eq!(desk.books.count("plan").await, 1);
-    assert_eq!(desk.browser.ask("document.querySelectorAll('dialog[open]').length").await, 0);
+    assert_eq!(desk.browser.ask("document.querySelectorAll('[role=dialog]').length").await, 0);
     // Taken back one after another, each to what was there before it.
     desk.browser.control("z").await;
     desk.shows("5010", "name", "Steam coal").await;
@@ -117,7 +117,7 @@ async fn the_as_of_date_is_shown_and_another_is_laid_down() {
     desk.browser.click("header button[title^='Choose up to which day']").await;
     desk.browser.see_text("The last day that counts").await;
     assert_eq!(desk.browser.barriers().await, [""; 0]);
-    desk.browser.select("dialog select", "2026-02-28").await;
+    desk.browser.select("[role=dialog] select", "2026-02-28").await;
     // To only look lays nothing down, and is left again.
     desk.browser.click_words("Only look").await;
     desk.browser.see_text("shown as of 28 February 2026").await;
@@ -126,7 +126,7 @@ async fn the_as_of_date_is_shown_and_another_is_laid_down() {
     desk.browser.click_words("back to the books").await;
     desk.browser.see_text("as of 31 May 2026").await;
     desk.browser.click("header button[title^='Choose up to which day']").await;
-    desk.browser.select("dialog select", "2026-02-28").await;
+    desk.browser.select("[role=dialog] select", "2026-02-28").await;
     desk.browser.click_words("Lay it down").await;
     desk.browser.see_text("as of 28 February 2026").await;
     desk.browser.see_text("2 lines dated ahead").await;
@@ -143,7 +143,7 @@ async fn rows_are_added_found_folded_and_shown_by_class_and_period() {
     desk.browser.fill("#add-code", "5040").await;
     desk.browser.see_text("free, between").await;
     desk.browser.fill("#add-name", "Gas").await;
-    desk.browser.click("dialog button.btn-primary").await;
+    desk.browser.click("[role=dialog] button.btn-primary").await;
     desk.browser.see_text("not in today’s chart").await;
     desk.changes(1).await;
 
@@ -173,27 +173,27 @@ async fn drafts_stand_side_by_side() {
     desk.at("5010", "name").await;
     desk.browser.keys(TypingData::from("Steam coal") + Key::Enter).await;
     desk.changes(1).await;
-    desk.browser.click("footer summary").await;
+    desk.browser.click("footer [aria-haspopup=menu]").await;
     desk.browser.click_words("Begin another plan").await;
     desk.browser.fill("[aria-label='Name of the plan']", "Winter").await;
-    desk.browser.click("dialog button.btn-primary").await;
+    desk.browser.click("[role=dialog] button.btn-primary").await;
     desk.browser.see_text("“Winter”").await;
     desk.changes(0).await;
-    desk.browser.click("footer summary").await;
+    desk.browser.click("footer [aria-haspopup=menu]").await;
     desk.browser.click_words("Rename this plan").await;
     desk.browser.fill("[aria-label='Name of the plan']", "Summer").await;
-    desk.browser.click("dialog button.btn-primary").await;
+    desk.browser.click("[role=dialog] button.btn-primary").await;
     desk.browser.see_text("“Summer”").await;
-    desk.browser.click("footer summary").await;
+    desk.browser.click("footer [aria-haspopup=menu]").await;
     desk.browser.click_words("First draft").await;
     desk.changes(1).await;
     // The draft that was open is open again after a reload.
     desk.browser.go(&format!("/books/{}/chart", desk.books.member.books())).await;
     desk.changes(1).await;
-    desk.browser.click("footer summary").await;
+    desk.browser.click("footer [aria-haspopup=menu]").await;
     desk.browser.click_words("Discard this plan").await;
     desk.browser.see_text("Everything staged in “First draft” is dropped").await;
-    desk.browser.click("dialog button.btn-primary").await;
+    desk.browser.click("[role=dialog] button.btn-primary").await;
     desk.browser.see_text("“Summer”").await;
     let plans = desk.books.store.plans(desk.books.member).await.unwrap();
     assert_eq!(plans.iter().map(|p| p.name.as_str()).collect::<Vec<_>>(), ["Summer"]);
@@ -264,10 +264,10 @@ async fn a_chart_is_restructured_by_keys_alone() {
     desk.changes(5).await;
 
     desk.press("footer button.btn-primary").await;
-    browser.wait_for("!!document.querySelector('dialog[open]')", "the dialog").await;
-    browser.tab_to("dialog [type=checkbox]").await;
+    browser.wait_for("!!document.querySelector('[role=dialog]')", "the dialog").await;
+    browser.tab_to("[role=dialog] [type=checkbox]").await;
     browser.keys(" ").await;
-    desk.press("dialog button.btn-primary").await;
+    desk.press("[role=dialog] button.btn-primary").await;
     browser.see_text("Proof of “First draft”").await;
     browser.see_text("History moved").await;
     let presents = |code: &'static str| async {

@@ -4,7 +4,7 @@ use crate::chart::{Account, Chart, Class, Section, Status};
 use crate::code::{Code, CodeKey, Interval};
 use crate::former::FormerCodes;
 use crate::ids::LineId;
-use crate::policy::Policy;
+use crate::policy::{Objection, Policy};
 use std::collections::{BTreeMap, HashSet};
 
 /// How far ahead a free code is looked for.
@@ -74,8 +74,8 @@ pub struct Place<'a> {
     pub after: Option<&'a Account>,
     /// Who used to bear it, or holds the history of who did.
     pub former: Vec<&'a Account>,
-    /// What is wrong with its form, as a sentence goes on after the code.
-    pub objection: Option<String>,
+    /// What is wrong with its form.
+    pub objection: Option<Objection>,
     /// Where codes of its class and section lie, when it lies elsewhere.
     pub outside: Option<String>,
 }
@@ -108,7 +108,7 @@ impl Place<'_> {
     /// What is to be said of the code; `own` when its bearer is who asks.
     pub fn sentence(&self, own: bool) -> String {
         if let Some(objection) = &self.objection {
-            return objection.clone();
+            return objection.to_string();
         }
         if let Some(bearer) = self.bearer.filter(|_| !own) {
             return format!("belongs to {}", bearer.name);

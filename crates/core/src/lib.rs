@@ -25,6 +25,7 @@ pub mod policy;
 pub mod rehearsal;
 pub mod review;
 pub mod rollback;
+pub mod row_figures;
 pub mod statement;
 pub mod text;
 pub mod today;

@@ -45,7 +45,7 @@ pub struct CodeFormat {
 pub const MAX_SEGMENTS: usize = 6;
 
 /// The runs of digits that a code is made of, such as a site and an account: `##-####`.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub struct Segments {
     /// How many digits each has; zero from the first one on that there is not.
     widths: [u8; MAX_SEGMENTS],
@@ -136,24 +136,50 @@ impl CodeFormat {
         sound.then_some(Self { min, max, digits_only, segments: None }).ok_or_else(wrong)
     }
 
-    /// Says in words what is wrong with a code, if anything.
-    pub fn objection(&self, code: &Code) -> Option<String> {
+    /// What is wrong with a code, if anything.
+    pub fn objection(&self, code: &Code) -> Option<Objection> {
+        let &Self { min, max, digits_only, segments } = self;
         let length = code.as_str().chars().count();
-        if let Some(segments) = self.segments {
-            let says = || format!("is not of the form {segments}");
-            return (!segments.fit(code.as_str())).then(says);
+        if let Some(segments) = segments {
+            let objection = Objection::Segments(segments);
+            return (!segments.fit(code.as_str())).then_some(objection);
         }
-        if self.digits_only && !code.as_str().bytes().all(|b| b.is_ascii_digit()) {
-            return Some("has something other than digits".to_owned());
+        if digits_only && !code.as_str().bytes().all(|b| b.is_ascii_digit()) {
+            return Some(Objection::NotDigits);
         }
-        if length < self.min.into() || length > self.max.into() {
-            let wanted = match (self.min, self.max) {
-                (a, b) if a == b => format!("{a}"),
-                (a, b) => format!("{a} to {b}"),
-            };
-            return Some(format!("has {length} characters where these books use {wanted}"));
+        let fits = (usize::from(min)..=usize::from(max)).contains(&length);
+        (!fits).then_some(Objection::Length { length, min, max })
+    }
+}
+
+/// What is wrong with a code under a form; said of the code.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Objection {
+    /// It does not have these segments.
+    Segments(Segments),
+    /// Digits only are allowed.
+    NotDigits,
+    /// It is too long or too short.
+    Length {
+        /// How many characters it has.
+        length: usize,
+        /// The fewest.
+        min: u8,
+        /// The most.
+        max: u8,
+    },
+}
+
+impl fmt::Display for Objection {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Segments(segments) => write!(f, "is not of the form {segments}"),
+            Self::NotDigits => f.write_str("has something other than digits"),
+            Self::Length { length, min, max } => {
+                write!(f, "has {length} characters where these books use {min}")?;
+                if min == max { Ok(()) } else { write!(f, " to {max}") }
+            }
         }
-        None
     }
 }
 
@@ -255,7 +281,9 @@ mod tests {
             assert!(CodeFormat::parse(text).is_err(), "{text}");
         }
         let format = CodeFormat::parse("##-####").unwrap();
-        let objects = |code: &str| format.objection(&Code::parse(code).unwrap());
+        let objects = |code: &str| {
+            format.objection(&Code::parse(code).unwrap()).map(|objection| objection.to_string())
+        };
         assert_eq!(objects("40-5010"), None);
         for code in ["405010", "4-05010", "40-501A", "40-5010-1"] {
             assert_eq!(objects(code).as_deref(), Some("is not of the form ##-####"), "{code}");

@@ -1,6 +1,8 @@
 //! Texts that can be kept everywhere they may go: in the database, and in every file handed out.
 
 use std::borrow::Cow;
+use std::fmt;
+use std::ops::RangeInclusive;
 
 /// The most characters that a cell of a spreadsheet holds, and so the most that a text may have that
 /// is to be handed out in one.
@@ -55,6 +57,16 @@ pub fn look_at(text: &str) -> Result<(), Unsound> {
     if text.chars().nth(LONGEST).is_some() { Err(Unsound::TooLong) } else { Ok(()) }
 }
 
+/// Says of a number that it does not lie in a range, if it does not.
+pub fn outside<T: PartialOrd + fmt::Display>(
+    number: &T,
+    range: &RangeInclusive<T>,
+) -> Option<String> {
+    let says =
+        || format!("{number} cannot be taken; from {} to {} it can", range.start(), range.end());
+    (!range.contains(number)).then(says)
+}
+
 /// Words with their article, as sentences name one of a kind: `an asset`, `a heading`.
 pub fn a(words: &str) -> String {
     let article = if words.starts_with(['a', 'e', 'i', 'o']) { "an" } else { "a" };
@@ -62,7 +74,7 @@ pub fn a(words: &str) -> String {
 }
 
 /// So many of a kind, as sentences say it: `1 line`, `2,583 entries`.
-pub fn counted(n: impl std::fmt::Display, one: &str) -> String {
+pub fn counted(n: impl fmt::Display, one: &str) -> String {
     let n = grouped(&n.to_string());
     match one.strip_suffix('y') {
         _ if n == "1" => format!("1 {one}"),

@@ -157,7 +157,7 @@ fn what_would_come_of_a_rule_is_said_before_it_is_staged() {
     let sum = shifted.rehearsal.after.get(AccountId(5099)).unwrap();
     assert_eq!(Interval::format_list(&sum.intervals), "5510 to 5540", "the same members");
     let clashing = previewed(&COSTS, &spread("5980", 10, 0, Order::Code));
-    let rules: Vec<_> = clashing.findings.iter().map(|f| f.rule.key()).collect();
+    let rules: Vec<_> = clashing.findings.iter().map(|f| f.rule().key()).collect();
     assert_eq!(rules, ["code_taken"; 3], "6000, 6010 and 6020, with the next that is free");
     assert!(clashing.findings[0].remedies.len() > 1);
     let sorted = previewed(&COSTS, &spread("5000", 10, 0, Order::Balance));
@@ -309,7 +309,7 @@ proptest! {
             };
             chart.live().filter(inside).map(|a| a.id).collect()
         };
-        if !told.findings.iter().any(|f| f.rule.key() == "code_taken") {
+        if !told.findings.iter().any(|f| f.rule().key() == "code_taken") {
             prop_assert_eq!(members(&told.rehearsal.after), members(&today.chart));
         }
         prop_assert_eq!(plan(&today, "").targets.len(), 0);

@@ -18,9 +18,10 @@ use zf_core::code::Interval;
 use zf_core::history::{Part, Split, Which};
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate, Plan};
-use zf_core::rehearsal::finding::{Finding, Rule};
+use zf_core::rehearsal::finding::Finding;
 use zf_core::rehearsal::proof::{compare_ledgers, ledger_after};
 use zf_core::rehearsal::report::{ChangeKind, Report};
+use zf_core::rehearsal::rule::Rule;
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::years::years;
 use zf_core::rehearsal::{Rehearsal, rehearse};
@@ -297,7 +298,7 @@ fn every_plan_conserves_and_can_be_undone() {
                     rehearsal.fingerprint()
                 );
 
-                let merged = |f: &&Finding| f.rule == Rule::DeleteMerged;
+                let merged = |f: &&Finding| f.rule() == Rule::DeleteMerged;
                 seen.not_deleted_for_a_merge += u32::from(rehearsal.stops().find(merged).is_some());
                 if rehearsal.stops().next().is_some() {
                     return Ok(());
@@ -341,7 +342,7 @@ fn every_plan_conserves_and_can_be_undone() {
                 seen.kept += u32::from(!kept.is_empty());
                 if undo.stops().next().is_some() {
                     prop_assert!(!kept.is_empty());
-                    prop_assert!(undo.stops().all(|stop| stop.rule == Rule::CodeTaken));
+                    prop_assert!(undo.stops().all(|stop| stop.rule() == Rule::CodeTaken));
                     return Ok(());
                 }
                 let undone = carried_out(&posted, &undo.effects);

@@ -12,16 +12,16 @@ use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Override};
 use zf_core::policy::{Block, CodeFormat, Level};
-use zf_core::rehearsal::finding::Severity;
 use zf_core::rehearsal::rehearse;
+use zf_core::rehearsal::rule::Severity;
 use zf_core::today::Today;
 
 /// What a plan raises, as `rule` for a stop and `(rule)` for a caution.
 fn raised(today: &Today, words: &str) -> Vec<String> {
     let rehearsal = rehearse(today, &plan(today, words));
     let word = |f: &zf_core::rehearsal::finding::Finding| match f.severity {
-        Severity::Stop => f.rule.key().to_owned(),
-        Severity::Caution => format!("({})", f.rule.key()),
+        Severity::Stop => f.rule().key().to_owned(),
+        Severity::Caution => format!("({})", f.rule().key()),
     };
     rehearsal.findings.iter().map(word).collect()
 }
@@ -169,7 +169,7 @@ fn what_blocks_go_by_can_be_taken_back_where_it_was_staged() {
         block(Class::Income, None, "4000 to 4999"),
     ];
     let rehearsal = rehearse(&today, &plan(&today, "5040 class income"));
-    let found = rehearsal.findings.iter().find(|f| f.rule.key() == "code_outside_block").unwrap();
+    let found = rehearsal.findings.iter().find(|f| f.rule().key() == "code_outside_block").unwrap();
     assert_eq!(
         found.sentence,
         "5040 Never used is outside its block: codes of income lie in 4000 to 4999."
@@ -260,7 +260,7 @@ fn a_base_that_changed_is_shown_with_both_values() {
     let sentence = &rehearse(&today, &plan).findings[0].sentence;
     assert!(sentence.contains("“Diesel fuel”") && sentence.contains("today it is “Diesel”"));
     let gone = books::plan(&today, "4711 name Nobody");
-    assert_eq!(rehearse(&today, &gone).findings[0].rule.key(), "account_gone");
+    assert_eq!(rehearse(&today, &gone).findings[0].rule().key(), "account_gone");
 }
 
 #[test]

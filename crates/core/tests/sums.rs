@@ -15,6 +15,7 @@ use zf_core::ids::{AccountId, ApplicationId, ReportLineId};
 use zf_core::plan::Override;
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
+use zf_core::row_figures::RowFigures;
 use zf_core::today::Today;
 use zf_core::usage::ReportLine;
 
@@ -133,7 +134,7 @@ proptest! {
         });
         prop_assert!(before == after || crosses);
         // Merges in and out are told even when what they carry cancels out.
-        let mut said = rehearsal.findings.iter().filter(|f| f.rule.key() == "sum_edge");
+        let mut said = rehearsal.findings.iter().filter(|f| f.rule().key() == "sum_edge");
         prop_assert_eq!(said.clone().count(), if crosses { 2 } else { 0 }, "sum line and report line");
         let said = said.next();
         prop_assert_eq!(said.is_some(), crosses);
@@ -204,4 +205,18 @@ fn a_line_of_a_report_that_loses_all_it_had_stops_until_a_reviewer_goes_on() {
     let rehearsal = rehearse(&books, &plan);
     assert_eq!(rehearsal.stops().count(), 0);
     assert!(rehearsal.effects.rewritings.is_empty(), "it is left as written");
+}
+
+proptest! {
+    /// What a row of the chart shows of a sum line is what its members show, each once, however its
+    /// stretches overlap.
+    #[test]
+    fn a_sum_line_stands_at_what_its_members_stand_at(today in charts()) {
+        let changes = (1..=ACCOUNTS).map(|n| (AccountId(n), i128::from(n))).collect();
+        let rows = RowFigures::all(&today.chart, today.figures(), &changes);
+        let mut sum = RowFigures::default();
+        members(&today.chart).iter().for_each(|member| sum += rows[member]);
+        prop_assert_eq!(rows[&SUM], sum);
+        prop_assert!(sum.lines > 0 && sum.balance != 0 && sum.net_change != 0);
+    }
 }

@@ -26,7 +26,7 @@ fn apply(today: &Today, words: &str) -> (Today, Application) {
 }
 
 fn rules(rehearsal: &Rehearsal) -> Vec<&'static str> {
-    rehearsal.findings.iter().map(|f| f.rule.key()).collect()
+    rehearsal.findings.iter().map(|f| f.rule().key()).collect()
 }
 
 /// The books with more strands.

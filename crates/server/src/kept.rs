@@ -6,13 +6,13 @@
 
 use moka::future::{Cache, CacheBuilder};
 use moka::policy::EvictionPolicy;
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 use std::time::{Duration, Instant};
 use zf_core::history::Split;
 use zf_core::history::cut::Cuts;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::plan::Plan;
-use zf_core::rehearsal::report::Report;
+use zf_core::rehearsal::report::{Report, TrialBalances, TrialPair};
 use zf_core::rehearsal::{AddedPlace, Rehearsal, rehearse};
 use zf_core::review::look_alikes::LookAlike;
 use zf_core::review::mending::Mend;
@@ -20,8 +20,9 @@ use zf_core::review::remarks::Remark;
 use zf_core::review::unused::Unused;
 use zf_core::today::Today;
 use zf_store::StoreError;
+use zf_store::journal::today::Snapshot;
+use zf_store::member::Member;
 use zf_store::plans::Draft;
-use zf_store::today::Snapshot;
 
 /// How many sets of books are kept.
 const BOOKS: u64 = 16;
@@ -42,6 +43,13 @@ pub(crate) struct At {
     pub(crate) revision: i64,
     pub(crate) plan: i64,
     pub(crate) plan_revision: i64,
+}
+
+impl At {
+    /// A draft of somebody's books, at a revision of it.
+    pub(crate) fn of(member: Member, books: &Snapshot, plan: i64, plan_revision: i64) -> Self {
+        Self { books: member.books(), revision: books.books.revision, plan, plan_revision }
+    }
 }
 
 /// What a review was made of.
@@ -81,6 +89,8 @@ pub(crate) struct Rehearsed {
     pub(crate) fingerprint: String,
     /// How long the rehearsal took.
     pub(crate) took: Duration,
+    /// The trial balance on both sides, once somebody asked for it.
+    trial: OnceLock<Vec<TrialPair>>,
 }
 
 impl Rehearsed {
@@ -94,8 +104,14 @@ impl Rehearsed {
             added: rehearsal.added_places(&today.chart),
             fingerprint: rehearsal.fingerprint(),
             took,
+            trial: OnceLock::new(),
             rehearsal,
         }
+    }
+
+    /// The trial balance of the books that it was rehearsed on, on both sides.
+    pub(crate) fn trial(&self, today: &Today) -> &[TrialPair] {
+        self.trial.get_or_init(|| TrialBalances::of(today, &self.rehearsal).beside())
     }
 
     fn weight(&self) -> u32 {

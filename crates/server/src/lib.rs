@@ -9,6 +9,7 @@ mod door;
 mod files;
 mod headers;
 pub mod intake;
+pub mod jobs;
 mod kept;
 mod looked;
 mod problem;
@@ -16,6 +17,7 @@ mod router;
 mod serving;
 mod session;
 mod state;
+mod tagged;
 mod values;
 
 pub use catalogue::errors;

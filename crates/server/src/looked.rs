@@ -10,9 +10,9 @@ use zf_intake::layout::headings;
 use zf_intake::reading::Reading;
 use zf_intake::rows::Rows;
 use zf_sheets::Opened;
+use zf_store::imports::uploads::Upload;
 use zf_store::jobs::{Phase, Progress};
-use zf_store::today::Snapshot;
-use zf_store::uploads::Upload;
+use zf_store::journal::today::Snapshot;
 
 /// What was read of a file.
 #[derive(Debug)]

@@ -13,8 +13,8 @@ use zf_core::rehearsal::report::FindingView;
 use zf_core::statement::Structure;
 use zf_intake::analysis::choices::NotKnown;
 use zf_store::StoreError;
-use zf_store::applying::NotApplied;
 use zf_store::plans::Conflict;
+use zf_store::plans::applying::NotApplied;
 
 /// Problem details.
 #[derive(Debug, Serialize, utoipa::ToSchema)]

@@ -5,7 +5,7 @@ use crate::actions::{
     applications, books, cards, chart, files, history, imports, merging, numbering, plans, reports,
     review, trail,
 };
-use crate::intake::jobs;
+use crate::jobs;
 use crate::{App, answering, assets, headers, serving, session};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
@@ -74,12 +74,15 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(plans::list, plans::create))
         .routes(routes!(plans::show, plans::rename, plans::discard))
         .routes(routes!(plans::edit))
+        .routes(routes!(plans::crosswalk))
         .routes(routes!(plans::trial_balances))
         .routes(routes!(plans::add_account))
         .routes(routes!(plans::override_stop))
         .routes(routes!(reports::compare_years))
         .routes(routes!(applications::apply))
         .routes(routes!(applications::show))
+        .routes(routes!(applications::crosswalk))
+        .routes(routes!(applications::trial_balances))
         .routes(routes!(applications::rehearse_undo, applications::undo))
         .routes(routes!(files::proof))
         .routes(routes!(files::export))
@@ -87,7 +90,7 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(imports::show, imports::choose, imports::agree, imports::discard))
         .routes(routes!(following::progress, following::cancel))
         .routes(routes!(imports::rejected))
-        .routes(routes!(imports::brought, imports::take_back))
+        .routes(routes!(imports::rollback_preview, imports::roll_back))
         .routes(routes!(imports::stage))
         .routes(routes!(review::show))
         .routes(routes!(review::tell_apart))
@@ -137,7 +140,6 @@ pub async fn serve(
         .layer(RequestBodyTimeoutLayer::new(SILENCE))
         .layer(TraceLayer::new_for_http());
     let mut work = JoinSet::new();
-    work.spawn(run_recounts(app.clone()));
     work.spawn(tidy(sessions));
     for _ in 0..jobs::WORKERS {
         work.spawn(jobs::run(app.clone()));
@@ -154,19 +156,5 @@ async fn tidy(sessions: PostgresStore) {
             tracing::warn!(%error, "ended sessions could not be deleted");
         }
         tokio::time::sleep(TIDYING).await;
-    }
-}
-
-/// Carries out queued recounts, one at a time, for as long as the server runs.
-async fn run_recounts(app: App) {
-    loop {
-        match app.store.run_queued_recount().await {
-            Ok(true) => {}
-            Ok(false) => tokio::time::sleep(Duration::from_secs(1)).await,
-            Err(error) => {
-                tracing::error!(%error, "a recount failed");
-                tokio::time::sleep(Duration::from_secs(10)).await;
-            }
-        }
     }
 }

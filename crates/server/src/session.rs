@@ -18,7 +18,8 @@ use tower_sessions::{Session, session, session_store};
 use uuid::Uuid;
 use zf_core::ids::BooksId;
 use zf_store::StoreError;
-use zf_store::people::{Member, Person};
+use zf_store::books::people::Person;
+use zf_store::member::Member;
 
 const PERSON: &str = "person";
 

@@ -8,10 +8,10 @@ use std::time::{Duration, Instant};
 use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore};
 use zf_core::chart::{Account, Chart};
 use zf_core::plan::edit::{Done, Edit};
-use zf_store::people::Member;
+use zf_store::imports::uploads::Upload;
+use zf_store::journal::today::Snapshot;
+use zf_store::member::Member;
 use zf_store::plans::{Conflict, Draft, Edited};
-use zf_store::today::Snapshot;
-use zf_store::uploads::Upload;
 use zf_store::{Store, StoreError};
 
 /// How long what was read of a file waits for somebody to agree to it.
@@ -120,12 +120,7 @@ impl App {
     ) -> Result<(Arc<Snapshot>, Arc<KeptPlan>, Arc<Rehearsed>), Problem> {
         let snapshot = self.snapshot(member).await?;
         let kept = self.plan(member, id).await?;
-        let at = At {
-            books: member.books(),
-            revision: snapshot.books.revision,
-            plan: id,
-            plan_revision: kept.draft.revision,
-        };
+        let at = At::of(member, &snapshot, id, kept.draft.revision);
         let (books, staged) = (Arc::clone(&snapshot), Arc::clone(&kept));
         let rehearse = move || Arc::new(Rehearsed::of(&books.today, &staged.plan));
         let rehearsed = self.kept.rehearsals.try_get_with(at, off_thread(rehearse)).await;

@@ -6,6 +6,7 @@ use std::fmt::Display;
 use std::ops::RangeInclusive;
 use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
+use zf_core::text;
 
 /// A day of a form, written as 2026-09-24.
 pub(crate) fn day(field: &str, text: Option<&str>) -> Result<Option<time::Date>, Problem> {
@@ -23,11 +24,10 @@ pub(crate) fn within<T: PartialOrd + Display>(
     number: T,
     range: RangeInclusive<T>,
 ) -> Result<T, Problem> {
-    if range.contains(&number) {
-        return Ok(number);
+    match text::outside(&number, &range) {
+        None => Ok(number),
+        Some(reason) => Err(Problem::field(field, reason)),
     }
-    let (least, most) = range.into_inner();
-    Err(Problem::field(field, format!("{number} cannot be taken; from {least} to {most} it can")))
 }
 
 /// Accounts that a form names, which must be rows of the chart.
@@ -57,9 +57,15 @@ pub(crate) struct PageOf {
 impl PageOf {
     /// # Errors
     /// When no list is so long.
-    pub(crate) fn checked(&self) -> Result<i64, Problem> {
-        within("page", i64::from(self.page.unwrap_or(0)), 0..=1_000_000)
+    pub(crate) fn checked(&self) -> Result<u32, Problem> {
+        within("page", self.page.unwrap_or(0), 0..=1_000_000)
     }
+}
+
+/// A page of a long list, and how many there are.
+pub(crate) fn page_of<T: Clone>(list: &[T], page: usize, size: usize) -> (Vec<T>, usize) {
+    let shown = list.chunks(size).nth(page).unwrap_or_default().to_vec();
+    (shown, list.len().div_ceil(size))
 }
 
 /// How instants are written in answers.

@@ -40,7 +40,7 @@ const FREE: &str = "
     memo message month name neighbours net net_change nets new_code new_name next note number old_code
     old_name outline overridden overridden_by password payee payees person posted_code prefix reads reason
     reasons recount_misses recounted_at reference request role says sentence sheet sheets since start strip
-    suffix taken_back_at taker tax tax_code text title to to_label together until uses
+    suffix rolled_back_at taker tax tax_code text title to to_label together until uses
     what which why with wording words year_end
 ";
 

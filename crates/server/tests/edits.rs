@@ -31,8 +31,8 @@ fn after(shown: &Value, edited: &Value) -> Value {
     for (field, figure) in change["figures"].as_object().unwrap() {
         plan["report"][field] = figure.clone();
     }
-    plan["report"]["crosswalk"] =
-        made(&report["crosswalk"], &change["crosswalk"], "crossing", "account");
+    plan["crosswalk"] = made(&shown["crosswalk"], &change["crosswalk"], "crossing", "account");
+    plan["report"]["crossings"] = json!(plan["crosswalk"].as_array().unwrap().len());
     plan["report"]["findings"] = made(&report["findings"], &change["findings"], "finding", "key");
     for field in ["moved", "report_lines"] {
         if !change[field].is_null() {
@@ -67,7 +67,12 @@ async fn what_an_edit_changed_makes_the_plan_that_it_left() {
         (oil, fate(json!({ "fate": "archive" }))),
         (oil, json!({ "take_back": "code" })),
     ];
-    let mut shown = site.ask(&ann, Method::GET, &path, Value::Null).await.1;
+    let read = async || {
+        let mut plan = site.ask(&ann, Method::GET, &path, Value::Null).await.1;
+        plan["crosswalk"] = site.crosswalk(&ann, &path).await;
+        plan
+    };
+    let mut shown = read().await;
     let mut seen_rules = BTreeSet::new();
     for (account, wanted) in steps {
         let field = wanted.pointer("/stage/field").unwrap_or(&wanted["take_back"]).clone();
@@ -80,7 +85,7 @@ async fn what_an_edit_changed_makes_the_plan_that_it_left() {
         let (status, edited) = site.ask(&ann, Method::POST, &format!("{path}/edits"), body).await;
         assert_eq!(status, 200, "{edited}");
         assert!(edited["plan"]["whole"].is_null(), "only what changed is answered");
-        let mut left = site.ask(&ann, Method::GET, &path, Value::Null).await.1;
+        let mut left = read().await;
         let mut made = after(&shown, &edited);
         shown = left.clone();
         let findings = left["report"]["findings"].as_array().unwrap();

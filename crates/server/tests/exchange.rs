@@ -146,7 +146,8 @@ async fn a_chart_handed_out_comes_back_the_same_and_edits_are_staged() {
     let path = format!("BOOKS/imports/{}/stage", looked["id"]);
     let (status, staged) = site.ask(&ann, Method::POST, &path, wanted).await;
     assert_eq!(status, 200, "{staged}");
-    let mut kinds: Vec<String> = staged["report"]["crosswalk"]
+    let crosswalk = site.crosswalk(&ann, &format!("BOOKS/plans/{plan}")).await;
+    let mut kinds: Vec<String> = crosswalk
         .as_array()
         .unwrap()
         .iter()
@@ -493,7 +494,7 @@ async fn a_block_without_headings_and_wordings_of_ones_own_are_read_as_chosen() 
     let stage = json!({ "plan": plan, "leave_out": false, "new": true });
     let path = format!("BOOKS/imports/{}/stage", looked["id"]);
     let (status, staged) = site.ask(&ann, Method::POST, &path, stage).await;
-    assert_eq!((status, staged["report"]["crosswalk"].as_array().unwrap().len()), (200, 3));
+    assert_eq!((status, staged["report"]["crossings"].as_u64()), (200, Some(3)));
     let wrong = json!({ "plan": plan, "leave_out": false, "missing": "delete" });
     assert_eq!(site.ask(&ann, Method::POST, &path, wrong).await.0, 404, "the file is done with");
 }
@@ -506,7 +507,7 @@ async fn files_that_were_stored_are_listed_and_taken_back() {
     let looked = bring(&site, &ann, "journal", "may.csv", journal.into()).await;
     let path = format!("BOOKS/imports/{}", looked["id"]);
     assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
-    let brought = format!("{path}/brought");
+    let brought = format!("{path}/rollback");
     let shown = site.ask(&ann, Method::GET, &brought, Value::Null).await.1;
     let whole = json!({ "accounts": 0, "entries": 1, "lines": 2, "uses": 0, "in_the_way": [] });
     assert_eq!(shown, whole);
@@ -520,7 +521,7 @@ async fn files_that_were_stored_are_listed_and_taken_back() {
     assert_eq!(site.ask(&ann, Method::GET, &brought, Value::Null).await.0, 404);
     let listed = site.ask(&ann, Method::GET, "BOOKS/imports", Value::Null).await.1;
     assert_eq!((&listed[0]["file_name"], &listed[0]["rows"]), (&json!("may.csv"), &json!(2)));
-    assert!(listed[0]["taken_back_at"].is_string() && listed[1]["taken_back_at"].is_null());
+    assert!(listed[0]["rolled_back_at"].is_string() && listed[1]["rolled_back_at"].is_null());
 }
 
 #[tokio::test]
@@ -559,7 +560,7 @@ async fn a_where_used_list_with_lines_of_reports_comes_back_the_same_in_every_fo
         assert_eq!((brought, after.len()), (after.len(), before.len() * 2), "{name}");
         let files = site.books.store.stored_files(site.books.member).await.unwrap();
         let latest = files.iter().map(|file| file.id).max().unwrap();
-        let path = format!("BOOKS/imports/{latest}/brought");
+        let path = format!("BOOKS/imports/{latest}/rollback");
         let (status, _) = site.ask(&ann, Method::DELETE, &path, Value::Null).await;
         assert_eq!(status, 204, "{name}");
     }

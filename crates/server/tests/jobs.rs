@@ -82,7 +82,7 @@ async fn what_a_server_left_is_taken_up_by_another() {
     // As a server leaves it that was killed a while ago.
     site.books
         .tamper(
-            "UPDATE import_job SET step = 'store', state = 'running', tries = 1, shown = NULL,
+            "UPDATE job SET task = 'store', state = 'running', tries = 1, shown = NULL,
                  agreed = '{\"again\": false, \"date\": null, \"take_gap\": false}',
                  beat = now() - interval '1 minute'",
         )
@@ -108,7 +108,7 @@ async fn a_file_that_cannot_be_read_leaves_nothing() {
     let ann = site.ann().await;
     let (status, problem) = site.upload(&ann, "journal", "may.xlsx", JOURNAL).await;
     assert_eq!((status, &problem["code"]), (422, &json!("file_unreadable")));
-    for table in ["import_piece", "import_job"] {
+    for table in ["import_piece", "job"] {
         assert_eq!(site.books.count(table).await, 0, "{table}");
     }
 }

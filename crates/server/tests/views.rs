@@ -157,3 +157,62 @@ async fn words_that_are_no_json_and_forms_that_lack_fields_are_refused() {
     assert_eq!((status, problem["refused"][0]["field"].as_str()), (422, Some("name")));
     assert_eq!(site.ask(&ann, Method::GET, "/api/books/nonsense/chart", Value::Null).await.0, 404);
 }
+
+#[tokio::test]
+async fn what_did_not_change_since_one_asked_is_not_answered_again() {
+    let site = posted().await;
+    let ann = site.ann().await;
+    let draft = site.books.stage("5010 code 5110; 5020 name Firewood").await;
+    let plan = format!("BOOKS/plans/{draft}");
+    let ask = async |path: &str, tag: &str| {
+        let asked = ann.get(site.at(path)).header("if-none-match", tag);
+        let answer = asked.send().await.unwrap();
+        let tag = answer.headers()["etag"].to_str().unwrap().to_owned();
+        assert_eq!(answer.headers()["cache-control"], "no-store");
+        (answer.status().as_u16(), tag, answer.text().await.unwrap())
+    };
+    let paths = ["crosswalk", "trial-balances"].map(|of| format!("{plan}/{of}"));
+    for path in paths.iter().map(String::as_str).chain(["BOOKS/review"]) {
+        let (status, tag, first) = ask(path, "W/\"other\"").await;
+        assert_eq!((status, first.is_empty()), (200, false), "{path}");
+        assert_eq!(ask(path, &tag).await, (304, tag.clone(), String::new()), "{path}");
+        let (_, next, beyond) = ask(&format!("{path}?page=9"), &tag).await;
+        assert_ne!(next, tag, "another page is another answer: {beyond}");
+    }
+    let tags = async || {
+        let (review, crosswalk) = (ask("BOOKS/review", "").await.1, ask(&paths[0], "").await.1);
+        (review, crosswalk)
+    };
+    let before = tags().await;
+    let name = json!({ "stage": { "field": "name", "value": "Logs" } });
+    let wood = site.books.id("5020").await.0;
+    let seen = json!({ "field": "name", "value": "Firewood" });
+    let edit = json!({ "account": wood, "seen": seen, "wanted": name });
+    let edits = json!({ "edits": [edit] });
+    let (status, left) = site.ask(&ann, Method::POST, &format!("{plan}/edits"), edits).await;
+    assert_eq!(status, 200, "{left}");
+    let after = tags().await;
+    assert_eq!(after.0, before.0, "a plan changes nothing of the books");
+    assert_ne!(after.1, before.1);
+}
+
+#[tokio::test]
+async fn the_trial_balance_of_a_plan_adds_up_on_both_sides() {
+    let site = posted().await;
+    let ann = site.ann().await;
+    let plan = format!("BOOKS/plans/{}", site.books.stage("5010 code 5110").await);
+    let (_, shown) = site.ask(&ann, Method::GET, &plan, Value::Null).await;
+    let all = json!({ "today": "0.00", "after": "0.00", "difference": "0.00" });
+    assert_eq!(shown["report"]["all"], all);
+    let path = format!("{plan}/trial-balances");
+    let (_, trial) = site.ask(&ann, Method::GET, &path, Value::Null).await;
+    let side = |line: &Value, side: &str| line[side].as_str().map(str::to_owned);
+    let lines: Vec<_> = trial["lines"].as_array().unwrap().iter().collect();
+    let of = |code: &str| lines.iter().find(|line| line["code"] == code).unwrap();
+    assert_eq!((side(of("5010"), "today"), side(of("5010"), "after")), (Some("3.50".into()), None));
+    assert_eq!((side(of("5110"), "today"), side(of("5110"), "after")), (None, Some("3.50".into())));
+    for at in ["today", "after"] {
+        let minor = |line: &&Value| side(line, at)?.replace('.', "").parse::<i64>().ok();
+        assert_eq!(lines.iter().filter_map(minor).sum::<i64>(), 0, "{at}");
+    }
+}

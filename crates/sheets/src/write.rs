@@ -3,24 +3,12 @@
 mod csv;
 mod ods;
 mod saft;
+mod sheet;
 mod xlsx;
 
 pub(crate) use csv::is_armed;
 pub use saft::{AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter};
-
-/// What the cells of a column hold.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum ColumnKind {
-    /// Text, also codes, whose leading zeros count.
-    Text,
-    /// Amounts written with decimals.
-    Money,
-    /// Whole numbers.
-    Count,
-}
-
-/// A heading with what stands under it.
-pub type Columns = Vec<(String, ColumnKind)>;
+pub use sheet::{CannotWrite, ColumnKind, Columns};
 
 /// A table to write: a sheet of a workbook, or a CSV file.
 #[derive(Clone, Debug, Default)]
@@ -77,29 +65,6 @@ impl Format {
             Self::Ods => "application/vnd.oasis.opendocument.spreadsheet",
         }
     }
-}
-
-/// Why a file could not be written.
-#[derive(Debug, thiserror::Error)]
-pub enum CannotWrite {
-    /// The library for workbooks refused.
-    #[error(transparent)]
-    Xlsx(#[from] rust_xlsxwriter::XlsxError),
-    /// The library for OpenDocument refused.
-    #[error(transparent)]
-    Ods(#[from] spreadsheet_ods::OdsError),
-    /// The library for CSV refused.
-    #[error(transparent)]
-    Csv(#[from] ::csv::Error),
-    /// The library for XML refused.
-    #[error(transparent)]
-    Xml(#[from] std::io::Error),
-    /// More rows than a sheet can have.
-    #[error(
-        "a sheet has at most {} rows; choose a shorter range, or CSV",
-        zf_intake::rows::MAX_ROWS
-    )]
-    TooLong,
 }
 
 /// A file that is written row by row, so that what is written need not all be there at once.
@@ -183,37 +148,6 @@ pub fn write(format: Format, tables: &[Table]) -> Result<Vec<u8>, CannotWrite> {
         table.rows.iter().try_for_each(|row| writer.row(row))?;
     }
     writer.finish()
-}
-
-/// A spreadsheet holds numbers as floating point; this is the edge where ours end. `None` for what
-/// is to be written as text.
-fn number(text: &str, kind: ColumnKind) -> Option<f64> {
-    (kind != ColumnKind::Text).then(|| text.parse().ok()).flatten()
-}
-
-/// The most characters that make a column wider.
-const MAX_WIDTH: usize = 60;
-
-/// How wide the columns of a sheet have to be, in characters.
-#[derive(Debug, Default)]
-struct Widths(Vec<usize>);
-
-impl Widths {
-    fn row<'a>(&mut self, cells: impl Iterator<Item = &'a str>) {
-        for (at, text) in cells.enumerate() {
-            let width = (text.chars().count() + 2).min(MAX_WIDTH);
-            match self.0.get_mut(at) {
-                Some(widest) => *widest = (*widest).max(width),
-                None => self.0.push(width),
-            }
-        }
-    }
-}
-
-/// Names of sheets are shorter than others and lack some characters.
-fn sheet_name(name: &str) -> String {
-    const LONGEST: usize = 31;
-    name.chars().filter(|c| !"[]:*?/\\".contains(*c)).take(LONGEST).collect()
 }
 
 #[cfg(test)]

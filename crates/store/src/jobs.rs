@@ -1,12 +1,16 @@
-//! Jobs: what is being done with a waiting file. A job is a row that any server takes up; it says
-//! there how far it is, and stops when somebody else took it up or a person stopped it. A server that
-//! died is missed by its beat, and the next one begins anew: what the first had not committed is not
-//! there.
+//! Jobs: what is to be done behind the requests, with a waiting file or after a plan was applied. A job is
+//! a row that any server takes up; it says there how far it is, and stops when somebody else took it up or
+//! a person stopped it. A server that died is missed by its beat, and the next one begins anew: what the
+//! first had not committed is not there.
 
-use crate::people::Member;
+use crate::ids::{Counter, take_one};
+use crate::member::Member;
+use crate::writing::Writing;
 use crate::{Store, StoreError};
 use serde_json::Value;
+use sqlx::types::Json;
 use std::sync::atomic::{AtomicBool, AtomicI64, Ordering};
+use time::OffsetDateTime;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::BooksId;
 
@@ -87,18 +91,87 @@ impl Progress {
     }
 }
 
+/// What is to be done.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Task {
+    /// Something with a waiting file.
+    File {
+        /// The file.
+        import: i64,
+        /// What.
+        step: Step,
+    },
+    /// All lines are counted again.
+    Recount {
+        /// The application after which they are.
+        application: i64,
+    },
+}
+
 /// A job that was taken up.
 #[derive(Clone, Debug)]
 pub struct Job {
-    /// The file.
-    pub import: i64,
-    /// What is to be done with it.
-    pub step: Step,
+    /// What is to be done.
+    pub task: Task,
     /// To what the person agreed.
     pub agreed: Value,
-    books: BooksId,
+    pub(crate) books: BooksId,
+    id: i64,
     person: i64,
     turn: i64,
+}
+
+/// What came of a job that was done.
+#[derive(Debug)]
+pub enum Outcome<'a> {
+    /// What is shown of a file, and the revision of the books that it was read against.
+    Shown(&'a Value, i64),
+    /// A file was stored.
+    Stored,
+    /// Lines were counted again.
+    Recounted(&'a Recount),
+}
+
+/// What a recount found.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Recount {
+    /// How many lines were read.
+    pub lines: u64,
+    /// Where the lines and their totals disagree; empty when all is well.
+    pub misses: Vec<String>,
+}
+
+/// A recount that was queued by an application.
+#[derive(Clone, Debug)]
+pub struct RecountState {
+    /// When it ended; `None` while it waits or runs.
+    pub finished_at: Option<OffsetDateTime>,
+    /// Where lines and totals disagreed, or why it could not be found out; `None` while it waits or runs.
+    pub misses: Option<Vec<String>>,
+}
+
+/// What a job that nobody is tried with any more says of it.
+const GIVEN_UP: &str =
+    "the server stopped twice while it was at this, which is not tried again; nothing was stored";
+
+/// Queues a recount after an application.
+pub(crate) async fn queue_recount(
+    tx: &mut Writing,
+    member: Member,
+    application: i64,
+) -> Result<(), StoreError> {
+    let id = take_one(tx, Counter::Job).await?;
+    sqlx::query!(
+        "INSERT INTO job (books_id, id, task, application_id, state, person_id, agreed)
+         VALUES ($1, $2, 'recount', $3, 'queued', $4, 'null')",
+        member.books().0,
+        id,
+        application,
+        member.person()
+    )
+    .execute(tx)
+    .await?;
+    Ok(())
 }
 
 /// Where a job stands.
@@ -145,16 +218,18 @@ impl Store {
         step: Step,
         agreed: &Value,
     ) -> Result<(), StoreError> {
+        let id = take_one(&mut *self.pool.acquire().await?, Counter::Job).await?;
         let queued = sqlx::query!(
-            "INSERT INTO import_job (books_id, import_id, step, state, person_id, agreed)
-             VALUES ($1, $2, $3, 'queued', $4, $5)
-             ON CONFLICT (books_id, import_id) DO UPDATE SET
-                 step = EXCLUDED.step, state = 'queued', person_id = EXCLUDED.person_id,
-                 agreed = EXCLUDED.agreed, queued_at = now(), turn = import_job.turn + 1, tries = 0,
-                 beat = NULL, rows_read = 0, rows_checked = 0, rows_stored = 0, shown = NULL,
-                 revision = NULL, problem = NULL
-             WHERE NOT (import_job.step = 'store' AND import_job.state IN ('queued', 'running'))",
+            "INSERT INTO job (books_id, id, import_id, task, state, person_id, agreed)
+             VALUES ($1, $2, $3, $4, 'queued', $5, $6)
+             ON CONFLICT (import_id, books_id) DO UPDATE SET
+                 task = EXCLUDED.task, state = 'queued', person_id = EXCLUDED.person_id, agreed = EXCLUDED.agreed,
+                 queued_at = now(), turn = job.turn + 1, tries = 0, beat = NULL,
+                 rows_read = 0, rows_checked = 0, rows_stored = 0, shown = NULL, revision = NULL, problem = NULL,
+                 finished_at = NULL
+             WHERE NOT (job.task = 'store' AND job.state IN ('queued', 'running'))",
             member.books().0,
+            id,
             import,
             step.key(),
             member.person(),
@@ -173,13 +248,9 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn take_job(&self) -> Result<Option<Job>, StoreError> {
-        let died = serde_json::json!({
-            "status": 500,
-            "code": "given_up",
-            "detail": "the server stopped twice while it was at this file, which is not tried again; nothing was stored",
-        });
+        let died = serde_json::json!({ "status": 500, "code": "given_up", "detail": GIVEN_UP });
         sqlx::query!(
-            "UPDATE import_job SET state = 'failed', turn = turn + 1, problem = $2
+            "UPDATE job SET state = 'failed', turn = turn + 1, problem = $2, finished_at = now()
              WHERE state = 'running' AND tries >= $1 AND beat < now() - interval '15 seconds'",
             MAX_TRIES,
             died
@@ -187,23 +258,22 @@ impl Store {
         .execute(&self.pool)
         .await?;
         let job = sqlx::query!(
-            "UPDATE import_job j SET state = 'running', turn = j.turn + 1, tries = j.tries + 1, beat = now(),
+            "UPDATE job j SET state = 'running', turn = j.turn + 1, tries = j.tries + 1, beat = now(),
                  rows_read = 0, rows_checked = 0, rows_stored = 0
-             FROM (SELECT books_id, import_id FROM import_job
+             FROM (SELECT books_id, id FROM job
                    WHERE state = 'queued' OR (state = 'running' AND beat < now() - interval '15 seconds')
                    ORDER BY queued_at LIMIT 1 FOR UPDATE SKIP LOCKED) q
-             WHERE j.books_id = q.books_id AND j.import_id = q.import_id
-             RETURNING j.books_id, j.import_id, j.step, j.agreed, j.person_id, j.turn"
+             WHERE j.books_id = q.books_id AND j.id = q.id
+             RETURNING j.books_id, j.id, j.import_id, j.application_id, j.task, j.agreed, j.person_id, j.turn"
         );
         let Some(row) = job.fetch_optional(&self.pool).await? else { return Ok(None) };
-        Ok(Some(Job {
-            import: row.import_id,
-            step: Step::from_key(&row.step)?,
-            agreed: row.agreed,
-            books: BooksId(row.books_id),
-            person: row.person_id,
-            turn: row.turn,
-        }))
+        let task = match (row.import_id, row.application_id) {
+            (Some(import), _) => Task::File { import, step: Step::from_key(&row.task)? },
+            (None, Some(application)) => Task::Recount { application },
+            (None, None) => return Err(StoreError::damaged("a job is about nothing")),
+        };
+        let (books, agreed) = (BooksId(row.books_id), row.agreed);
+        Ok(Some(Job { task, agreed, books, id: row.id, person: row.person_id, turn: row.turn }))
     }
 
     /// On whose behalf a job is done.
@@ -221,10 +291,10 @@ impl Store {
     /// When the database fails.
     pub async fn beat(&self, job: &Job, progress: &Progress) -> Result<bool, StoreError> {
         let beat = sqlx::query!(
-            "UPDATE import_job SET beat = now(), rows_read = $4, rows_checked = $5, rows_stored = $6
-             WHERE books_id = $1 AND import_id = $2 AND turn = $3",
+            "UPDATE job SET beat = now(), rows_read = $4, rows_checked = $5, rows_stored = $6
+             WHERE books_id = $1 AND id = $2 AND turn = $3",
             job.books.0,
-            job.import,
+            job.id,
             job.turn,
             progress.rows(Phase::Read),
             progress.rows(Phase::Check),
@@ -233,24 +303,27 @@ impl Store {
         Ok(beat.execute(&self.pool).await?.rows_affected() > 0)
     }
 
-    /// Ends a job that was done; of looking with what is shown, and the revision of the books that
-    /// it was read against.
+    /// Ends a job that was done, with what came of it.
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn finish_job(
-        &self,
-        job: &Job,
-        shown: Option<(&Value, i64)>,
-    ) -> Result<(), StoreError> {
+    pub async fn finish_job(&self, job: &Job, outcome: Outcome<'_>) -> Result<(), StoreError> {
+        let (shown, recount) = match outcome {
+            Outcome::Shown(shown, revision) => (Some((shown, revision)), None),
+            Outcome::Stored => (None, None),
+            Outcome::Recounted(found) => (None, Some(found)),
+        };
+        let lines = recount.map(|found| i64::try_from(found.lines)).transpose();
         sqlx::query!(
-            "UPDATE import_job SET state = 'done', shown = $4, revision = $5
-             WHERE books_id = $1 AND import_id = $2 AND turn = $3",
+            "UPDATE job SET state = 'done', finished_at = now(), shown = $4, revision = $5, lines = $6, misses = $7
+             WHERE books_id = $1 AND id = $2 AND turn = $3",
             job.books.0,
-            job.import,
+            job.id,
             job.turn,
             shown.map(|(shown, _)| shown),
-            shown.map(|(_, revision)| revision)
+            shown.map(|(_, revision)| revision),
+            lines.map_err(StoreError::damaged)?,
+            recount.map(|found| Json(&found.misses)) as _
         )
         .execute(&self.pool)
         .await?;
@@ -263,10 +336,10 @@ impl Store {
     /// When the database fails.
     pub async fn fail_job(&self, job: &Job, problem: &Value) -> Result<(), StoreError> {
         sqlx::query!(
-            "UPDATE import_job SET state = 'failed', problem = $4
-             WHERE books_id = $1 AND import_id = $2 AND turn = $3",
+            "UPDATE job SET state = 'failed', finished_at = now(), problem = $4
+             WHERE books_id = $1 AND id = $2 AND turn = $3",
             job.books.0,
-            job.import,
+            job.id,
             job.turn,
             problem
         )
@@ -281,7 +354,7 @@ impl Store {
     /// When the database fails.
     pub async fn cancel_job(&self, member: Member, import: i64) -> Result<(), StoreError> {
         sqlx::query!(
-            "UPDATE import_job SET state = 'cancelled', turn = turn + 1
+            "UPDATE job SET state = 'cancelled', turn = turn + 1
              WHERE books_id = $1 AND import_id = $2 AND state IN ('queued', 'running')",
             member.books().0,
             import
@@ -297,9 +370,9 @@ impl Store {
     /// [`StoreError::NotFound`] when nothing was ever to be done with such a file.
     pub async fn job(&self, member: Member, import: i64) -> Result<JobState, StoreError> {
         let row = sqlx::query!(
-            "SELECT j.step, j.state, j.rows_read, j.rows_checked, j.rows_stored, j.problem, i.kind,
+            "SELECT j.task, j.state, j.rows_read, j.rows_checked, j.rows_stored, j.problem, i.kind,
                     i.file_name, i.stored_rows
-             FROM import_job j JOIN import i ON i.books_id = j.books_id AND i.id = j.import_id
+             FROM job j JOIN import i ON i.books_id = j.books_id AND i.id = j.import_id
              WHERE j.books_id = $1 AND j.import_id = $2",
             member.books().0,
             import
@@ -318,7 +391,7 @@ impl Store {
         Ok(JobState {
             kind: FileKind::from_key(&row.kind).ok_or_else(|| StoreError::damaged(&row.kind))?,
             file_name: row.file_name,
-            step: Step::from_key(&row.step)?,
+            step: Step::from_key(&row.task)?,
             state,
             rows: [row.rows_read, row.rows_checked, row.rows_stored],
             problem: row.problem,
@@ -337,11 +410,34 @@ impl Store {
         import: i64,
     ) -> Result<Option<(Value, i64)>, StoreError> {
         let shown = sqlx::query!(
-            r#"SELECT shown AS "shown!", revision AS "revision!" FROM import_job
+            r#"SELECT shown AS "shown!", revision AS "revision!" FROM job
                WHERE books_id = $1 AND import_id = $2 AND state = 'done' AND shown IS NOT NULL"#,
             member.books().0,
             import
         );
         Ok(shown.fetch_optional(&self.pool).await?.map(|row| (row.shown, row.revision)))
+    }
+    /// How the recount stands that an application queued.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn recount_state(
+        &self,
+        member: Member,
+        application: i64,
+    ) -> Result<Option<RecountState>, StoreError> {
+        let row = sqlx::query!(
+            r#"SELECT finished_at, misses AS "misses: Json<Vec<String>>", problem ->> 'detail' AS failed
+               FROM job WHERE books_id = $1 AND application_id = $2"#,
+            member.books().0,
+            application
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        Ok(row.map(|row| {
+            let failed = || row.failed.map(|why| vec![format!("not recounted: {why}")]);
+            let misses = row.misses.map(|misses| misses.0).or_else(failed);
+            RecountState { finished_at: row.finished_at, misses }
+        }))
     }
 }

@@ -1,95 +1,24 @@
 //! The books in PostgreSQL. All SQL lives here and no rule does: the store reads what the core
 //! looks at, writes what the core computed, reads it back, and rolls back when it is not the same.
 //!
-//! Every function on a set of books takes a [`people::Member`], which only the membership table
+//! Every function on a set of books takes a [`member::Member`], which only the membership table
 //! can make.
 
-pub mod applying;
 pub mod books;
-mod chart_rows;
-mod dimension_rows;
+mod chart;
+mod database;
 mod error;
-pub mod history;
 mod ids;
 pub mod imports;
 pub mod jobs;
-mod ledger;
-pub mod lines;
-pub mod pause;
-pub mod people;
+pub mod journal;
+pub mod member;
 pub mod plans;
-mod posting;
-pub mod recount;
 pub mod review;
-pub mod rollback;
-pub mod sign_in;
-mod stored_line;
-mod strand_rows;
-mod structure_rows;
-pub mod today;
-mod totals;
-mod trail;
-pub mod trail_reading;
-mod trial;
-pub mod uploads;
-mod usage_rows;
+pub mod trail;
+mod turns;
 mod writing;
 
+pub use database::Store;
 pub use error::StoreError;
 pub use sqlx::PgPool;
-
-use sqlx::postgres::PgPoolOptions;
-use sqlx::{Postgres, Transaction};
-use std::time::Duration;
-use writing::Turns;
-
-/// The door to the database.
-#[derive(Clone, Debug)]
-pub struct Store {
-    pool: PgPool,
-    turns: Turns,
-}
-
-/// How many connections a server holds at most.
-const CONNECTIONS: u32 = 16;
-
-/// How long a connection is waited for. A database that is away for longer is away.
-const CONNECTING: Duration = Duration::from_secs(4);
-
-impl Store {
-    /// Connects to PostgreSQL 15 or later and brings its schema up to date.
-    ///
-    /// # Errors
-    /// When the database cannot be reached or a migration fails.
-    pub async fn connect(url: &str) -> Result<Self, StoreError> {
-        Self::connect_on(url, CONNECTIONS).await
-    }
-
-    /// The same on at most so many connections, of which half are kept for those who only read.
-    ///
-    /// # Errors
-    /// When the database cannot be reached or a migration fails.
-    pub async fn connect_on(url: &str, connections: u32) -> Result<Self, StoreError> {
-        let options = PgPoolOptions::new().max_connections(connections).acquire_timeout(CONNECTING);
-        let pool = options.connect(url).await?;
-        sqlx::migrate!().run(&pool).await?;
-        let writers = usize::try_from(connections / 2).unwrap_or(1).max(1);
-        Ok(Self { pool, turns: Turns::new(writers) })
-    }
-
-    /// Begins to read, all of it as it stands at one instant whatever is committed meanwhile.
-    pub(crate) async fn at_one_instant(
-        &self,
-    ) -> Result<Transaction<'static, Postgres>, StoreError> {
-        let mut tx = self.pool.begin().await?;
-        sqlx::query!("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
-            .execute(&mut *tx)
-            .await?;
-        Ok(tx)
-    }
-
-    /// The connections, for a session store that keeps its own table.
-    pub fn pool(&self) -> &PgPool {
-        &self.pool
-    }
-}

@@ -1,6 +1,6 @@
 //! What the review looks at beside the snapshot of the books, and what people have said of it.
 
-use crate::people::Member;
+use crate::member::Member;
 use crate::{Store, StoreError, trail};
 use time::OffsetDateTime;
 use zf_core::ids::AccountId;
@@ -87,7 +87,7 @@ impl Store {
             reason,
             member.person()
         )
-        .execute(&mut *tx)
+        .execute(&mut tx)
         .await?;
         let detail = format!("{}: {reason}", counted(accounts.len(), "account"));
         trail::note(&mut tx, member.books(), member.person(), "told apart", &detail, None).await?;

@@ -14,9 +14,10 @@ use zf_core::code::Code;
 use zf_core::history::{Part, Split, Which};
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate, Field};
-use zf_core::rehearsal::finding::{Finding, Rule};
+use zf_core::rehearsal::finding::Finding;
 use zf_core::rehearsal::report::{ChangeKind, Report};
-use zf_store::applying::NotApplied;
+use zf_core::rehearsal::rule::Rule;
+use zf_store::plans::applying::NotApplied;
 use zf_testing::{Books, account};
 
 const CODES: [&str; 8] = ["1010", "1020", "5010", "5020", "5030", "5040", "6010", "6020"];
@@ -89,7 +90,7 @@ impl Yard {
         let bank = books.id("1010").await;
         books.post(&[books.entry(day(3), self.rolled_back, bank, 70)]).await;
         let file = books.ask("SELECT max(id) FROM import").await;
-        books.store.take_back(books.member, file).await.unwrap();
+        books.store.roll_back(books.member, file).await.unwrap();
     }
 }
 
@@ -162,7 +163,7 @@ async fn what_was_predicted_is_read_back_and_can_be_undone() {
         books.stage_changes(plan, staged).await;
         let rehearsal = books.rehearse(plan).await;
         let today = books.store.snapshot(books.member).await.unwrap().today;
-        let merged_into = |stop: &&Finding| stop.rule == Rule::DeleteMerged;
+        let merged_into = |stop: &&Finding| stop.rule() == Rule::DeleteMerged;
         not_deleted += usize::from(rehearsal.stops().find(merged_into).is_some());
         let application = match books.apply(plan).await {
             Ok(application) => application,

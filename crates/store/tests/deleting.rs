@@ -7,9 +7,9 @@ use zf_core::chart::Class;
 use zf_core::code::Code;
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate};
-use zf_core::rehearsal::finding::Rule;
+use zf_core::rehearsal::rule::Rule;
 use zf_core::usage::{Named, Use};
-use zf_store::applying::NotApplied;
+use zf_store::plans::applying::NotApplied;
 use zf_testing::Books;
 
 #[tokio::test]
@@ -30,7 +30,7 @@ async fn an_account_whose_only_file_was_taken_back_can_be_deleted() {
     let (bank, oil) = (books.id("1010").await, books.id("5040").await);
     books.post(&[books.entry(date!(2026 - 05 - 01), oil, bank, 100)]).await;
     let journal = books.ask("SELECT max(id) FROM import").await;
-    books.store.take_back(books.member, journal).await.unwrap();
+    books.store.roll_back(books.member, journal).await.unwrap();
     assert_eq!(books.count("strand").await, 0, "an empty strand goes with its last line");
     books.apply(books.stage("5040 fate delete").await).await.unwrap();
 }
@@ -70,7 +70,7 @@ async fn adding_wireless(books: &Books) -> (AccountId, ApplicationId) {
 async fn undo_that_keeps(books: &Books, new: AccountId, applied: ApplicationId) -> String {
     let (_, undo) = books.store.rehearse_undo(books.member, applied.0).await.unwrap();
     let kept: Vec<_> = undo.cautions().collect();
-    assert_eq!(kept.iter().map(|c| c.rule.key()).collect::<Vec<_>>(), ["undo_kept"]);
+    assert_eq!(kept.iter().map(|c| c.rule().key()).collect::<Vec<_>>(), ["undo_kept"]);
     let said = kept[0].sentence.clone();
     books.undo(applied).await.unwrap();
     assert_eq!(books.id("6030").await, new);

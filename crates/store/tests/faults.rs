@@ -4,7 +4,7 @@
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
 use time::macros::date;
-use zf_store::applying::NotApplied;
+use zf_store::plans::applying::NotApplied;
 use zf_testing::Books;
 
 async fn posted() -> Books {

@@ -4,8 +4,8 @@
 
 use time::macros::date;
 use zf_core::ids::AccountId;
-use zf_core::rehearsal::finding::Rule;
-use zf_store::applying::NotApplied;
+use zf_core::rehearsal::rule::Rule;
+use zf_store::plans::applying::NotApplied;
 use zf_testing::{Books, agreement};
 
 /// Three entries on coal, two of them with one on the bank; a third of the lines are cleared.
@@ -135,9 +135,9 @@ async fn a_file_is_taken_back_once_the_split_of_its_lines_was_undone() {
     let books = posted().await;
     let split = books.apply(books.stage("5010 history to 5020, until 2026-01-31").await).await;
     let journal = books.store.stored_files(books.member).await.unwrap()[0].id;
-    assert!(books.store.take_back(books.member, journal).await.is_err(), "a plan stands on it");
+    assert!(books.store.roll_back(books.member, journal).await.is_err(), "a plan stands on it");
     books.undo(split.unwrap()).await.unwrap();
-    books.store.take_back(books.member, journal).await.unwrap();
+    books.store.roll_back(books.member, journal).await.unwrap();
     assert_eq!(books.count("line").await, 0);
     books.must_recount().await;
 }

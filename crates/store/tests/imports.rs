@@ -11,7 +11,7 @@ use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
 use zf_store::imports::Ready;
 use zf_store::jobs::Progress;
-use zf_store::lines::JournalFilter;
+use zf_store::journal::lines::JournalFilter;
 use zf_testing::{Books, account};
 
 #[tokio::test]

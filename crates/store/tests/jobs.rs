@@ -9,7 +9,7 @@ use zf_core::entry::NewEntry;
 use zf_core::file_kind::FileKind;
 use zf_store::StoreError;
 use zf_store::imports::Ready;
-use zf_store::jobs::{Phase, Progress, State, Step};
+use zf_store::jobs::{Outcome, Phase, Progress, State, Step, Task};
 use zf_testing::Books;
 
 async fn waiting(books: &Books) -> i64 {
@@ -22,7 +22,7 @@ async fn state(books: &Books, id: i64) -> State {
 
 /// As if the server that is at it had not been heard of for a minute.
 async fn silence(books: &Books) {
-    books.tamper("UPDATE import_job SET beat = now() - interval '1 minute'").await;
+    books.tamper("UPDATE job SET beat = now() - interval '1 minute'").await;
 }
 
 #[tokio::test]
@@ -33,7 +33,7 @@ async fn a_job_is_done_by_one_server_and_says_how_far_it_is() {
     assert!(matches!(store.job(member, id).await, Err(StoreError::NotFound(_))));
     store.queue_job(member, id, Step::Look, &Value::Null).await.unwrap();
     let job = store.take_job().await.unwrap().unwrap();
-    assert_eq!((job.import, job.step), (id, Step::Look));
+    assert_eq!(job.task, Task::File { import: id, step: Step::Look });
     assert!(store.take_job().await.unwrap().is_none(), "nobody else is given it");
     let progress = Progress::default();
     progress.reach(Phase::Read, 30);
@@ -42,7 +42,7 @@ async fn a_job_is_done_by_one_server_and_says_how_far_it_is() {
     assert!(store.beat(&job, &progress).await.unwrap());
     assert_eq!(store.job(member, id).await.unwrap().rows, [30, 20, 0], "it never goes back");
     let shown = json!({ "ready_rows": 3 });
-    store.finish_job(&job, Some((&shown, 7))).await.unwrap();
+    store.finish_job(&job, Outcome::Shown(&shown, 7)).await.unwrap();
     assert_eq!(state(&books, id).await, State::Done);
     assert_eq!(store.shown(member, id).await.unwrap(), Some((shown, 7)));
     // What is asked anew is not answered with what was shown before.
@@ -61,13 +61,13 @@ async fn who_was_stopped_or_taken_for_dead_has_no_say_any_more() {
     assert!(matches!(twice, Err(StoreError::Refused(_))), "{twice:?}");
     silence(&books).await;
     let second = store.take_job().await.unwrap().unwrap();
-    assert_eq!(second.import, id);
+    assert_eq!(second.task, Task::File { import: id, step: Step::Store });
     assert!(!store.beat(&first, &Progress::default()).await.unwrap());
     store.fail_job(&first, &json!({})).await.unwrap();
     assert_eq!(state(&books, id).await, State::Underway);
     store.cancel_job(member, id).await.unwrap();
     assert!(!store.beat(&second, &Progress::default()).await.unwrap());
-    store.finish_job(&second, None).await.unwrap();
+    store.finish_job(&second, Outcome::Stored).await.unwrap();
     assert_eq!(state(&books, id).await, State::Cancelled);
     assert!(store.take_job().await.unwrap().is_none());
     assert_eq!(store.content(member, id).await.unwrap(), b"a,b", "the file waits on");

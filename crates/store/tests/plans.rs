@@ -10,11 +10,11 @@ use zf_core::former::{Found, current_codes, find};
 use zf_core::money::Currency;
 use zf_core::plan::Change;
 use zf_core::plan::edit::{Edit, Wanted};
-use zf_core::rehearsal::finding::Rule;
 use zf_core::rehearsal::report::ChangeKind;
+use zf_core::rehearsal::rule::Rule;
 use zf_store::StoreError;
-use zf_store::applying::NotApplied;
 use zf_store::plans::Edited;
+use zf_store::plans::applying::NotApplied;
 use zf_testing::{Books, agreement};
 
 #[tokio::test]

@@ -10,9 +10,10 @@ use zf_core::activity::Posted;
 use zf_core::chart::Status;
 use zf_core::dimension::{self, DimensionValue};
 use zf_core::ids::StrandId;
-use zf_core::rehearsal::finding::Rule;
+use zf_core::rehearsal::rule::Rule;
 use zf_store::StoreError;
-use zf_store::applying::NotApplied;
+use zf_store::jobs::{Outcome, Progress, Task};
+use zf_store::plans::applying::NotApplied;
 use zf_testing::{Books, agreement};
 
 /// Strands by identity: code posted under, account presenting, lines.
@@ -181,10 +182,14 @@ async fn a_recount_is_queued_once_for_an_application_and_carried_out_by_whoever_
     let applied = books.apply(books.stage("5010 code 5110").await).await.unwrap();
     let state = async || books.store.recount_state(books.member, applied.0).await.unwrap().unwrap();
     assert!(state().await.finished_at.is_none(), "not yet");
-    assert!(books.store.run_queued_recount().await.unwrap());
+    let job = books.store.take_job().await.unwrap().unwrap();
+    assert_eq!(job.task, Task::Recount { application: applied.0 });
+    assert!(books.store.take_job().await.unwrap().is_none(), "nobody else is given it");
+    let found = books.store.recount_for(&job, &Progress::default()).await.unwrap();
+    books.store.finish_job(&job, Outcome::Recounted(&found)).await.unwrap();
     let done = state().await;
     assert!(done.finished_at.is_some() && done.misses == Some(Vec::new()));
-    assert!(!books.store.run_queued_recount().await.unwrap(), "there is nothing left to do");
+    assert!(books.store.take_job().await.unwrap().is_none(), "there is nothing left to do");
 }
 
 #[tokio::test]

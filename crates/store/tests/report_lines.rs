@@ -4,7 +4,7 @@
 
 use zf_core::code::Interval;
 use zf_core::usage::{Named, Use};
-use zf_store::applying::NotApplied;
+use zf_store::plans::applying::NotApplied;
 use zf_testing::Books;
 
 async fn with_report(stretches: &str) -> Books {

@@ -29,7 +29,7 @@ async fn bring(books: &Books, entries: &[NewEntry]) -> i64 {
 }
 
 async fn reasons(books: &Books, id: i64) -> Vec<String> {
-    books.store.brought(books.member, id).await.unwrap().1
+    books.store.rollback_preview(books.member, id).await.unwrap().1
 }
 
 #[tokio::test]
@@ -42,25 +42,25 @@ async fn a_journal_goes_and_leaves_every_figure_as_it_was() {
     cleared.lines[0].cleared = true;
     let entries = [cleared, books.entry(date!(2026 - 04 - 02), coal, bank, 40)];
     let id = bring(&books, &entries).await;
-    let (brought, in_the_way) = books.store.brought(books.member, id).await.unwrap();
+    let (brought, in_the_way) = books.store.rollback_preview(books.member, id).await.unwrap();
     assert_eq!((brought.entries, brought.lines.values().sum::<u64>()), (2, 4));
     assert!(in_the_way.is_empty());
     assert!(books.store.stored_before(books.member, 77).await.unwrap().is_some());
 
-    books.store.take_back(books.member, id).await.unwrap();
+    books.store.roll_back(books.member, id).await.unwrap();
     let after = today(&books).await;
     assert_eq!(after.figures(), before.figures(), "the last date and the cleared marks as well");
     assert_eq!(after.activity.by_slot(), before.activity.by_slot());
     books.must_recount().await;
     let files = books.store.stored_files(books.member).await.unwrap();
-    assert!(files.iter().find(|file| file.id == id).unwrap().taken_back_at.is_some());
+    assert!(files.iter().find(|file| file.id == id).unwrap().rolled_back_at.is_some());
     let trail = books.store.trail(books.member, 0, 1).await.unwrap().remove(0);
     assert_eq!(
         (trail.what.as_str(), trail.detail.as_str()),
         ("took back", "may.csv, with 2 entries")
     );
     // Once only; and the same lines may come again.
-    let again = books.store.take_back(books.member, id).await;
+    let again = books.store.roll_back(books.member, id).await;
     assert!(matches!(again, Err(StoreError::NotFound(_))), "{again:?}");
     bring(&books, &entries).await;
     books.must_recount().await;
@@ -78,13 +78,13 @@ async fn what_a_plan_built_on_it_is_named_and_an_undo_frees_it() {
     let why = reasons(&books, id).await;
     assert_eq!(why.len(), 1);
     assert!(why[0].starts_with("“Tidy up” was applied since and changed"), "{why:?}");
-    let refused = books.store.take_back(books.member, id).await;
+    let refused = books.store.roll_back(books.member, id).await;
     assert!(matches!(refused, Err(StoreError::Refused(_))), "{refused:?}");
     assert_eq!(today(&books).await.figures().len(), 2);
 
     books.undo(merged).await.unwrap();
     assert!(reasons(&books, id).await.is_empty());
-    books.store.take_back(books.member, id).await.unwrap();
+    books.store.roll_back(books.member, id).await.unwrap();
     books.must_recount().await;
 }
 
@@ -124,11 +124,11 @@ async fn accounts_go_unless_others_lean_on_them() {
             "7010 Fees is named in a where-used list that came otherwise."
         ]
     );
-    store.take_back(member, journal).await.unwrap();
+    store.roll_back(member, journal).await.unwrap();
     assert!(today(&books).await.usage.given);
-    store.take_back(member, uses).await.unwrap();
+    store.roll_back(member, uses).await.unwrap();
     assert!(!today(&books).await.usage.given, "no list is left");
-    store.take_back(member, id).await.unwrap();
+    store.roll_back(member, id).await.unwrap();
     assert!(today(&books).await.chart.get(AccountId(first.0)).is_none());
     books.must_recount().await;
 }

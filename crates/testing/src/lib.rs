@@ -24,12 +24,12 @@ use zf_core::plan::{Change, Field};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::usage::Use;
-use zf_store::applying::{Agreement, NotApplied};
 use zf_store::books::NewBooks;
 use zf_store::imports::Ready;
 use zf_store::jobs::Progress;
-use zf_store::people::Member;
+use zf_store::member::Member;
 use zf_store::plans::Edited;
+use zf_store::plans::applying::{Agreement, NotApplied};
 use zf_store::{Store, StoreError};
 
 /// Makes a database that no other test knows and answers its address.

@@ -7,8 +7,8 @@ use tokio::sync::Barrier;
 use zf_core::plan::Change;
 use zf_core::plan::edit::{Edit, Wanted};
 use zf_store::StoreError;
-use zf_store::applying::NotApplied;
 use zf_store::plans::Edited;
+use zf_store::plans::applying::NotApplied;
 
 /// What came of a race, so many times.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]

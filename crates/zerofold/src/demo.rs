@@ -10,7 +10,7 @@ use zf_core::money::Currency;
 use zf_core::policy::{Block, CodeFormat, Policy};
 use zf_scenario::{NAME, SEED, Scenario};
 use zf_server::App;
-use zf_server::intake::jobs;
+use zf_server::jobs;
 use zf_sheets::Format;
 use zf_store::books::NewBooks;
 

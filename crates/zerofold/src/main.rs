@@ -19,7 +19,7 @@ use std::process::ExitCode;
 use tracing_subscriber::EnvFilter;
 use zf_server::App;
 use zf_store::books::BooksSummary;
-use zf_store::people::Member;
+use zf_store::member::Member;
 use zf_store::{Store, StoreError};
 
 /// Gives memory back to the machine once a large file is done with, which the allocator of the C library

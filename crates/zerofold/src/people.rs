@@ -5,7 +5,7 @@ use clap::Subcommand;
 use std::io::{BufRead, IsTerminal, stdin};
 use zf_core::ids::BooksId;
 use zf_store::Store;
-use zf_store::people::Person;
+use zf_store::books::people::Person;
 
 /// The fewest characters of a password.
 const SHORTEST: usize = 12;

@@ -114,7 +114,7 @@ impl Said {
             | Remedy::Stage { label, .. } => label.clone(),
         };
         Self {
-            rule: finding.rule.key(),
+            rule: finding.rule().key(),
             codes: finding.accounts.iter().filter_map(|id| code(*id)).collect(),
             message: finding.sentence.clone(),
             remedy: finding.remedies.iter().map(label).collect::<Vec<_>>().join(", or: "),

@@ -198,7 +198,7 @@ async fn a_kill_during_an_import_or_taking_it_back_leaves_before_or_after() {
     assert!(boundaries >= 6, "an import has many statements, {boundaries} were passed");
 
     let stored = books.store.stored_files(books.member).await.unwrap()[0].id;
-    let path = format!("/api/books/{id}/imports/{stored}/brought");
+    let path = format!("/api/books/{id}/imports/{stored}/rollback");
     let boundaries =
         kill_everywhere(&books, async |server| server.client.delete(server.at(&path))).await;
     assert!(boundaries >= 8, "taking back has many statements, {boundaries} were passed");

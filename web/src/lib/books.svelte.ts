@@ -3,11 +3,13 @@ import { createContext } from 'svelte';
 import { Asking } from './api/asking';
 import { api, answer, Refusal, type Schemas } from './api/client';
 import { InOrder } from './api/in_order';
+import { queries } from './api/queries.svelte';
 import { changed, targets } from './staging/changing';
 import { become, fieldOf, type Change, type Edit, type Field, type Value } from './staging/edits';
 
 export type Row = Schemas['ChartRow'];
-export type PlanView = Schemas['PlanView'];
+/** An open plan, with the whole of its crosswalk. */
+export type PlanView = Schemas['PlanView'] & { crosswalk: Crossing[] };
 export type Finding = Schemas['FindingView'];
 export type Crossing = Schemas['Crossing'];
 export type Conflict = Schemas['ConflictView'];
@@ -32,6 +34,8 @@ export class BooksState {
   #taken: Edit[][] = $state.raw([]);
   readonly #changes = new InOrder();
   readonly #opening = new Asking();
+  /** Counts what may have changed the books: what was asked before is not the answer any more. */
+  #turn = 0;
   /** Edits that wait for those before them. */
   readonly #waiting = new Set<Sent[]>();
 
@@ -41,7 +45,7 @@ export class BooksState {
   readonly drafts = $derived(this.plans.filter((plan) => plan.status === 'draft'));
   readonly staged = $derived(targets(this.plan?.staged ?? []));
   readonly crossings = $derived(
-    new Map(this.plan?.report.crosswalk.map((crossing) => [crossing.account, crossing]) ?? []),
+    new Map(this.plan?.crosswalk.map((crossing) => [crossing.account, crossing]) ?? []),
   );
   readonly stops = $derived(
     this.plan?.report.findings.filter((f) => f.severity === 'stop' && !f.overridden) ?? [],
@@ -61,7 +65,7 @@ export class BooksState {
   });
   /** Everything that the plan does: accounts that change, and parts of histories that move. */
   readonly changes = $derived(
-    (this.plan?.report.crosswalk.length ?? 0) + (this.plan?.report.moved.length ?? 0),
+    (this.plan?.crosswalk.length ?? 0) + (this.plan?.report.moved.length ?? 0),
   );
   readonly canTakeBack = $derived(this.#taken.length > 0);
 
@@ -70,7 +74,7 @@ export class BooksState {
   }
 
   async load(): Promise<void> {
-    const [chart] = await Promise.all([this.#chart(), this.loadPlans()]);
+    const [, chart] = await Promise.all([this.loadPlans(), this.#chart()]);
     this.chart = chart;
     const last = Number(localStorage.getItem(remembered(this.id)));
     const draft = this.drafts.find((plan) => plan.id === last) ?? this.drafts[0];
@@ -79,9 +83,12 @@ export class BooksState {
 
   #chart(between: { from?: number; to?: number } = {}) {
     const query = { ...between, ...(this.day && { day: this.day }) };
-    return answer(
-      api.GET('/api/books/{books}/chart', { params: { path: { books: this.id }, query } }),
-    );
+    const params = { path: { books: this.id }, query };
+    return queries.fetchQuery({
+      queryKey: ['chart', this.id, this.#turn, query],
+      gcTime: 0,
+      queryFn: ({ signal }) => answer(api.GET('/api/books/{books}/chart', { params, signal })),
+    });
   }
 
   /** Shows figures up to a day for once, or up to that of the books again. */
@@ -96,9 +103,34 @@ export class BooksState {
   }
 
   async loadPlans(): Promise<void> {
-    this.plans = await answer(
-      api.GET('/api/books/{books}/plans', { params: { path: { books: this.id } } }),
-    );
+    this.#turn += 1;
+    const params = { path: { books: this.id } };
+    this.plans = await queries.fetchQuery({
+      queryKey: ['plans', this.id, this.#turn],
+      gcTime: 0,
+      queryFn: ({ signal }) => answer(api.GET('/api/books/{books}/plans', { params, signal })),
+    });
+  }
+
+  /** A plan as it stands now. */
+  async #read(plan: number): Promise<PlanView> {
+    const shown = await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan)));
+    return this.#whole(shown);
+  }
+
+  /** A plan with its crosswalk, all of whose pages are of the revision that is shown. */
+  async #whole(shown: Schemas['PlanView']): Promise<PlanView> {
+    const ask = (page: number) => {
+      const params = { ...this.#path(shown.id).params, query: { page } };
+      return answer(api.GET('/api/books/{books}/plans/{plan}/crosswalk', { params }));
+    };
+    if (shown.report.crossings === 0) return { ...shown, crosswalk: [] };
+    const first = await ask(0);
+    const others = Array.from({ length: first.pages - 1 }, (_, n) => ask(n + 1));
+    const pages = [first, ...(await Promise.all(others))];
+    // Somebody else staged something meanwhile.
+    if (pages.some(({ revision }) => revision !== shown.revision)) return this.#read(shown.id);
+    return { ...shown, crosswalk: pages.flatMap(({ rows }) => rows) };
   }
 
   #path(plan: number) {
@@ -108,18 +140,14 @@ export class BooksState {
   async open(plan: number | null): Promise<void> {
     const isLatest = this.#opening.begin();
     this.#taken = [];
-    const opened =
-      plan === null
-        ? null
-        : await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan)));
+    const opened = plan === null ? null : await this.#read(plan);
     if (!isLatest()) return;
     this.plan = opened;
     if (opened) localStorage.setItem(remembered(this.id), String(opened.id));
   }
 
   /** Shows the open plan as an answer has it, unless a newer one is shown already. */
-  #show(plan: PlanView | null): void {
-    if (!plan) return;
+  #show(plan: PlanView): void {
     const isOpen = this.plan?.id === plan.id;
     if (isOpen && plan.revision >= (this.plan?.revision ?? 0)) this.plan = plan;
   }
@@ -204,7 +232,7 @@ export class BooksState {
       if (code === 'plan_ended') await this.load();
       if (!(error instanceof Refusal) || code !== 'edit_conflict') throw error;
       // First what is staged now, so that a choice made in the dialog is made on that.
-      this.#show(await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan))));
+      this.#show(await this.#read(plan));
       this.conflicts = error.problem.conflicts ?? [];
     } finally {
       this.saving = false;
@@ -214,12 +242,9 @@ export class BooksState {
   /** Shows the plan as an edit left it, of which mostly only what changed is answered. */
   async #after(plan: number, { plan: left, done }: Schemas['EditedView']): Promise<void> {
     const shown = this.plan?.id === plan ? this.plan : null;
-    if ('whole' in left) this.#show(left.whole);
+    if ('whole' in left) this.#show(await this.#whole(left.whole));
     else if (shown && shown.revision < left.changed.revision) {
-      const made = changed(shown, left.changed, done);
-      this.#show(
-        made ?? (await answer(api.GET('/api/books/{books}/plans/{plan}', this.#path(plan)))),
-      );
+      this.#show(changed(shown, left.changed, done) ?? (await this.#read(plan)));
     }
   }
 
@@ -277,11 +302,10 @@ export class BooksState {
   override(finding: string, reason: string | null): Promise<void> {
     return this.#change(async (plan) => {
       const body = { finding, reason };
-      this.#show(
-        await answer(
-          api.PUT('/api/books/{books}/plans/{plan}/override', { ...this.#path(plan), body }),
-        ),
+      const overridden = await answer(
+        api.PUT('/api/books/{books}/plans/{plan}/override', { ...this.#path(plan), body }),
       );
+      this.#show(await this.#whole(overridden));
     });
   }
 

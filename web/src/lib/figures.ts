@@ -26,7 +26,8 @@ export function plural(n: number, one: string, many = `${one}s`): string {
   return `${count(n)} ${n === 1 ? one : many}`;
 }
 
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+// Three letters for every month, which British English has not for September.
+const month = new Intl.DateTimeFormat('en-US', { month: 'short', timeZone: 'UTC' });
 const long = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
 const moment = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',
@@ -38,8 +39,8 @@ const moment = new Intl.DateTimeFormat('en-GB', {
 
 /** A date, without its year when it lies in the fiscal year that ends on `yearEnd`. */
 export function shortDate(date: string, yearEnd: string | null | undefined): string {
-  const [year = '', month = '', day = ''] = date.split('-');
-  const text = `${day} ${MONTHS[Number(month) - 1]}`;
+  const [year = '', , day = ''] = date.split('-');
+  const text = `${day} ${month.format(new Date(date))}`;
   const start = yearEnd ? `${Number(yearEnd.slice(0, 4)) - 1}${yearEnd.slice(4)}` : '9999';
   return date > start ? text : `${text} ${year.slice(2)}`;
 }

@@ -1,7 +1,9 @@
 <script lang="ts">
   import '../app.css';
+  import { queries } from '$lib/api/queries.svelte';
+  import { QueryClientProvider } from '@tanstack/svelte-query';
 
   let { children } = $props();
 </script>
 
-{@render children()}
+<QueryClientProvider client={queries}>{@render children()}</QueryClientProvider>

@@ -1,29 +1,24 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { api, answer, Refusal, sentence, type Schemas } from '$lib/api/client';
+  import { createQuery } from '@tanstack/svelte-query';
+  import { api, answer, sentence } from '$lib/api/client';
+  import { session } from '$lib/api/session';
   import { count } from '$lib/figures';
   import Account from '$lib/ui/Account.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
 
-  let me = $state.raw<Schemas['Me'] | null>(null);
-  let books = $state.raw<Schemas['BooksView'][] | null>(null);
+  const me = createQuery(session);
+  const listed = createQuery(() => ({
+    queryKey: ['books'],
+    queryFn: ({ signal }) => answer(api.GET('/api/books', { signal })),
+  }));
+  const books = $derived(listed.data);
   let opening = $state(false);
   let problem = $state('');
   let form = $state({ name: '', currency: 'GBP', year_month: 1, year_day: 1 });
   const MONTHS = Array.from({ length: 12 }, (_, n) =>
     new Date(2026, n, 1).toLocaleString('en-GB', { month: 'long' }),
   );
-
-  async function load() {
-    try {
-      me = await answer(api.GET('/api/session'));
-      books = await answer(api.GET('/api/books'));
-    } catch (error) {
-      if (error instanceof Refusal && error.problem.status === 401) await goto('/sign-in');
-      else problem = sentence(error);
-    }
-  }
-  void load();
 
   async function create(event: SubmitEvent) {
     event.preventDefault();
@@ -41,7 +36,7 @@
 <header class="flex h-[50px] items-center px-5">
   <span class="font-serif text-lg font-semibold">Zero Fold</span>
   <span class="ml-auto"
-    >{#if me}<Account name={me.name} />{/if}</span
+    >{#if me.data}<Account name={me.data.name} />{/if}</span
   >
 </header>
 <main class="mx-auto max-w-3xl p-6">
@@ -49,7 +44,7 @@
     <h1 class="text-2xl">Your books</h1>
     <button class="btn btn-primary" onclick={() => (opening = true)}>Open new books</button>
   </div>
-  {#if problem && !opening}<p class="text-error mb-3" role="alert">{problem}</p>{/if}
+  {#if listed.error}<p class="text-error mb-3" role="alert">{sentence(listed.error)}</p>{/if}
   <div class="paper divide-rule divide-y">
     {#each books ?? [] as one (one.id)}
       <a

@@ -186,10 +186,10 @@ async fn main() {
         .wait_for("!document.body.innerText.includes('code is taken')", "the stop is gone")
         .await;
     browser.click("footer button.btn-primary").await;
-    if browser.ask("!!document.querySelector('dialog [type=checkbox]')").await == true {
-        browser.click("dialog [type=checkbox]").await;
+    if browser.ask("!!document.querySelector('[role=dialog] [type=checkbox]')").await == true {
+        browser.click("[role=dialog] [type=checkbox]").await;
     }
-    browser.click("dialog button.btn-primary").await;
+    browser.click("[role=dialog] button.btn-primary").await;
     browser.see_text("Proof of").await;
     browser.wait_for("!document.body.innerText.includes('not yet')", "recounted").await;
     album.take("proof").await;

@@ -4,7 +4,8 @@ use super::rules::Proposed;
 use crate::chart::{Account, Chart, Class};
 use crate::ids::AccountId;
 use crate::plan::{Change, Plan};
-use crate::rehearsal::finding::{Finding, Rule};
+use crate::rehearsal::finding::Finding;
+use crate::rehearsal::rule::Rule;
 use crate::rehearsal::{Rehearsal, rehearse};
 use crate::today::Today;
 use std::collections::{BTreeSet, HashMap};
@@ -34,9 +35,9 @@ pub fn preview(
     }
     let rehearsal = rehearse(today, &with);
     let findings = rehearsal.findings.iter().filter(|finding| {
-        is_about_codes(finding.rule)
+        is_about_codes(finding.rule())
             && (finding.accounts.iter().any(|id| concerned.contains(id))
-                || is_about_sums(finding.rule))
+                || is_about_sums(finding.rule()))
     });
     let findings = findings.cloned().collect();
     let out_of_order = moved_among(&today.chart, &rehearsal.after);

@@ -1,53 +1,17 @@
 //! One change of one field: what it may be, how it is kept and sent, and how it is said.
 
+use super::field::Field;
 use super::texts;
 use crate::chart::{Account, ControlRole, Kind, Status};
 use crate::code::{Code, Interval};
 use crate::history::Split;
 use crate::ids::{AccountId, ImportId, LineId};
-use crate::keyed::keyed;
 use crate::money::Currency;
 use crate::statement::{Class, Structure};
 use serde::{Deserialize, Deserializer, Serialize};
 
-keyed! {
-    /// What a plan can change of an account.
-    Field {
-        /// Its code.
-        Code = "code", "code";
-        /// Its name.
-        Name = "name", "name";
-        /// Account, heading or sum line.
-        Kind = "kind", "kind";
-        /// Its class.
-        Class = "class", "class";
-        /// The line of the statements that it stands under.
-        Caption = "caption", "section";
-        /// The heading it stands under.
-        Parent = "parent", "heading";
-        /// Whether it is presented as a deduction from another account.
-        Contra = "contra", "contra mark";
-        /// The job the books rely on it for.
-        Role = "role", "control role";
-        /// The one currency it may hold.
-        Currency = "currency", "fixed currency";
-        /// What it is for.
-        Description = "description", "description";
-        /// The tax code that new lines start with.
-        Tax = "tax", "tax code";
-        /// What a sum line adds up.
-        Intervals = "intervals", "codes added up";
-        /// Which of its lines are to stand under other accounts.
-        History = "history", "history";
-        /// The file it came with; only of an account the plan adds.
-        Origin = "origin", "origin";
-        /// What becomes of it.
-        Fate = "fate", "fate";
-    }
-}
-
 /// What a plan has in store for an account beyond its fields.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(tag = "fate", content = "into", rename_all = "snake_case", deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Fate {
@@ -67,7 +31,7 @@ pub enum Fate {
 
 /// One change of one field. The field and its value are one thing in the books, in the database and on
 /// the wire, so that they cannot disagree: `{"field": "code", "value": "5110"}`.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(tag = "field", content = "value", rename_all = "snake_case", deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Change {

@@ -3,9 +3,11 @@
 
 mod change;
 pub mod edit;
+mod field;
 pub mod texts;
 
-pub use change::{Change, Fate, Field};
+pub use change::{Change, Fate};
+pub use field::Field;
 
 use crate::history::Split;
 use crate::history::cut::Cuts;

@@ -1,6 +1,6 @@
 //! The texts that a person or a file gives an account.
 
-use super::Field;
+use super::field::Field;
 
 /// The longest account name that is accepted, in characters.
 pub const MAX_NAME: usize = 200;

@@ -1,8 +1,10 @@
 //! Works out the chart After from the targets of a plan, and where each strand goes.
 
+use super::cause::Cause;
 use super::effects::{Carving, Rewriting, StrandMove};
-use super::finding::{Finding, Findings, Remedy, Rule};
+use super::finding::{Findings, Raised, Remedy};
 use crate::chart::{Account, Chart};
+use crate::history::Which;
 use crate::history::cut::Tally;
 use crate::ids::{AccountId, StrandId};
 use crate::plan::{Change, Fate, Field, Plan, Target};
@@ -20,8 +22,8 @@ pub struct Moved {
     pub to: AccountId,
     /// The place of the part in the split.
     pub part: usize,
-    /// Which lines, in words.
-    pub which: String,
+    /// Which lines.
+    pub which: Which,
     /// What they add up to.
     pub tally: Tally,
 }
@@ -38,7 +40,7 @@ pub(super) struct Draft {
     pub(super) moved: Vec<Moved>,
     /// Lines of reports that follow.
     pub(super) rewritings: Vec<Rewriting>,
-    pub(super) findings: Vec<Finding>,
+    pub(super) raised: Vec<Raised>,
 }
 
 pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
@@ -48,35 +50,28 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
         match (today.chart.get(id), plan.fate(id)) {
             (None, Some(Fate::Add)) => match added(id, target, today.chart.structure()) {
                 Some(account) => after.put(account),
-                None => found.raise(
-                    Rule::AddedIncomplete,
-                    [id],
-                    "A new account needs a code, a name and a class.".to_owned(),
-                    [Remedy::Advice("Fill them in, or take the new account back.".to_owned())],
-                ),
+                None => {
+                    let advice = "Fill them in, or take the new account back.".to_owned();
+                    let cause = Cause::AddedIncomplete { account: id };
+                    found.raise(cause, [Remedy::Advice(advice)]);
+                }
             },
-            (None, _) => found.raise(
-                Rule::AccountGone,
-                [id],
-                "The plan changes an account that is no longer in the chart.".to_owned(),
-                take_back(id, target),
-            ),
+            (None, _) => {
+                let cause = Cause::AccountGone { account: id, merged: false };
+                found.raise(cause, take_back(id, target));
+            }
             (Some(account), _) if !account.is_live() => {
-                let holder = today.chart.holder(id).map_or_else(String::new, Account::label);
-                let sentence = format!(
-                    "{} was merged since; its history stands under {holder}.",
-                    account.label()
-                );
-                found.raise(Rule::AccountGone, [id], sentence, take_back(id, target));
+                let cause = Cause::AccountGone { account: id, merged: true };
+                found.raise(cause, take_back(id, target));
             }
             (Some(account), fate) => {
-                note_changed_bases(&today.chart, account, target, &mut found);
+                note_changed_bases(account, target, &mut found);
                 change(&mut after, account, target, fate);
             }
         }
     }
     let merges = settle_merges(today, plan, &mut after, &mut found);
-    Draft { after, merges, findings: found.into_vec(), ..Draft::default() }
+    Draft { after, merges, raised: found.into_vec(), ..Draft::default() }
 }
 
 /// A way to take back each field that is staged of an account.
@@ -101,25 +96,16 @@ fn added(id: AccountId, target: &Target, lines: &Structure) -> Option<Account> {
     Some(account)
 }
 
-fn note_changed_bases(today: &Chart, account: &Account, target: &Target, found: &mut Findings<'_>) {
-    let label = |id| today.get(id).map_or_else(|| "a new account".to_owned(), Account::label);
-    let lines = today.structure();
-    for (field, staged) in target {
-        let now = Change::of(account, *field);
-        let Some(base) = staged.base.as_ref().filter(|base| **base != now) else {
+fn note_changed_bases(row: &Account, target: &Target, found: &mut Findings<'_>) {
+    for (&field, staged) in target {
+        let now = Change::of(row, field);
+        let Some(base) = staged.base.clone().filter(|base| *base != now) else {
             continue;
         };
-        let sentence = format!(
-            "{}: the {} was “{}” when the change to “{}” was staged; today it is “{}”.",
-            account.label(),
-            field.words(),
-            base.say(lines, label),
-            staged.change.say(lines, label),
-            now.say(lines, label),
-        );
-        let label = "Take it back".to_owned();
-        let back = Remedy::TakeBack { label, account: account.id, field: *field };
-        found.raise(Rule::BaseChanged, [account.id], sentence, [back]);
+        let (account, label) = (row.id, "Take it back".to_owned());
+        let staged = staged.change.clone();
+        let cause = Cause::BaseChanged { account, field, base, staged, now };
+        found.raise(cause, [Remedy::TakeBack { label, account, field }]);
     }
 }
 
@@ -148,7 +134,6 @@ fn settle_merges(
         Some(Fate::MergeInto(survivor)) if today.chart.get(id).is_some() => Some(survivor),
         _ => today.chart.get(id).filter(|a| !a.is_live()).and_then(|a| a.merged_into),
     };
-    let label = |id: AccountId| after_or_today(after, today, id);
     let mut ends = BTreeMap::new();
     let mut circles = BTreeSet::new();
     for &id in plan.targets.keys() {
@@ -167,26 +152,17 @@ fn settle_merges(
             continue;
         }
         if end != first {
-            let sentence = format!(
-                "{} goes into {}, which itself goes into {}: all of it ends in {}.",
-                label(id),
-                label(first),
-                label(end),
-                label(end),
-            );
-            found.raise(Rule::MergeChain, [id, first, end], sentence, []);
+            found.raise(Cause::MergeChain { account: id, first, end }, []);
         }
         ends.insert(id, end);
     }
     for circle in circles {
-        let names = circle.iter().map(|id| label(*id)).collect::<Vec<_>>().join(", ");
         let back = Remedy::TakeBack {
             label: "Take one merge back".to_owned(),
             account: circle[0],
             field: Field::Fate,
         };
-        let sentence = format!("{names} are merged in a circle, so none of them would be left.");
-        found.raise(Rule::MergeCircle, circle, sentence, [back]);
+        found.raise(Cause::MergeCircle { accounts: circle }, [back]);
     }
     for (&id, &end) in &ends {
         let lines = Arc::clone(after.structure());
@@ -195,10 +171,4 @@ fn settle_merges(
         }
     }
     ends
-}
-
-/// How sentences name an account that may be on either side, or on none.
-pub(super) fn after_or_today(after: &Chart, today: &Today, id: AccountId) -> String {
-    let account = after.get(id).or_else(|| today.chart.get(id));
-    account.map_or_else(|| "an account that is gone".to_owned(), Account::label)
 }

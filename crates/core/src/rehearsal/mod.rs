@@ -1,8 +1,10 @@
 //! The rehearsal: everything that a plan, or the undo of one, would do, without doing it.
 //!
-//! [`draft`] works out the chart After and [`moving`] where each strand goes; [`rules`] says what stands against it; [`effects`] lists
+//! [`draft`] works out the chart After and [`moving`] where each strand goes; [`rules`] says what
+//! stands against it, each with its [`cause`], which [`sentences`] puts in words; [`effects`] lists
 //! what the store has to write; [`proof`] predicts what must be read back.
 
+pub mod cause;
 pub mod changed;
 mod draft;
 pub mod effects;
@@ -10,7 +12,9 @@ pub mod finding;
 mod moving;
 pub mod proof;
 pub mod report;
+pub mod rule;
 mod rules;
+mod sentences;
 pub mod undo;
 pub mod years;
 
@@ -21,8 +25,10 @@ use crate::plan::{Fate, Override, Plan};
 use crate::today::Today;
 use draft::Draft;
 use effects::{Effects, changed_rows};
-use finding::{Finding, Findings, Severity};
+use finding::{Finding, Findings, worded};
 use proof::Proof;
+use rule::Severity;
+use sentences::Names;
 use std::collections::BTreeMap;
 use std::hash::Hash;
 use xxhash_rust::xxh3::Xxh3;
@@ -119,18 +125,14 @@ pub fn guard(today: &Today, account: &Account, fate: Fate) -> Vec<Finding> {
     let mut found = Findings::new(&today.policy);
     let figures = today.figures_of(account.id);
     rules::retiring::check_fate(today, account, fate, &figures, &mut found);
-    found.into_vec()
+    let names = Names { today: &today.chart, after: &today.chart, currency: today.currency };
+    worded(found.into_vec(), &names, &BTreeMap::new())
 }
 
 fn finish(today: &Today, draft: Draft, overrides: &BTreeMap<String, Override>) -> Rehearsal {
-    let Draft { after, moves, carvings, moved, rewritings, mut findings, .. } = draft;
-    for finding in &mut findings {
-        if finding.rule.can_be_overridden() {
-            finding.overridden = overrides.get(&finding.key).cloned();
-        }
-    }
-    findings.sort_by(|a, b| (a.severity, &a.key).cmp(&(b.severity, &b.key)));
-    findings.dedup_by(|a, b| a.key == b.key);
+    let Draft { after, moves, carvings, moved, rewritings, raised, .. } = draft;
+    let names = Names { today: &today.chart, after: &after, currency: today.currency };
+    let findings = worded(raised, &names, overrides);
     let rows = changed_rows(&today.chart, &after);
     let effects = Effects { rows, moves, carvings, rewritings };
     let figures_after = effects.figures_after(&today.activity);

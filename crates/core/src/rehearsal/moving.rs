@@ -18,7 +18,7 @@ pub(super) fn allocate(today: &Today, plan: &Plan, draft: &mut Draft) {
     for (&from, split) in &splits {
         for (part, said) in split.parts.iter().enumerate() {
             let to = dealer.end(said.to);
-            let which = said.which.to_string();
+            let which = said.which.clone();
             let moved = Moved { from, to, part, which, tally: Tally::default() };
             dealer.moved.insert((from, part), moved);
         }

@@ -2,11 +2,12 @@
 //! Amounts are written out with the decimal places of the base currency; debits are positive.
 
 use super::effects::{Rewriting, RowChange};
-use super::finding::{Finding, Remedy, Rule, Severity};
+use super::finding::{Finding, Remedy};
+use super::rule::{Rule, Severity};
 use super::{Moved, Rehearsal, effects::Effects};
 use crate::calendar::Period;
 use crate::chart::{Account, Chart, Class, Kind, Status};
-use crate::code::Interval;
+use crate::code::{Code, Interval};
 use crate::history::cut::Tally;
 use crate::ids::AccountId;
 use crate::keyed::keyed;
@@ -15,7 +16,8 @@ use crate::plan::edit::Wanted;
 use crate::plan::{Change, Field};
 use crate::today::Today;
 use crate::trial_balance::{TrialBalance, balance};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
+use std::collections::BTreeMap;
 
 keyed! {
     /// The kinds of change a plan can make to an account.
@@ -48,28 +50,22 @@ keyed! {
 }
 
 /// What a plan does, and the proof that nothing is lost.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Report {
     /// The figures of it.
-    #[serde(flatten)]
     pub figures: ReportFigures,
     /// Every account that changes, with its old and new self.
     pub crosswalk: Vec<Crossing>,
-    /// Every part of a history that moves. Missing from proofs that were kept before it was.
-    #[serde(default)]
-    #[cfg_attr(feature = "schema", schema(required))]
+    /// Every part of a history that moves.
     pub moved: Vec<MovedView>,
-    /// Every line of a report that follows. Missing from proofs that were kept before they did.
-    #[serde(default)]
-    #[cfg_attr(feature = "schema", schema(required))]
+    /// Every line of a report that follows.
     pub report_lines: Vec<RewrittenView>,
     /// Stops and cautions.
     pub findings: Vec<FindingView>,
 }
 
 /// The figures of what a plan does.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ReportFigures {
     /// The base currency.
@@ -94,6 +90,20 @@ pub struct ReportFigures {
     pub difference: String,
     /// Totals by class.
     pub classes: Vec<ClassFigures>,
+    /// What all accounts add up to.
+    pub all: AllFigures,
+}
+
+/// What all accounts together add up to on both sides: nothing, or something is wrong.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AllFigures {
+    /// Today.
+    pub today: String,
+    /// After.
+    pub after: String,
+    /// After less today.
+    pub difference: String,
 }
 
 /// How many accounts change in one way.
@@ -109,7 +119,7 @@ pub struct ChangeCount {
 }
 
 /// One account that changes.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Crossing {
     /// The account.
@@ -133,7 +143,7 @@ pub struct Crossing {
 }
 
 /// A part of a history that moves.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct MovedView {
     /// The account whose history it was.
@@ -155,7 +165,7 @@ pub struct MovedView {
 }
 
 /// What lines of one fiscal year add up to.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct MovedYear {
     /// The last day of the year.
@@ -167,7 +177,7 @@ pub struct MovedYear {
 }
 
 /// A line that adds up other codes After, for the same accounts.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct RewrittenView {
     /// How it is spoken of.
@@ -179,7 +189,7 @@ pub struct RewrittenView {
 }
 
 /// A class on both sides.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ClassFigures {
     /// The class.
@@ -193,20 +203,32 @@ pub struct ClassFigures {
 }
 
 /// The trial balance on both sides.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub struct TrialBalances {
     /// Today.
-    #[serde(rename = "trial_today")]
     pub today: Vec<TrialLine>,
     /// After.
-    #[serde(rename = "trial_after")]
     pub after: Vec<TrialLine>,
 }
 
-/// A line of a trial balance.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+/// A line of the trial balance on both sides.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TrialPair {
+    /// The class.
+    pub class: Class,
+    /// The code; empty for the results of earlier years.
+    pub code: String,
+    /// The name.
+    pub name: String,
+    /// The balance today; none where no account is called so.
+    pub today: Option<String>,
+    /// The balance After, likewise.
+    pub after: Option<String>,
+}
+
+/// A line of a trial balance.
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub struct TrialLine {
     /// The class.
     pub class: Class,
@@ -219,7 +241,7 @@ pub struct TrialLine {
 }
 
 /// A stop or caution as shown.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct FindingView {
     /// Tells it from all others; what is acknowledged or overridden.
@@ -240,13 +262,12 @@ pub struct FindingView {
     pub can_override: bool,
     /// The reason given for going on in spite of it.
     pub overridden: Option<String>,
-    /// Who gave it. Missing from proofs that were kept before it was noted.
-    #[serde(default)]
+    /// Who gave it.
     pub overridden_by: Option<String>,
 }
 
 /// A way out as shown: a button when it names an account, else advice.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct RemedyView {
     /// What the button or the advice says.
@@ -260,12 +281,16 @@ pub struct RemedyView {
 impl Report {
     /// How many accounts change in each way that any does. One can change in several.
     pub fn counts(&self) -> Vec<ChangeCount> {
-        let count = |kind: &ChangeKind| {
-            let changed = |crossing: &&Crossing| crossing.changes.contains(kind);
-            let accounts = self.crosswalk.iter().filter(changed).count();
-            ChangeCount { change: *kind, words: kind.words(), accounts }
+        let mut counts = BTreeMap::new();
+        for change in self.crosswalk.iter().flat_map(|crossing| &crossing.changes) {
+            *counts.entry(*change).or_default() += 1;
+        }
+        let count = |(change, accounts): (ChangeKind, usize)| ChangeCount {
+            change,
+            words: change.words(),
+            accounts,
         };
-        ChangeKind::ALL.iter().map(count).filter(|count| count.accounts > 0).collect()
+        counts.into_iter().map(count).collect()
     }
 
     /// Writes a rehearsal out.
@@ -304,11 +329,44 @@ impl ReportFigures {
                     difference: money(after - before),
                 })
                 .collect(),
+            all: AllFigures {
+                today: money(proof.today.total()),
+                after: money(proof.after.total()),
+                difference: money(proof.after.total() - proof.today.total()),
+            },
         }
     }
 }
 
 impl TrialBalances {
+    /// Both sides beside each other, by class and code. What has another code or name After stands in both
+    /// places, each time on one side.
+    pub fn beside(&self) -> Vec<TrialPair> {
+        let place = |line: &TrialLine| {
+            let class = Class::ALL.iter().position(|class| *class == line.class);
+            // The results of earlier years have no code, and come last.
+            let code = Code::parse(&line.code).ok().map(|code| code.key());
+            (class, code.is_none(), code, line.name.clone())
+        };
+        let mut pairs = BTreeMap::new();
+        let pair = |line: &TrialLine| TrialPair {
+            class: line.class,
+            code: line.code.clone(),
+            name: line.name.clone(),
+            today: None,
+            after: None,
+        };
+        for line in &self.today {
+            let one = pairs.entry(place(line)).or_insert_with(|| pair(line));
+            one.today = Some(line.balance.clone());
+        }
+        for line in &self.after {
+            let one = pairs.entry(place(line)).or_insert_with(|| pair(line));
+            one.after = Some(line.balance.clone());
+        }
+        pairs.into_values().collect()
+    }
+
     /// Writes out what a rehearsal makes of the trial balance.
     pub fn of(today: &Today, rehearsal: &Rehearsal) -> Self {
         let proof = &rehearsal.proof;
@@ -460,7 +518,7 @@ impl MovedView {
             from_label: label(&today.chart, moved.from),
             to: moved.to.0,
             to_label: label(&rehearsal.after, moved.to),
-            which: moved.which.clone(),
+            which: moved.which.to_string(),
             lines: moved.tally.lines(),
             net: today.currency.format(moved.tally.net()),
             years: MovedYear::of(&moved.tally, today),
@@ -473,13 +531,13 @@ impl FindingView {
     pub fn of(finding: &Finding) -> Self {
         Self {
             key: finding.key.clone(),
-            rule: finding.rule,
-            title: finding.rule.words().to_owned(),
+            rule: finding.rule(),
+            title: finding.rule().words().to_owned(),
             severity: finding.severity,
             accounts: finding.accounts.iter().map(|id| id.0).collect(),
             sentence: finding.sentence.clone(),
             remedies: finding.remedies.iter().map(RemedyView::of).collect(),
-            can_override: finding.rule.can_be_overridden(),
+            can_override: finding.rule().can_be_overridden(),
             overridden: finding.overridden.as_ref().map(|o| o.reason.clone()),
             overridden_by: finding.overridden.as_ref().map(|o| o.by.clone()),
         }

@@ -1,9 +1,10 @@
 //! Undo: the inverse of an application, computed, rehearsed and proved like any other plan. What
 //! was posted since stays with the account it was posted to.
 
+use super::cause::{Cause, Since};
 use super::draft::Draft;
 use super::effects::{Effects, Rewriting, StrandMove};
-use super::finding::{Findings, Remedy, Rule};
+use super::finding::{Findings, Remedy};
 use super::rules::{codes, outline, sums};
 use super::{Rehearsal, finish};
 use crate::activity::Strand;
@@ -60,12 +61,8 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
     for other in later.iter().filter(|other| application.is_built_on_by(other)) {
         let shared = application.accounts();
         let shared = shared.intersection(&other.accounts()).copied().collect::<Vec<_>>();
-        let sentence = format!(
-            "“{}” was applied later, to some of the same accounts, codes or report lines.",
-            other.name
-        );
         let advice = Remedy::Advice(format!("Undo “{}” first.", other.name));
-        found.raise(Rule::UndoLater, shared, sentence, [advice]);
+        found.raise(Cause::UndoLater { plan: other.name.clone(), shared }, [advice]);
     }
     let mut after = today.chart.clone();
     let moves = moves_back(today, application);
@@ -79,12 +76,10 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
                 let uses = today.usage.of(added.id);
                 if holds_lines || !uses.is_empty() {
                     let since = match uses.first() {
-                        Some(first) if !holds_lines => format!("{first} names it since"),
-                        _ => "has lines since".to_owned(),
+                        Some(first) if !holds_lines => Since::Named(first.clone()),
+                        _ => Since::Lines,
                     };
-                    let label = added.label();
-                    let sentence = format!("{label} was added by the plan and {since}; it stays.");
-                    found.raise(Rule::UndoKept, [added.id], sentence, []);
+                    found.raise(Cause::UndoKept { account: added.id, since }, []);
                 } else {
                     after.remove(added.id);
                 }
@@ -99,8 +94,8 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
     let is_restored = |id| restored.contains(&id);
     let followed = sums::follow_back(&today.chart, &after, is_restored, &others, &mut found);
     rewritings.extend(followed.settle(&mut after));
-    let findings = found.into_vec();
-    let draft = Draft { after, moves, rewritings, findings, ..Draft::default() };
+    let raised = found.into_vec();
+    let draft = Draft { after, moves, rewritings, raised, ..Draft::default() };
     finish(today, draft, &BTreeMap::new())
 }
 

@@ -7,8 +7,8 @@ use crate::calendar::say_day;
 use crate::chart::{Account, Kind, Status};
 use crate::ids::AccountId;
 use crate::plan::Fate;
-use crate::rehearsal::finding::Severity;
 use crate::rehearsal::guard;
+use crate::rehearsal::rule::Severity;
 use crate::today::Today;
 use crate::trial_balance::balance;
 use time::Date;
@@ -46,6 +46,14 @@ pub fn find(today: &Today, since: Date) -> Vec<Unused> {
         candidates.filter_map(|account| Some((account, of(today, account, since)?))).collect();
     found.sort_by(|(a, _), (b, _)| a.code.chart_order(&b.code));
     found.into_iter().map(|(_, unused)| unused).collect()
+}
+
+/// The accounts that take no more lines and can be restored, by code.
+pub fn retired(today: &Today) -> Vec<&Account> {
+    let retired = |status| matches!(status, Status::Deactivated | Status::Archived);
+    let mut rows: Vec<_> = today.chart.live().filter(|a| retired(a.status)).collect();
+    rows.sort_by(|a, b| a.code.chart_order(&b.code));
+    rows
 }
 
 fn of(today: &Today, account: &Account, since: Date) -> Option<Unused> {

@@ -17,6 +17,7 @@ use zf_core::chart::{Account, Chart, Class, Section};
 use zf_core::code::{Code, CodeKey};
 use zf_core::ids::AccountId;
 use zf_core::plan::texts;
+use zf_core::text;
 
 /// What a person chose; what is missing is told from the file.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
@@ -128,11 +129,10 @@ fn within<T: PartialOrd + Display>(
     number: T,
     range: RangeInclusive<T>,
 ) -> Result<T, NotKnown> {
-    if range.contains(&number) {
-        return Ok(number);
+    match text::outside(&number, &range) {
+        None => Ok(number),
+        Some(reason) => Err(NotKnown::new(field, reason)),
     }
-    let (least, most) = range.into_inner();
-    Err(NotKnown::new(field, format!("{number} cannot be taken; from {least} to {most} it can")))
 }
 
 fn known<T>(field: &'static str, key: &str, of: impl Fn(&str) -> Option<T>) -> Result<T, NotKnown> {

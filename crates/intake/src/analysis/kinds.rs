@@ -1,17 +1,14 @@
 //! What the rows of a sheet come to, one method for each kind of file.
 
 use super::choices::{Choices, NotKnown};
-use super::{Against, Analysis, BalanceComparison, Content, JournalSummary, ReadBalances};
+use super::content::{Against, Analysis, BalanceComparison, Content, ReadBalances};
+use super::journal::{Codes, JournalSummary, ReadJournal};
 use crate::compare::compare;
-use crate::journal::JournalIntake;
 use crate::reading::Reading;
 use crate::rows::Rows;
 use crate::{balances, chart, crosswalk, journal, usage};
-use std::collections::{HashMap, HashSet};
 use zf_core::calendar::Period;
-use zf_core::chart::{Account, Chart};
-use zf_core::code::CodeKey;
-use zf_core::former::CodesThen;
+use zf_core::chart::Account;
 use zf_core::ids::AccountId;
 use zf_core::today::Today;
 use zf_core::trial_balance::{reported, trial_balance};
@@ -97,55 +94,5 @@ impl Sheet<'_> {
         let journal = ReadJournal { read, summary, added, codes };
         let content = Content::Journal(Box::new(journal));
         Ok(Analysis { rejected, warnings, ..Analysis::ready(ready_rows, content) })
-    }
-}
-
-/// A journal that was read, with all that its lines are read against once more.
-#[derive(Debug)]
-pub struct ReadJournal {
-    /// What was read of it.
-    pub read: JournalIntake,
-    /// What its entries come to.
-    pub summary: JournalSummary,
-    /// The accounts that are added with it.
-    pub added: Vec<Account>,
-    codes: Codes,
-}
-
-/// What the rows of a journal are read against, beside the books.
-#[derive(Debug)]
-struct Codes {
-    /// The chart of the books, with the accounts that are added.
-    chart: Chart,
-    said: HashMap<CodeKey, AccountId>,
-    then: Option<CodesThen>,
-    /// The numbers of the entries already stored.
-    stored: HashSet<String>,
-}
-
-impl Codes {
-    fn books<'a>(&'a self, today: &'a Today) -> journal::Books<'a> {
-        journal::Books {
-            chart: &self.chart,
-            former: &today.former,
-            currency: today.currency,
-            calendar: today.calendar,
-            locked: today.locked,
-            entries: &self.stored,
-            then: self.then.as_ref(),
-            said: &self.said,
-        }
-    }
-}
-
-impl ReadJournal {
-    /// What the rows are read against: the books that they were read against before.
-    pub fn books<'a>(&'a self, today: &'a Today) -> journal::Books<'a> {
-        self.codes.books(today)
-    }
-
-    /// The chart of the books, with the accounts that are added.
-    pub fn chart(&self) -> &Chart {
-        &self.codes.chart
     }
 }

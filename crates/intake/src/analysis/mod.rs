@@ -2,121 +2,17 @@
 //! looks at a file, whatever it holds.
 
 pub mod choices;
+mod content;
+mod journal;
 mod kinds;
 
-pub use kinds::ReadJournal;
+pub use content::{Against, Analysis, BalanceComparison, Content, ReadBalances};
+pub use journal::{JournalSummary, ReadJournal};
 
-use crate::balances::{Difference, NewBalance};
-use crate::compare::Comparison;
-use crate::crosswalk::Crossing;
-use crate::journal::UnknownCode;
 use crate::reading::Reading;
 use crate::rows::Rows;
-use crate::{Intake, OutlineBy, Rejected, Warning};
 use choices::{Choices, NotKnown};
-use std::collections::HashSet;
-use time::Date;
-use zf_core::calendar::Period;
-use zf_core::chart::Account;
 use zf_core::file_kind::FileKind;
-use zf_core::former::CodesThen;
-use zf_core::ids::AccountId;
-use zf_core::today::Today;
-use zf_core::usage::Use;
-
-/// What a file is read against.
-#[derive(Clone, Debug)]
-pub struct Against<'a> {
-    /// The books.
-    pub today: &'a Today,
-    /// The numbers of the entries already stored.
-    pub entries: HashSet<String>,
-    /// The codes of an earlier time, when the file follows those.
-    pub then: Option<CodesThen>,
-}
-
-/// What the rows of a file come to.
-#[derive(Debug)]
-pub struct Analysis {
-    /// How many rows are ready.
-    pub ready_rows: usize,
-    /// The rows that are left out.
-    pub rejected: Vec<Rejected>,
-    /// What is worth knowing of others.
-    pub warnings: Vec<Warning>,
-    /// How the outline of a chart is told.
-    pub outline: Option<OutlineBy>,
-    /// Wordings that nothing is known of, with how many rows have each.
-    pub unsettled: Vec<(String, usize)>,
-    /// What is ready.
-    pub content: Content,
-}
-
-/// What is ready of a file.
-#[derive(Debug)]
-pub enum Content {
-    /// Columns are lacking, so that nothing could be read.
-    Nothing,
-    /// Accounts for books that have none yet, with the rows that they stand in.
-    Chart(Vec<(u32, Account)>),
-    /// A chart beside that of the books.
-    Comparison(Comparison),
-    /// Old codes with new ones.
-    Crosswalk(Vec<Crossing>),
-    /// Balances.
-    Balances(ReadBalances),
-    /// Entries.
-    Journal(Box<ReadJournal>),
-    /// What names accounts elsewhere.
-    Usage(Vec<Use>),
-}
-
-/// Balances that were read.
-#[derive(Debug)]
-pub struct ReadBalances {
-    /// By account.
-    pub balances: Vec<NewBalance>,
-    /// What they come to beside those of the books.
-    pub beside: BalanceComparison,
-    /// The numbers of the entries already stored.
-    pub entries: HashSet<String>,
-}
-
-/// Balances beside those of the books. Amounts are minor units of the base currency.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct BalanceComparison {
-    /// Sum of the debits of the file.
-    pub debits: i128,
-    /// Sum of its credits, as a positive number.
-    pub credits: i128,
-    /// The last period of the books that counts.
-    pub as_of: Period,
-    /// Accounts that the file has otherwise.
-    pub differences: Vec<Difference>,
-    /// How many accounts agree.
-    pub agree: usize,
-    /// The account that would take a gap.
-    pub taker: Option<AccountId>,
-}
-
-/// What the entries of a journal come to, before they are stored.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct JournalSummary {
-    /// How many are ready.
-    pub entries: usize,
-    /// Sum of their debits, in minor units of the base currency; credits are the same.
-    pub debits: i128,
-    /// The first and the last day.
-    pub days: Option<(Date, Date)>,
-    /// Entries that do not balance, with what their debits exceed their credits by.
-    pub unbalanced: Vec<(String, i128)>,
-    /// Codes of the file that are not today's of their account, with its label.
-    pub mapped: Vec<(String, String)>,
-    /// Codes that a person has to say something of.
-    pub unknown: Vec<UnknownCode>,
-    /// Of all lines, however they are ordered: two files with the same lines have the same.
-    pub digest: u128,
-}
 
 impl Analysis {
     /// Reads the rows of a sheet, as it was found out how, and as a person chose.
@@ -140,46 +36,6 @@ impl Analysis {
             FileKind::Balances => Ok(read.balances()),
             FileKind::Crosswalk => Ok(read.crosswalk()),
             FileKind::Usage => Ok(read.usage()),
-        }
-    }
-
-    fn ready(ready_rows: usize, content: Content) -> Self {
-        Self {
-            ready_rows,
-            rejected: Vec::new(),
-            warnings: Vec::new(),
-            outline: None,
-            unsettled: Vec::new(),
-            content,
-        }
-    }
-
-    fn of_intake<T>(intake: Intake<T>, content: impl FnOnce(Vec<T>) -> Content) -> Self {
-        let Intake { ready, ready_rows, rejected, warnings } = intake;
-        Self { rejected, warnings, ..Self::ready(ready_rows, content(ready)) }
-    }
-
-    /// What the entries of a journal come to, if it is one.
-    pub fn journal(&self) -> Option<&JournalSummary> {
-        match &self.content {
-            Content::Journal(journal) => Some(&journal.summary),
-            _ => None,
-        }
-    }
-
-    /// Balances beside those of the books, if it holds some.
-    pub fn balances(&self) -> Option<&BalanceComparison> {
-        match &self.content {
-            Content::Balances(read) => Some(&read.beside),
-            _ => None,
-        }
-    }
-
-    /// What a chart says otherwise than that of the books, if it is one and they have one.
-    pub fn comparison(&self) -> Option<&Comparison> {
-        match &self.content {
-            Content::Comparison(comparison) => Some(comparison),
-            _ => None,
         }
     }
 }

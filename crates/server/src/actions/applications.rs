@@ -1,16 +1,19 @@
 //! Apply, proof and undo.
 
 use super::books::Created;
-use crate::door::Form;
+use super::report_pages::{CrosswalkPage, ReportView, TrialPage};
+use crate::door::{Form, Query};
 use crate::session::In;
-use crate::values::instant;
+use crate::tagged::{Known, Tag};
+use crate::values::{PageOf, instant};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
+use axum::response::Response;
 use serde::{Deserialize, Serialize};
-use zf_core::rehearsal::report::{ChangeCount, Report, TrialBalances};
-use zf_store::applying::Agreement;
+use zf_core::rehearsal::report::{ChangeCount, Report};
+use zf_store::plans::applying::Agreement;
 
 /// What one saw and agrees to.
 #[derive(Deserialize, utoipa::ToSchema)]
@@ -61,8 +64,7 @@ pub(crate) struct ProofView {
     recount_misses: Vec<String>,
     /// How many accounts changed in each way.
     counts: Vec<ChangeCount>,
-    report: Report,
-    trials: TrialBalances,
+    report: ReportView,
 }
 
 /// Shows the proof of an applied plan, or of an undo.
@@ -86,16 +88,56 @@ pub(crate) async fn show(
         recounted_at: recount.as_ref().and_then(|r| r.finished_at).map(instant),
         recount_misses: recount.and_then(|r| r.misses).unwrap_or_default(),
         counts: applied.report.counts(),
-        report: applied.report,
-        trials: applied.trials,
+        report: ReportView::of(&applied.report),
     }))
+}
+
+/// Shows the accounts that an applied plan changed, a page at a time.
+#[utoipa::path(get, operation_id = "applications_crosswalk", path = "/api/books/{books}/applications/{application}/crosswalk",
+    params(("books" = i64, Path), ("application" = i64, Path), PageOf),
+    responses((status = 200, body = CrosswalkPage), (status = 304), (status = "4XX", body = Problem)))]
+pub(crate) async fn crosswalk(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, application)): Path<(i64, i64)>,
+    Query(page): Query<PageOf>,
+    known: Known,
+) -> Result<Response, Problem> {
+    let page = page.checked()?;
+    // What was proved never changes.
+    let tag = Tag::of(("crosswalk", member.books(), application, page));
+    if let Some(unchanged) = tag.unchanged(&known) {
+        return Ok(unchanged);
+    }
+    let applied = app.store.application(member, application).await?;
+    tag.answer(move || CrosswalkPage::of(&applied.report, None, page)).await
+}
+
+/// Shows the trial balance before and after an applied plan, a page at a time.
+#[utoipa::path(get, operation_id = "applications_trial_balances", path = "/api/books/{books}/applications/{application}/trial-balances",
+    params(("books" = i64, Path), ("application" = i64, Path), PageOf),
+    responses((status = 200, body = TrialPage), (status = 304), (status = "4XX", body = Problem)))]
+pub(crate) async fn trial_balances(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, application)): Path<(i64, i64)>,
+    Query(page): Query<PageOf>,
+    known: Known,
+) -> Result<Response, Problem> {
+    let page = page.checked()?;
+    let tag = Tag::of(("trial", member.books(), application, page));
+    if let Some(unchanged) = tag.unchanged(&known) {
+        return Ok(unchanged);
+    }
+    let applied = app.store.application(member, application).await?;
+    tag.answer(move || TrialPage::of(&applied.trials.beside(), page)).await
 }
 
 /// A rehearsed undo.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct UndoView {
     fingerprint: String,
-    report: Report,
+    report: ReportView,
 }
 
 /// Rehearses the undo of an applied plan.
@@ -109,7 +151,10 @@ pub(crate) async fn rehearse_undo(
 ) -> Result<Json<UndoView>, Problem> {
     let (snapshot, rehearsal) = app.store.rehearse_undo(member, application).await?;
     let fingerprint = rehearsal.fingerprint();
-    Ok(Json(UndoView { fingerprint, report: Report::of(&snapshot.today, &rehearsal) }))
+    Ok(Json(UndoView {
+        fingerprint,
+        report: ReportView::of(&Report::of(&snapshot.today, &rehearsal)),
+    }))
 }
 
 /// Undoes an applied plan.
@@ -123,6 +168,7 @@ pub(crate) async fn undo(
     Path((_, application)): Path<(i64, i64)>,
     Form(form): Form<AgreementForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
-    let id = app.store.undo(member, application, &form.into()).await?;
+    let agreed = Agreement { books: Some(app.snapshot(member).await?), ..form.into() };
+    let id = app.store.undo(member, application, &agreed).await?;
     Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
 }

@@ -17,7 +17,7 @@ use zf_core::chart::Status;
 use zf_core::code::Interval;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
-use zf_store::lines::LineRow;
+use zf_store::journal::lines::LineRow;
 
 /// How many lines a page has.
 const PAGE: i64 = 50;
@@ -184,7 +184,7 @@ pub(crate) async fn lines(
 ) -> Result<Json<Vec<LineView>>, Problem> {
     let currency = app.snapshot(member).await?.today.currency;
     let page = page.checked()?;
-    let rows = app.store.account_lines(member, AccountId(id), page, PAGE).await?;
+    let rows = app.store.account_lines(member, AccountId(id), page.into(), PAGE).await?;
     Ok(Json(rows.into_iter().map(|row| LineView::of(row, currency)).collect()))
 }
 

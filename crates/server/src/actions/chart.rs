@@ -10,14 +10,14 @@ use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 use std::collections::HashMap;
-use zf_core::activity::{Figures, Share};
+use zf_core::activity::Share;
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Class, Kind, Status};
 use zf_core::ids::LineId;
 use zf_core::ids::{AccountId, ById};
+use zf_core::row_figures::RowFigures;
 use zf_core::statement::{Section, Structure};
-use zf_core::trial_balance::balance;
-use zf_store::today::Snapshot;
+use zf_store::journal::today::Snapshot;
 
 /// How many quarters the activity strip shows.
 const QUARTERS: i32 = 24;
@@ -204,10 +204,11 @@ fn view(
     };
     let figures = &*figures;
     let history = Histories::of(snapshot, latest, from, to);
+    let rows = RowFigures::all(&today.chart, figures, &history.changes);
     let former = former_codes(snapshot);
     let money = |minor| today.currency.format(minor);
     let row = |(account, depth): (&Account, usize)| {
-        let sum = Sum::of(account, snapshot, figures, &history);
+        let own = rows.get(&account.id).copied().unwrap_or_default();
         ChartRow {
             id: account.id.0,
             code: account.code.to_string(),
@@ -220,11 +221,11 @@ fn view(
             depth,
             status: account.status,
             role: account.role.map(|r| r.words()),
-            lines: sum.lines,
+            lines: own.lines,
             last: figures.get(&account.id).and_then(|f| f.last).map(|d| d.to_string()),
             strip: history.strip(account.id),
-            balance: money(sum.balance),
-            net_change: money(sum.net_change),
+            balance: money(own.balance),
+            net_change: money(own.net_change),
             former: former.get(&account.id).cloned().unwrap_or_default(),
             uses: today.usage.of(account.id).len(),
             origin: account.origin.map(|origin| origin.0),
@@ -266,13 +267,14 @@ fn view(
 /// Lines by quarter and net change of every account.
 struct Histories {
     quarters: HashMap<AccountId, [u64; QUARTERS as usize]>,
-    changes: HashMap<AccountId, i128>,
+    changes: ById<i128>,
     first: Option<i32>,
 }
 
 impl Histories {
     fn of(snapshot: &Snapshot, latest: Period, from: i32, to: i32) -> Self {
-        let mut histories = Self { quarters: HashMap::new(), changes: HashMap::new(), first: None };
+        let mut histories =
+            Self { quarters: HashMap::new(), changes: ById::default(), first: None };
         let last_quarter = latest.0.div_euclid(3);
         for (strand, activity, _) in snapshot.today.activity.strands() {
             let quarters =
@@ -296,43 +298,6 @@ impl Histories {
         let Some(quarters) = self.quarters.get(&account) else { return String::new() };
         let most = quarters.iter().copied().max().unwrap_or(0).max(1);
         quarters.iter().map(|n| char::from(b'0' + (n * 9).div_ceil(most).min(9) as u8)).collect()
-    }
-}
-
-/// What a row shows: of a posting account its own figures, of a sum line those of its members.
-#[derive(Default)]
-struct Sum {
-    lines: u64,
-    balance: i128,
-    net_change: i128,
-}
-
-impl Sum {
-    fn of(
-        row: &Account,
-        snapshot: &Snapshot,
-        figures: &ById<Figures>,
-        history: &Histories,
-    ) -> Self {
-        let mut sum = Self::default();
-        let mut add = |account: &Account| {
-            let own = figures.get(&account.id).copied().unwrap_or_default();
-            sum.lines += own.all.lines;
-            sum.balance += balance(account, &own);
-            sum.net_change += history.changes.get(&account.id).copied().unwrap_or(0);
-        };
-        if row.kind == Kind::Sum {
-            let posting = snapshot.today.chart.live().filter(|a| a.is_posting());
-            posting
-                .filter(|a| {
-                    let key = a.code.key();
-                    row.intervals.iter().any(|interval| interval.contains(&key))
-                })
-                .for_each(&mut add);
-        } else {
-            add(row);
-        }
-        sum
     }
 }
 

@@ -11,7 +11,7 @@ use serde::Deserialize;
 use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
 use zf_sheets::Format;
-use zf_store::lines::JournalFilter;
+use zf_store::journal::lines::JournalFilter;
 
 /// Hands over a proof as XLSX.
 #[utoipa::path(get, operation_id = "files_proof", path = "/api/books/{books}/applications/{application}/proof.xlsx",

@@ -15,7 +15,7 @@ use zf_core::history::preview::{Side, preview};
 use zf_core::ids::AccountId;
 use zf_core::rehearsal::report::MovedYear;
 use zf_core::today::Today;
-use zf_store::people::Member;
+use zf_store::member::Member;
 
 /// How many lines of each part are shown.
 const SAMPLE: usize = 100;

@@ -29,7 +29,7 @@ use zf_intake::compare::Taken;
 use zf_intake::rows::Rows;
 use zf_sheets::{ColumnKind, Format};
 use zf_store::jobs::{State as JobStands, Step};
-use zf_store::people::Member;
+use zf_store::member::Member;
 
 /// The largest file that is taken, in bytes.
 pub(crate) const MAX_UPLOAD: usize = 200 << 20;
@@ -338,7 +338,7 @@ pub(crate) struct StoredFileView {
     at: String,
     rows: i64,
     /// When it was taken back, if it was.
-    taken_back_at: Option<String>,
+    rolled_back_at: Option<String>,
 }
 
 /// Lists the files that were stored or staged, the latest first.
@@ -355,14 +355,14 @@ pub(crate) async fn list(
         person: file.person,
         at: instant(file.stored_at),
         rows: file.rows,
-        taken_back_at: file.taken_back_at.map(instant),
+        rolled_back_at: file.rolled_back_at.map(instant),
     });
     Ok(Json(files.collect()))
 }
 
 /// What taking a file back would take, and what stands in the way.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct BroughtView {
+pub(crate) struct RollbackView {
     accounts: usize,
     entries: u64,
     lines: u64,
@@ -372,16 +372,16 @@ pub(crate) struct BroughtView {
 }
 
 /// Shows what taking a stored file back would take, and what stands in the way.
-#[utoipa::path(get, operation_id = "imports_brought", path = "/api/books/{books}/imports/{import}/brought",
+#[utoipa::path(get, operation_id = "imports_rollback_preview", path = "/api/books/{books}/imports/{import}/rollback",
     params(("books" = i64, Path), ("import" = i64, Path)),
-    responses((status = 200, body = BroughtView), (status = "4XX", body = Problem)))]
-pub(crate) async fn brought(
+    responses((status = 200, body = RollbackView), (status = "4XX", body = Problem)))]
+pub(crate) async fn rollback_preview(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
-) -> Result<Json<BroughtView>, Problem> {
-    let (brought, in_the_way) = app.store.brought(member, id).await?;
-    Ok(Json(BroughtView {
+) -> Result<Json<RollbackView>, Problem> {
+    let (brought, in_the_way) = app.store.rollback_preview(member, id).await?;
+    Ok(Json(RollbackView {
         accounts: brought.accounts.len(),
         entries: brought.entries,
         lines: brought.lines.values().sum(),
@@ -391,15 +391,15 @@ pub(crate) async fn brought(
 }
 
 /// Takes a stored file back, if nothing was built on it.
-#[utoipa::path(delete, operation_id = "imports_take_back", path = "/api/books/{books}/imports/{import}/brought",
+#[utoipa::path(delete, operation_id = "imports_roll_back", path = "/api/books/{books}/imports/{import}/rollback",
     params(("books" = i64, Path), ("import" = i64, Path)),
     responses((status = 204), (status = "4XX", body = Problem)))]
-pub(crate) async fn take_back(
+pub(crate) async fn roll_back(
     State(app): State<App>,
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
 ) -> Result<StatusCode, Problem> {
-    app.store.take_back(member, id).await?;
+    app.store.roll_back(member, id).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

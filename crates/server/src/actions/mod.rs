@@ -10,6 +10,7 @@ pub(crate) mod imports;
 pub(crate) mod merging;
 pub(crate) mod numbering;
 pub(crate) mod plans;
+mod report_pages;
 pub(crate) mod reports;
 pub(crate) mod review;
 pub(crate) mod trail;

@@ -1,16 +1,18 @@
 //! Plans: drafts, what is staged in them, and the rehearsal that answers every change.
 
 use super::books::Created;
-use crate::door::{Checked, Form};
+use super::report_pages::{CrosswalkPage, ReportView, TrialPage};
+use crate::door::{Checked, Form, Query};
 use crate::kept::{At, KeptPlan, Rehearsed};
 use crate::problem::RefusedField;
 use crate::session::In;
-use crate::state::off_thread;
-use crate::values::{accounts_of, instant};
+use crate::tagged::{Known, Tag};
+use crate::values::{PageOf, accounts_of, instant};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
+use axum::response::Response;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::collections::BTreeMap;
@@ -23,10 +25,9 @@ use zf_core::plan::{Change, Fate, Field, Plan, PlanStatus, texts};
 use zf_core::rehearsal::AddedPlace;
 use zf_core::rehearsal::changed::Changed;
 use zf_core::rehearsal::report::{
-    ChangeCount, Crossing, FindingView, MovedView, Report, ReportFigures, RewrittenView,
-    TrialBalances,
+    ChangeCount, Crossing, FindingView, MovedView, ReportFigures, RewrittenView,
 };
-use zf_store::people::Member;
+use zf_store::member::Member;
 use zf_store::plans::{Draft, PlanSummary};
 
 /// A plan in a list.
@@ -108,7 +109,7 @@ pub(crate) struct PlanView {
     added: Vec<AddedView>,
     /// How many accounts would change in each way.
     counts: Vec<ChangeCount>,
-    report: Report,
+    report: ReportView,
 }
 
 /// What of a draft is other than it was at a revision.
@@ -250,7 +251,7 @@ impl PlanView {
             staged: staged.collect(),
             added: AddedView::all(rehearsed),
             counts: rehearsed.report.counts(),
-            report: rehearsed.report.clone(),
+            report: ReportView::of(&rehearsed.report),
         }
     }
 }
@@ -260,18 +261,48 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
     Ok(Json(PlanView::of(id, &kept, &rehearsed)))
 }
 
-/// Shows the trial balance as it is, and as a draft would leave it.
+/// Shows the accounts that a draft changes, a page at a time.
+#[utoipa::path(get, operation_id = "plans_crosswalk", path = "/api/books/{books}/plans/{plan}/crosswalk",
+    params(("books" = i64, Path), ("plan" = i64, Path), PageOf),
+    responses((status = 200, body = CrosswalkPage), (status = 304), (status = "4XX", body = Problem)))]
+pub(crate) async fn crosswalk(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+    Query(page): Query<PageOf>,
+    known: Known,
+) -> Result<Response, Problem> {
+    let page = page.checked()?;
+    let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
+    let at = At::of(member, &snapshot, plan, kept.draft.revision);
+    let tag = Tag::of(("crosswalk", at, page));
+    match tag.unchanged(&known) {
+        Some(unchanged) => Ok(unchanged),
+        None => {
+            let revision = Some(kept.draft.revision);
+            tag.answer(move || CrosswalkPage::of(&rehearsed.report, revision, page)).await
+        }
+    }
+}
+
+/// Shows the trial balance as it is, and as a draft would leave it, a page at a time.
 #[utoipa::path(get, operation_id = "plans_trial_balances", path = "/api/books/{books}/plans/{plan}/trial-balances",
-    params(("books" = i64, Path), ("plan" = i64, Path)),
-    responses((status = 200, body = TrialBalances), (status = "4XX", body = Problem)))]
+    params(("books" = i64, Path), ("plan" = i64, Path), PageOf),
+    responses((status = 200, body = TrialPage), (status = 304), (status = "4XX", body = Problem)))]
 pub(crate) async fn trial_balances(
     State(app): State<App>,
     In(member): In,
     Path((_, plan)): Path<(i64, i64)>,
-) -> Result<Json<TrialBalances>, Problem> {
-    let (snapshot, _, rehearsed) = app.rehearsed(member, plan).await?;
-    let write = move || TrialBalances::of(&snapshot.today, &rehearsed.rehearsal);
-    Ok(Json(off_thread(write).await?))
+    Query(page): Query<PageOf>,
+    known: Known,
+) -> Result<Response, Problem> {
+    let page = page.checked()?;
+    let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
+    let tag = Tag::of(("trial", At::of(member, &snapshot, plan, kept.draft.revision), page));
+    match tag.unchanged(&known) {
+        Some(unchanged) => Ok(unchanged),
+        None => tag.answer(move || TrialPage::of(rehearsed.trial(&snapshot.today), page)).await,
+    }
 }
 
 /// Shows a draft with its rehearsal.
@@ -390,10 +421,7 @@ pub(super) async fn stage(
 ) -> Result<Json<EditedView>, Problem> {
     let done = app.edit_plan(member, plan, chart, edits).await?;
     let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
-    let at = |plan_revision| {
-        let (books, revision) = (member.books(), snapshot.books.revision);
-        At { books, revision, plan, plan_revision }
-    };
+    let at = |revision| At::of(member, &snapshot, plan, revision);
     let before = match shown {
         Some(shown) => app.kept.rehearsals.get(&at(shown)).await.map(|before| (shown, before)),
         None => None,

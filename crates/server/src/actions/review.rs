@@ -5,16 +5,17 @@ use crate::door::{Form, Query};
 use crate::kept::{Review, Reviewed};
 use crate::session::In;
 use crate::state::off_thread;
-use crate::values::{accounts_of, day, instant, within};
+use crate::tagged::{Known, Tag};
+use crate::values::{PageOf, accounts_of, day, instant, within};
 use crate::{App, Problem};
-use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
+use axum::response::Response;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use std::sync::Arc;
 use time::OffsetDateTime;
-use zf_core::chart::Status;
+use zf_core::chart::{Account, Status};
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate};
 use zf_core::review::NotDuplicates;
@@ -26,18 +27,23 @@ use zf_core::today::Today;
 use zf_core::trial_balance::balance;
 use zf_store::review::ToldApart;
 
-/// What was noticed in the books as they stand.
+/// How many findings stand on a page: less than 100 KB of them.
+const PAGE: usize = 100;
+
+/// A page of what was noticed in the books as they stand, one kind of finding after the other.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ReviewView {
-    look_alikes: Vec<LookAlikeView>,
-    /// Accounts that somebody said are not the same thing.
-    apart: Vec<ApartView>,
+pub(crate) struct ReviewPage {
     /// Since when an account must have been posted to, not to be listed.
     since: String,
+    /// How many pages there are.
+    pages: usize,
+    look_alikes: Vec<LookAlikeView>,
+    others: Vec<RemarkView>,
     unused: Vec<UnusedView>,
     /// Accounts that take no more lines and can be restored.
     retired: Vec<RetiredView>,
-    others: Vec<RemarkView>,
+    /// Accounts that somebody said are not the same thing.
+    apart: Vec<ApartView>,
 }
 
 /// Accounts that somebody said are not the same thing.
@@ -130,15 +136,17 @@ pub(crate) struct Since {
     since: Option<String>,
 }
 
-/// Reviews the books.
-#[utoipa::path(get, operation_id = "review_show", path = "/api/books/{books}/review", params(("books" = i64, Path), Since),
-    responses((status = 200, body = ReviewView), (status = "4XX", body = Problem)))]
+/// Reviews the books, a page of findings at a time.
+#[utoipa::path(get, operation_id = "review_show", path = "/api/books/{books}/review", params(("books" = i64, Path), Since, PageOf),
+    responses((status = 200, body = ReviewPage), (status = 304), (status = "4XX", body = Problem)))]
 pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
     Query(since): Query<Since>,
-) -> Result<Json<ReviewView>, Problem> {
-    let since = day("since", since.since.as_deref())?;
+    Query(page): Query<PageOf>,
+    known: Known,
+) -> Result<Response, Problem> {
+    let (since, page) = (day("since", since.since.as_deref())?, page.checked()?);
     let snapshot = app.snapshot(member).await?;
     let told = app.store.told_apart(member).await?;
     let now = OffsetDateTime::now_utc().date();
@@ -149,6 +157,10 @@ pub(crate) async fn show(
         apart: told.iter().map(|told| told.id).collect(),
         since,
     };
+    let tag = Tag::of((&of, page));
+    if let Some(unchanged) = tag.unchanged(&known) {
+        return Ok(unchanged);
+    }
     let find = async {
         let sketches = app.store.sketches(member).await?;
         let mut apart = NotDuplicates::default();
@@ -173,16 +185,46 @@ pub(crate) async fn show(
     let review = app.kept.reviews.try_get_with(of, find).await.map_err(Problem::shared)?;
     let write = move || {
         let today = &snapshot.today;
-        ReviewView {
-            look_alikes: review.look_alikes.iter().cloned().map(LookAlikeView::of).collect(),
-            apart: told.into_iter().map(ApartView::of).collect(),
+        let retired = unused::retired(today);
+        let mut shown = Shown::page(page);
+        let look_alikes = shown.of(&review.look_alikes);
+        let (remarks, unused) = (shown.of(&review.remarks), shown.of(&review.unused));
+        let (retired, told) = (shown.of(&retired), shown.of(&told));
+        ReviewPage {
             since: since.to_string(),
-            unused: review.unused.iter().cloned().map(|u| UnusedView::of(u, today)).collect(),
-            retired: RetiredView::all(today),
-            others: review.remarks.iter().cloned().map(RemarkView::of).collect(),
+            pages: shown.pages(),
+            look_alikes: look_alikes.iter().cloned().map(LookAlikeView::of).collect(),
+            others: remarks.iter().cloned().map(RemarkView::of).collect(),
+            unused: unused.iter().cloned().map(|one| UnusedView::of(one, today)).collect(),
+            retired: retired.iter().map(|account| RetiredView::of(account, today)).collect(),
+            apart: told.iter().cloned().map(ApartView::of).collect(),
         }
     };
-    Ok(Json(off_thread(write).await?))
+    tag.answer(write).await
+}
+
+/// Which of several lists, one after the other, stand on a page.
+struct Shown {
+    from: usize,
+    before: usize,
+}
+
+impl Shown {
+    fn page(page: u32) -> Self {
+        Self { from: page as usize * PAGE, before: 0 }
+    }
+
+    /// What of the next list stands there.
+    fn of<'a, T>(&mut self, list: &'a [T]) -> &'a [T] {
+        let at = |from: usize| from.saturating_sub(self.before).min(list.len());
+        let shown = at(self.from)..at(self.from + PAGE);
+        self.before += list.len();
+        &list[shown]
+    }
+
+    fn pages(&self) -> usize {
+        self.before.div_ceil(PAGE).max(1)
+    }
 }
 
 /// How many accounts are told apart at once: more than anybody sets side by side.
@@ -266,22 +308,16 @@ impl UnusedView {
 }
 
 impl RetiredView {
-    fn all(today: &Today) -> Vec<Self> {
-        let retired = |status| matches!(status, Status::Deactivated | Status::Archived);
-        let mut rows: Vec<_> = today.chart.live().filter(|a| retired(a.status)).collect();
-        rows.sort_by_key(|account| account.code.key());
-        let view = |account: &zf_core::chart::Account| {
-            let figures = today.figures_of(account.id);
-            Self {
-                account: account.id.0,
-                status: account.status,
-                last_posted: figures.last.map(|date| date.to_string()),
-                balance: today.currency.format(balance(account, &figures)),
-                lines: figures.all.lines,
-                uses: today.usage.of(account.id).len(),
-            }
-        };
-        rows.into_iter().map(view).collect()
+    fn of(account: &Account, today: &Today) -> Self {
+        let figures = today.figures_of(account.id);
+        Self {
+            account: account.id.0,
+            status: account.status,
+            last_posted: figures.last.map(|date| date.to_string()),
+            balance: today.currency.format(balance(account, &figures)),
+            lines: figures.all.lines,
+            uses: today.usage.of(account.id).len(),
+        }
     }
 }
 

@@ -29,8 +29,8 @@ pub(crate) async fn list(
     In(member): In,
     Query(page): Query<PageOf>,
 ) -> Result<Json<Vec<TrailView>>, Problem> {
-    let rows = app.store.trail(member, page.checked()?, PAGE).await?;
-    let view = |row: zf_store::trail_reading::TrailRow| TrailView {
+    let rows = app.store.trail(member, page.checked()?.into(), PAGE).await?;
+    let view = |row: zf_store::trail::TrailRow| TrailView {
         at: instant(row.at),
         person: row.person,
         what: row.what,

@@ -13,8 +13,8 @@ use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_intake::template::columns;
 use zf_sheets::{ColumnKind, Columns, Format, Writer};
-use zf_store::lines::{JournalFilter, LineRow};
-use zf_store::people::Member;
+use zf_store::journal::lines::{JournalFilter, LineRow};
+use zf_store::member::Member;
 
 /// How many lines are read and written at a time.
 const PAGE: i64 = 20_000;

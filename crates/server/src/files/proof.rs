@@ -4,7 +4,7 @@ use super::{crosswalk, table};
 use crate::values::instant;
 use zf_core::rehearsal::report::{Report, TrialBalances, TrialLine};
 use zf_sheets::{ColumnKind, Table};
-use zf_store::applying::AppliedPlan;
+use zf_store::plans::applying::AppliedPlan;
 
 pub(crate) fn tables(applied: &AppliedPlan, recounted: &str) -> Vec<Table> {
     vec![

@@ -1,8 +1,7 @@
 //! From an uploaded file to what is ready: reading, matching and checking, in one place for all that
 //! can be done with a file.
 
-pub mod jobs;
-mod settling;
+pub(crate) mod settling;
 pub(crate) mod view;
 mod watched;
 
@@ -22,9 +21,9 @@ use zf_intake::analysis::{Against, Analysis};
 use zf_intake::layout::met_before;
 use zf_intake::reading::Reading;
 use zf_sheets::{How, Opened};
+use zf_store::imports::uploads::{FileForm, Upload};
 use zf_store::jobs::{Phase, Progress};
-use zf_store::people::Member;
-use zf_store::uploads::{FileForm, Upload};
+use zf_store::member::Member;
 
 /// Reads a waiting file against the books as they stand, as its choices say; a new one as the last
 /// with the same headings was read.

@@ -23,9 +23,9 @@ use zf_intake::crosswalk::Crossing;
 use zf_intake::journal::FileEntries;
 use zf_store::imports::{Ready, StagedFile};
 use zf_store::jobs::Progress;
-use zf_store::people::Member;
+use zf_store::journal::today::Snapshot;
+use zf_store::member::Member;
 use zf_store::plans::Edited;
-use zf_store::today::Snapshot;
 
 /// What a person wants staged of a file.
 #[derive(Debug)]
@@ -145,7 +145,7 @@ pub struct Agreed {
 /// # Errors
 /// When nothing is ready, the same lines were stored before and that is not meant, the
 /// books changed since, or the store fails.
-pub(super) async fn store(
+pub(crate) async fn store(
     app: &App,
     member: Member,
     id: i64,

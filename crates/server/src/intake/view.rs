@@ -19,8 +19,8 @@ use zf_intake::dates::DateOrder;
 use zf_intake::layout::ColumnFound;
 use zf_intake::numbers::DecimalMark;
 use zf_intake::reason::Reason;
-use zf_store::applying::AppliedName;
-use zf_store::today::Snapshot;
+use zf_store::journal::today::Snapshot;
+use zf_store::plans::applying::AppliedName;
 
 /// The most rejected rows, and warnings, that are listed.
 const LISTED: usize = 500;

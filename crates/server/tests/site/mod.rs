@@ -54,6 +54,21 @@ impl Site {
         self.ask(client, Method::POST, "BOOKS/plans", name).await.1["id"].clone()
     }
 
+    /// The whole crosswalk of a plan, or of an applied one: `path` is that of the plan.
+    pub(crate) async fn crosswalk(&self, client: &Client, path: &str) -> Value {
+        let mut rows = Vec::new();
+        for page in 0.. {
+            let path = format!("{path}/crosswalk?page={page}");
+            let (status, told) = self.ask(client, Method::GET, &path, Value::Null).await;
+            assert_eq!(status, 200, "{told}");
+            rows.extend(told["rows"].as_array().unwrap().iter().cloned());
+            if page + 1 >= told["pages"].as_u64().unwrap() {
+                break;
+            }
+        }
+        json!(rows)
+    }
+
     /// Sends a request and answers status and JSON.
     pub(crate) async fn ask(
         &self,

@@ -1,14 +1,11 @@
 //! Workbooks are archives: what kind one is, and how large it would become.
 
-use super::{CannotRead, Content};
+use super::opened::{CannotRead, Content, MAX_EXPANDED};
 use std::io::{Cursor, Read};
 use zip::ZipArchive;
 
 /// An archive in memory.
 pub(super) type Archive<'a> = ZipArchive<Cursor<&'a [u8]>>;
-
-/// The most bytes that a workbook may expand to: its sheets are read as they come.
-pub(super) const MAX_EXPANDED: u64 = 1 << 30;
 
 /// The most bytes that all else of a workbook may expand to, such as the texts that its cells share:
 /// they are held in memory as a whole.

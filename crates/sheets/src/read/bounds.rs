@@ -2,7 +2,7 @@
 //! before the reader of a format lays them out, and so is their text: a cell that is said once and
 //! repeated a million times counts a million times.
 
-use super::CannotRead;
+use super::opened::CannotRead;
 use zf_intake::rows::{MAX_CELLS, MAX_ROWS};
 
 /// The most cells of all sheets together, with the empty ones before the last of each row.

@@ -1,8 +1,8 @@
 //! How large the sheets of an XLS file are ([MS-XLS], the binary format of old), counted before they
 //! are laid out from their first to their last cell.
 
-use super::CannotRead;
 use super::bounds::Bounds;
+use super::opened::CannotRead;
 use std::io::{Cursor, Read};
 
 /// Record types that begin a part of the stream and hold a cell, each with the row first and then the

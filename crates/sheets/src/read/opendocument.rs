@@ -1,10 +1,10 @@
 //! How large the sheets of an OpenDocument file are (ISO/IEC 26300-1), counted before they are laid
 //! out: rows and cells that are alike stand in it once, with how often they are repeated.
 
-use super::CannotRead;
 use super::archive::Archive;
 use super::bounds::Bounds;
 use super::hidden::{local, value};
+use super::opened::CannotRead;
 use quick_xml::Reader;
 use quick_xml::events::Event;
 use std::io::BufReader;

@@ -1,7 +1,7 @@
 //! The Standard Audit File for Tax of the OECD, an XML file with a chart and its journal, as the two
 //! sheets that it holds.
 
-use super::{CannotRead, Opened};
+use super::opened::{CannotRead, Opened};
 use encoding_rs::{Encoding, UTF_8};
 use quick_xml::Reader;
 use quick_xml::events::Event;

@@ -1,6 +1,6 @@
 //! Text files: their encoding and delimiter are told from the whole file.
 
-use super::{CannotRead, How, Opened};
+use super::opened::{CannotRead, How, Opened};
 use crate::write::is_armed;
 use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
 use std::borrow::Cow;

@@ -2,7 +2,8 @@
 //! it as a number or a date.
 
 use super::bounds::Bounds;
-use super::{CannotRead, Opened, hidden, legacy, opendocument};
+use super::opened::{CannotRead, Opened};
+use super::{hidden, legacy, opendocument};
 use calamine::{
     Data, DataType, Ods, OdsError, Reader, SheetVisible, Xls, XlsError, Xlsx, XlsxError,
 };

@@ -1,7 +1,7 @@
 //! CSV, in UTF-8 with a mark so that spreadsheet programs read it as such. A text that a spreadsheet
 //! would take for a formula gets an apostrophe in front.
 
-use super::{CannotWrite, ColumnKind, Columns};
+use super::sheet::{CannotWrite, ColumnKind, Columns};
 
 #[derive(Debug)]
 pub(super) struct File {

@@ -1,6 +1,6 @@
 //! OpenDocument spreadsheets.
 
-use super::{CannotWrite, Columns, Widths, number, sheet_name};
+use super::sheet::{CannotWrite, Columns, Widths, number, sheet_name};
 use spreadsheet_ods::style::units::Length;
 use spreadsheet_ods::{Sheet, WorkBook};
 use zf_core::text::for_cell;

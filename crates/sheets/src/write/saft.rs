@@ -1,6 +1,6 @@
 //! The Standard Audit File for Tax of the OECD, version 2.00: a chart and its journal in one XML file.
 
-use super::CannotWrite;
+use super::sheet::CannotWrite;
 use quick_xml::Writer;
 use quick_xml::events::{BytesDecl, BytesEnd, BytesStart, BytesText, Event};
 use std::collections::HashMap;

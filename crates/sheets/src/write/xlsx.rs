@@ -1,7 +1,7 @@
 //! Workbooks of Office Open XML. Rows go to a temporary file as they come, so that a long journal
 //! takes little memory.
 
-use super::{CannotWrite, ColumnKind, Columns, Widths, number, sheet_name};
+use super::sheet::{CannotWrite, ColumnKind, Columns, Widths, number, sheet_name};
 use rust_xlsxwriter::{Format, FormatAlign, FormatBorder, Workbook};
 use zf_core::text::for_cell;
 use zf_intake::rows::MAX_ROWS;

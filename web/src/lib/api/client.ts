@@ -1,11 +1,22 @@
 // The server, with the types that are generated from its own.
-import createClient from 'openapi-fetch';
+import { goto } from '$app/navigation';
+import createClient, { type Middleware } from 'openapi-fetch';
+import { remembering } from './remembering';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
 export type Problem = Schemas['Problem'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
+
+/** Whoever's session has ended signs in anew, whatever they asked for. */
+const expiring: Middleware = {
+  async onResponse({ request, response }) {
+    const signsIn = request.method === 'POST' && request.url.endsWith('/api/session');
+    if (response.status === 401 && !signsIn) await goto('/sign-in');
+  },
+};
+api.use(remembering(), expiring);
 
 /** What the server answers when it cannot do what was asked. */
 export class Refusal extends Error {

@@ -142,6 +142,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/applications/{application}/crosswalk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows the accounts that an applied plan changed, a page at a time. */
+        get: operations["applications_crosswalk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/applications/{application}/proof.xlsx": {
         parameters: {
             query?: never;
@@ -151,6 +168,23 @@ export interface paths {
         };
         /** Hands over a proof as XLSX. */
         get: operations["files_proof"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/applications/{application}/trial-balances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows the trial balance before and after an applied plan, a page at a time. */
+        get: operations["applications_trial_balances"];
         put?: never;
         post?: never;
         delete?: never;
@@ -286,24 +320,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/books/{books}/imports/{import}/brought": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Shows what taking a stored file back would take, and what stands in the way. */
-        get: operations["imports_brought"];
-        put?: never;
-        post?: never;
-        /** Takes a stored file back, if nothing was built on it. */
-        delete: operations["imports_take_back"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/books/{books}/imports/{import}/progress": {
         parameters: {
             query?: never;
@@ -340,6 +356,24 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/imports/{import}/rollback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows what taking a stored file back would take, and what stands in the way. */
+        get: operations["imports_rollback_preview"];
+        put?: never;
+        post?: never;
+        /** Takes a stored file back, if nothing was built on it. */
+        delete: operations["imports_roll_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -484,6 +518,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/plans/{plan}/crosswalk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows the accounts that a draft changes, a page at a time. */
+        get: operations["plans_crosswalk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/plans/{plan}/edits": {
         parameters: {
             query?: never;
@@ -525,7 +576,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Shows the trial balance as it is, and as a draft would leave it. */
+        /** Shows the trial balance as it is, and as a draft would leave it, a page at a time. */
         get: operations["plans_trial_balances"];
         put?: never;
         post?: never;
@@ -559,7 +610,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Reviews the books. */
+        /** Reviews the books, a page of findings at a time. */
         get: operations["review_show"];
         put?: never;
         post?: never;
@@ -683,6 +734,15 @@ export interface components {
              */
             revision?: number | null;
         };
+        /** @description What all accounts together add up to on both sides: nothing, or something is wrong. */
+        AllFigures: {
+            /** @description After. */
+            after: string;
+            /** @description After less today. */
+            difference: string;
+            /** @description Today. */
+            today: string;
+        };
         /** @description Accounts that are not the same thing. */
         ApartForm: {
             accounts: number[];
@@ -775,18 +835,6 @@ export interface components {
             /** Format: int64 */
             lines: number;
             name: string;
-        };
-        /** @description What taking a file back would take, and what stands in the way. */
-        BroughtView: {
-            accounts: number;
-            /** Format: int64 */
-            entries: number;
-            /** @description In plain sentences; nothing when it may be taken back. */
-            in_the_way: string[];
-            /** Format: int64 */
-            lines: number;
-            /** Format: int64 */
-            uses: number;
         };
         /** @description What is budgeted for a month: for each account, and all together. */
         BudgetView: {
@@ -1223,6 +1271,17 @@ export interface components {
             gone: number[];
             put: components["schemas"]["PutCrossing"][];
         };
+        /** @description A page of a crosswalk: accounts that change, with their old and new selves. */
+        CrosswalkPage: {
+            /** @description How many pages there are. */
+            pages: number;
+            /**
+             * Format: int64
+             * @description The revision of the draft that it is of; none of an applied plan.
+             */
+            revision?: number | null;
+            rows: components["schemas"]["Crossing"][];
+        };
         Currency: string;
         /** @enum {string} */
         DateOrder: "dmy" | "mdy" | "ymd";
@@ -1358,7 +1417,7 @@ export interface components {
             key: string;
             /** @description The reason given for going on in spite of it. */
             overridden?: string | null;
-            /** @description Who gave it. Missing from proofs that were kept before it was noted. */
+            /** @description Who gave it. */
             overridden_by?: string | null;
             /** @description Ways out. */
             remedies: components["schemas"]["RemedyView"][];
@@ -1793,7 +1852,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             name: string;
-            report: components["schemas"]["Report"];
+            report: components["schemas"]["ReportView"];
             /**
              * Format: int64
              * @description Counts every change of what is staged: of two answers the later one has the higher.
@@ -1869,8 +1928,7 @@ export interface components {
             recount_misses: string[];
             /** @description When all lines were recounted; none while that goes on. */
             recounted_at?: string | null;
-            report: components["schemas"]["Report"];
-            trials: components["schemas"]["TrialBalances"];
+            report: components["schemas"]["ReportView"];
             /** Format: int64 */
             undo_of?: number | null;
             /** Format: int64 */
@@ -1953,17 +2011,6 @@ export interface components {
             label: string;
             wanted?: null | components["schemas"]["Wanted"];
         };
-        /** @description What a plan does, and the proof that nothing is lost. */
-        Report: components["schemas"]["ReportFigures"] & {
-            /** @description Every account that changes, with its old and new self. */
-            crosswalk: components["schemas"]["Crossing"][];
-            /** @description Stops and cautions. */
-            findings: components["schemas"]["FindingView"][];
-            /** @description Every part of a history that moves. Missing from proofs that were kept before it was. */
-            moved: components["schemas"]["MovedView"][];
-            /** @description Every line of a report that follows. Missing from proofs that were kept before they did. */
-            report_lines: components["schemas"]["RewrittenView"][];
-        };
         /** @description The figures of what a plan does. */
         ReportFigures: {
             /**
@@ -1975,6 +2022,8 @@ export interface components {
             accounts_after: number;
             /** @description How many rows the chart has today. */
             accounts_today: number;
+            /** @description What all accounts add up to. */
+            all: components["schemas"]["AllFigures"];
             /** @description Totals by class. */
             classes: components["schemas"]["ClassFigures"][];
             /** @description Sum of all credits. */
@@ -1995,6 +2044,17 @@ export interface components {
             /** @description In how many periods anything was posted. */
             periods: number;
         };
+        /** @description What a plan does, and the proof that nothing is lost. */
+        ReportView: components["schemas"]["ReportFigures"] & {
+            /** @description How many accounts change: the rows of the crosswalk. */
+            crossings: number;
+            /** @description Stops and cautions. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description Every part of a history that moves. */
+            moved: components["schemas"]["MovedView"][];
+            /** @description Every line of a report that follows. */
+            report_lines: components["schemas"]["RewrittenView"][];
+        };
         /** @description An account that takes no more lines. */
         RetiredView: {
             /** Format: int64 */
@@ -2012,12 +2072,14 @@ export interface components {
          * @enum {string}
          */
         Retiring: "deactivate" | "archive" | "delete";
-        /** @description What was noticed in the books as they stand. */
-        ReviewView: {
+        /** @description A page of what was noticed in the books as they stand, one kind of finding after the other. */
+        ReviewPage: {
             /** @description Accounts that somebody said are not the same thing. */
             apart: components["schemas"]["ApartView"][];
             look_alikes: components["schemas"]["LookAlikeView"][];
             others: components["schemas"]["RemarkView"][];
+            /** @description How many pages there are. */
+            pages: number;
             /** @description Accounts that take no more lines and can be restored. */
             retired: components["schemas"]["RetiredView"][];
             /** @description Since when an account must have been posted to, not to be listed. */
@@ -2032,6 +2094,18 @@ export interface components {
             label: string;
             /** @description What it adds up today. */
             today: string;
+        };
+        /** @description What taking a file back would take, and what stands in the way. */
+        RollbackView: {
+            accounts: number;
+            /** Format: int64 */
+            entries: number;
+            /** @description In plain sentences; nothing when it may be taken back. */
+            in_the_way: string[];
+            /** Format: int64 */
+            lines: number;
+            /** Format: int64 */
+            uses: number;
         };
         /** @enum {string} */
         Rule: "account_gone" | "base_changed" | "added_incomplete" | "code_taken" | "code_format" | "code_outside_block" | "code_reused" | "merge_circle" | "merge_chain" | "merge_into_retired" | "merge_kind" | "merge_class" | "merge_currency" | "merge_role" | "merge_settings" | "merge_bank_cleared" | "children_left" | "delete_used" | "delete_merged" | "delete_named" | "delete_control" | "delete_unproven" | "archive_balance" | "archive_recent" | "archive_control" | "archive_named" | "restore_nothing" | "class_within" | "class_across" | "kind_used" | "sum_empty" | "role_taken" | "currency_not_allowed" | "currency_mixed" | "contra_changes" | "section_foreign" | "parent_unfit" | "parent_circle" | "parent_class" | "move_nowhere" | "move_overlap" | "move_nothing" | "move_currency" | "move_control" | "move_bank_cleared" | "move_caption" | "move_across" | "locked_total" | "sum_lost" | "report_line_lost" | "sum_edge" | "undo_later" | "undo_kept";
@@ -2209,10 +2283,10 @@ export interface components {
             /** @description What it brought, in words. */
             kind: string;
             person: string;
+            /** @description When it was taken back, if it was. */
+            rolled_back_at?: string | null;
             /** Format: int64 */
             rows: number;
-            /** @description When it was taken back, if it was. */
-            taken_back_at?: string | null;
         };
         /** @description What was stored. */
         StoredView: {
@@ -2255,23 +2329,24 @@ export interface components {
             person: string;
             what: string;
         };
-        /** @description The trial balance on both sides. */
-        TrialBalances: {
-            /** @description After. */
-            trial_after: components["schemas"]["TrialLine"][];
-            /** @description Today. */
-            trial_today: components["schemas"]["TrialLine"][];
+        /** @description A page of a trial balance, today and After beside each other. */
+        TrialPage: {
+            lines: components["schemas"]["TrialPair"][];
+            /** @description How many pages there are. */
+            pages: number;
         };
-        /** @description A line of a trial balance. */
-        TrialLine: {
-            /** @description The balance. */
-            balance: string;
+        /** @description A line of the trial balance on both sides. */
+        TrialPair: {
+            /** @description The balance After, likewise. */
+            after?: string | null;
             /** @description The class. */
             class: components["schemas"]["Class"];
             /** @description The code; empty for the results of earlier years. */
             code: string;
             /** @description The name. */
             name: string;
+            /** @description The balance today; none where no account is called so. */
+            today?: string | null;
         };
         /** @description An earlier file with the same lines. */
         TwiceView: {
@@ -2287,7 +2362,7 @@ export interface components {
         /** @description A rehearsed undo. */
         UndoView: {
             fingerprint: string;
-            report: components["schemas"]["Report"];
+            report: components["schemas"]["ReportView"];
         };
         /** @description A code that a person has to say something of. */
         UnknownView: {
@@ -2688,6 +2763,45 @@ export interface operations {
             };
         };
     };
+    applications_crosswalk: {
+        parameters: {
+            query?: {
+                /** @description Counted from 0. */
+                page?: number;
+            };
+            header?: never;
+            path: {
+                application: number;
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrosswalkPage"];
+                };
+            };
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     files_proof: {
         parameters: {
             query?: never;
@@ -2715,6 +2829,45 @@ export interface operations {
                 content: {
                     "application/octet-stream": unknown;
                 };
+            };
+        };
+    };
+    applications_trial_balances: {
+        parameters: {
+            query?: {
+                /** @description Counted from 0. */
+                page?: number;
+            };
+            header?: never;
+            path: {
+                application: number;
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPage"];
+                };
+            };
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -3148,64 +3301,6 @@ export interface operations {
             };
         };
     };
-    imports_brought: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                books: number;
-                import: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BroughtView"];
-                };
-            };
-        };
-    };
-    imports_take_back: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                books: number;
-                import: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
     imports_progress: {
         parameters: {
             query?: never;
@@ -3291,6 +3386,64 @@ export interface operations {
                 content: {
                     "application/octet-stream": unknown;
                 };
+            };
+        };
+    };
+    imports_rollback_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                import: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RollbackView"];
+                };
+            };
+        };
+    };
+    imports_roll_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                import: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -3647,6 +3800,45 @@ export interface operations {
             };
         };
     };
+    plans_crosswalk: {
+        parameters: {
+            query?: {
+                /** @description Counted from 0. */
+                page?: number;
+            };
+            header?: never;
+            path: {
+                books: number;
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrosswalkPage"];
+                };
+            };
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     plans_edit: {
         parameters: {
             query?: never;
@@ -3717,7 +3909,10 @@ export interface operations {
     };
     plans_trial_balances: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Counted from 0. */
+                page?: number;
+            };
             header?: never;
             path: {
                 books: number;
@@ -3740,8 +3935,14 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialBalances"];
+                    "application/json": components["schemas"]["TrialPage"];
                 };
+            };
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -3782,6 +3983,8 @@ export interface operations {
     review_show: {
         parameters: {
             query?: {
+                /** @description Counted from 0. */
+                page?: number;
                 /**
                  * @description An account not posted to since this day is not used; the start of the prior fiscal year when
                  *     missing.
@@ -3809,8 +4012,14 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReviewView"];
+                    "application/json": components["schemas"]["ReviewPage"];
                 };
+            };
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

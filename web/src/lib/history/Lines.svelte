@@ -1,7 +1,8 @@
 <!-- The lines that a part takes, or that no part takes, with the choice of entries by hand. -->
 <script lang="ts">
-  import { count, plural, shortDate } from '../figures';
+  import { plural, shortDate } from '../figures';
   import Money from '../ui/Money.svelte';
+  import Tabs from '../ui/Tabs.svelte';
   import { getMoving } from './moving.svelte';
 
   const moving = getMoving();
@@ -13,66 +14,55 @@
     {
       key: 'taken' as const,
       title: `Part ${moving.at + 1} takes`,
-      lines: told?.parts[moving.at]?.lines ?? 0,
+      number: told?.parts[moving.at]?.lines ?? 0,
     },
-    { key: 'left' as const, title: 'Stay where they are', lines: told?.left.lines ?? 0 },
+    { key: 'left' as const, title: 'Stay where they are', number: told?.left.lines ?? 0 },
   ]);
 </script>
 
-<div role="tablist" class="mb-2 flex gap-5">
-  {#each tabs as { key, title, lines } (key)}
-    <button
-      role="tab"
-      aria-selected={view === key}
-      class={[
-        'border-b-2 pb-1',
-        view === key ? 'border-primary text-primary font-semibold' : 'text-soft border-transparent',
-      ]}
-      onclick={() => (view = key)}>{title} <b class="ml-1 text-[11.5px]">{count(lines)}</b></button
-    >
-  {/each}
-</div>
-{#if shown?.sample.length}
-  <table class="ledger">
-    <thead>
-      <tr>
-        <th class="w-8"><span class="sr-only">Choose</span></th><th class="w-20">Date</th>
-        <th class="w-20">Entry</th><th>Payee</th><th>Memo</th><th>Dimensions</th>
-        <th class="num amount">Amount</th>
-      </tr>
-    </thead>
-    <tbody>
-      {#each shown.sample as line (line.id)}
+<Tabs {tabs} bind:view>
+  {#if shown?.sample.length}
+    <table class="ledger">
+      <thead>
         <tr>
-          <td>
-            <input
-              type="checkbox"
-              class="checkbox checkbox-xs"
-              aria-label="Choose entry {line.entry} for part {moving.at + 1}"
-              checked={chosen.has(line.entry)}
-              onchange={() => moving.choose(line.entry)}
-            />
-          </td>
-          <td class="text-soft whitespace-nowrap"
-            >{shortDate(line.date, moving.books.chart?.year_end)}</td
-          >
-          <td class="text-soft">{line.entry}</td>
-          <td>{line.payee}</td>
-          <td class="text-soft">{line.memo}{line.cleared ? ' · reconciled' : ''}</td>
-          <td class="hint">{line.dimensions.replaceAll('=', ' ')}</td>
-          <td class="num"><Money amount={line.amount} /></td>
+          <th class="w-8"><span class="sr-only">Choose</span></th><th class="w-20">Date</th>
+          <th class="w-20">Entry</th><th>Payee</th><th>Memo</th><th>Dimensions</th>
+          <th class="num amount">Amount</th>
         </tr>
-      {/each}
-    </tbody>
-  </table>
-  {#if shown.lines > shown.sample.length}
-    <p class="hint mt-2">
-      The latest {shown.sample.length} of {plural(shown.lines, 'line')}; say more of them above to
-      see others.
+      </thead>
+      <tbody>
+        {#each shown.sample as line (line.id)}
+          <tr>
+            <td>
+              <input
+                type="checkbox"
+                class="checkbox checkbox-xs"
+                aria-label="Choose entry {line.entry} for part {moving.at + 1}"
+                checked={chosen.has(line.entry)}
+                onchange={() => moving.choose(line.entry)}
+              />
+            </td>
+            <td class="text-soft whitespace-nowrap"
+              >{shortDate(line.date, moving.books.chart?.year_end)}</td
+            >
+            <td class="text-soft">{line.entry}</td>
+            <td>{line.payee}</td>
+            <td class="text-soft">{line.memo}{line.cleared ? ' · reconciled' : ''}</td>
+            <td class="hint">{line.dimensions.replaceAll('=', ' ')}</td>
+            <td class="num"><Money amount={line.amount} /></td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    {#if shown.lines > shown.sample.length}
+      <p class="hint mt-2">
+        The latest {shown.sample.length} of {plural(shown.lines, 'line')}; say more of them above to
+        see others.
+      </p>
+    {/if}
+  {:else if shown}
+    <p class="text-soft py-3">
+      {view === 'left' ? 'No line stays behind.' : 'No line fits this part yet.'}
     </p>
   {/if}
-{:else if shown}
-  <p class="text-soft py-3">
-    {view === 'left' ? 'No line stays behind.' : 'No line fits this part yet.'}
-  </p>
-{/if}
+</Tabs>

@@ -1,28 +1,32 @@
 <!-- The files that were brought in, and the way back. -->
 <script lang="ts">
+  import { createQuery } from '@tanstack/svelte-query';
   import { api, answer, sentence, type Schemas } from '../api/client';
   import { count, instant, plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
 
   let { books, tookBack }: { books: number; tookBack: () => Promise<void> } = $props();
-  let files = $state.raw<Schemas['StoredFileView'][]>([]);
   let asked = $state.raw<Schemas['StoredFileView'] | null>(null);
-  let brought = $state.raw<Schemas['BroughtView'] | null>(null);
+  let brought = $state.raw<Schemas['RollbackView'] | null>(null);
   let problem = $state('');
   const SHOWN = 8;
   let all = $state(false);
 
-  async function load() {
-    files = await answer(api.GET('/api/books/{books}/imports', { params: { path: { books } } }));
-  }
-  $effect(() => void load().catch((error: unknown) => (problem = sentence(error))));
+  const listed = createQuery(() => ({
+    queryKey: ['imports', books],
+    queryFn: ({ signal }) =>
+      answer(api.GET('/api/books/{books}/imports', { params: { path: { books } }, signal })),
+  }));
+  const files = $derived(listed.data ?? []);
 
   const path = (id: number) => ({ params: { path: { books, import: id } } });
 
   async function ask(file: Schemas['StoredFileView']) {
     [asked, brought, problem] = [file, null, ''];
     try {
-      brought = await answer(api.GET('/api/books/{books}/imports/{import}/brought', path(file.id)));
+      brought = await answer(
+        api.GET('/api/books/{books}/imports/{import}/rollback', path(file.id)),
+      );
     } catch (error) {
       problem = sentence(error);
     }
@@ -30,16 +34,16 @@
 
   async function takeBack(id: number) {
     try {
-      await answer(api.DELETE('/api/books/{books}/imports/{import}/brought', path(id)));
+      await answer(api.DELETE('/api/books/{books}/imports/{import}/rollback', path(id)));
       asked = null;
-      await Promise.all([load(), tookBack()]);
+      await Promise.all([listed.refetch(), tookBack()]);
     } catch (error) {
       problem = sentence(error);
     }
   }
 
   const list = new Intl.ListFormat('en-GB');
-  function taken({ entries, lines, accounts, uses }: Schemas['BroughtView']): string {
+  function taken({ entries, lines, accounts, uses }: Schemas['RollbackView']): string {
     const parts = [
       entries && `${plural(entries, 'entry', 'entries')} with ${plural(lines, 'line')}`,
       accounts && plural(accounts, 'account'),
@@ -63,7 +67,7 @@
           <td class="num">{count(file.rows)}</td>
           <td class="text-soft">{instant(file.at)}, {file.person}</td>
           <td class="num">
-            {#if file.taken_back_at}
+            {#if file.rolled_back_at}
               <span class="hint">taken back</span>
             {:else}
               <button class="btn btn-xs btn-quiet" onclick={() => ask(file)}>Take back…</button>

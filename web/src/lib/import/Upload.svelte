@@ -70,7 +70,7 @@
     <b class="text-primary font-semibold">{file.busy || 'Choose a file, or drop it here'}</b>
     <span class="hint">
       or paste cells copied from a spreadsheet:
-      <kbd class="key">Ctrl</kbd> <kbd class="key">V</kbd>
+      <kbd class="kbd kbd-xs">Ctrl</kbd> <kbd class="key">V</kbd>
     </span>
     <input
       type="file"

@@ -244,7 +244,7 @@
       disabled={merging.merged.length === 0 || books.saving}
       onclick={() => merging.stage()}
       >{merging.isStaged ? 'Stage it anew' : 'Stage this merge'}
-      <kbd class="key bg-transparent text-current">↵</kbd></button
+      <kbd class="kbd kbd-xs bg-transparent text-current">↵</kbd></button
     >
     {#if dismiss}
       <button class="btn btn-quiet" onclick={() => (saying = !saying)}

@@ -46,7 +46,7 @@
   <p class="text-error max-w-72 text-xs leading-tight" role="status">{message}</p>
   <div class="ml-auto flex shrink-0 items-center gap-2">
     <button class="btn btn-quiet" disabled={!books.canTakeBack} onclick={() => books.takeBack()}
-      >Take back <kbd class="key">Ctrl Z</kbd></button
+      >Take back <kbd class="kbd kbd-xs">Ctrl Z</kbd></button
     >
     <button
       class="btn btn-primary"

@@ -1,13 +1,23 @@
 <!-- Which plan is open; begins, renames and discards drafts. -->
 <script lang="ts">
+  import { DropdownMenu } from 'bits-ui';
   import { sentence } from '../api/client';
   import { getBooks } from '../books.svelte';
   import Dialog from '../ui/Dialog.svelte';
-  import Drop from '../ui/Drop.svelte';
+  import Menu from '../ui/Menu.svelte';
 
   const books = getBooks();
   let asked = $state<'begin' | 'rename' | 'discard' | null>(null);
   let name = $state('');
+  const deeds = $derived([
+    ['begin', 'Begin another plan…'] as const,
+    ...(books.plan
+      ? ([
+          ['rename', 'Rename this plan…'],
+          ['discard', 'Discard this plan…'],
+        ] as const)
+      : []),
+  ]);
   let problem = $state('');
 
   function ask(what: 'begin' | 'rename' | 'discard') {
@@ -29,7 +39,7 @@
   }
 </script>
 
-<Drop side="dropdown-top">
+<Menu side="top">
   {#snippet summary()}
     <b class="font-serif text-base font-semibold">{books.plan?.name ?? 'No plan'}</b>
     <span class="hint block">
@@ -38,23 +48,18 @@
       ▾
     </span>
   {/snippet}
-  {#snippet children(close)}
-    {@const choose = (act: () => unknown) => () => (close(), act())}
-    {#each books.drafts as draft (draft.id)}
-      <button
-        class={['menu-row', draft.id === books.plan?.id && 'text-primary font-semibold']}
-        onclick={choose(() => books.open(draft.id))}
-        >{draft.name}<span class="hint">{draft.accounts}</span></button
-      >
-    {/each}
-    <hr class="border-rule my-1" />
-    <button class="menu-row" onclick={choose(() => ask('begin'))}>Begin another plan…</button>
-    {#if books.plan}
-      <button class="menu-row" onclick={choose(() => ask('rename'))}>Rename this plan…</button>
-      <button class="menu-row" onclick={choose(() => ask('discard'))}>Discard this plan…</button>
-    {/if}
-  {/snippet}
-</Drop>
+  {#each books.drafts as draft (draft.id)}
+    <DropdownMenu.Item
+      class="menu-row {draft.id === books.plan?.id ? 'text-primary font-semibold' : ''}"
+      onSelect={() => books.open(draft.id)}
+      >{draft.name}<span class="hint">{draft.accounts}</span></DropdownMenu.Item
+    >
+  {/each}
+  <DropdownMenu.Separator class="border-rule my-1 border-t" />
+  {#each deeds as [what, words] (what)}
+    <DropdownMenu.Item class="menu-row" onSelect={() => ask(what)}>{words}</DropdownMenu.Item>
+  {/each}
+</Menu>
 
 {#if asked}
   {@const titles = {

@@ -3,11 +3,23 @@ import type { Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 import { stage as staged, type Edit, type Field } from '../staging/edits';
 
-export type Review = Schemas['ReviewView'];
+export type Review = Omit<Schemas['ReviewPage'], 'pages'>;
 export type LookAlike = Schemas['LookAlikeView'];
 export type Unused = Schemas['UnusedView'];
 export type Remark = Schemas['RemarkView'];
 export type Mend = Schemas['MendView'];
+
+/** The findings of all pages. */
+export function together(pages: Review[]): Review {
+  return {
+    since: pages[0]?.since ?? '',
+    look_alikes: pages.flatMap((page) => page.look_alikes),
+    others: pages.flatMap((page) => page.others),
+    unused: pages.flatMap((page) => page.unused),
+    retired: pages.flatMap((page) => page.retired),
+    apart: pages.flatMap((page) => page.apart),
+  };
+}
 
 const fate = (books: BooksState, account: number) => books.staged.get(account)?.get('fate');
 

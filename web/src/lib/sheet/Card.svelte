@@ -1,7 +1,8 @@
 <!-- The card of an account: years side by side, former codes, where used, lines, and the plan. -->
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
-  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
+  import { api, answer, sentence } from '../api/client';
   import { count, instant, longDate, plural, shortDate } from '../figures';
   import Money from '../ui/Money.svelte';
   import { after, type SheetRow } from './rows';
@@ -9,41 +10,33 @@
 
   let { row }: { row: SheetRow } = $props();
   const sheet = getSheet();
-  let card = $state.raw<Schemas['CardView'] | null>(null);
-  let lines = $state.raw<Schemas['LineView'][]>([]);
   let page = $state(0);
   let problem = $state('');
   const PAGE = 50;
   const path = $derived({ books: sheet.books.id, account: row.id });
 
-  // Follows the cursor from row to row.
+  // Follows the cursor from row to row; until the next card is there, the one before stays.
+  const asked = createQuery(() => ({
+    queryKey: ['card', path],
+    queryFn: ({ signal }) =>
+      answer(api.GET('/api/books/{books}/accounts/{account}', { params: { path }, signal })),
+    placeholderData: keepPreviousData,
+  }));
+  const card = $derived(asked.data);
+  const askedLines = createQuery(() => ({
+    queryKey: ['lines', path, page],
+    queryFn: ({ signal }) => {
+      const params = { path, query: { page } };
+      return answer(api.GET('/api/books/{books}/accounts/{account}/lines', { params, signal }));
+    },
+    placeholderData: keepPreviousData,
+  }));
+  const lines = $derived(askedLines.data ?? []);
+  const failed = $derived(asked.error ?? askedLines.error);
   $effect(() => {
+    void path;
     page = 0;
-    void show(path);
   });
-  $effect(() => {
-    void turn(path, page);
-  });
-
-  async function show(at: typeof path) {
-    try {
-      const found = await answer(
-        api.GET('/api/books/{books}/accounts/{account}', { params: { path: at } }),
-      );
-      if (at === path) card = found;
-    } catch (error) {
-      problem = sentence(error);
-    }
-  }
-
-  async function turn(at: typeof path, to: number) {
-    const found = await answer(
-      api.GET('/api/books/{books}/accounts/{account}/lines', {
-        params: { path: at, query: { page: to } },
-      }),
-    );
-    if (at === path) lines = found;
-  }
 
   const follows = $derived(sheet.books.chart?.followed.includes(row.id) ?? false);
 
@@ -82,7 +75,7 @@
       <X size={16} />
     </button>
   </div>
-  {#if problem}<p class="text-error">{problem}</p>{/if}
+  {#if problem || failed}<p class="text-error">{problem || sentence(failed)}</p>{/if}
   {#if row.kind === 'account' && !row.added}
     <div class="mb-3 flex flex-wrap gap-2">
       <button class="btn btn-xs btn-quiet" onclick={() => sheet.do('merge')}>Merge…</button>

@@ -54,5 +54,5 @@
     oninput={typed}
     onkeydown={key}
   />
-  <kbd class="key">/</kbd>
+  <kbd class="kbd kbd-xs">/</kbd>
 </label>

@@ -85,7 +85,8 @@
             class="hover:bg-plum-wash focus:bg-plum-wash flex w-full cursor-pointer items-center gap-3 rounded px-2 py-1.5 text-left"
             onclick={() => sheet.do(deed)}
           >
-            <kbd class="key min-w-6 text-center">{key === 'Delete' ? 'Del' : key}</kbd>{words}
+            <kbd class="kbd kbd-xs min-w-6 text-center">{key === 'Delete' ? 'Del' : key}</kbd
+            >{words}
           </button>
         </li>
       {/each}

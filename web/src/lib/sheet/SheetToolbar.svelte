@@ -1,7 +1,7 @@
 <!-- The captions of both sides: how much there is, the filters, and the plan. -->
 <script lang="ts">
   import { count, longDate, plural } from '../figures';
-  import Drop from '../ui/Drop.svelte';
+  import Panel from '../ui/Panel.svelte';
   import { BY_HAND } from './rows';
   import { getSheet } from './sheet.svelte';
 
@@ -73,8 +73,7 @@
           {#each origins as { key, words } (key)}<option value={key}>{words}</option>{/each}
         </select>
       {/if}
-      <Drop side="dropdown-end" width="w-72" summaryClass="btn btn-sm btn-quiet">
-        {#snippet summary()}Net change…{/snippet}
+      <Panel title="Net change…">
         {#snippet children(close)}
           <p class="hint mb-2">The column Net change adds up what was posted</p>
           <div class="mb-3 grid grid-cols-[3rem_1fr] items-center gap-2">
@@ -111,7 +110,7 @@
             {/each}
           </div>
         {/snippet}
-      </Drop>
+      </Panel>
     </div>
   </div>
   <div class="cap after">
@@ -131,7 +130,7 @@
       {/if}
       <a class="btn btn-sm btn-quiet max-lg:hidden" href="/books/{books.id}/renumber">Renumber…</a>
       <button class="btn btn-sm btn-quiet" onclick={() => (sheet.asked = 'add')}
-        >Add <kbd class="key">+</kbd></button
+        >Add <kbd class="kbd kbd-xs">+</kbd></button
       >
     </div>
   </div>

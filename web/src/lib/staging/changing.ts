@@ -2,7 +2,8 @@
 import type { Schemas } from '../api/client';
 import { Target, type Change } from './edits';
 
-type PlanView = Schemas['PlanView'];
+type Crossing = Schemas['Crossing'];
+type PlanView = Schemas['PlanView'] & { crosswalk: Crossing[] };
 type Put<T> = [at: number, item: T];
 
 /** Leaves out what is gone, then puts each of the others at its place. */
@@ -22,7 +23,7 @@ export function changed(
   const { name, revision, fingerprint, took_ms, counts, figures } = change;
   const uncrossed = new Set(change.crosswalk.gone);
   const crosswalk = made(
-    plan.report.crosswalk,
+    plan.crosswalk,
     (crossing) => uncrossed.has(crossing.account),
     change.crosswalk.put.map(({ at, crossing }) => [at, crossing]),
   );
@@ -44,10 +45,11 @@ export function changed(
     counts,
     staged: [...kept, ...staged],
     added: change.added ?? plan.added,
+    crosswalk,
     report: {
       ...plan.report,
       ...figures,
-      crosswalk,
+      crossings: crosswalk.length,
       findings,
       moved: change.moved ?? plan.report.moved,
       report_lines: change.report_lines ?? plan.report.report_lines,

@@ -2,7 +2,8 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { api, answer } from '../api/client';
-  import Drop from './Drop.svelte';
+  import { DropdownMenu } from 'bits-ui';
+  import Menu from './Menu.svelte';
 
   let { name }: { name: string } = $props();
   const initials = $derived(
@@ -33,20 +34,18 @@
   $effect(applyTheme);
 </script>
 
-<Drop
-  side="dropdown-end"
+<Menu
+  align="end"
   width="w-52"
   label="{initials}: {name}, account and light"
   summaryClass="bg-plum-wash text-primary grid size-8 place-items-center rounded-full text-xs font-semibold"
 >
   {#snippet summary()}{initials}{/snippet}
-  {#snippet children(close)}
-    <p class="hint px-2 pb-2">{name}</p>
-    {#each [['paper', 'Day light'], ['lamp', 'Lamp light'], ['', 'As the computer has it']] as const as [theme, words] (theme)}
-      <button class="menu-row" onclick={() => (close(), light(theme))}>{words}</button>
-    {/each}
-    <hr class="border-rule my-1" />
-    <a class="menu-row" href="/">All books</a>
-    <button class="menu-row" onclick={signOut}>Sign out</button>
-  {/snippet}
-</Drop>
+  <p class="hint px-2 pb-2">{name}</p>
+  {#each [['paper', 'Day light'], ['lamp', 'Lamp light'], ['', 'As the computer has it']] as const as [theme, words] (theme)}
+    <DropdownMenu.Item class="menu-row" onSelect={() => light(theme)}>{words}</DropdownMenu.Item>
+  {/each}
+  <DropdownMenu.Separator class="border-rule my-1 border-t" />
+  <DropdownMenu.Item class="menu-row" onSelect={() => goto('/')}>All books</DropdownMenu.Item>
+  <DropdownMenu.Item class="menu-row" onSelect={signOut}>Sign out</DropdownMenu.Item>
+</Menu>

@@ -1,5 +1,6 @@
 <!-- Chooses an account by code, name or any code it used to bear. -->
 <script lang="ts">
+  import { Combobox } from 'bits-ui';
   import type { Row } from '../books.svelte';
   import { matches } from './matches';
 
@@ -11,7 +12,6 @@
   }: { rows: Row[]; label: string; choose: (row: Row) => void; empty?: string } = $props();
 
   let text = $state('');
-  let at = $state(0);
   const SHOWN = 8;
 
   const found = $derived.by(() => {
@@ -22,55 +22,50 @@
     return fitting.sort((a, b) => rank(a) - rank(b)).slice(0, SHOWN);
   });
 
-  const chosen = $derived(found[at]);
   const formerly = (row: Row) => row.former.filter((code) => text && code.startsWith(text.trim()));
 
-  function key(event: KeyboardEvent) {
-    if (event.key === 'ArrowDown') at = Math.min(at + 1, found.length - 1);
-    else if (event.key === 'ArrowUp') at = Math.max(at - 1, 0);
-    else if (event.key === 'Enter' && chosen) choose(chosen);
-    else return;
-    event.preventDefault();
+  function chosen(id: string) {
+    const row = found.find((row) => String(row.id) === id);
+    if (row) choose(row);
   }
 
-  function focus(input: HTMLInputElement) {
+  function focus(input: HTMLElement) {
     input.focus();
   }
 </script>
 
-<input
-  class="input w-full"
-  aria-label={label}
-  placeholder="Code, name or former code"
-  role="combobox"
-  aria-expanded="true"
-  aria-controls="picker-list"
-  aria-activedescendant={chosen ? `pick-${chosen.id}` : undefined}
-  bind:value={text}
-  oninput={() => (at = 0)}
-  onkeydown={key}
-  {@attach focus}
-/>
-<ul id="picker-list" role="listbox" aria-label={label} class="mt-2 min-h-56">
-  {#each found as row, n (row.id)}
-    <li
-      id="pick-{row.id}"
-      role="option"
-      aria-selected={n === at}
-      class={['flex cursor-pointer gap-3 rounded px-2 py-1.5', n === at && 'bg-plum-wash']}
-      onclick={() => choose(row)}
-      onkeydown={key}
-    >
-      <span class="text-soft w-14 shrink-0 font-medium">{row.code}</span>
-      <span class="grow truncate"
-        >{row.name}{#if row.description}<span class="hint ml-2">{row.description}</span>{/if}</span
+<Combobox.Root type="single" open onValueChange={chosen}>
+  <Combobox.Input
+    class="input w-full"
+    aria-label={label}
+    placeholder="Code, name or former code"
+    oninput={(event) => (text = event.currentTarget.value)}
+    {@attach focus}
+  />
+  <Combobox.ContentStatic
+    aria-label={label}
+    class="mt-2 min-h-56"
+    escapeKeydownBehavior="ignore"
+    interactOutsideBehavior="ignore"
+  >
+    {#each found as row (row.id)}
+      <Combobox.Item
+        value={String(row.id)}
+        label="{row.code} {row.name}"
+        class="data-highlighted:bg-plum-wash flex cursor-pointer gap-3 rounded px-2 py-1.5"
       >
-      {#if formerly(row).length}
-        <span class="hint shrink-0">formerly {formerly(row).join(', ')}</span>
-      {/if}
-      <span class="hint shrink-0">{row.class}</span>
-    </li>
-  {:else}
-    <li class="text-soft px-2 py-3">{empty}</li>
-  {/each}
-</ul>
+        <span class="text-soft w-14 shrink-0 font-medium">{row.code}</span>
+        <span class="grow truncate"
+          >{row.name}{#if row.description}<span class="hint ml-2">{row.description}</span
+            >{/if}</span
+        >
+        {#if formerly(row).length}
+          <span class="hint shrink-0">formerly {formerly(row).join(', ')}</span>
+        {/if}
+        <span class="hint shrink-0">{row.class}</span>
+      </Combobox.Item>
+    {:else}
+      <p class="text-soft px-2 py-3">{empty}</p>
+    {/each}
+  </Combobox.ContentStatic>
+</Combobox.Root>

@@ -35,7 +35,7 @@
   <Dialog title="Keys" close={() => (open = false)} wide>
     <dl class="grid grid-cols-[9rem_1fr] gap-x-4 gap-y-2">
       {#each KEYS as [keys, deed] (keys)}
-        <dt><kbd class="key">{keys}</kbd></dt>
+        <dt><kbd class="kbd kbd-xs">{keys}</kbd></dt>
         <dd>{deed}</dd>
       {/each}
     </dl>

@@ -1,13 +1,13 @@
 //! Codes, judged on the After side: unique, of the right form, in their block, not reused unread.
 
-use super::RuleContext;
+use super::context::RuleContext;
 use crate::chart::{Account, Chart};
-use crate::code::{CodeKey, Interval};
+use crate::code::CodeKey;
 use crate::free_codes::next_free;
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
-use crate::rehearsal::finding::{Findings, Remedy, Rule};
-use crate::text::counted;
+use crate::rehearsal::cause::Cause;
+use crate::rehearsal::finding::{Findings, Remedy};
 use std::collections::HashSet;
 
 pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
@@ -20,8 +20,9 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
         }
         if !same_code && let Some(objection) = context.today.policy.format.objection(&account.code)
         {
-            let sentence = format!("{}, the code of {}, {objection}.", account.code, account.name);
-            found.raise(Rule::CodeFormat, [account.id], sentence, ways_back(context, account));
+            let code = account.code.clone();
+            let cause = Cause::CodeFormat { account: account.id, code, objection };
+            found.raise(cause, ways_back(context, account));
         } else if !same_code || before.is_some_and(|b| b.place() != account.place()) {
             check_block(context, account, found);
         }
@@ -49,12 +50,6 @@ pub(in crate::rehearsal) fn check_unique(
         let [gives, keeps, ..] = clash.as_slice() else {
             continue;
         };
-        let count = match clash.len() {
-            2 => "two accounts".to_owned(),
-            n => counted(n, "account"),
-        };
-        let sentence =
-            format!("{} would belong to {count}: {} and {}.", gives.code, gives.name, keeps.name);
         let account = gives.id;
         let next = next_free(&gives.code, 1, &taken).map(|code| Remedy::Stage {
             label: format!("Use {code}"),
@@ -66,8 +61,9 @@ pub(in crate::rehearsal) fn check_unique(
             account,
             change: Change::Fate(Fate::MergeInto(keeps.id)),
         });
-        let ids = clash.iter().map(|account| account.id);
-        found.raise(Rule::CodeTaken, ids, sentence, next.into_iter().chain(merge));
+        let accounts = clash.iter().map(|account| account.id).collect();
+        let cause = Cause::CodeTaken { code: gives.code.clone(), accounts };
+        found.raise(cause, next.into_iter().chain(merge));
     }
 }
 
@@ -86,14 +82,13 @@ fn ways_back(context: &RuleContext<'_>, account: &Account) -> Vec<Remedy> {
 fn check_block(context: &RuleContext<'_>, account: &Account, found: &mut Findings<'_>) {
     let policy = &context.today.policy;
     if let Some(blocks) = policy.missed_blocks(account) {
-        let blocks = blocks.into_iter().cloned().collect::<Vec<_>>();
-        let sentence = format!(
-            "{} is outside its block: codes of {} lie in {}.",
-            account.label(),
-            account.own_standard().map_or(account.class.words(), |item| item.words()),
-            Interval::format_list(&blocks),
-        );
-        found.raise(Rule::CodeOutsideBlock, [account.id], sentence, ways_back(context, account));
+        let cause = Cause::CodeOutsideBlock {
+            account: account.id,
+            class: account.class,
+            standard: account.own_standard(),
+            blocks: blocks.into_iter().cloned().collect(),
+        };
+        found.raise(cause, ways_back(context, account));
     }
 }
 
@@ -105,10 +100,7 @@ fn check_former(context: &RuleContext<'_>, account: &Account, found: &mut Findin
     if holders.is_empty() || holders.iter().any(|holder| own(holder.id)) {
         return;
     }
-    let names = holders.iter().map(|holder| holder.label()).collect::<Vec<_>>().join(", ");
-    let sentence = format!(
-        "{} was formerly a code of {names}; a search for it will find {} first.",
-        account.code, account.name
-    );
-    found.raise(Rule::CodeReused, [account.id], sentence, []);
+    let former = holders.iter().map(|holder| holder.id).collect();
+    let cause = Cause::CodeReused { account: account.id, code: account.code.clone(), former };
+    found.raise(cause, []);
 }

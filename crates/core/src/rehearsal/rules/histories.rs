@@ -1,14 +1,14 @@
 //! Moving history: only to an account that takes lines, no line to two accounts, and nothing that
 //! would spoil a reconciliation or the results of closed years unread.
 
-use super::RuleContext;
+use super::context::RuleContext;
 use crate::chart::{Account, ControlRole, Status};
-use crate::history::Split;
+use crate::history::{Part, Split};
 use crate::ids::AccountId;
 use crate::plan::{Change, Field};
-use crate::rehearsal::Moved;
-use crate::rehearsal::finding::{Findings, Remedy, Rule};
-use crate::text::{counted, grouped};
+use crate::rehearsal::cause::{Cause, Unfit};
+use crate::rehearsal::draft::Moved;
+use crate::rehearsal::finding::{Findings, Remedy};
 
 pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
     for (from, split) in context.plan.splits() {
@@ -20,39 +20,24 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
         let Some(from) = context.today.chart.get(moved.from) else {
             continue;
         };
-        match context.after.get(moved.to) {
-            Some(to) if to.id == from.id => {
-                refuse(context, from, to.id, "that is where it stands", found);
+        let why = match context.after.get(moved.to) {
+            Some(to) if to.id == from.id => Unfit::Same,
+            Some(to) if !to.is_posting() => Unfit::Kind(to.kind),
+            Some(to) if to.status != Status::Active => Unfit::Status(to.status),
+            Some(to) => {
+                check_part(context, moved, from, to, found);
+                continue;
             }
-            Some(to) if !to.is_posting() => {
-                let why = format!("it is a {}", to.kind.words());
-                refuse(context, from, to.id, &why, found);
-            }
-            Some(to) if to.status != Status::Active => {
-                let why = format!("it is {}", to.status.words());
-                refuse(context, from, to.id, &why, found);
-            }
-            Some(to) => check_part(context, moved, from, to, found),
-            None => refuse(context, from, moved.to, "it would be gone", found),
-        }
+            None => Unfit::Gone,
+        };
+        let cause = Cause::MoveNowhere { from: from.id, to: moved.to, why };
+        found.raise(cause, [take_back(from.id)]);
     }
 }
 
 fn take_back(account: AccountId) -> Remedy {
     let label = "Leave its history where it is".to_owned();
     Remedy::TakeBack { label, account, field: Field::History }
-}
-
-fn refuse(
-    context: &RuleContext<'_>,
-    from: &Account,
-    to: AccountId,
-    why: &str,
-    found: &mut Findings<'_>,
-) {
-    let sentence =
-        format!("No history of {} can go to {}: {why}.", from.label(), context.label(to));
-    found.raise(Rule::MoveNowhere, [from.id, to], sentence, [take_back(from.id)]);
 }
 
 fn check_overlaps(
@@ -66,22 +51,18 @@ fn check_overlaps(
         let (Some(first), Some(second)) = (split.parts.get(a), split.parts.get(b)) else {
             continue;
         };
-        let to = |id| context.label(context.merges.get(&id).copied().unwrap_or(id));
-        let sentence = format!(
-            "{} of the lines of {} are both for {} ({}) and for {} ({}).",
-            grouped(&lines.to_string()),
-            context.label(from),
-            to(first.to),
-            first.which,
-            to(second.to),
-            second.which,
-        );
+        let part = |part: &Part| {
+            let to = context.merges.get(&part.to).copied().unwrap_or(part.to);
+            (to, part.which.clone())
+        };
+        let (first, second) = (part(first), part(second));
         let ranked = Remedy::Stage {
             label: "Let the first part that fits take them".to_owned(),
             account: from,
             change: Change::History(Split { ranked: true, ..split.clone() }),
         };
-        found.raise(Rule::MoveOverlap, [from], sentence, [ranked, take_back(from)]);
+        let cause = Cause::MoveOverlap { from, lines, first, second };
+        found.raise(cause, [ranked, take_back(from)]);
     }
 }
 
@@ -92,59 +73,41 @@ fn check_part(
     to: &Account,
     found: &mut Findings<'_>,
 ) {
-    let pair = [from.id, to.id];
-    let lines = match moved.tally.lines() {
-        0 => {
-            let sentence = format!(
-                "No line of {} fits the part for {}: {}.",
-                from.label(),
-                to.label(),
-                moved.which
-            );
-            found.raise(Rule::MoveNothing, pair, sentence, []);
-            return;
-        }
-        n => counted(n, "line"),
-    };
-    let what = format!("{lines} of {} to {}", from.label(), to.label());
-    check_caption(context, moved, from, to, &what, found);
-    if let Some(currency) = to.currency
+    check_place(context, moved, from, to, found);
+    let (bank, role) = ([from, to].iter().any(|a| a.role == Some(ControlRole::Bank)), from.role);
+    let (from, (to, fixed, to_role)) = (from.id, (to.id, to.currency, to.role));
+    let lines = moved.tally.lines();
+    if lines == 0 {
+        found.raise(Cause::MoveNothing { from, to, which: moved.which.clone() }, []);
+        return;
+    }
+    if let Some(currency) = fixed
         && moved.tally.currencies.iter().any(|c| *c != currency)
     {
-        let sentence = format!("{what} can’t move: it takes only {currency}.");
-        found.raise(Rule::MoveCurrency, pair, sentence, [take_back(from.id)]);
+        found.raise(Cause::MoveCurrency { from, to, lines, currency }, [take_back(from)]);
     }
-    if let Some(role) = from.role.filter(|role| to.role != Some(*role)) {
-        let sentence = format!(
-            "{what} leave the books’ {} account, and what is kept beside it no longer agrees.",
-            role.words()
-        );
-        found.raise(Rule::MoveControl, pair, sentence, []);
+    if let Some(role) = role.filter(|role| to_role != Some(*role)) {
+        found.raise(Cause::MoveControl { from, to, lines, role }, []);
     }
-    let bank = [from, to].iter().any(|account| account.role == Some(ControlRole::Bank));
     if bank && moved.tally.cleared > 0 {
-        let sentence = format!(
-            "{what} can’t move yet: {} of them are cleared in a bank reconciliation.",
-            grouped(&moved.tally.cleared.to_string())
-        );
         let advice = "Take only lines that were not cleared, or have a reviewer go on with a \
                       typed reason.";
-        let ways = [take_back(from.id), Remedy::Advice(advice.to_owned())];
-        found.raise(Rule::MoveBankCleared, pair, sentence, ways);
+        let ways = [take_back(from), Remedy::Advice(advice.to_owned())];
+        let cleared = moved.tally.cleared;
+        found.raise(Cause::MoveBankCleared { from, to, lines, cleared }, ways);
     }
 }
 
 /// Amounts that come to stand elsewhere on the statements.
-fn check_caption(
+fn check_place(
     context: &RuleContext<'_>,
     moved: &Moved,
     from: &Account,
     to: &Account,
-    what: &str,
     found: &mut Findings<'_>,
 ) {
-    let pair = [from.id, to.id];
-    if from.place() == to.place() {
+    let lines = moved.tally.lines();
+    if from.place() == to.place() || lines == 0 {
         return;
     }
     let current = context.today.activity.last().map(crate::calendar::Period::year_start);
@@ -152,21 +115,13 @@ fn check_caption(
         moved.tally.years.iter().any(|(year, (_, net))| Some(*year) < current && *net != 0);
     let across = from.class.on_balance_sheet() != to.class.on_balance_sheet();
     if across && closed {
-        let sentence = format!(
-            "{what} go from {} to {} in closed years, whose results would change.",
-            from.class.words(),
-            to.class.words()
-        );
         let advice = "Take only lines of this year, or have a reviewer go on with a typed reason.";
         let ways = [take_back(from.id), Remedy::Advice(advice.to_owned())];
-        found.raise(Rule::MoveAcross, pair, sentence, ways);
+        let classes = (from.class, to.class);
+        let cause = Cause::MoveAcross { from: from.id, to: to.id, lines, classes };
+        found.raise(cause, ways);
     } else {
-        let sum = context.today.currency.say(moved.tally.net());
-        let sentence = format!(
-            "{what}, {sum} in all, go from {} to {}.",
-            from.caption_words(),
-            to.caption_words()
-        );
-        found.raise(Rule::MoveCaption, pair, sentence, []);
+        let (net, places) = (moved.tally.net(), (from.place(), to.place()));
+        found.raise(Cause::MoveCaption { from: from.id, to: to.id, lines, net, places }, []);
     }
 }

@@ -1,12 +1,13 @@
 //! Locked periods: the total of a section inside one does not change unless a reviewer says so.
 
-use super::RuleContext;
+use super::context::RuleContext;
 use crate::activity::{Share, Shares, Slot};
 use crate::calendar::say_day;
 use crate::chart::Account;
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
-use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::rehearsal::cause::Cause;
+use crate::rehearsal::finding::{Findings, Remedy};
 use std::collections::BTreeSet;
 
 pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
@@ -34,24 +35,20 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
         let left = carving.map_or(activity, |carving| &carving.left);
         parts.chain([(to, left)]).for_each(|(to, shares)| note(from, to, shares));
     }
-    let until = say_day(context.today.calendar.last_day(locked));
+    let until = context.today.calendar.last_day(locked);
     for (from, to) in moved {
         let (Some(before), Some(after)) = (context.today.chart.get(from), context.after.get(to))
         else {
             continue;
         };
-        let sentence = format!(
-            "{} has amounts up to {until}, which is locked, and they would move from {} to {}.",
-            context.today_label(before),
-            before.caption_words(),
-            after.caption_words(),
-        );
         let advice = format!(
-            "Move only what is later than {until}, use the other account from now on, or have a \
-             reviewer go on with a typed reason."
+            "Move only what is later than {}, use the other account from now on, or have a \
+             reviewer go on with a typed reason.",
+            say_day(until)
         );
         let ways = way_out(context, before, after).into_iter().chain([Remedy::Advice(advice)]);
-        found.raise(Rule::LockedTotal, [from, to], sentence, ways);
+        let places = (before.place(), after.place());
+        found.raise(Cause::LockedTotal { from, to, until, places }, ways);
     }
 }
 

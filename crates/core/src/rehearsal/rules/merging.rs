@@ -1,11 +1,11 @@
 //! Merges: only like with like, into an account that stays, without spoiling a reconciliation.
 
-use super::RuleContext;
+use super::context::RuleContext;
 use crate::chart::{Account, ControlRole, Status};
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
-use crate::rehearsal::finding::{Findings, Remedy, Rule};
-use crate::text::a;
+use crate::rehearsal::cause::{Cause, Disagreement, Unfit};
+use crate::rehearsal::finding::{Findings, Remedy};
 
 pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
     for (&id, &end) in context.merges {
@@ -18,13 +18,12 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
             }
             survivor => {
                 let why = match survivor {
-                    None => "it would be gone".to_owned(),
-                    Some(s) if !s.is_posting() => format!("it is {}", a(s.kind.words())),
-                    Some(s) => format!("it is {}", s.status.words()),
+                    None => Unfit::Gone,
+                    Some(s) if !s.is_posting() => Unfit::Kind(s.kind),
+                    Some(s) => Unfit::Status(s.status),
                 };
-                let sentence =
-                    format!("{} can’t go into {}: {why}.", merged.label(), context.label(end));
-                found.raise(Rule::MergeIntoRetired, [id, end], sentence, [take_back(id)]);
+                let cause = Cause::MergeIntoRetired { merged: id, survivor: end, why };
+                found.raise(cause, [take_back(id)]);
             }
         }
     }
@@ -34,37 +33,35 @@ fn take_back(account: AccountId) -> Remedy {
     Remedy::TakeBack { label: "Take the merge back".to_owned(), account, field: Field::Fate }
 }
 
-fn check_pair(
+fn check_pair(context: &RuleContext<'_>, one: &Account, other: &Account, found: &mut Findings<'_>) {
+    let (merged, survivor) = (one.id, other.id);
+    if one.kind != other.kind {
+        let kinds = (one.kind, other.kind);
+        found.raise(Cause::MergeKind { merged, survivor, kinds }, [take_back(merged)]);
+    }
+    if one.class != other.class {
+        let classes = (one.class, other.class);
+        found.raise(Cause::MergeClass { merged, survivor, classes }, [take_back(merged)]);
+    }
+    if one.currency != other.currency {
+        let currencies = (one.currency, other.currency);
+        found.raise(Cause::MergeCurrency { merged, survivor, currencies }, [take_back(merged)]);
+    }
+    check_roles(one, other, found);
+    check_settings(one, other, found);
+    check_cleared(context, one, other, found);
+}
+
+/// What was cleared in the reconciliation of one bank account is not mixed with that of another.
+fn check_cleared(
     context: &RuleContext<'_>,
     merged: &Account,
     survivor: &Account,
     found: &mut Findings<'_>,
 ) {
-    let pair = [merged.id, survivor.id];
-    let refused =
-        |why: String| format!("{} can’t go into {} yet: {why}.", merged.label(), survivor.label());
-    if merged.kind != survivor.kind {
-        let why =
-            format!("one is {}, the other {}", a(merged.kind.words()), a(survivor.kind.words()));
-        found.raise(Rule::MergeKind, pair, refused(why), [take_back(merged.id)]);
-    }
-    if merged.class != survivor.class {
-        let why = format!("one is {}, the other {}", merged.class.words(), survivor.class.words());
-        found.raise(Rule::MergeClass, pair, refused(why), [take_back(merged.id)]);
-    }
-    if merged.currency != survivor.currency {
-        let name = |a: &Account| a.currency.map_or("any currency".to_owned(), |c| c.to_string());
-        let why = format!("one holds {}, the other {}", name(merged), name(survivor));
-        found.raise(Rule::MergeCurrency, pair, refused(why), [take_back(merged.id)]);
-    }
-    check_roles(merged, survivor, refused, found);
-    check_settings(context, merged, survivor, found);
     let cleared = context.figures(merged.id).cleared + context.figures(survivor.id).cleared;
     let bank = [merged, survivor].iter().any(|a| a.role == Some(ControlRole::Bank));
     if bank && cleared > 0 {
-        let why = format!(
-            "{cleared} of their lines are cleared in bank reconciliations, which a merge would mix"
-        );
         let deactivate = || Remedy::Stage {
             label: format!("Deactivate {}", merged.code),
             account: merged.id,
@@ -76,62 +73,40 @@ fn check_pair(
         let instead = if is_bank { "Deactivate the old bank account" } else { "Leave it as it is" };
         let advice = format!("{instead} instead, or have a reviewer go on with a typed reason.");
         let ways = [first, Remedy::Advice(advice)];
-        found.raise(Rule::MergeBankCleared, pair, refused(why), ways);
+        let (merged, survivor) = (merged.id, survivor.id);
+        found.raise(Cause::MergeBankCleared { merged, survivor, cleared }, ways);
     }
 }
 
-fn check_roles(
-    merged: &Account,
-    survivor: &Account,
-    refused: impl Fn(String) -> String,
-    found: &mut Findings<'_>,
-) {
+fn check_roles(merged: &Account, survivor: &Account, found: &mut Findings<'_>) {
     let Some(role) = merged.role.filter(|role| survivor.role != Some(*role)) else {
         return;
     };
     let mut ways = vec![take_back(merged.id)];
-    let why = match survivor.role {
-        None => {
-            ways.push(Remedy::Advice(format!("Merge {} into it instead.", survivor.label())));
-            format!("it is the books’ {} account, the other is not", role.words())
-        }
-        Some(other) => {
-            format!("one is for {}, the other for {}", role.words(), other.words())
-        }
-    };
-    found.raise(Rule::MergeRole, [merged.id, survivor.id], refused(why), ways);
+    let other = survivor.role;
+    if other.is_none() {
+        ways.push(Remedy::Advice(format!("Merge {} into it instead.", survivor.label())));
+    }
+    let (merged, survivor) = (merged.id, survivor.id);
+    found.raise(Cause::MergeRole { merged, survivor, role, other }, ways);
 }
 
 /// Settings that need not agree, but that a person should have seen.
-fn check_settings(
-    context: &RuleContext<'_>,
-    merged: &Account,
-    survivor: &Account,
-    found: &mut Findings<'_>,
-) {
-    let mut differences = Vec::new();
-    let mut note = |what: &str, of_merged: String, of_survivor: String| {
-        if of_merged != of_survivor {
-            differences.push(format!("{what} {of_merged} becomes {of_survivor}"));
-        }
-    };
-    let section =
-        |a: &Account| a.caption.as_ref().map_or("none".to_owned(), |line| line.name.clone());
-    note("section", section(merged), section(survivor));
-    let parent = |a: &Account| a.parent.map_or("none".to_owned(), |p| context.label(p));
-    note("heading", parent(merged), parent(survivor));
-    let tax = |a: &Account| a.tax_code.clone().unwrap_or_else(|| "none".to_owned());
-    note("tax code", tax(merged), tax(survivor));
-    let contra = |a: &Account| if a.contra { "contra" } else { "not contra" }.to_owned();
-    note("presentation", contra(merged), contra(survivor));
-    if differences.is_empty() {
-        return;
+fn check_settings(one: &Account, other: &Account, found: &mut Findings<'_>) {
+    let caption = |account: &Account| account.place().1;
+    let differ: Vec<_> = [
+        (caption(one) != caption(other))
+            .then(|| Disagreement::Caption(caption(one), caption(other))),
+        (one.parent != other.parent).then_some(Disagreement::Parent(one.parent, other.parent)),
+        (one.tax_code != other.tax_code)
+            .then(|| Disagreement::Tax(one.tax_code.clone(), other.tax_code.clone())),
+        (one.contra != other.contra).then_some(Disagreement::Contra(one.contra)),
+    ]
+    .into_iter()
+    .flatten()
+    .collect();
+    if !differ.is_empty() {
+        let (merged, survivor) = (one.id, other.id);
+        found.raise(Cause::MergeSettings { merged, survivor, differ }, [take_back(merged)]);
     }
-    let sentence = format!(
-        "For the history of {} that goes into {}: {}.",
-        merged.label(),
-        survivor.label(),
-        differences.join("; "),
-    );
-    found.raise(Rule::MergeSettings, [merged.id, survivor.id], sentence, [take_back(merged.id)]);
 }

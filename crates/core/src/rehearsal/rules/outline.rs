@@ -1,12 +1,12 @@
 //! The outline After: rows stand under headings that exist, never in a circle, and no row is left
 //! without the heading it stood under.
 
-use super::RuleContext;
+use super::context::RuleContext;
 use crate::chart::{Account, Chart, Kind, Status};
 use crate::ids::AccountId;
 use crate::plan::Field;
-use crate::rehearsal::finding::{Findings, Remedy, Rule};
-use crate::text::a;
+use crate::rehearsal::cause::Cause;
+use crate::rehearsal::finding::{Findings, Remedy};
 use std::collections::{BTreeMap, BTreeSet};
 
 pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
@@ -17,14 +17,13 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
         };
         let touched = context.touches(account.id) || context.touches(parent.id);
         if touched && parent.class != account.class {
-            let sentence = format!(
-                "{} is {}, but the heading {} is for {}.",
-                account.label(),
-                account.class.words(),
-                parent.label(),
-                parent.class.words(),
-            );
-            found.raise(Rule::ParentClass, [account.id], sentence, [back(account.id)]);
+            let cause = Cause::ParentClass {
+                account: account.id,
+                class: account.class,
+                parent: parent.id,
+                of_parent: parent.class,
+            };
+            found.raise(cause, [back(account.id)]);
         }
     }
 }
@@ -36,7 +35,7 @@ fn back(account: AccountId) -> Remedy {
 /// Raises rows whose parent cannot carry them: by the parent, where it goes away above rows that
 /// stood under it, else by the row, which is to stand where it cannot.
 pub(in crate::rehearsal) fn check_parents(after: &Chart, today: &Chart, found: &mut Findings<'_>) {
-    let mut left: BTreeMap<AccountId, Vec<&Account>> = BTreeMap::new();
+    let mut left: BTreeMap<AccountId, Vec<AccountId>> = BTreeMap::new();
     for account in after.live() {
         let Some(parent) = account.parent else {
             continue;
@@ -48,41 +47,27 @@ pub(in crate::rehearsal) fn check_parents(after: &Chart, today: &Chart, found: &
         let stood = today.get(account.id).filter(|was| was.parent == Some(parent));
         let carried = |row: &Account| today.get(parent).is_some_and(|p| fits(p, row));
         match (stood, now) {
-            (Some(_), None) => left.entry(parent).or_default().push(account),
+            (Some(_), None) => left.entry(parent).or_default().push(account.id),
             (Some(_), Some(_)) if carried(account) => {
-                left.entry(parent).or_default().push(account);
+                left.entry(parent).or_default().push(account.id);
             }
             // A heading that was unfit before the plan is not the plan's fault.
             (Some(was), Some(_)) if !carried(was) => {}
             (_, now) => {
-                let what = now.map_or("a heading that is gone".to_owned(), |p| {
-                    format!("{}, which is {} {}", p.label(), a(p.status.words()), p.kind.words())
-                });
-                let sentence = format!("{} can’t stand under {what}.", account.label());
-                found.raise(Rule::ParentUnfit, [account.id], sentence, [back(account.id)]);
+                let account = account.id;
+                let state = now.map(|p| (p.status, p.kind));
+                let cause = Cause::ParentUnfit { account, parent, found: state };
+                found.raise(cause, [back(account)]);
             }
         }
     }
     for (parent, rows) in left {
-        let label = today
-            .get(parent)
-            .or_else(|| after.get(parent))
-            .map_or_else(String::new, Account::label);
-        let names = rows.iter().take(3).map(|row| row.label()).collect::<Vec<_>>().join(", ");
-        let more =
-            if rows.len() > 3 { format!(" and {} more", rows.len() - 3) } else { String::new() };
-        let stand = if rows.len() == 1 { "stands" } else { "stand" };
-        let sentence = format!("{label} can’t go while {names}{more} {stand} under it.");
         let advice = "Put them under another heading first, or let them go as well.".to_owned();
-        let ids = std::iter::once(parent).chain(rows.iter().map(|row| row.id));
-        found.raise(Rule::ChildrenLeft, ids, sentence, [Remedy::Advice(advice)]);
+        found.raise(Cause::ChildrenLeft { parent, rows }, [Remedy::Advice(advice)]);
     }
     for circle in circles(after) {
-        let names =
-            circle.iter().filter_map(|id| after.get(*id)).map(Account::label).collect::<Vec<_>>();
         let first = circle[0];
-        let sentence = format!("{} would stand under each other in a circle.", names.join(", "));
-        found.raise(Rule::ParentCircle, circle, sentence, [back(first)]);
+        found.raise(Cause::ParentCircle { accounts: circle }, [back(first)]);
     }
 }
 

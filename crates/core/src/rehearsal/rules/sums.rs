@@ -1,15 +1,16 @@
 //! Sum lines and the lines of reports follow a renumbering: their intervals are rewritten so that
 //! they add up the same accounts as before.
 
-use super::RuleContext;
+use super::context::RuleContext;
 use crate::activity::Figures;
 use crate::chart::{Account, Chart, Kind};
 use crate::code::{Code, CodeKey, Interval};
 use crate::ids::{AccountId, ById};
 use crate::plan::Field;
-use crate::rehearsal::Moved;
+use crate::rehearsal::cause::{Cause, SumOf};
+use crate::rehearsal::draft::Moved;
 use crate::rehearsal::effects::Rewriting;
-use crate::rehearsal::finding::{Findings, Remedy, Rule};
+use crate::rehearsal::finding::{Findings, Remedy};
 use crate::usage::ReportLine;
 use std::collections::{BTreeSet, HashSet};
 
@@ -48,10 +49,10 @@ impl Sum<'_> {
         }
     }
 
-    fn label(&self) -> String {
+    fn of(&self) -> SumOf {
         match self {
-            Self::Row(account) => account.label(),
-            Self::Report(line) => format!("The {}", line.name),
+            Self::Row(account) => SumOf::Row(account.id),
+            Self::Report(line) => SumOf::Report(line.name.clone()),
         }
     }
 }
@@ -215,20 +216,18 @@ impl<'a> Sides<'a> {
 }
 
 fn raise_lost(sum: &Sum<'_>, members: BTreeSet<AccountId>, found: &mut Findings<'_>) {
-    let sentence = format!(
-        "{} adds up {}, and none of its accounts would be left to follow.",
-        sum.label(),
-        Interval::format_list(sum.intervals()),
-    );
+    let intervals = sum.intervals().to_vec();
     match sum {
         Sum::Row(account) => {
             let advice = "Delete the sum line as well, or keep one of its accounts.".to_owned();
-            found.raise(Rule::SumLost, [account.id], sentence, [Remedy::Advice(advice)]);
+            let cause = Cause::SumLost { sum: account.id, intervals };
+            found.raise(cause, [Remedy::Advice(advice)]);
         }
-        Sum::Report(_) => {
+        Sum::Report(line) => {
             let advice = "Keep one of its accounts; or go on, and change the report by hand.";
-            let advice = Remedy::Advice(advice.to_owned());
-            found.raise(Rule::ReportLineLost, members, sentence, [advice]);
+            let (name, members) = (line.name.clone(), members.into_iter().collect());
+            let cause = Cause::ReportLineLost { name, intervals, members };
+            found.raise(cause, [Remedy::Advice(advice.to_owned())]);
         }
     }
 }
@@ -273,17 +272,6 @@ fn note_crossing(
     if crossing.is_empty() {
         return;
     }
-    let names = crossing.iter().map(|id| context.label(*id)).collect::<Vec<_>>().join(", ");
-    let (label, say) = (sum.label(), |sum| context.today.currency.say(sum));
-    let what = if before == after {
-        format!("{label} keeps its figure of {}, but those of other years may change", say(after))
-    } else {
-        format!("{label} would change from {} to {}", say(before), say(after))
-    };
-    let sentence = format!("{what}: history of {names} goes across its edge.");
-    let row = match sum {
-        Sum::Row(account) => Some(account.id),
-        Sum::Report(_) => None,
-    };
-    found.raise(Rule::SumEdge, row.into_iter().chain(crossing), sentence, []);
+    let (sum, crossing) = (sum.of(), crossing.into_iter().collect());
+    found.raise(Cause::SumEdge { sum, before, after, crossing }, []);
 }

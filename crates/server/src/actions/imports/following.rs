@@ -14,7 +14,7 @@ use std::time::Duration;
 use tokio::time::Instant;
 use zf_core::file_kind::FileKind;
 use zf_store::jobs::{JobState, State as Stands, Step};
-use zf_store::people::Member;
+use zf_store::member::Member;
 
 /// How long an answer waits for what is being done: a small file is answered at once, and of a large
 /// one the page shows how far it is.

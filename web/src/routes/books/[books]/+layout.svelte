@@ -1,7 +1,8 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { api, answer, Refusal, sentence, type Schemas } from '$lib/api/client';
+  import { createQuery } from '@tanstack/svelte-query';
+  import { sentence } from '$lib/api/client';
+  import { session } from '$lib/api/session';
   import { BooksState, setBooks } from '$lib/books.svelte';
   import ConflictDialog from '$lib/plan/ConflictDialog.svelte';
   import { SheetState, setSheet } from '$lib/sheet/sheet.svelte';
@@ -14,23 +15,16 @@
   let { children } = $props();
   const books = setBooks(new BooksState(Number(page.params.books)));
   setSheet(new SheetState(books));
-  let me = $state.raw<Schemas['Me'] | null>(null);
+  const me = createQuery(session);
   let problem = $state('');
   let choosing = $state(false);
 
-  async function load() {
-    try {
-      [me] = await Promise.all([answer(api.GET('/api/session')), books.load()]);
-    } catch (error) {
-      if (error instanceof Refusal && error.problem.status === 401) await goto('/sign-in');
-      else problem = sentence(error);
-    }
-  }
+  const failed = (error: unknown) => (problem = sentence(error));
   books.day = page.url.searchParams.get('day');
-  void load();
+  books.load().catch(failed);
   $effect(() => {
     const day = page.url.searchParams.get('day');
-    books.showDay(day).catch((error: unknown) => (problem = sentence(error)));
+    books.showDay(day).catch(failed);
   });
 
   /** The place that a page without one of its own belongs to. */
@@ -82,7 +76,7 @@
     </nav>
     <div class="ml-auto flex items-center gap-4">
       <Find />
-      {#if me}<Account name={me.name} />{/if}
+      {#if me.data}<Account name={me.data.name} />{/if}
     </div>
   </header>
   {#if problem}

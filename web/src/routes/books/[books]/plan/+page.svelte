@@ -1,7 +1,8 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { answer, api, sentence } from '$lib/api/client';
-  import { getBooks, type PlanView } from '$lib/books.svelte';
+  import { pagesOf } from '$lib/api/queries.svelte';
+  import { getBooks } from '$lib/books.svelte';
   import { count, instant, isZero, signed } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
   import Findings from '$lib/plan/Findings.svelte';
@@ -9,6 +10,7 @@
   import Moved from '$lib/plan/Moved.svelte';
   import ReportLines from '$lib/plan/ReportLines.svelte';
   import { takeBack as back } from '$lib/staging/edits';
+  import Tabs from '$lib/ui/Tabs.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
 
@@ -16,14 +18,20 @@
   const sheet = getSheet();
   const report = $derived(books.plan?.report);
   const applied = $derived(books.plans.filter((plan) => plan.status === 'applied'));
-  let view = $state<'changes' | 'trial'>('changes');
+  const TABS = [
+    { key: 'changes', title: 'Every change' },
+    { key: 'trial', title: 'Trial balance, today and after' },
+  ] as const;
+  let view = $state<(typeof TABS)[number]['key']>('changes');
 
-  const trials = (plan: PlanView) =>
-    answer(
-      api.GET('/api/books/{books}/plans/{plan}/trial-balances', {
-        params: { path: { books: books.id, plan: plan.id } },
-      }),
-    );
+  const trial = pagesOf(
+    () => ['trial', books.id, books.plan?.id, books.plan?.revision],
+    (page, signal) => {
+      const params = { path: { books: books.id, plan: books.plan?.id ?? 0 }, query: { page } };
+      return answer(api.GET('/api/books/{books}/plans/{plan}/trial-balances', { params, signal }));
+    },
+    () => view === 'trial' && books.plan !== null,
+  );
 
   async function show(account: number) {
     sheet.reveal(account);
@@ -44,51 +52,44 @@
         {count(report.accounts_today)} rows of the chart become {count(report.accounts_after)}.
         Nothing is changed until the plan is applied.
       </p>
-      <div role="tablist" class="mt-5 flex gap-5">
-        {#each [['changes', 'Every change'], ['trial', 'Trial balance, today and after']] as const as [key, title] (key)}
-          <button
-            role="tab"
-            aria-selected={view === key}
-            class={[
-              'cursor-pointer pb-1',
-              view === key ? 'border-primary text-primary border-b-2 font-semibold' : 'text-soft',
-            ]}
-            onclick={() => (view = key)}>{title}</button
-          >
-        {/each}
+      <div class="mt-5">
+        <Tabs tabs={TABS} bind:view>
+          {#if view === 'trial'}
+            <div class="mt-4">
+              {#if trial.error}<p class="text-error" role="alert">{sentence(trial.error)}</p>
+              {:else if trial.data}
+                <TrialBalance {report} lines={trial.data.pages.flatMap(({ lines }) => lines)} />
+              {:else}<p class="text-soft">The accounts are added up…</p>{/if}
+            </div>
+          {:else if books.changes}
+            <Moved moved={report.moved} {takeBack} books={books.id} />
+            <ReportLines lines={report.report_lines} />
+            <Crosswalk
+              crosswalk={books.plan.crosswalk}
+              counts={books.plan?.counts ?? []}
+              {takeBack}
+            />
+            {#if books.plan}
+              <p class="hint mt-4">
+                Save the crosswalk as
+                {#each ['xlsx', 'ods', 'csv'] as format (format)}
+                  <a
+                    class="link mr-2"
+                    href="/api/books/{books.id}/exports/crosswalk.{format}?plan={books.plan.id}"
+                    download>{format.toUpperCase()}</a
+                  >
+                {/each}
+              </p>
+            {/if}
+          {:else}
+            <p class="text-soft mt-6">
+              Nothing is staged yet. <a class="link" href="/books/{books.id}/chart"
+                >Go to the chart</a
+              > and type on its After side.
+            </p>
+          {/if}
+        </Tabs>
       </div>
-      {#if view === 'trial'}
-        <div class="mt-4">
-          {#await trials(books.plan)}
-            <p class="text-soft">The accounts are added up…</p>
-          {:then trials}
-            <TrialBalance {report} {trials} />
-          {:catch error}
-            <p class="text-error" role="alert">{sentence(error)}</p>
-          {/await}
-        </div>
-      {:else if books.changes}
-        <Moved moved={report.moved} {takeBack} books={books.id} />
-        <ReportLines lines={report.report_lines} />
-        <Crosswalk crosswalk={report.crosswalk} counts={books.plan?.counts ?? []} {takeBack} />
-        {#if books.plan}
-          <p class="hint mt-4">
-            Save the crosswalk as
-            {#each ['xlsx', 'ods', 'csv'] as format (format)}
-              <a
-                class="link mr-2"
-                href="/api/books/{books.id}/exports/crosswalk.{format}?plan={books.plan.id}"
-                download>{format.toUpperCase()}</a
-              >
-            {/each}
-          </p>
-        {/if}
-      {:else}
-        <p class="text-soft mt-6">
-          Nothing is staged yet. <a class="link" href="/books/{books.id}/chart">Go to the chart</a> and
-          type on its After side.
-        </p>
-      {/if}
     {:else}
       <h1 class="text-2xl">No plan is open</h1>
       <p class="text-soft mt-2">

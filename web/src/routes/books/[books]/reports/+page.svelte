@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   import { answer, api, sentence, type Schemas } from '$lib/api/client';
-  import { Asking } from '$lib/api/asking';
   import { getBooks } from '$lib/books.svelte';
   import { plural } from '$lib/figures';
   import Hem from '$lib/plan/Hem.svelte';
@@ -10,9 +10,6 @@
 
   const books = getBooks();
   const sheet = getSheet();
-  const asking = new Asking();
-  let told = $state.raw<Schemas['ComparativeView'] | null>(null);
-  let problem = $state('');
   let years = $state(3);
   let shown = $state<'all' | 'changes' | 'retired'>('all');
   let whole = $state(false);
@@ -20,18 +17,17 @@
   /** More rows than these are drawn only when they are asked for. */
   const MANY = 2_000;
 
-  async function ask(plan: number | undefined, years: number) {
-    const isLatest = asking.begin();
-    const params = { path: { books: books.id }, query: { plan, years } };
-    try {
-      const found = await answer(api.GET('/api/books/{books}/reports/years', { params }));
-      if (isLatest()) [told, problem] = [found, ''];
-    } catch (error) {
-      if (isLatest()) problem = sentence(error);
-    }
-  }
   // Whatever the plan becomes meanwhile, the years are restated by it.
-  $effect(() => void ask(books.plan?.id, years));
+  const asked = createQuery(() => ({
+    queryKey: ['years', books.id, years, books.plan?.id, books.plan?.revision],
+    queryFn: ({ signal }) => {
+      const params = { path: { books: books.id }, query: { plan: books.plan?.id, years } };
+      return answer(api.GET('/api/books/{books}/reports/years', { params, signal }));
+    },
+    placeholderData: keepPreviousData,
+  }));
+  const told = $derived(asked.data);
+  const problem = $derived(asked.error && sentence(asked.error));
 
   const isChange = (row: Schemas['ComparedView']) =>
     row.figures.some(({ today, after }) => today !== after);

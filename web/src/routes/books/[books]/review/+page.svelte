@@ -1,6 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { api, answer, sentence } from '$lib/api/client';
+  import { pagesOf } from '$lib/api/queries.svelte';
   import { getBooks } from '$lib/books.svelte';
   import { count, plural } from '$lib/figures';
   import Merge from '$lib/merge/Merge.svelte';
@@ -16,29 +17,28 @@
     isRemarkSettled,
     isUnusedSettled,
     type LookAlike,
-    type Review,
+    together,
   } from '$lib/review/settled';
   import { getSheet } from '$lib/sheet/sheet.svelte';
 
   const books = getBooks();
   const sheet = getSheet();
   const merging = new MergingState(books);
-  let review = $state.raw<Review | null>(null);
-  let problem = $state('');
+  let failed = $state('');
+  let since = $state<string>();
   let beside = $state<HTMLElement>();
   /** A group by its first account, `alike`, `unused`, `retired`, `apart`, or the kind of a remark. */
   let view = $state<string | number>('alike');
 
-  async function load(since?: string) {
-    const params = { path: { books: books.id }, query: { since } };
-    try {
-      review = await answer(api.GET('/api/books/{books}/review', { params }));
-      problem = '';
-    } catch (error) {
-      problem = sentence(error);
-    }
-  }
-  void load();
+  const asked = pagesOf(
+    () => ['review', books.id, since],
+    (page, signal) => {
+      const params = { path: { books: books.id }, query: { since, page } };
+      return answer(api.GET('/api/books/{books}/review', { params, signal }));
+    },
+  );
+  const review = $derived(asked.data && together(asked.data.pages));
+  const problem = $derived(failed || (asked.error ? sentence(asked.error) : ''));
 
   async function show(account: number) {
     sheet.reveal(account);
@@ -89,16 +89,17 @@
     try {
       await answer(api.POST('/api/books/{books}/apart', { params, body }));
       view = 'alike';
-      await load(review?.since);
+      failed = '';
+      await asked.refetch();
     } catch (error) {
-      problem = sentence(error);
+      failed = sentence(error);
     }
   }
 
   async function forget(apart: number) {
     const params = { path: { books: books.id, apart } };
     await answer(api.DELETE('/api/books/{books}/apart/{apart}', { params }));
-    await load(review?.since);
+    await asked.refetch();
   }
 
   async function pressed(event: KeyboardEvent) {
@@ -175,7 +176,12 @@
         <Merge {merging} {show} {dismiss} />
       {:else if chosen}<Remarks remarks={chosen.remarks} {show} />
       {:else if view === 'unused'}
-        <Unused accounts={review.unused} since={review.since} {show} sinceChanged={load} />
+        <Unused
+          accounts={review.unused}
+          since={review.since}
+          {show}
+          sinceChanged={(day) => (since = day)}
+        />
       {:else if view === 'retired'}<Retired accounts={review.retired} {show} />
       {:else if view === 'apart'}<NotDuplicates told={review.apart} {forget} />
       {:else}<LookAlikes {groups} {open} />{/if}

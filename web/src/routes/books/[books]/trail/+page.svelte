@@ -1,32 +1,28 @@
 <script lang="ts">
-  import { api, answer, sentence, type Schemas } from '$lib/api/client';
+  import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
+  import { api, answer, sentence } from '$lib/api/client';
   import { getBooks } from '$lib/books.svelte';
   import { instant } from '$lib/figures';
 
   const books = getBooks();
-  let rows = $state.raw<Schemas['TrailView'][] | null>(null);
   let page = $state(0);
-  let problem = $state('');
   const PAGE = 100;
 
-  async function load(to: number) {
-    try {
-      rows = await answer(
-        api.GET('/api/books/{books}/trail', {
-          params: { path: { books: books.id }, query: { page: to } },
-        }),
-      );
-    } catch (error) {
-      problem = sentence(error);
-    }
-  }
-  $effect(() => void load(page));
+  const trail = createQuery(() => ({
+    queryKey: ['trail', books.id, page],
+    queryFn: ({ signal }) => {
+      const params = { path: { books: books.id }, query: { page } };
+      return answer(api.GET('/api/books/{books}/trail', { params, signal }));
+    },
+    placeholderData: keepPreviousData,
+  }));
+  const rows = $derived(trail.data);
 </script>
 
 <main class="paper grow overflow-auto px-11 py-6">
   <h1 class="text-2xl">Trail</h1>
   <p class="text-soft mt-1 mb-4">Who did what, and when. Rows are only ever added.</p>
-  {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
+  {#if trail.error}<p class="text-error" role="alert">{sentence(trail.error)}</p>{/if}
   <table class="ledger max-w-4xl">
     <thead><tr><th>When</th><th>Who</th><th>What</th><th></th></tr></thead>
     <tbody>

@@ -1,6 +1,8 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import { api, answer, sentence, type Schemas } from '$lib/api/client';
+  import { createQuery } from '@tanstack/svelte-query';
+  import { api, answer, sentence } from '$lib/api/client';
+  import { pagesOf } from '$lib/api/queries.svelte';
   import { getBooks } from '$lib/books.svelte';
   import { count, instant, isZero, magnitude, plural, signed, timeOfDay } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
@@ -11,30 +13,40 @@
   import FindingText from '$lib/ui/FindingText.svelte';
 
   const books = getBooks();
-  let proof = $state.raw<Schemas['ProofView'] | null>(null);
   let undoing = $state(false);
   let detailed = $state(false);
-  let problem = $state('');
   const application = $derived(Number(page.params.application));
+  const path = $derived({ books: books.id, application });
 
-  async function load(id: number) {
-    try {
-      proof = await answer(
-        api.GET('/api/books/{books}/applications/{application}', {
-          params: { path: { books: books.id, application: id } },
-        }),
+  const asked = createQuery(() => ({
+    queryKey: ['proof', books.id, application],
+    queryFn: ({ signal }) =>
+      answer(
+        api.GET('/api/books/{books}/applications/{application}', { params: { path }, signal }),
+      ),
+    // The recount goes on after the proof is first shown.
+    refetchInterval: ({ state }) => (state.data?.recounted_at ? false : 1500),
+  }));
+  const proof = $derived(asked.data);
+  const crosswalk = pagesOf(
+    () => ['proof crosswalk', books.id, application],
+    (page, signal) => {
+      const params = { path, query: { page } };
+      return answer(
+        api.GET('/api/books/{books}/applications/{application}/crosswalk', { params, signal }),
       );
-    } catch (error) {
-      problem = sentence(error);
-    }
-  }
-  $effect(() => void load(application));
-  // The recount goes on after the proof is first shown.
-  $effect(() => {
-    if (!proof || proof.recounted_at) return;
-    const timer = setTimeout(() => void load(application), 1500);
-    return () => clearTimeout(timer);
-  });
+    },
+  );
+  const trial = pagesOf(
+    () => ['proof trial', books.id, application],
+    (page, signal) => {
+      const params = { path, query: { page } };
+      const to = '/api/books/{books}/applications/{application}/trial-balances' as const;
+      return answer(api.GET(to, { params, signal }));
+    },
+    () => detailed,
+  );
+  const problem = $derived(asked.error ?? crosswalk.error ?? trial.error);
 
   const report = $derived(proof?.report);
   const sound = $derived(!!report && isZero(report.difference) && !proof?.recount_misses.length);
@@ -43,7 +55,7 @@
 
 <main class="paper flex min-h-0 grow overflow-hidden">
   <section class="min-w-0 grow overflow-auto px-11 py-7">
-    {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
+    {#if problem}<p class="text-error" role="alert">{sentence(problem)}</p>{/if}
     {#if proof && report}
       <h1 class="text-3xl">Proof of “{proof.name}”</h1>
       <p class="text-soft mt-2 mb-5">
@@ -51,7 +63,7 @@
           report.accounts_today,
           'row',
         )} became
-        {count(report.accounts_after)}; {plural(report.crosswalk.length, 'change')}, {plural(
+        {count(report.accounts_after)}; {plural(report.crossings, 'change')}, {plural(
           report.findings.length,
           'caution',
         )} acknowledged.
@@ -94,11 +106,18 @@
           <input type="checkbox" class="checkbox checkbox-xs" bind:checked={detailed} /> every account
         </label>
       </div>
-      <TrialBalance {report} trials={detailed ? proof?.trials : null} proved={sound} />
+      <TrialBalance
+        {report}
+        lines={detailed ? trial.data?.pages.flatMap(({ lines }) => lines) : null}
+        proved={sound}
+      />
       <h2 class="mt-7 text-xl">Crosswalk</h2>
       <Moved moved={report.moved} />
       <ReportLines lines={report.report_lines} />
-      <Crosswalk crosswalk={report.crosswalk} counts={proof.counts} />
+      {#if crosswalk.data}
+        {@const rows = crosswalk.data.pages.flatMap((page) => page.rows)}
+        <Crosswalk crosswalk={rows} counts={proof.counts} />
+      {:else}<p class="text-soft mt-4">The crosswalk is read…</p>{/if}
       {#if report.findings.length}
         <h2 class="mt-7 mb-1 text-xl">Read and acknowledged</h2>
         {#each report.findings as finding (finding.key)}
@@ -130,7 +149,7 @@
       <a
         class="btn btn-quiet w-full justify-between"
         href="/api/books/{books.id}/applications/{proof.id}/proof.xlsx"
-        download>This proof <kbd class="key">xlsx</kbd></a
+        download>This proof <kbd class="kbd kbd-xs">xlsx</kbd></a
       >
       <h2 class="mt-6 mb-2 text-lg">The way back</h2>
       {#if proof.undone_by}

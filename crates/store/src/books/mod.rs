@@ -1,0 +1,354 @@
+//! Sets of books and what they lay down for themselves.
+
+pub mod people;
+pub mod sign_in;
+
+use crate::chart::structure;
+use crate::ids::{Counter, take_one};
+use crate::member::Member;
+use crate::writing::Writing;
+use crate::{Store, StoreError, trail};
+use serde::{Deserialize, Serialize};
+use sqlx::types::Json;
+use zf_core::calendar::{FiscalCalendar, Period, say_day};
+use zf_core::chart::{Class, Section};
+use zf_core::code::Interval;
+use zf_core::ids::BooksId;
+use zf_core::money::Currency;
+use zf_core::policy::{Block, CodeFormat, Level, Policy};
+
+/// One set of books.
+#[derive(Clone, Debug)]
+pub struct Books {
+    /// Identity.
+    pub id: BooksId,
+    /// The company's name.
+    pub name: String,
+    /// Base currency.
+    pub currency: Currency,
+    /// Fiscal calendar.
+    pub calendar: FiscalCalendar,
+    /// Counts every change of chart or journal.
+    pub revision: i64,
+    /// The last locked period.
+    pub locked: Option<Period>,
+    /// The last period that counts for balances, when the books lay one down.
+    pub as_of: Option<Period>,
+    /// Whether a where-used list was ever given.
+    pub usage_given: bool,
+    /// Whether the journal is complete from the accounts' beginning.
+    pub journal_complete: bool,
+    /// Code format, blocks, and how strict some rules are.
+    pub policy: Policy,
+}
+
+/// What a new set of books starts with.
+#[derive(Clone, Debug)]
+pub struct NewBooks {
+    /// The company's name.
+    pub name: String,
+    /// Base currency.
+    pub currency: Currency,
+    /// Fiscal calendar.
+    pub calendar: FiscalCalendar,
+    /// Whether the journal to be brought in is complete from the accounts' beginning.
+    pub journal_complete: bool,
+    /// Code format, blocks, and how strict some rules are.
+    pub policy: Policy,
+}
+
+/// A block of the numbering scheme as stored.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+struct StoredBlock {
+    class: String,
+    section: Option<String>,
+    codes: String,
+}
+
+/// A policy as stored.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+struct StoredPolicy {
+    /// The form of codes, in words.
+    format: String,
+    blocks: Vec<StoredBlock>,
+    outside_block: String,
+    reused_code: String,
+    archive_with_balance: String,
+    archive_when_recent: String,
+}
+
+impl From<&Policy> for StoredPolicy {
+    fn from(policy: &Policy) -> Self {
+        let block = |b: &Block| StoredBlock {
+            class: b.class.key().to_owned(),
+            section: b.section.map(|section| section.key().to_owned()),
+            codes: b.codes.to_string(),
+        };
+        Self {
+            format: policy.format.to_string(),
+            blocks: policy.blocks.iter().map(block).collect(),
+            outside_block: policy.outside_block.key().to_owned(),
+            reused_code: policy.reused_code.key().to_owned(),
+            archive_with_balance: policy.archive_with_balance.key().to_owned(),
+            archive_when_recent: policy.archive_when_recent.key().to_owned(),
+        }
+    }
+}
+
+impl TryFrom<StoredPolicy> for Policy {
+    type Error = StoreError;
+
+    fn try_from(stored: StoredPolicy) -> Result<Self, StoreError> {
+        let level = |key: &str| Level::from_key(key).ok_or_else(|| StoreError::damaged(key));
+        let mut blocks = Vec::new();
+        for StoredBlock { class, section, codes } in &stored.blocks {
+            let class = Class::from_key(class).ok_or_else(|| StoreError::damaged(class))?;
+            let section = section
+                .as_deref()
+                .map(|key| Section::from_key(key).ok_or_else(|| StoreError::damaged(key)));
+            let section = section.transpose()?;
+            let codes = Interval::parse_list(codes).map_err(StoreError::damaged)?;
+            blocks.extend(codes.into_iter().map(|codes| Block { class, section, codes }));
+        }
+        Ok(Self {
+            format: CodeFormat::parse(&stored.format).map_err(StoreError::damaged)?,
+            blocks,
+            outside_block: level(&stored.outside_block)?,
+            reused_code: level(&stored.reused_code)?,
+            archive_with_balance: level(&stored.archive_with_balance)?,
+            archive_when_recent: level(&stored.archive_when_recent)?,
+        })
+    }
+}
+
+pub(crate) struct BooksRow {
+    pub(crate) id: i64,
+    pub(crate) name: String,
+    pub(crate) currency: String,
+    pub(crate) year_month: i16,
+    pub(crate) year_day: i16,
+    pub(crate) revision: i64,
+    pub(crate) locked_period: Option<i32>,
+    pub(crate) as_of_period: Option<i32>,
+    pub(crate) usage_given: bool,
+    pub(crate) journal_complete: bool,
+    pub(crate) policy: Json<serde_json::Value>,
+}
+
+impl TryFrom<BooksRow> for Books {
+    type Error = StoreError;
+
+    fn try_from(row: BooksRow) -> Result<Self, StoreError> {
+        let start = |n: i16| u8::try_from(n).map_err(StoreError::damaged);
+        let policy: StoredPolicy = serde_json::from_value(row.policy.0)?;
+        Ok(Self {
+            id: BooksId(row.id),
+            name: row.name,
+            currency: Currency::parse(&row.currency).map_err(StoreError::damaged)?,
+            calendar: FiscalCalendar::starting(start(row.year_month)?, start(row.year_day)?)
+                .map_err(StoreError::damaged)?,
+            revision: row.revision,
+            locked: row.locked_period.map(Period),
+            as_of: row.as_of_period.map(Period),
+            usage_given: row.usage_given,
+            journal_complete: row.journal_complete,
+            policy: policy.try_into()?,
+        })
+    }
+}
+
+/// A set of books in a list.
+#[derive(Clone, Debug)]
+pub struct BooksSummary {
+    /// The books.
+    pub books: Books,
+    /// How many rows the chart has.
+    pub accounts: i64,
+    /// How many lines the journal has.
+    pub lines: i64,
+}
+
+impl Store {
+    /// Lays another numbering scheme down: the form of codes, and the blocks they belong to.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn lay_down_scheme(
+        &self,
+        member: Member,
+        format: CodeFormat,
+        blocks: Vec<Block>,
+    ) -> Result<(), StoreError> {
+        // Whoever applies a plan judged it by the scheme that was there.
+        let mut tx = self.write_alone(member).await?;
+        let books = read(&mut tx, member.books()).await?;
+        let words = format.to_string();
+        let policy = Policy { format, blocks, ..books.policy };
+        sqlx::query!(
+            "UPDATE books SET policy = $2 WHERE id = $1",
+            member.books().0,
+            Json(StoredPolicy::from(&policy)) as _
+        )
+        .execute(&mut tx)
+        .await?;
+        raise_revision(&mut tx, member.books()).await?;
+        let detail = format!("codes of {words}, {} blocks", policy.blocks.len());
+        trail::note(
+            &mut tx,
+            member.books(),
+            member.person(),
+            "laid down a numbering scheme",
+            &detail,
+            None,
+        )
+        .await?;
+        tx.commit().await
+    }
+
+    /// Opens new books, with the person as their first member and reviewer.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn create_books(&self, person: i64, new: &NewBooks) -> Result<Member, StoreError> {
+        // Books without a member could never be opened again.
+        let mut tx = self.write().await?;
+        let id = take_one(&mut tx, Counter::Books).await?;
+        sqlx::query!(
+            "INSERT INTO books (id, name, currency, year_month, year_day, journal_complete, policy)
+             VALUES ($1, $2, $3, $4, $5, $6, $7)",
+            id,
+            new.name,
+            new.currency.as_str(),
+            i16::from(new.calendar.month()),
+            i16::from(new.calendar.day()),
+            new.journal_complete,
+            serde_json::to_value(StoredPolicy::from(&new.policy))?,
+        )
+        .execute(&mut tx)
+        .await?;
+        structure::begin(&mut tx, BooksId(id)).await?;
+        sqlx::query!(
+            "INSERT INTO membership (books_id, person_id, reviewer) VALUES ($1, $2, true)",
+            id,
+            person
+        )
+        .execute(&mut tx)
+        .await?;
+        trail::note(&mut tx, BooksId(id), person, "opened the books", &new.name, None).await?;
+        tx.commit().await?;
+        self.member(person, BooksId(id)).await
+    }
+
+    /// The books a person is a member of, by name.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn books_of(&self, person: i64) -> Result<Vec<BooksSummary>, StoreError> {
+        let rows = sqlx::query_as!(
+            BooksRow,
+            r#"SELECT b.id, name, currency AS "currency!", year_month, year_day, revision, locked_period, as_of_period,
+                      usage_given, journal_complete, policy AS "policy: Json<serde_json::Value>"
+               FROM books b JOIN membership m ON m.books_id = b.id
+               WHERE m.person_id = $1 ORDER BY name, b.id"#,
+            person
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut list = Vec::with_capacity(rows.len());
+        for row in rows {
+            let counts = sqlx::query!(
+                r#"SELECT (SELECT count(*) FROM account WHERE books_id = $1 AND status <> 'merged') AS "accounts!",
+                          (SELECT COALESCE(sum(lines), 0)::bigint FROM strand_total WHERE books_id = $1) AS "lines!""#,
+                row.id
+            )
+            .fetch_one(&self.pool)
+            .await?;
+            let books = row.try_into()?;
+            list.push(BooksSummary { books, accounts: counts.accounts, lines: counts.lines });
+        }
+        Ok(list)
+    }
+
+    /// The books of a member.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn books(&self, member: Member) -> Result<Books, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        read(&mut connection, member.books()).await
+    }
+
+    /// Lays down the last period that counts for balances, or that it is told from the lines.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn lay_down_as_of(&self, by: Member, last: Option<Period>) -> Result<(), StoreError> {
+        // Whoever applies a plan saw figures up to the day that was laid down.
+        let mut tx = self.write_alone(by).await?;
+        let books = read(&mut tx, by.books()).await?;
+        sqlx::query!(
+            "UPDATE books SET as_of_period = $2 WHERE id = $1",
+            by.books().0,
+            last.map(|period| period.0)
+        )
+        .execute(&mut tx)
+        .await?;
+        raise_revision(&mut tx, by.books()).await?;
+        let day = |period: Option<Period>| {
+            period.map_or("the latest period with its usual lines".to_owned(), |period| {
+                say_day(books.calendar.last_day(period))
+            })
+        };
+        let detail = format!("from {} to {}", day(books.as_of), day(last));
+        let what = "changed the as-of date";
+        trail::note(&mut tx, by.books(), by.person(), what, &detail, None).await?;
+        tx.commit().await
+    }
+
+    /// Locks all periods up to this one, or none.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn lock_periods(&self, by: Member, until: Option<Period>) -> Result<(), StoreError> {
+        let mut tx = self.write_alone(by).await?;
+        sqlx::query!(
+            "UPDATE books SET locked_period = $2, revision = revision + 1 WHERE id = $1",
+            by.books().0,
+            until.map(|p| p.0)
+        )
+        .execute(&mut tx)
+        .await?;
+        tx.commit().await
+    }
+}
+
+pub(crate) async fn read(
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+) -> Result<Books, StoreError> {
+    sqlx::query_as!(
+        BooksRow,
+        r#"SELECT id, name, currency AS "currency!", year_month, year_day, revision, locked_period, as_of_period, usage_given,
+                  journal_complete, policy AS "policy: Json<serde_json::Value>"
+           FROM books WHERE id = $1"#,
+        books.0
+    )
+    .fetch_one(connection)
+    .await?
+    .try_into()
+}
+
+pub(crate) async fn revision(
+    connection: &mut sqlx::PgConnection,
+    books: BooksId,
+) -> Result<i64, StoreError> {
+    let revision = sqlx::query_scalar!("SELECT revision FROM books WHERE id = $1", books.0);
+    Ok(revision.fetch_one(connection).await?)
+}
+
+pub(crate) async fn raise_revision(tx: &mut Writing, books: BooksId) -> Result<(), StoreError> {
+    sqlx::query!("UPDATE books SET revision = revision + 1 WHERE id = $1", books.0)
+        .execute(tx)
+        .await?;
+    Ok(())
+}

@@ -1,0 +1,74 @@
+//! The lines of the books' own statements in the database.
+
+use crate::StoreError;
+use crate::ids::{Counter, take, take_one};
+use crate::writing::Writing;
+use sqlx::PgConnection;
+use zf_core::ids::{BooksId, LineId};
+use zf_core::statement::{Class, LineKind, Section, StatementLine, Structure};
+
+/// What the structure is called that is the books' own.
+const OWN: &str = "Statements";
+
+/// Reads the lines that the accounts of the books stand under; retired ones too.
+pub(crate) async fn read(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> Result<Structure, StoreError> {
+    let rows = sqlx::query!(
+        "SELECT l.id, l.parent_id, l.kind, l.class, l.name, l.standard, l.retired
+         FROM structure_line l JOIN structure s ON s.books_id = l.books_id AND s.id = l.structure_id
+         WHERE l.books_id = $1 AND s.own ORDER BY l.position",
+        books.0
+    )
+    .fetch_all(connection)
+    .await?;
+    let lines = rows.into_iter().map(|row| {
+        let standard = row.standard.as_deref();
+        let standard = standard.map(|key| StoreError::known(Section::from_key(key), key));
+        Ok(StatementLine {
+            id: LineId(row.id),
+            parent: row.parent_id.map(LineId),
+            kind: StoreError::known(LineKind::from_key(&row.kind), &row.kind)?,
+            class: StoreError::known(Class::from_key(&row.class), &row.class)?,
+            name: row.name,
+            standard: standard.transpose()?,
+            retired: row.retired,
+        })
+    });
+    Ok(Structure::new(lines.collect::<Result<Vec<_>, StoreError>>()?))
+}
+
+/// Gives new books their own structure, made from the standard line items.
+pub(crate) async fn begin(tx: &mut Writing, books: BooksId) -> Result<(), StoreError> {
+    let id = take_one(tx, Counter::Structure).await?;
+    let ids = take(tx, Counter::StructureLine, Structure::standard_size()).await?;
+    let structure = Structure::standard(ids.map(LineId));
+    sqlx::query!(
+        "INSERT INTO structure (books_id, id, name, own) VALUES ($1, $2, $3, true)",
+        books.0,
+        id,
+        OWN
+    )
+    .execute(&mut *tx)
+    .await?;
+    let lines = || structure.lines();
+    sqlx::query!(
+        "INSERT INTO structure_line (books_id, id, structure_id, parent_id, position, kind, class, name, standard)
+         SELECT $1, l.id, $2, l.parent, l.position - 1, l.kind, l.class, l.name, l.standard
+         FROM unnest($3::bigint[], $4::bigint[], $5::text[], $6::text[], $7::text[], $8::text[])
+              WITH ORDINALITY AS l (id, parent, kind, class, name, standard, position)",
+        books.0,
+        id,
+        &lines().map(|line| line.id.0).collect::<Vec<_>>(),
+        &lines().map(|line| line.parent.map(|id| id.0)).collect::<Vec<_>>() as &[Option<i64>],
+        &lines().map(|line| line.kind.key().to_owned()).collect::<Vec<_>>(),
+        &lines().map(|line| line.class.key().to_owned()).collect::<Vec<_>>(),
+        &lines().map(|line| line.name.clone()).collect::<Vec<_>>(),
+        &lines().map(|line| line.standard.map(|s| s.key().to_owned())).collect::<Vec<_>>()
+            as &[Option<String>],
+    )
+    .execute(tx)
+    .await?;
+    Ok(())
+}

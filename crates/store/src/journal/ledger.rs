@@ -1,0 +1,71 @@
+//! Strands and their totals.
+
+use crate::StoreError;
+use crate::journal::strands;
+use sqlx::PgConnection;
+use std::collections::BTreeMap;
+use zf_core::activity::{Activity, Share, Shares, Slot, Strand, Totals};
+use zf_core::calendar::Period;
+use zf_core::ids::BooksId;
+use zf_core::money::Currency;
+
+/// Totals as stored: amounts are minor units, the digest is a decimal text.
+pub(crate) struct TotalsRow {
+    pub(crate) owner: i64,
+    pub(crate) period: i32,
+    pub(crate) currency: String,
+    pub(crate) debit: i64,
+    pub(crate) credit: i64,
+    pub(crate) foreign_debit: i64,
+    pub(crate) foreign_credit: i64,
+    pub(crate) lines: i64,
+    pub(crate) digest: String,
+    pub(crate) last_date: time::Date,
+    pub(crate) cleared: i64,
+}
+
+impl TotalsRow {
+    pub(crate) fn slot(&self) -> Result<Slot, StoreError> {
+        let currency = Currency::parse(&self.currency).map_err(StoreError::damaged)?;
+        Ok(Slot { period: Period(self.period), currency })
+    }
+
+    pub(crate) fn totals(&self) -> Result<Totals, StoreError> {
+        Ok(Totals {
+            debit: self.debit.into(),
+            credit: self.credit.into(),
+            foreign_debit: self.foreign_debit.into(),
+            foreign_credit: self.foreign_credit.into(),
+            lines: u64::try_from(self.lines).map_err(StoreError::damaged)?,
+            digest: self.digest.parse().map_err(StoreError::damaged)?,
+        })
+    }
+}
+
+/// Every strand of the books with its totals.
+pub(crate) async fn read_activity(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> Result<Activity, StoreError> {
+    let strands = strands::read(connection, books).await?.into_iter();
+    let mut by_strand: BTreeMap<i64, (Strand, Shares)> =
+        strands.map(|strand| (strand.id.0, (strand, Shares::new()))).collect();
+    let rows = sqlx::query_as!(
+        TotalsRow,
+        r#"SELECT strand_id AS owner, period, currency AS "currency!", debit, credit, foreign_debit, foreign_credit,
+                  lines, digest::text AS "digest!", last_date, cleared
+           FROM strand_total WHERE books_id = $1"#,
+        books.0
+    )
+    .fetch_all(connection)
+    .await?;
+    for row in rows {
+        let Some((_, activity)) = by_strand.get_mut(&row.owner) else {
+            continue;
+        };
+        let cleared = u64::try_from(row.cleared).map_err(StoreError::damaged)?;
+        let share = Share { totals: row.totals()?, last: row.last_date, cleared };
+        activity.insert(row.slot()?, share);
+    }
+    Ok(Activity::new(by_strand.into_values()))
+}

@@ -1,0 +1,12 @@
+//! The journal: entries, lines, the strands and totals that they add up to, and what is read of them.
+
+pub(crate) mod dimensions;
+pub(crate) mod ledger;
+pub mod lines;
+pub(crate) mod posting;
+pub mod recount;
+pub(crate) mod stored_line;
+pub(crate) mod strands;
+pub mod today;
+pub(crate) mod totals;
+mod trial;

@@ -1,0 +1,238 @@
+//! Posting: entries, lines and totals, written together. Lines go to the open strand of their
+//! account; the first line after a change of what it is posted under, or after a merge, opens a new one.
+
+use crate::StoreError;
+use crate::books::Books;
+use crate::ids::{Counter, take};
+use crate::jobs::{Phase, Progress};
+use crate::journal::dimensions::Sets;
+use crate::journal::strands;
+use crate::journal::totals::{self, StrandShares};
+use crate::writing::Writing;
+use sqlx::PgConnection;
+use sqlx::postgres::PgCopyIn;
+use std::collections::{BTreeSet, HashMap};
+use time::Date;
+use zf_core::activity::{Share, Slot, Strand};
+use zf_core::chart::Chart;
+use zf_core::entry::{Entries, NewLine};
+use zf_core::ids::{AccountId, BooksId, StrandId};
+
+/// How much is handed to PostgreSQL in one piece.
+const PIECE: usize = 1 << 20;
+
+/// After how many lines it is told how far things are.
+const STEP: i64 = 4_096;
+
+/// What entries are posted with.
+pub(crate) struct Posting<'a> {
+    pub(crate) books: &'a Books,
+    pub(crate) chart: &'a Chart,
+    pub(crate) import: i64,
+    pub(crate) progress: &'a Progress,
+}
+
+impl Posting<'_> {
+    /// Writes entries, lines, marks and totals. Lines are written as they come, so that they need
+    /// not be held in memory.
+    pub(crate) async fn post(
+        &self,
+        tx: &mut Writing,
+        entries: &dyn Entries,
+    ) -> Result<(), StoreError> {
+        let books = self.books.id;
+        let mut line_ids = take(tx, Counter::Line, entries.line_count()).await?;
+        let strands = open_strands(tx, books, self.chart, &entries.accounts()).await?;
+        let written = self.write_entries(tx, entries).await?;
+        let mut lines = Lines {
+            books: self.books,
+            strands,
+            entries: written,
+            additions: StrandShares::new(),
+            cleared: Vec::new(),
+            sets: Sets::read(tx, books).await?,
+        };
+        let mut rows = CopyIn::begin(tx, LINES, LINE_NULLS).await?;
+        for (done, (at, line)) in (1..).zip(entries.lines()) {
+            lines.write(&mut rows, line_ids.one()?, at, &line).await?;
+            if done % STEP == 0 {
+                self.progress.reach(Phase::Store, done);
+                self.progress.go_on()?;
+            }
+        }
+        rows.finish().await?;
+        let mut marks = CopyIn::begin(tx, "line_cleared (books_id, line_id)", "").await?;
+        for line in &lines.cleared {
+            marks.row([&books.0.to_string(), &line.to_string()]).await?;
+        }
+        marks.finish().await?;
+        lines.sets.write(tx, books).await?;
+        totals::add(tx, books, &lines.additions).await?;
+        Ok(())
+    }
+
+    /// Writes the entries; their identities and dates are returned in their order.
+    async fn write_entries(
+        &self,
+        tx: &mut Writing,
+        entries: &dyn Entries,
+    ) -> Result<Vec<(i64, Date)>, StoreError> {
+        let mut ids = take(tx, Counter::Entry, entries.count()).await?;
+        let (books, import) = (self.books.id.0.to_string(), self.import.to_string());
+        let mut written = Vec::with_capacity(entries.count());
+        let table = "entry (books_id, id, number, date, kind, import_id)";
+        let mut rows = CopyIn::begin(tx, table, "").await?;
+        for entry in entries.heads() {
+            let id = ids.one()?;
+            written.push((id, entry.date));
+            let (id, date) = (id.to_string(), entry.date.to_string());
+            rows.row([&books, &id, entry.number, &date, entry.kind.key(), &import]).await?;
+            self.progress.go_on()?;
+        }
+        rows.finish().await?;
+        Ok(written)
+    }
+}
+
+const LINES: &str = "line (books_id, id, entry_id, date, strand_id, amount, foreign_amount, currency, \
+                     payee, memo, reference, dimensions, dimension_set_id)";
+const LINE_NULLS: &str = ", FORCE_NULL (foreign_amount, currency, dimension_set_id)";
+
+/// What becomes of lines as they are written.
+struct Lines<'a> {
+    books: &'a Books,
+    strands: HashMap<AccountId, i64>,
+    /// The identities and dates of the entries.
+    entries: Vec<(i64, Date)>,
+    additions: StrandShares,
+    /// The lines that are cleared.
+    cleared: Vec<i64>,
+    /// The sets of dimension values.
+    sets: Sets,
+}
+
+impl Lines<'_> {
+    async fn write(
+        &mut self,
+        rows: &mut CopyIn<'_>,
+        id: i64,
+        at: usize,
+        line: &NewLine,
+    ) -> Result<(), StoreError> {
+        let no_entry = || StoreError::damaged("a line has no entry");
+        let (entry, date) = *self.entries.get(at).ok_or_else(no_entry)?;
+        let strand = *self
+            .strands
+            .get(&line.account)
+            .ok_or_else(|| StoreError::damaged("an account has no strand to post to"))?;
+        let (foreign, currency) = line
+            .foreign
+            .map(|(amount, currency)| (amount.to_string(), currency.to_string()))
+            .unwrap_or_default();
+        let set = self.sets.of(&line.dimensions).map_or_else(String::new, |id| id.to_string());
+        rows.row([
+            &self.books.id.0.to_string(),
+            &id.to_string(),
+            &entry.to_string(),
+            &date.to_string(),
+            &strand.to_string(),
+            &line.amount.to_string(),
+            &foreign,
+            &currency,
+            &line.payee,
+            &line.memo,
+            &line.reference,
+            &line.dimensions,
+            &set,
+        ])
+        .await?;
+        if line.cleared {
+            self.cleared.push(id);
+        }
+        let slot = Slot {
+            period: self.books.calendar.period_of(date),
+            currency: line.foreign.map_or(self.books.currency, |(_, currency)| currency),
+        };
+        let share = Share::of_line(&line.content(id, entry, date), line.cleared);
+        self.additions.entry((strand, slot)).and_modify(|sum| *sum += share).or_insert(share);
+        Ok(())
+    }
+}
+
+/// The open strand of each account; one is opened where there is none.
+async fn open_strands(
+    tx: &mut Writing,
+    books: BooksId,
+    chart: &Chart,
+    accounts: &BTreeSet<AccountId>,
+) -> Result<HashMap<AccountId, i64>, StoreError> {
+    let ids: Vec<i64> = accounts.iter().map(|id| id.0).collect();
+    let fresh = take(tx, Counter::Strand, ids.len()).await?;
+    let fresh: Vec<i64> = fresh.take(ids.len()).collect();
+    // The row lock of the update makes a posting beside this one wait and then see the strand.
+    let opened = sqlx::query!(
+        r#"UPDATE account a SET open_strand = n.strand FROM unnest($2::bigint[], $3::bigint[]) AS n (account, strand)
+           WHERE a.books_id = $1 AND a.id = n.account AND a.open_strand IS NULL
+           RETURNING a.id, a.open_strand AS "strand!""#,
+        books.0,
+        &ids,
+        &fresh
+    )
+    .fetch_all(&mut *tx)
+    .await?;
+    let strands: Result<Vec<Strand>, _> = opened
+        .iter()
+        .map(|row| {
+            let account = chart.get(AccountId(row.id)).ok_or(StoreError::NotFound("account"))?;
+            Ok::<_, StoreError>(Strand::opened(StrandId(row.strand), account))
+        })
+        .collect();
+    strands::write(tx, books, &strands?).await?;
+    let open = sqlx::query!(
+        r#"SELECT id, open_strand AS "strand!" FROM account
+           WHERE books_id = $1 AND id = ANY($2) AND open_strand IS NOT NULL"#,
+        books.0,
+        &ids
+    )
+    .fetch_all(tx)
+    .await?;
+    Ok(open.into_iter().map(|row| (AccountId(row.id), row.strand)).collect())
+}
+
+/// Rows on their way through `COPY ... FROM STDIN (FORMAT csv)`. Every field is quoted, so that an
+/// empty text is not taken for null.
+struct CopyIn<'a> {
+    copy: PgCopyIn<&'a mut PgConnection>,
+    writer: csv::Writer<Vec<u8>>,
+}
+
+impl<'a> CopyIn<'a> {
+    async fn begin(tx: &'a mut Writing, table: &str, options: &str) -> Result<Self, StoreError> {
+        let statement = format!("COPY {table} FROM STDIN (FORMAT csv{options})");
+        Ok(Self { copy: tx.copy_in(&statement).await?, writer: writer() })
+    }
+
+    async fn row<const N: usize>(&mut self, fields: [&str; N]) -> Result<(), StoreError> {
+        self.writer.write_record(fields).map_err(StoreError::damaged)?;
+        if self.writer.get_ref().len() >= PIECE {
+            self.send().await?;
+        }
+        Ok(())
+    }
+
+    async fn send(&mut self) -> Result<(), StoreError> {
+        let full = std::mem::replace(&mut self.writer, writer());
+        self.copy.send(full.into_inner().map_err(StoreError::damaged)?).await?;
+        Ok(())
+    }
+
+    async fn finish(mut self) -> Result<(), StoreError> {
+        self.send().await?;
+        self.copy.finish().await?;
+        Ok(())
+    }
+}
+
+fn writer() -> csv::Writer<Vec<u8>> {
+    csv::WriterBuilder::new().quote_style(csv::QuoteStyle::Always).from_writer(Vec::new())
+}
