@@ -19,7 +19,7 @@ use zf_core::history::{Part, Split, Which};
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate, Plan};
 use zf_core::rehearsal::finding::Finding;
-use zf_core::rehearsal::proof::{compare_ledgers, ledger_after};
+use zf_core::rehearsal::proof::{compare_ledgers, is_presented_as_predicted, ledger_after};
 use zf_core::rehearsal::report::{ChangeKind, Report};
 use zf_core::rehearsal::rule::Rule;
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
@@ -322,6 +322,13 @@ fn every_plan_conserves_and_can_be_undone() {
                 let predicted = ledger_after(&today.activity, &effects);
                 let read = ledger_after(&after.activity, &Default::default());
                 prop_assert_eq!(compare_ledgers(&predicted, &read), vec![]);
+                // The quick way says the same, unless something was carved; and sees what was not done.
+                let is = |read| is_presented_as_predicted(&today.activity, &effects, read);
+                prop_assert_eq!(is(&after.activity), effects.carvings.is_empty());
+                prop_assert_eq!(
+                    is(&today.activity),
+                    effects.carvings.is_empty() && effects.moves.is_empty()
+                );
                 let codes: Vec<_> = after.chart.live().map(|a| a.code.key()).collect();
                 let unique: std::collections::HashSet<_> = codes.iter().collect();
                 prop_assert_eq!(unique.len(), codes.len());

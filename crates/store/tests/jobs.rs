@@ -124,3 +124,19 @@ async fn what_is_stopped_while_it_is_stored_leaves_nothing() {
     assert_eq!(store.content(member, id).await.unwrap(), b"a,b", "the file waits on");
     books.must_recount().await;
 }
+
+#[tokio::test]
+async fn a_recount_that_no_server_survives_says_so_in_the_proof() {
+    let books = Books::railway().await;
+    let applied = books.apply(books.stage("5010 code 5110").await).await.unwrap();
+    for _ in 0..2 {
+        let job = books.store.take_job().await.unwrap().unwrap();
+        assert_eq!(job.task, Task::Recount { application: applied.0 });
+        silence(&books).await;
+    }
+    assert!(books.store.take_job().await.unwrap().is_none());
+    let state = books.store.recount_state(books.member, applied.0).await.unwrap().unwrap();
+    let misses = state.misses.unwrap();
+    assert!(state.finished_at.is_some() && misses.len() == 1, "{misses:?}");
+    assert!(misses[0].starts_with("not recounted: the server stopped twice"), "{misses:?}");
+}

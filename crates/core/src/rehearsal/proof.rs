@@ -109,6 +109,17 @@ pub struct Miss {
     pub what: String,
 }
 
+/// Whether every strand was read back with the very totals that it had, under the account that the effects put
+/// it under. Then the ledger is as predicted; where history was carved, it takes the ledger itself to say.
+pub fn is_presented_as_predicted(before: &Activity, effects: &Effects, read: &Activity) -> bool {
+    let mut pairs = before.strands().zip(read.strands());
+    effects.carvings.is_empty()
+        && before.strands().count() == read.strands().count()
+        && pairs.all(|((was, held, _), (is, holds, _))| {
+            was.id == is.id && effects.presenter(was) == is.account && held == holds
+        })
+}
+
 /// Compares the ledger read back with the predicted one.
 pub fn compare_ledgers(predicted: &Ledger, read: &Ledger) -> Vec<Miss> {
     let keys = predicted.keys().chain(read.keys().filter(|key| !predicted.contains_key(key)));

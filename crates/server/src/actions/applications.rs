@@ -13,7 +13,8 @@ use axum::http::StatusCode;
 use axum::response::Response;
 use serde::{Deserialize, Serialize};
 use zf_core::rehearsal::report::{ChangeCount, Report};
-use zf_store::plans::applying::Agreement;
+use zf_store::member::Member;
+use zf_store::plans::applying::{Agreement, AppliedPlan};
 
 /// What one saw and agrees to.
 #[derive(Deserialize, utoipa::ToSchema)]
@@ -104,13 +105,9 @@ pub(crate) async fn crosswalk(
     known: Known,
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
-    // What was proved never changes.
-    let tag = Tag::of(("crosswalk", member.books(), application, page));
-    if let Some(unchanged) = tag.unchanged(&known) {
-        return Ok(unchanged);
-    }
-    let applied = app.store.application(member, application).await?;
-    tag.answer(move || CrosswalkPage::of(&applied.report, None, page)).await
+    let of = ("crosswalk", application, page);
+    proved(&app, member, of, &known, move |applied| CrosswalkPage::of(&applied.report, None, page))
+        .await
 }
 
 /// Shows the trial balance before and after an applied plan, a page at a time.
@@ -125,12 +122,26 @@ pub(crate) async fn trial_balances(
     known: Known,
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
-    let tag = Tag::of(("trial", member.books(), application, page));
-    if let Some(unchanged) = tag.unchanged(&known) {
+    let of = ("trial", application, page);
+    proved(&app, member, of, &known, move |applied| TrialPage::of(&applied.trials.beside(), page))
+        .await
+}
+
+/// Answers a page of what was proved, which never changes.
+async fn proved<T: Serialize + Send + 'static>(
+    app: &App,
+    member: Member,
+    of: (&str, i64, u32),
+    known: &Known,
+    write: impl FnOnce(AppliedPlan) -> T + Send + 'static,
+) -> Result<Response, Problem> {
+    let tag = Tag::of((member.books(), of));
+    if let Some(unchanged) = tag.unchanged(known) {
         return Ok(unchanged);
     }
+    let (_, application, _) = of;
     let applied = app.store.application(member, application).await?;
-    tag.answer(move || TrialPage::of(&applied.trials.beside(), page)).await
+    tag.answer(move || write(applied)).await
 }
 
 /// A rehearsed undo.

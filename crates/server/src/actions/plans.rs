@@ -27,6 +27,7 @@ use zf_core::rehearsal::changed::Changed;
 use zf_core::rehearsal::report::{
     ChangeCount, Crossing, FindingView, MovedView, ReportFigures, RewrittenView,
 };
+use zf_core::today::Today;
 use zf_store::member::Member;
 use zf_store::plans::{Draft, PlanSummary};
 
@@ -273,16 +274,10 @@ pub(crate) async fn crosswalk(
     known: Known,
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
-    let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
-    let at = At::of(member, &snapshot, plan, kept.draft.revision);
-    let tag = Tag::of(("crosswalk", at, page));
-    match tag.unchanged(&known) {
-        Some(unchanged) => Ok(unchanged),
-        None => {
-            let revision = Some(kept.draft.revision);
-            tag.answer(move || CrosswalkPage::of(&rehearsed.report, revision, page)).await
-        }
-    }
+    as_rehearsed(&app, member, ("crosswalk", plan, page), &known, move |_, draft, rehearsed| {
+        CrosswalkPage::of(&rehearsed.report, Some(draft.revision), page)
+    })
+    .await
 }
 
 /// Shows the trial balance as it is, and as a draft would leave it, a page at a time.
@@ -297,11 +292,25 @@ pub(crate) async fn trial_balances(
     known: Known,
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
+    as_rehearsed(&app, member, ("trial", plan, page), &known, move |today, _, rehearsed| {
+        TrialPage::of(rehearsed.trial(today), page)
+    })
+    .await
+}
+
+/// Answers a page of what a draft would do, as long as neither it nor the books change.
+async fn as_rehearsed<T: Serialize + Send + 'static>(
+    app: &App,
+    member: Member,
+    (what, plan, page): (&str, i64, u32),
+    known: &Known,
+    write: impl FnOnce(&Today, &Draft, &Rehearsed) -> T + Send + 'static,
+) -> Result<Response, Problem> {
     let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
-    let tag = Tag::of(("trial", At::of(member, &snapshot, plan, kept.draft.revision), page));
-    match tag.unchanged(&known) {
+    let tag = Tag::of((what, At::of(member, &snapshot, plan, kept.draft.revision), page));
+    match tag.unchanged(known) {
         Some(unchanged) => Ok(unchanged),
-        None => tag.answer(move || TrialPage::of(rehearsed.trial(&snapshot.today), page)).await,
+        None => tag.answer(move || write(&snapshot.today, &kept.draft, &rehearsed)).await,
     }
 }
 

@@ -25,7 +25,6 @@ use zf_core::chart::{Account, Status};
 use zf_core::ids::{AccountId, ApplicationId, BooksId};
 use zf_core::plan::PlanStatus;
 use zf_core::rehearsal::effects::Effects;
-use zf_core::rehearsal::proof::ledger_after;
 use zf_core::rehearsal::report::{FindingView, Report, TrialBalances};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
@@ -272,20 +271,18 @@ async fn carry_out(
 ) -> Result<ApplicationId, NotApplied> {
     judge(rehearsal, agreed)?;
     let books = member.books();
-    // What must be read back, and what is archived, is worked out while the database writes.
+    // What is archived is worked out while the database writes.
     let (seen, planned) = (Arc::clone(snapshot), Arc::clone(rehearsal));
-    let predicted = spawn_blocking(move || {
+    let proof = spawn_blocking(move || {
         let today = &seen.today;
         let (report, trials) = (Report::of(today, &planned), TrialBalances::of(today, &planned));
-        let ledger = ledger_after(&today.activity, &planned.effects);
-        (ledger, ArchivedProof::of(report, trials))
+        ArchivedProof::of(report, trials)
     });
     let before = journal_writes(tx).await?;
     write(tx, books, &rehearsal.effects).await?;
     let mut effects = rehearsal.effects.clone();
     let carved = history::carve(tx, books, &mut effects, &of.taken).await?;
-    let (ledger, proof) = predicted.await.map_err(StoreError::damaged)?;
-    let mut misses = read_back(tx, snapshot, rehearsal, &ledger).await?;
+    let mut misses = read_back(tx, snapshot, rehearsal).await?;
     misses.extend(history::misses(tx, books, &effects).await?);
     misses.extend(usage::misses(tx, books, &effects.rewritings).await?);
     if journal_writes(tx).await? != before.with(carved) {
@@ -305,7 +302,7 @@ async fn carry_out(
         of.undo_of,
         member.person(),
         Json(ArchivedEffects::from(&effects)) as _,
-        Json(proof) as _
+        Json(proof.await.map_err(StoreError::damaged)?) as _
     )
     .execute(&mut *tx)
     .await?;

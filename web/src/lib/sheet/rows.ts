@@ -80,11 +80,13 @@ export function visible(rows: SheetRow[], filter: Filter, books: BooksState): Sh
       : rows.filter((row) => row.status === 'active' || isTouched(row, books));
     return withoutClosed(shown, filter.closed);
   }
+  // Asked once, and not of every row.
+  const { class: of, origin, picked, changesOnly } = filter;
   return rows.filter((row) => {
-    if (filter.class && row.class !== filter.class) return false;
-    if (filter.origin && String(row.origin ?? BY_HAND) !== filter.origin) return false;
-    if (filter.picked && !filter.picked.has(row.id)) return false;
-    if (filter.changesOnly && !isTouched(row, books)) return false;
+    if (of && row.class !== of) return false;
+    if (origin && String(row.origin ?? BY_HAND) !== origin) return false;
+    if (picked && !picked.has(row.id)) return false;
+    if (changesOnly && !isTouched(row, books)) return false;
     return matches(row, words);
   });
 }
