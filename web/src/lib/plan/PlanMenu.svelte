@@ -52,7 +52,9 @@
     <DropdownMenu.Item
       class="menu-row {draft.id === books.plan?.id ? 'text-primary font-semibold' : ''}"
       onSelect={() => books.open(draft.id)}
-      >{draft.name}<span class="hint">{draft.accounts}</span></DropdownMenu.Item
+      >{draft.name}<span class="hint"
+        >{draft.id === books.plan?.id ? books.staged.size : draft.accounts}</span
+      ></DropdownMenu.Item
     >
   {/each}
   <DropdownMenu.Separator class="border-rule my-1 border-t" />
