@@ -192,6 +192,7 @@ async fn main() {
     browser.click("[role=dialog] button.btn-primary").await;
     browser.see_text("Proof of").await;
     browser.wait_for("!document.body.innerText.includes('not yet')", "recounted").await;
+    browser.wait_for("!document.body.innerText.includes('is read…')", "the crosswalk").await;
     album.take("proof").await;
     browser.click("nav a[href$='/trail']").await;
     browser.see_text("applied").await;

@@ -28,15 +28,19 @@
     refetchInterval: ({ state }) => (state.data?.recounted_at ? false : 1500),
   }));
   const proof = $derived(asked.data);
-  const crosswalk = pagesOf(
-    () => ['proof crosswalk', books.id, application],
-    (page, signal) => {
-      const params = { path, query: { page } };
-      return answer(
-        api.GET('/api/books/{books}/applications/{application}/crosswalk', { params, signal }),
-      );
+  // What was proved never changes: all of its crosswalk is asked for once.
+  const crosswalk = createQuery(() => ({
+    queryKey: ['proof crosswalk', books.id, application],
+    queryFn: async ({ signal }) => {
+      const to = '/api/books/{books}/applications/{application}/crosswalk' as const;
+      const ask = (page: number) =>
+        answer(api.GET(to, { params: { path, query: { page } }, signal }));
+      const pages = [await ask(0)];
+      while (pages.length < (pages[0]?.pages ?? 0)) pages.push(await ask(pages.length));
+      return pages.flatMap(({ rows }) => rows);
     },
-  );
+    staleTime: Infinity,
+  }));
   const trial = pagesOf(
     () => ['proof trial', books.id, application],
     (page, signal) => {
@@ -115,8 +119,7 @@
       <Moved moved={report.moved} />
       <ReportLines lines={report.report_lines} />
       {#if crosswalk.data}
-        {@const rows = crosswalk.data.pages.flatMap((page) => page.rows)}
-        <Crosswalk crosswalk={rows} counts={proof.counts} />
+        <Crosswalk crosswalk={crosswalk.data} counts={proof.counts} />
       {:else}<p class="text-soft mt-4">The crosswalk is read…</p>{/if}
       {#if report.findings.length}
         <h2 class="mt-7 mb-1 text-xl">Read and acknowledged</h2>
