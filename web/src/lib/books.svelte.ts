@@ -3,7 +3,7 @@ import { createContext } from 'svelte';
 import { Asking } from './api/asking';
 import { api, answer, Refusal, type Schemas } from './api/client';
 import { InOrder } from './api/in_order';
-import { queries } from './api/queries.svelte';
+import { queries } from './api/queries';
 import { changed, targets } from './staging/changing';
 import { become, fieldOf, type Change, type Edit, type Field, type Value } from './staging/edits';
 

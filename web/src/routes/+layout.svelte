@@ -1,6 +1,6 @@
 <script lang="ts">
   import '../app.css';
-  import { queries } from '$lib/api/queries.svelte';
+  import { queries } from '$lib/api/queries';
   import { QueryClientProvider } from '@tanstack/svelte-query';
 
   let { children } = $props();

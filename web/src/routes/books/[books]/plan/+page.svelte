@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { answer, api, sentence } from '$lib/api/client';
-  import { pagesOf } from '$lib/api/queries.svelte';
+  import { pagesOf } from '$lib/api/queries';
   import { getBooks } from '$lib/books.svelte';
   import { count, instant, isZero, signed } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
@@ -58,7 +58,7 @@
             <div class="mt-4">
               {#if trial.error}<p class="text-error" role="alert">{sentence(trial.error)}</p>
               {:else if trial.data}
-                <TrialBalance {report} lines={trial.data.pages.flatMap(({ lines }) => lines)} />
+                <TrialBalance {report} lines={trial.data.flatMap(({ lines }) => lines)} />
               {:else}<p class="text-soft">The accounts are added up…</p>{/if}
             </div>
           {:else if books.changes}

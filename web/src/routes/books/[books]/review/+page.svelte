@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { api, answer, sentence } from '$lib/api/client';
-  import { pagesOf } from '$lib/api/queries.svelte';
+  import { pagesOf } from '$lib/api/queries';
   import { getBooks } from '$lib/books.svelte';
   import { count, plural } from '$lib/figures';
   import Merge from '$lib/merge/Merge.svelte';
@@ -37,7 +37,7 @@
       return answer(api.GET('/api/books/{books}/review', { params, signal }));
     },
   );
-  const review = $derived(asked.data && together(asked.data.pages));
+  const review = $derived(asked.data && together(asked.data));
   const problem = $derived(failed || (asked.error ? sentence(asked.error) : ''));
 
   async function show(account: number) {

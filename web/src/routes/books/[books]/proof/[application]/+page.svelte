@@ -2,7 +2,7 @@
   import { page } from '$app/state';
   import { createQuery } from '@tanstack/svelte-query';
   import { api, answer, sentence } from '$lib/api/client';
-  import { pagesOf } from '$lib/api/queries.svelte';
+  import { pagesOf } from '$lib/api/queries';
   import { getBooks } from '$lib/books.svelte';
   import { count, instant, isZero, magnitude, plural, signed, timeOfDay } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
@@ -28,19 +28,14 @@
     refetchInterval: ({ state }) => (state.data?.recounted_at ? false : 1500),
   }));
   const proof = $derived(asked.data);
-  // What was proved never changes: all of its crosswalk is asked for once.
-  const crosswalk = createQuery(() => ({
-    queryKey: ['proof crosswalk', books.id, application],
-    queryFn: async ({ signal }) => {
+  const crosswalk = pagesOf(
+    () => ['proof crosswalk', books.id, application],
+    (page, signal) => {
+      const params = { path, query: { page } };
       const to = '/api/books/{books}/applications/{application}/crosswalk' as const;
-      const ask = (page: number) =>
-        answer(api.GET(to, { params: { path, query: { page } }, signal }));
-      const pages = [await ask(0)];
-      while (pages.length < (pages[0]?.pages ?? 0)) pages.push(await ask(pages.length));
-      return pages.flatMap(({ rows }) => rows);
+      return answer(api.GET(to, { params, signal }));
     },
-    staleTime: Infinity,
-  }));
+  );
   const trial = pagesOf(
     () => ['proof trial', books.id, application],
     (page, signal) => {
@@ -112,14 +107,14 @@
       </div>
       <TrialBalance
         {report}
-        lines={detailed ? trial.data?.pages.flatMap(({ lines }) => lines) : null}
+        lines={detailed ? trial.data?.flatMap(({ lines }) => lines) : null}
         proved={sound}
       />
       <h2 class="mt-7 text-xl">Crosswalk</h2>
       <Moved moved={report.moved} />
       <ReportLines lines={report.report_lines} />
       {#if crosswalk.data}
-        <Crosswalk crosswalk={crosswalk.data} counts={proof.counts} />
+        <Crosswalk crosswalk={crosswalk.data.flatMap(({ rows }) => rows)} counts={proof.counts} />
       {:else}<p class="text-soft mt-4">The crosswalk is read…</p>{/if}
       {#if report.findings.length}
         <h2 class="mt-7 mb-1 text-xl">Read and acknowledged</h2>

@@ -1,6 +1,6 @@
 // What the server knows, as far as it was asked: each thing is asked for once however many show it, an
 // answer that came too late is dropped, and what nobody shows any more is no longer waited for.
-import { createInfiniteQuery, QueryClient, type QueryKey } from '@tanstack/svelte-query';
+import { createQuery, QueryClient, type QueryKey } from '@tanstack/svelte-query';
 
 export const queries = new QueryClient({
   defaultOptions: {
@@ -9,22 +9,20 @@ export const queries = new QueryClient({
   },
 });
 
-/** All pages of a list, asked for one after the other; what is there is shown meanwhile. */
+/** All pages of a list, asked for one after the other and shown once they are there. */
 export function pagesOf<Page extends { pages: number }>(
   key: () => QueryKey,
   ask: (page: number, signal: AbortSignal) => Promise<Page>,
   wanted: () => boolean = () => true,
 ) {
-  const query = createInfiniteQuery(() => ({
+  return createQuery(() => ({
     queryKey: key(),
-    queryFn: ({ pageParam, signal }) => ask(pageParam, signal),
-    initialPageParam: 0,
-    getNextPageParam: (last: Page, all: Page[]) =>
-      all.length < last.pages ? all.length : undefined,
+    queryFn: async ({ signal }) => {
+      const first = await ask(0, signal);
+      const pages = [first];
+      while (pages.length < first.pages) pages.push(await ask(pages.length, signal));
+      return pages;
+    },
     enabled: wanted(),
   }));
-  $effect(() => {
-    if (query.hasNextPage && !query.isFetching) void query.fetchNextPage();
-  });
-  return query;
 }
