@@ -10,8 +10,10 @@ pub mod workbooks;
 pub use line::Line;
 
 use std::collections::{BTreeSet, HashMap};
+use std::path::Path;
 use std::sync::atomic::{AtomicU32, Ordering};
 use time::Date;
+use tokio::sync::OnceCell;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Class, Kind};
 use zf_core::code::{Code, Interval};
@@ -38,20 +40,35 @@ use zf_store::{Store, StoreError};
 /// When `DATABASE_URL` does not name a PostgreSQL in which databases may be made.
 pub async fn fresh_database() -> String {
     static COUNT: AtomicU32 = AtomicU32::new(0);
+    static SWEPT: OnceCell<()> = OnceCell::const_new();
     let url = std::env::var("DATABASE_URL").unwrap_or_else(|_| {
         panic!("DATABASE_URL must name a PostgreSQL in which databases may be made; bin/test starts one")
     });
     let count = COUNT.fetch_add(1, Ordering::SeqCst);
     let name = format!("zf_{}_{count}", std::process::id());
     let pool = sqlx::PgPool::connect(&url).await.unwrap();
-    sqlx::query(&format!("DROP DATABASE IF EXISTS {name} WITH (FORCE)"))
-        .execute(&pool)
-        .await
-        .unwrap();
+    SWEPT.get_or_init(|| sweep(&pool)).await;
     sqlx::query(&format!("CREATE DATABASE {name}")).execute(&pool).await.unwrap();
     pool.close().await;
     let (server, _) = url.rsplit_once('/').unwrap();
     format!("{server}/{name}")
+}
+
+/// Drops what processes that have ended left behind: hundreds of databases would fill a small disk.
+async fn sweep(pool: &sqlx::PgPool) {
+    let names: Vec<String> =
+        sqlx::query_scalar("SELECT datname FROM pg_database").fetch_all(pool).await.unwrap();
+    for name in names {
+        let process = name.strip_prefix("zf_").and_then(|rest| rest.split_once('_'));
+        let Some(id) = process.and_then(|(id, _)| id.parse::<u32>().ok()) else { continue };
+        let runs = Path::new(&format!("/proc/{id}")).exists() && id != std::process::id();
+        if !runs {
+            sqlx::query(&format!("DROP DATABASE IF EXISTS {name} WITH (FORCE)"))
+                .execute(pool)
+                .await
+                .unwrap();
+        }
+    }
 }
 
 /// Small books of one member.

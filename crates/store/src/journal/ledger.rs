@@ -42,24 +42,30 @@ impl TotalsRow {
     }
 }
 
-/// Every strand of the books with its totals.
-pub(crate) async fn read_activity(
+/// The totals of every strand of the books.
+pub(crate) async fn read_totals(
     connection: &mut PgConnection,
     books: BooksId,
-) -> Result<Activity, StoreError> {
-    let strands = strands::read(connection, books).await?.into_iter();
-    let mut by_strand: BTreeMap<i64, (Strand, Shares)> =
-        strands.map(|strand| (strand.id.0, (strand, Shares::new()))).collect();
+) -> Result<Vec<TotalsRow>, StoreError> {
     let rows = sqlx::query_as!(
         TotalsRow,
         r#"SELECT strand_id AS owner, period, currency AS "currency!", debit, credit, foreign_debit, foreign_credit,
                   lines, digest::text AS "digest!", last_date, cleared
            FROM strand_total WHERE books_id = $1"#,
         books.0
-    )
-    .fetch_all(connection)
-    .await?;
-    for row in rows {
+    );
+    Ok(rows.fetch_all(connection).await?)
+}
+
+/// Every strand of the books with its totals.
+pub(crate) async fn read_activity(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> Result<Activity, StoreError> {
+    let strands = strands::read(&mut *connection, books).await?.into_iter();
+    let mut by_strand: BTreeMap<i64, (Strand, Shares)> =
+        strands.map(|strand| (strand.id.0, (strand, Shares::new()))).collect();
+    for row in read_totals(connection, books).await? {
         let Some((_, activity)) = by_strand.get_mut(&row.owner) else {
             continue;
         };

@@ -73,6 +73,24 @@ impl LineRow {
     }
 }
 
+/// Asks for lines as they are shown, those that a condition with its order takes.
+macro_rules! lines_that {
+    ($condition:literal, $($value:expr),+) => {
+        sqlx::query_as!(
+            LineRow,
+            r#"SELECT l.id, l.entry_id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
+                      s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
+                      l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
+               FROM line l
+               JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
+               JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
+               LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
+               WHERE "# + $condition,
+            $($value),+
+        )
+    };
+}
+
 impl Store {
     /// Begins to read the journal, all of it as it stands at one instant.
     ///
@@ -94,17 +112,9 @@ impl Store {
         page: i64,
         size: i64,
     ) -> Result<Vec<LineRow>, StoreError> {
-        let rows = sqlx::query_as!(
-            LineRow,
-            r#"SELECT l.id, l.entry_id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
-                      s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
-                      l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
-               FROM line l
-               JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
-               JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
-               LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
-               WHERE l.books_id = $1 AND s.account_id = $2
-               ORDER BY l.date DESC, l.id DESC LIMIT $3 OFFSET $4"#,
+        let rows = lines_that!(
+            "l.books_id = $1 AND s.account_id = $2
+               ORDER BY l.date DESC, l.id DESC LIMIT $3 OFFSET $4",
             member.books().0,
             account.0,
             size,
@@ -118,16 +128,8 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn lines(&self, member: Member, ids: &[i64]) -> Result<Vec<LineRow>, StoreError> {
-        let rows = sqlx::query_as!(
-            LineRow,
-            r#"SELECT l.id, l.entry_id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
-                      s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
-                      l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
-               FROM line l
-               JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
-               JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
-               LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
-               WHERE l.books_id = $1 AND l.id = ANY($2) ORDER BY l.date DESC, l.id DESC"#,
+        let rows = lines_that!(
+            "l.books_id = $1 AND l.id = ANY($2) ORDER BY l.date DESC, l.id DESC",
             member.books().0,
             ids
         );
@@ -160,19 +162,11 @@ impl JournalReading {
         after: (i64, i64),
         size: i64,
     ) -> Result<Vec<LineRow>, StoreError> {
-        let rows = sqlx::query_as!(
-            LineRow,
-            r#"SELECT l.id, l.entry_id, e.number AS entry, e.kind AS entry_kind, l.date, s.account_id AS account,
-                      s.posted_code, l.amount, l.foreign_amount, l.currency, l.payee, l.memo,
-                      l.reference, l.dimensions, c.line_id IS NOT NULL AS "cleared!"
-               FROM line l
-               JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
-               JOIN entry e ON e.books_id = l.books_id AND e.id = l.entry_id
-               LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
-               WHERE l.books_id = $1 AND (l.entry_id, l.id) > ($2, $7)
+        let rows = lines_that!(
+            "l.books_id = $1 AND (l.entry_id, l.id) > ($2, $7)
                  AND ($3::bigint IS NULL OR s.account_id = $3)
                  AND ($4::date IS NULL OR l.date >= $4) AND ($5::date IS NULL OR l.date <= $5)
-               ORDER BY l.entry_id, l.id LIMIT $6"#,
+               ORDER BY l.entry_id, l.id LIMIT $6",
             self.books.0,
             after.0,
             filter.account.map(|account| account.0),

@@ -2,7 +2,7 @@
 //! those that reports read. It finds whatever was lost, doubled, changed or misplaced.
 
 use crate::jobs::{Job, Phase, Progress, Recount};
-use crate::journal::ledger::TotalsRow;
+use crate::journal::ledger::read_totals;
 use crate::journal::stored_line::StoredLine;
 use crate::member::Member;
 use crate::{Store, StoreError};
@@ -111,17 +111,8 @@ async fn compare(
     books: BooksId,
     mut counted: BTreeMap<(i64, Slot), (Totals, Date)>,
 ) -> Result<Vec<String>, StoreError> {
-    let rows = sqlx::query_as!(
-        TotalsRow,
-        r#"SELECT strand_id AS owner, period, currency AS "currency!", debit, credit, foreign_debit, foreign_credit,
-                  lines, digest::text AS "digest!", last_date, cleared
-           FROM strand_total WHERE books_id = $1"#,
-        books.0
-    )
-    .fetch_all(connection)
-    .await?;
     let mut wrong = BTreeSet::new();
-    for row in rows {
+    for row in read_totals(connection, books).await? {
         let (owner, slot) = (row.owner, row.slot()?);
         let found = counted.remove(&(owner, slot));
         if found != Some((row.totals()?, row.last_date)) {

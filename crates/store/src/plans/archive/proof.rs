@@ -233,9 +233,9 @@ mod tests {
     use super::*;
     use serde_json::{Value, from_str, from_value, to_value};
 
-    const FIRST: &str = include_str!("../../../tests/fixtures/proof_1.json");
-    const SECOND: &str = include_str!("../../../tests/fixtures/proof_2.json");
-    const THIRD: &str = include_str!("../../../tests/fixtures/proof_3.json");
+    const FIRST: &str = include_str!("../../../tests/all/fixtures/proof_1.json");
+    const SECOND: &str = include_str!("../../../tests/all/fixtures/proof_2.json");
+    const THIRD: &str = include_str!("../../../tests/all/fixtures/proof_3.json");
 
     fn read(text: &str) -> (Report, TrialBalances) {
         from_str::<ArchivedProof>(text).unwrap().shown()

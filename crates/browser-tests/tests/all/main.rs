@@ -1,0 +1,16 @@
+//! The interface as people use it, in headless Chromium.
+//!
+//! One program for all of them: linking is what a build of tests waits for.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
+
+mod bringing;
+mod cleanup;
+mod desk;
+mod importing;
+mod journeys;
+mod reading;
+mod restructuring;
+mod review;
+mod sheet;
+mod sheet_desk;

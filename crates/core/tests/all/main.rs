@@ -1,0 +1,20 @@
+//! The rules of the core, by properties before examples.
+//!
+//! One program for all of them: linking is what a build of tests waits for.
+
+#![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
+
+mod books;
+mod editing;
+mod figures;
+mod look_alikes;
+mod mending;
+mod numbering;
+mod outline;
+mod properties;
+mod remedies;
+mod review;
+mod rollback;
+mod rules;
+mod sums;
+mod undoing;

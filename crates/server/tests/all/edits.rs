@@ -1,0 +1,114 @@
+//! An edit answers what it changed; whoever shows the plan makes of it the plan that the edit left.
+
+use crate::site::Site;
+use reqwest::Method;
+use serde_json::{Value, json};
+use std::collections::BTreeSet;
+
+/// A list of which what is gone is left out, and each of the others put at its place.
+fn made(list: &Value, change: &Value, item: &str, key: &str) -> Value {
+    let gone = change["gone"].as_array().unwrap();
+    let stays = |one: &&Value| !gone.contains(&one[key]);
+    let mut list: Vec<Value> = list.as_array().unwrap().iter().filter(stays).cloned().collect();
+    for put in change["put"].as_array().unwrap() {
+        list.insert(put["at"].as_u64().unwrap() as usize, put[item].clone());
+    }
+    json!(list)
+}
+
+/// The plan that an edit left, as the page makes it.
+fn after(shown: &Value, edited: &Value) -> Value {
+    let change = &edited["plan"]["changed"];
+    let mut plan = shown.clone();
+    for field in ["name", "revision", "fingerprint", "counts"] {
+        plan[field] = change[field].clone();
+    }
+    let report = &shown["report"];
+    for (field, figure) in change["figures"].as_object().unwrap() {
+        plan["report"][field] = figure.clone();
+    }
+    plan["crosswalk"] = made(&shown["crosswalk"], &change["crosswalk"], "crossing", "account");
+    plan["report"]["crossings"] = json!(plan["crosswalk"].as_array().unwrap().len());
+    plan["report"]["findings"] = made(&report["findings"], &change["findings"], "finding", "key");
+    for field in ["moved", "report_lines"] {
+        if !change[field].is_null() {
+            plan["report"][field] = change[field].clone();
+        }
+    }
+    if !change["added"].is_null() {
+        plan["added"] = change["added"].clone();
+    }
+    plan
+}
+
+#[tokio::test]
+async fn what_an_edit_changed_makes_the_plan_that_it_left() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let path = format!("BOOKS/plans/{}", site.draft(&ann).await);
+    let id = async |code: &str| site.books.id(code).await.0;
+    let code = |code: &str| json!({ "stage": { "field": "code", "value": code } });
+    let fate = |fate: Value| json!({ "stage": { "field": "fate", "value": fate } });
+    let (coal, wood, oil) = (id("5010").await, id("5020").await, id("5040").await);
+    let all = json!({ "payee": "", "memo": "", "entries": [] });
+    let split = json!({ "ranked": false, "parts": [{ "to": wood, "which": all }] });
+    let steps = [
+        (oil, code("5045")),
+        // A clash: one finding that names both, and that goes again.
+        (coal, code("5045")),
+        (coal, code("5015")),
+        (wood, fate(json!({ "fate": "merge_into", "into": coal }))),
+        (wood, json!({ "take_back": "fate" })),
+        (coal, json!({ "stage": { "field": "history", "value": split } })),
+        (oil, fate(json!({ "fate": "archive" }))),
+        (oil, json!({ "take_back": "code" })),
+    ];
+    let read = async || {
+        let mut plan = site.ask(&ann, Method::GET, &path, Value::Null).await.1;
+        plan["crosswalk"] = site.crosswalk(&ann, &path).await;
+        plan
+    };
+    let mut shown = read().await;
+    let mut seen_rules = BTreeSet::new();
+    for (account, wanted) in steps {
+        let field = wanted.pointer("/stage/field").unwrap_or(&wanted["take_back"]).clone();
+        let staged = shown["staged"].as_array().unwrap().iter();
+        let mut staged =
+            staged.filter(|s| s["account"] == account && s["change"]["field"] == field);
+        let seen = staged.next().map(|staged| staged["change"].clone());
+        let edit = json!({ "account": account, "seen": seen, "wanted": wanted });
+        let body = json!({ "edits": [edit], "revision": shown["revision"] });
+        let (status, edited) = site.ask(&ann, Method::POST, &format!("{path}/edits"), body).await;
+        assert_eq!(status, 200, "{edited}");
+        assert!(edited["plan"]["whole"].is_null(), "only what changed is answered");
+        let mut left = read().await;
+        let mut made = after(&shown, &edited);
+        shown = left.clone();
+        let findings = left["report"]["findings"].as_array().unwrap();
+        seen_rules.extend(findings.iter().map(|f| f["rule"].as_str().unwrap().to_owned()));
+        for plan in [&mut made, &mut left] {
+            plan["staged"] = Value::Null;
+            plan["took_ms"] = Value::Null;
+        }
+        assert_eq!(made, left);
+    }
+    assert!(seen_rules.contains("code_taken"), "findings came and went: {seen_rules:?}");
+}
+
+#[tokio::test]
+async fn whoever_shows_what_is_not_known_any_more_is_answered_all_of_it() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let path = format!("BOOKS/plans/{}/edits", site.draft(&ann).await);
+    let coal = site.books.id("5010").await.0;
+    for shown in [Value::Null, json!(0)] {
+        let wanted = json!({ "stage": { "field": "name", "value": format!("Coal {shown}") } });
+        let seen = json!({ "field": "name", "value": "Coal null" });
+        let seen = if shown.is_null() { Value::Null } else { seen };
+        let edit = json!({ "account": coal, "seen": seen, "wanted": wanted });
+        let body = json!({ "edits": [edit], "revision": shown });
+        let (status, edited) = site.ask(&ann, Method::POST, &path, body).await;
+        assert_eq!(status, 200, "{edited}");
+        assert_eq!(edited["plan"]["whole"]["staged"].as_array().unwrap().len(), 1);
+    }
+}

@@ -1,0 +1,16 @@
+//! The server, asked over HTTP.
+//!
+//! One program for all of them: linking is what a build of tests waits for.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
+
+mod contract;
+mod edits;
+mod exchange;
+mod hostile;
+mod http;
+mod jobs;
+mod limits;
+mod restructure;
+mod site;
+mod views;

@@ -1,0 +1,20 @@
+//! The store on a real PostgreSQL.
+//!
+//! One program for all of them: linking is what a build of tests waits for.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
+
+mod conservation;
+mod deleting;
+mod faults;
+mod history;
+mod imports;
+mod jobs;
+mod migrating;
+mod migrations;
+mod plans;
+mod posting;
+mod races;
+mod report_lines;
+mod rollback;
+mod schema;

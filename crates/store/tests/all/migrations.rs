@@ -1,0 +1,51 @@
+//! Data of the first version survives every later migration.
+
+use sqlx::PgPool;
+use zf_store::Store;
+use zf_testing::fresh_database;
+
+/// Books as the first version would have left them.
+const OLD: &str = "
+    INSERT INTO person (email, name, password_hash) VALUES ('ann@books.example', 'Ann', '-');
+    INSERT INTO books (id, name, currency, year_month, year_day, policy) VALUES (1, 'Old', 'GBP', 2, 1,
+        '{\"code_min\": 1, \"code_max\": 24, \"digits_only\": false, \"blocks\": [], \"outside_block\": \"caution\",
+          \"reused_code\": \"caution\", \"archive_with_balance\": \"stop\", \"archive_when_recent\": \"stop\"}');
+    INSERT INTO membership VALUES (1, 1, true);
+    INSERT INTO import (books_id, id, kind, file_name, person_id) VALUES (1, 1, 'journal', 'old.csv', 1);
+    INSERT INTO account (books_id, id, code, live_key, name, kind, class, status, contra, description, intervals)
+        VALUES (1, 1, '1010', '1010', 'Bank', 'account', 'asset', 'active', false, '', '');
+    INSERT INTO plan (books_id, id, name, person_id) VALUES (1, 1, 'Draft', 1);
+    INSERT INTO plan_change (books_id, plan_id, account_id, field, base, value, person_id)
+        VALUES (1, 1, 1, 'name', 'Bank', 'Current account', 1);";
+
+#[tokio::test]
+async fn what_was_stored_by_the_first_version_is_read_by_this_one() {
+    let url = fresh_database().await;
+    let pool = PgPool::connect(&url).await.unwrap();
+    let first = include_str!("../../migrations/0001_books.sql");
+    sqlx::raw_sql(first).execute(&pool).await.unwrap();
+    sqlx::raw_sql(OLD).execute(&pool).await.unwrap();
+    // As the program would have noted it after its first start.
+    let migrator = sqlx::migrate!("./migrations");
+    let noted = "CREATE TABLE _sqlx_migrations (version bigint PRIMARY KEY, description text NOT NULL,
+        installed_on timestamptz NOT NULL DEFAULT now(), success boolean NOT NULL, checksum bytea NOT NULL,
+        execution_time bigint NOT NULL)";
+    sqlx::raw_sql(noted).execute(&pool).await.unwrap();
+    let oldest = migrator.iter().next().unwrap();
+    sqlx::query("INSERT INTO _sqlx_migrations VALUES ($1, $2, now(), true, $3, 0)")
+        .bind(oldest.version)
+        .bind(&*oldest.description)
+        .bind(&*oldest.checksum)
+        .execute(&pool)
+        .await
+        .unwrap();
+
+    let store = Store::connect(&url).await.unwrap();
+    let ann = store.person_by_email("ann@books.example").await.unwrap().unwrap();
+    let books = store.books_of(ann.id).await.unwrap();
+    assert_eq!((books[0].books.name.as_str(), books[0].accounts), ("Old", 1));
+    let member = store.member(ann.id, books[0].books.id).await.unwrap();
+    let (draft, plan) = store.plan(member, 1).await.unwrap();
+    assert_eq!((draft.name.as_str(), plan.targets.len()), ("Draft", 1));
+    assert_eq!(store.recount(member).await.unwrap().misses, [""; 0]);
+}
