@@ -72,6 +72,9 @@ pub struct Account {
     pub id: AccountId,
     /// The code it bears. A merged account keeps its last code, without holding it.
     pub code: Code,
+    /// Whether the code was proposed where a file had none, and no person or plan gave one since. Such a
+    /// code is no evidence of anything.
+    pub code_proposed: bool,
     /// Its name; never empty.
     pub name: String,
     /// Account, heading or sum line.
@@ -108,6 +111,7 @@ impl Account {
         Self {
             id,
             code,
+            code_proposed: false,
             name,
             kind: Kind::Account,
             class,
@@ -139,6 +143,13 @@ impl Account {
     /// Whether its caption belongs to another class.
     pub fn is_under_foreign_caption(&self) -> bool {
         self.caption.as_ref().is_some_and(|caption| caption.class != self.class)
+    }
+
+    /// The same account under lines that got other identities.
+    pub fn under_lines(mut self, ids: &HashMap<LineId, LineId>) -> Self {
+        let other = self.caption.as_ref().and_then(|line| Some(line.renamed(*ids.get(&line.id)?)));
+        self.caption = other.or(self.caption);
+        self
     }
 
     /// What it is called on the statements: its caption, else its class.

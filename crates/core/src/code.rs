@@ -71,6 +71,12 @@ impl Code {
         Ok(Self { text: trimmed.into(), key: CodeKey::of(trimmed) })
     }
 
+    /// A number as a code.
+    pub fn from_number(number: u64) -> Self {
+        let text = number.to_string();
+        Self { key: CodeKey::of(&text), text: text.into() }
+    }
+
     /// The code as written.
     pub fn as_str(&self) -> &str {
         &self.text

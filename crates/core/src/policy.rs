@@ -260,8 +260,12 @@ impl Policy {
         others.map(|block| &block.codes).collect()
     }
 
-    /// Where an account's code should lie, when it does not.
+    /// Where an account's code should lie, when it does not. A code that was only proposed should lie
+    /// nowhere.
     pub fn missed_blocks(&self, account: &Account) -> Option<Vec<&Interval>> {
+        if account.code_proposed {
+            return None;
+        }
         let blocks = self.blocks_of(account.class, account.own_standard());
         let key = account.code.key();
         (!blocks.is_empty() && !blocks.iter().any(|b| b.contains(&key))).then_some(blocks)

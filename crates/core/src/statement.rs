@@ -198,6 +198,13 @@ pub struct StatementLine {
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub struct Caption(Arc<StatementLine>);
 
+impl Caption {
+    /// The same line under another identity.
+    pub(crate) fn renamed(&self, id: LineId) -> Self {
+        Self(Arc::new(StatementLine { id, ..StatementLine::clone(self) }))
+    }
+}
+
 impl Deref for Caption {
     type Target = StatementLine;
 

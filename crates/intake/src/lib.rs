@@ -18,15 +18,18 @@ pub mod dates;
 pub mod journal;
 pub mod layout;
 pub mod numbers;
-mod outline;
+pub mod question;
 pub mod reading;
 pub mod reason;
 pub mod rows;
+pub mod several;
 pub mod template;
 pub mod usage;
 pub mod wordings;
+mod words;
+pub mod zero;
 
-pub use outline::OutlineBy;
+pub use chart::OutlineBy;
 
 use columns::Column;
 use layout::Layout;

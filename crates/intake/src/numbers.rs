@@ -85,6 +85,14 @@ impl DecimalMark {
     }
 }
 
+/// Whether a text could be an amount, by whichever mark.
+pub(crate) fn looks_like_amount(text: &str) -> bool {
+    let marks = |c: char| c.is_ascii_digit() || matches!(c, '.' | ',' | GROUP);
+    bare(text).is_some_and(|(body, _)| {
+        body.contains(|c: char| c.is_ascii_digit()) && body.chars().all(marks)
+    })
+}
+
 /// How much of one currency is worth one of another.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Rate {

@@ -6,10 +6,11 @@ use super::columns::Column;
 use super::dates::{DateOrder, DatesSeen};
 use super::layout::{Chosen as ChosenLayout, Layout, NoLayout, SHOWN};
 use super::numbers::{AmountsSeen, DecimalMark};
+use super::question::Answers;
 use super::reason::Reason;
 use super::rows::{Corrected, Corrections, Rows};
 use super::wordings::Settled;
-use super::{RawRow, Rejected, Sheet};
+use super::{Cell, RawRow, Rejected, Sheet};
 use time::Date;
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
@@ -29,6 +30,8 @@ pub struct Chosen {
     pub settled: Settled,
     /// Cells that are to be read as something else than what stands in them.
     pub corrections: Corrections,
+    /// What was answered to questions.
+    pub answers: Answers,
 }
 
 /// How a file is read.
@@ -44,17 +47,30 @@ pub struct Reading {
     pub decimal: Option<DecimalMark>,
     /// What a person settled about its wordings.
     pub settled: Settled,
+    /// What was answered to questions.
+    pub answers: Answers,
+    /// The base currency of the books.
+    pub currency: Currency,
 }
 
 /// The columns that hold codes.
 const CODES: [Column; 3] = [Column::Code, Column::NewCode, Column::Parent];
 
 /// The columns that hold amounts.
-const AMOUNTS: [Column; 4] = [Column::Debit, Column::Credit, Column::Amount, Column::Foreign];
+const AMOUNTS: [Column; 5] =
+    [Column::Debit, Column::Credit, Column::Amount, Column::Foreign, Column::Balance];
 
 /// The largest amount of a line, in minor units: so many of them can be added up, and no company has
 /// had more.
 const LARGEST: u64 = 1_000_000_000_000_000;
+
+/// Whether rows are those of a journal, which names accounts as well as a chart does.
+fn is_journal(rows: &[RawRow]) -> bool {
+    let layout = Layout::find(FileKind::Journal, rows, &ChosenLayout::default());
+    layout.is_ok_and(|layout| {
+        layout.lacking(FileKind::Journal).is_empty() && layout.place(Column::Date).is_some()
+    })
+}
 
 impl Reading {
     /// Finds the sheet that is read, corrects its cells and tells how it is read: of the sheets that
@@ -76,7 +92,9 @@ impl Reading {
             match Layout::find(kind, &sheet.rows.start(SHOWN), &chosen.layout) {
                 Ok(layout) => {
                     let enough = layout.lacking(kind).is_empty();
-                    let rank = (enough, !sheet.hidden, layout.known(), sheet.rows.count());
+                    let rows = sheet.rows.start(SHOWN);
+                    let own = kind != FileKind::Chart || !is_journal(&rows);
+                    let rank = (enough, !sheet.hidden, own, layout.known(), sheet.rows.count());
                     if best.as_ref().is_none_or(|(most, _)| rank > *most) {
                         best = Some((rank, at));
                     }
@@ -127,6 +145,8 @@ impl Reading {
             dates: chosen.dates.or_else(|| dates.order()),
             decimal: chosen.decimal.or_else(|| amounts.mark()),
             settled: chosen.settled.clone(),
+            answers: chosen.answers.clone(),
+            currency,
             layout,
         })
     }
@@ -144,11 +164,18 @@ impl Reading {
 
     /// The text of a name; of a cell that holds code and name, its second part.
     pub fn name<'a>(&self, row: &'a RawRow) -> &'a str {
-        let own = self.layout.cell(row, Column::Name);
+        let stairs = self.layout.stairs().iter().filter_map(|at| row.cells.get(*at));
+        let stair = stairs.map(|cell| cell.text.trim()).find(|text| !text.is_empty());
+        let own = stair.unwrap_or_else(|| self.layout.cell(row, Column::Name));
         if !own.is_empty() {
             return own;
         }
         split(self.layout.cell(row, Column::CodeAndName)).map_or("", |(_, name)| name)
+    }
+
+    /// The mark by which an amount in a cell is read.
+    pub(crate) fn mark_of(&self, cell: &Cell) -> DecimalMark {
+        if cell.native { DecimalMark::Point } else { self.decimal.unwrap_or(DecimalMark::Point) }
     }
 
     /// The date of a row.

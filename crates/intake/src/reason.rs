@@ -28,6 +28,12 @@ keyed! {
         AmountTwice = "amount_twice", "more than one amount";
         /// The amount is not a number.
         AmountUnreadable = "amount_unreadable", "not an amount";
+        /// The caption is none of the standard lines, and becomes one of the books' own.
+        CaptionOwn = "caption_own", "caption of the books’ own";
+        /// The caption above is of another class.
+        ClassOfCaption = "class_of_caption", "caption of another class";
+        /// The file puts the account on the other statement.
+        ClassOfStatement = "class_of_statement", "other statement than the class";
         /// The class of the heading is another.
         ClassOfHeading = "class_of_heading", "heading of another class";
         /// The class is missing, and nothing tells it.
@@ -108,10 +114,6 @@ keyed! {
         RoleUnknown = "role_unknown", "unknown control role";
         /// Another account has the control role.
         RoleTaken = "role_taken", "control role is taken";
-        /// The section belongs to another class.
-        SectionForeign = "section_foreign", "section of another class";
-        /// No such section is known.
-        SectionUnknown = "section_unknown", "unknown section";
         /// The headings of the file stand here once more.
         HeaderAgain = "header_again", "headings repeated";
         /// A column that the spreadsheet hides.
@@ -122,6 +124,8 @@ keyed! {
         TextTooLong = "text_too_long", "text is too long";
         /// A text holds what neither a database nor a file can.
         TextUnsound = "text_unsound", "text cannot be kept";
+        /// A total of the file is not what it adds up.
+        TotalOff = "total_off", "total is not its sum";
         /// A row of totals, which are worked out and not taken.
         TotalRow = "total_row", "row of totals";
         /// One code is to become two.

@@ -2,6 +2,7 @@
 
 mod archive;
 mod bounds;
+mod encoding;
 mod hidden;
 mod legacy;
 mod opendocument;

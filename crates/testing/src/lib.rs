@@ -153,7 +153,9 @@ impl Books {
     async fn import_chart(&self, mut accounts: Vec<Account>) {
         let ids = self.store.take_account_ids(accounts.len()).await.unwrap();
         ids.into_iter().zip(&mut accounts).for_each(|(id, account)| account.id = id);
-        self.import(FileKind::Chart, Ready::Chart(&accounts)).await;
+        let seen = self.store.snapshot(self.member).await.unwrap();
+        let structure = seen.today.chart.structure();
+        self.import(FileKind::Chart, Ready::Chart { accounts: &accounts, structure }).await;
     }
 
     async fn import(&self, kind: FileKind, ready: Ready<'_>) {

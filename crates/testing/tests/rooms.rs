@@ -173,7 +173,8 @@ fn spelled_out(path: &str, from: &str) -> String {
 
 /// The module with a file that a path from the root leads to.
 fn leads_to<'a>(path: &str, files: &'a BTreeMap<String, PathBuf>) -> Option<&'a str> {
-    let mut at: Vec<&str> = path.strip_prefix("crate::")?.split("::").collect();
+    let steps = path.strip_prefix("crate::")?.split("::");
+    let mut at: Vec<&str> = steps.filter(|step| !step.is_empty()).collect();
     while !at.is_empty() {
         if let Some((module, _)) = files.get_key_value(&at.join("::")) {
             return Some(module);

@@ -76,7 +76,7 @@ pub(crate) fn read_chart(
     format: CodeFormat,
 ) -> anyhow::Result<(Chart, Vec<Rejected>)> {
     let file = FileSheet::open(path, FileKind::Chart, currency, &Chosen::default())?;
-    let books = chart::Books { chart: &Chart::default(), format };
+    let books = chart::Books { chart: &Chart::default(), format, blocks: &[] };
     let read = chart::read(&file.reading, &file.rows().all(), &books, AccountId(1)).intake;
     let chart = Chart::new(read.ready.into_iter().map(|(_, account)| account));
     Ok((chart, read.rejected))

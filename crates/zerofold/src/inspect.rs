@@ -17,15 +17,17 @@ use zf_core::text::{counted, grouped};
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
+use zf_intake::chart::{CameFrom, Origins};
 use zf_intake::dates::DateOrder;
-use zf_intake::reading::Chosen;
-use zf_intake::{crosswalk, journal};
+use zf_intake::question::Question;
+use zf_intake::zero::{ColumnAmounts, FileZero, words_of, zero};
+use zf_intake::{crosswalk, journal, several};
 
 /// What to read, and what is chosen instead of being told from the file.
 #[derive(Args)]
 pub(crate) struct Inspect {
     /// What the file holds.
-    #[arg(value_parser = ["chart", "journal", "balances", "crosswalk", "usage"])]
+    #[arg(value_parser = ["chart", "journal", "balances", "crosswalk", "where-used", "usage"])]
     kind: String,
     /// The file: CSV, XLSX, XLS, ODS or an audit file.
     file: PathBuf,
@@ -35,6 +37,9 @@ pub(crate) struct Inspect {
     /// Which of three numbers of a date comes first.
     #[arg(long, value_parser = ["dmy", "mdy", "ymd"])]
     date_order: Option<String>,
+    /// An answer to a question, as `dates=dmy`. What may be asked stands in `questions`.
+    #[arg(long = "answer", value_name = "ABOUT=READING")]
+    answers: Vec<String>,
     /// The form of codes: `4`, `4-6 digits` or `1-12 characters`.
     #[arg(long)]
     code_format: Option<String>,
@@ -56,6 +61,7 @@ struct Findings {
     analysis: Analysis,
     ready: Vec<Value>,
     totals: Value,
+    zero: FileZero,
 }
 
 pub(crate) fn run(asked: &Inspect) -> ExitCode {
@@ -63,11 +69,19 @@ pub(crate) fn run(asked: &Inspect) -> ExitCode {
 }
 
 fn look(asked: &Inspect) -> anyhow::Result<Findings> {
-    let kind = FileKind::from_key(&asked.kind).context("no such kind of file")?;
+    let key = if asked.kind == "where-used" { "usage" } else { &asked.kind };
+    let kind = FileKind::from_key(key).context("no such kind of file")?;
     let currency = Currency::parse(&asked.currency)?;
     let format = code_format(asked.code_format.as_deref())?;
-    let mut chosen = Chosen { sheet: asked.sheet.clone(), ..Chosen::default() };
-    chosen.dates = asked.date_order.as_deref().and_then(DateOrder::from_key);
+    let mut choices = Choices { sheet: asked.sheet.clone(), ..Choices::default() };
+    choices.dates = asked.date_order.as_deref().and_then(DateOrder::from_key);
+    for answer in &asked.answers {
+        let (about, reading) = answer
+            .split_once('=')
+            .with_context(|| format!("“{answer}” is no answer; write ABOUT=READING"))?;
+        choices.answer(about, reading)?;
+    }
+    let chosen = choices.chosen()?;
     let file = FileSheet::open(&asked.file, kind, currency, &chosen)?;
     let (reading, rows) = (&file.reading, file.rows());
     let given =
@@ -79,11 +93,15 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     };
     let books = bare_books(chart, currency, format)?;
     let against = Against { today: &books, entries: HashSet::new(), then: None };
-    let mut analysis = Analysis::of(kind, reading, rows, &Choices::default(), against)?;
+    let mut analysis = Analysis::of(kind, reading, rows, &choices, against)?;
+    let sheet = several::question(&file.opened.sheets, file.at, reading, &chosen);
+    analysis.questions.splice(..0, sheet);
     let hides = &file.opened.sheets[file.at].hides;
     analysis.warnings.splice(..0, hides.warnings(&reading.layout));
+    let zero = zero(kind, reading, rows, &analysis, currency);
     Ok(Findings {
         kind,
+        zero,
         file,
         ready: ready_json(&analysis, &books),
         totals: totals_json(&analysis, &books),
@@ -94,9 +112,13 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
 /// Each thing that is ready, where they are few.
 fn ready_json(analysis: &Analysis, books: &Today) -> Vec<Value> {
     match &analysis.content {
-        Content::Chart(accounts) => {
-            let all = Chart::new(accounts.iter().map(|(_, account)| account.clone()));
-            accounts.iter().map(|(row, account)| account_json(*row, account, &all)).collect()
+        Content::Chart(read) => {
+            let all = Chart::new(read.accounts.iter().map(|(_, account)| account.clone()));
+            let json = |(row, account): &(u32, Account)| {
+                let came_from = read.origins.get(&account.id).copied().unwrap_or_default();
+                account_json(*row, account, &all, came_from)
+            };
+            read.accounts.iter().map(json).collect()
         }
         Content::Crosswalk(crossings) => {
             crossings.iter().map(|crossing| crossing_json(crossing, &books.chart)).collect()
@@ -145,22 +167,91 @@ fn sums(lines: impl Iterator<Item = (AccountId, i128)>, chart: &Chart) -> BTreeM
     sums
 }
 
-fn account_json(row: u32, account: &Account, chart: &Chart) -> Value {
-    let parent = account.parent.and_then(|p| chart.get(p)).map(|p| p.code.to_string());
+fn account_json(row: u32, account: &Account, chart: &Chart, from: Origins) -> Value {
+    let parent = account.parent.and_then(|p| chart.get(p));
+    let mut path = vec![account.name.as_str()];
+    let mut above = parent;
+    while let Some(heading) = above.filter(|_| path.len() <= chart.iter().count()) {
+        path.insert(0, &heading.name);
+        above = heading.parent.and_then(|p| chart.get(p));
+    }
+    let key = |from: Option<CameFrom>| from.map(CameFrom::key);
     json!({
         "row": row,
         "code": account.code.as_str(),
+        "proposed_code": account.code_proposed,
         "name": account.name,
         "kind": account.kind.key(),
         "class": account.class.key(),
         "section": account.standard().map(|s| s.key()),
-        "parent": parent,
+        "caption": account.caption.as_ref().map(|caption| &caption.name),
+        "parent": parent.map(|p| p.code.to_string()),
+        "path": path,
         "role": account.role.map(|r| r.key()),
         "contra": account.contra,
         "currency": account.currency.map(|c| c.to_string()),
         "description": account.description,
         "tax": account.tax_code,
         "intervals": zf_core::code::Interval::format_list(&account.intervals),
+        "came_from": {
+            "code": key(from.code),
+            "class": key(from.class),
+            "kind": key(from.kind),
+            "parent": key(from.parent),
+            "contra": key(from.contra),
+            "caption": key(from.caption),
+            "role": key(from.role),
+        },
+    })
+}
+
+/// Rows by sheet; sheets that are not read are counted whole.
+fn rows_json(zero: &FileZero, file: &FileSheet) -> Vec<Value> {
+    let sheets = file.opened.sheets.iter().enumerate();
+    sheets
+        .map(|(at, sheet)| {
+            if at != file.at {
+                let rows = sheet.rows.count();
+                return json!({ "sheet": sheet.name, "rows": rows, "taken": { "not_read": rows }, "left_out": [] });
+            }
+            let left_out = zero.left_out.iter();
+            let left_out = left_out.map(|(row, why)| json!({ "row": row, "why": why.key() }));
+            json!({
+                "sheet": sheet.name,
+                "rows": zero.rows,
+                "taken": zero.taken,
+                "left_out": left_out.collect::<Vec<_>>(),
+            })
+        })
+        .collect()
+}
+
+/// Amounts by column, in minor units.
+fn amounts_json(zero: &FileZero) -> Vec<Value> {
+    let minor = |sum: i128| i64::try_from(sum).unwrap_or(i64::MAX);
+    let column = |column: &ColumnAmounts| {
+        let left_out = column.left_out.iter();
+        let left_out = left_out
+            .map(|(why, (sum, rows))| json!({ "why": why, "sum": minor(*sum), "rows": rows }));
+        json!({
+            "column": column.column,
+            "means": column.means.map(|field| field.key()),
+            "sum": minor(column.sum),
+            "taken": minor(column.taken),
+            "left_out": left_out.collect::<Vec<_>>(),
+        })
+    };
+    zero.amounts.iter().map(column).collect()
+}
+
+fn question_json(question: &Question) -> Value {
+    let readings = question.readings.iter();
+    let readings = readings.map(|r| json!({ "key": r.key, "say": r.say, "gives": r.gives }));
+    json!({
+        "about": question.about,
+        "say": question.say,
+        "readings": readings.collect::<Vec<_>>(),
+        "default": question.default,
     })
 }
 
@@ -181,9 +272,34 @@ fn crossing_json(crossing: &crosswalk::Crossing, chart: &Chart) -> Value {
     })
 }
 
+impl Findings {
+    /// The file's zero: every row and every amount, as taken or left out.
+    fn write_zero(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let kinds = self.zero.taken.iter().map(|(kind, rows)| format!("{rows} {}", words_of(kind)));
+        let kinds: Vec<_> = kinds.collect();
+        writeln!(f, "{} in the sheet: {}", counted(self.zero.rows, "row"), kinds.join(", "))?;
+        for column in &self.zero.amounts {
+            write!(f, "  {} {}: taken {}", column.column, column.sum, column.taken)?;
+            for (why, (sum, rows)) in &column.left_out {
+                write!(f, ", left out {sum} ({why}, {})", counted(*rows, "row"))?;
+            }
+            writeln!(f, ", difference {}", column.difference())?;
+        }
+        for question in &self.analysis.questions {
+            writeln!(f, "asked, {}: {}", question.about, question.say)?;
+            for reading in &question.readings {
+                let holds =
+                    if question.default.as_ref() == Some(&reading.key) { " (holds)" } else { "" };
+                writeln!(f, "  {}: {}; {}{holds}", reading.key, reading.say, reading.gives)?;
+            }
+        }
+        Ok(())
+    }
+}
+
 impl Found for Findings {
     fn is_settled(&self) -> bool {
-        self.analysis.rejected.is_empty()
+        self.analysis.rejected.is_empty() && self.analysis.questions.is_empty()
     }
 
     fn json(&self) -> Value {
@@ -223,6 +339,9 @@ impl Found for Findings {
             "rejected": rejected.collect::<Vec<_>>(),
             "warnings": warnings.collect::<Vec<_>>(),
             "totals": self.totals,
+            "rows_of_file": rows_json(&self.zero, &self.file),
+            "amounts_of_file": amounts_json(&self.zero),
+            "questions": self.analysis.questions.iter().map(question_json).collect::<Vec<_>>(),
         })
     }
 }
@@ -248,6 +367,7 @@ impl fmt::Display for Findings {
             counted(self.analysis.ready_rows, "row"),
             count(self.analysis.rejected.len())
         )?;
+        self.write_zero(f)?;
         for rejected in &self.analysis.rejected {
             writeln!(
                 f,

@@ -34,11 +34,11 @@ async fn files_are_refused_left_and_stored_in_part_by_choice() {
 
     // A wording is settled once, and a cell corrected by keyboard; a reload forgets neither.
     desk.choose("chart export.csv", chart).await;
-    browser.select("[aria-label='What “Moonbeams” is']", "expense: cost of sales").await;
+    browser.click("[data-reading='expense']").await;
     browser.see_text("4\nready").await;
     browser.tab_to("button[aria-label='Row 7, 1010, correct it']").await;
     browser.keys(Key::Enter).await;
-    browser.see("input[aria-label='Row 7, new text']").await;
+    browser.see("input[aria-label='Row 7, 1010, new text']").await;
     browser.keys("1011" + Key::Enter).await;
     browser.see_text("5\nready").await;
     browser.reload().await;
@@ -56,7 +56,7 @@ async fn files_are_refused_left_and_stored_in_part_by_choice() {
     assert_eq!(browser.ask(stopped).await, true, "there is nothing to store");
     browser.click_words("Leave the file").await;
     desk.choose("journal.csv", &journal("03.04.2026")).await;
-    browser.select("[aria-label='Which comes first in a date']", "dmy").await;
+    browser.click("[data-reading='dmy']").await;
     browser.see_text("Debits\n1,250.00").await;
     browser.click_words("Store 2 rows").await;
     browser.see_text("2 rows of journal.csv stored").await;
@@ -103,12 +103,12 @@ async fn a_messy_workbook_is_corrected_by_hand_and_ends_with_the_exact_totals() 
     browser.see_text("Sheet “Ledger”, headings in row 3").await;
     browser.select("[aria-label='What “Beleg” means']", "entry").await;
     browser.see_text("0\ncolumns not used").await;
-    browser.select("[aria-label='Which comes first in a date']", "dmy").await;
+    browser.click("[data-reading='dmy']").await;
     browser.see_text("Row 6: no account has, or ever had, the code 5O10").await;
     browser.see_text("entry V3 does not balance: its credits are 9.00 too much").await;
     for (row, old, new) in [(6, "5O10", "5010"), (9, "21.00", "12.00")] {
         browser.double_click(&format!("button[aria-label='Row {row}, {old}, correct it']")).await;
-        browser.see(&format!("input[aria-label='Row {row}, new text']")).await;
+        browser.see(&format!("input[aria-label='Row {row}, {old}, new text']")).await;
         browser.keys(new + Key::Enter).await;
         let cells = if row == 6 { "1 cell" } else { "2 cells" };
         browser.see_text(&format!("{cells} corrected here")).await;
@@ -151,5 +151,61 @@ async fn one_comes_in_by_signing_in_and_goes_by_signing_out() {
     browser.see("input[type=password]").await;
     browser.go("/books/1/chart").await;
     browser.see("input[type=password]").await;
+    desk.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_chart_without_codes_comes_in_by_mouse() {
+    let desk = Desk::open("codeless").await;
+    let browser = &desk.browser;
+    desk.open_books().await;
+    let chart =
+        "Account,Type\nTravel,Expense\nTravel:Hotels,Expense\nTravel:Rail,Expense\nFees,Income\n";
+    desk.choose("names only.csv", chart).await;
+    browser.see_text("4 codes proposed").await;
+    // One is typed over before anything is stored.
+    browser.double_click("button[aria-label^='Row 4, proposed code']").await;
+    browser.see("input[aria-label^='Row 4, proposed code']").await;
+    browser.control("a").await;
+    browser.keys(TypingData::from("5900") + Key::Enter).await;
+    browser.see_text("3 codes proposed").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.click_words("Store 4 rows").await;
+    browser.see_text("4 rows of names only.csv stored").await;
+    browser.click_words("Look at the chart").await;
+    browser.see("[data-code='5900']").await;
+    browser.click_words("3 proposed codes").await;
+    browser.wait_for("!document.querySelector(\"[data-code='5900']\")", "only the proposed").await;
+    browser.see_text("Hotels").await;
+    desk.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_chart_with_captions_of_its_own_comes_in_by_keys() {
+    let desk = Desk::open("captions").await;
+    let browser = &desk.browser;
+    desk.open_books().await;
+    let chart = "Code,Name,Type,Category,Balance\n1300,Herd,Asset,Biological assets,40.00\n\
+                 1310,Young stock,Asset,Biological assets,2.50\n5000,Feed,Running,,-42.50\n";
+    desk.choose("farm.csv", chart).await;
+    browser.see_text("Which class is “Running”?").await;
+    browser.see_text("1\nleft out").await;
+    browser.tab_to("[data-reading='expense']").await;
+    browser.keys(Key::Enter).await;
+    browser.see_text("3\nready").await;
+    browser.see_text("1 line of the statements added").await;
+    browser.see_text("Biological assets").await;
+    browser.see_text("a chart takes no balances, 3").await;
+    browser.see_text("4 = 4").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.tab_to("footer button.btn-primary").await;
+    browser.keys(Key::Enter).await;
+    browser.see_text("3 rows of farm.csv stored").await;
+    let member = desk.member().await;
+    let chart = desk.store.snapshot(member).await.unwrap().today.chart;
+    let captions: Vec<_> = chart.live().map(|a| a.caption_words().to_owned()).collect();
+    assert_eq!(captions, ["Biological assets", "Biological assets", "expense"]);
     desk.close().await;
 }

@@ -147,7 +147,7 @@ impl Change {
     /// Gives an account what it says; `lines` are those of the books' statements.
     pub(crate) fn carry_out(&self, account: &mut Account, lines: &Structure) {
         match self {
-            Self::Code(code) => account.code = code.clone(),
+            Self::Code(code) => (account.code, account.code_proposed) = (code.clone(), false),
             Self::Name(name) => account.name.clone_from(name),
             Self::Kind(kind) => account.kind = *kind,
             Self::Class(class) => account.class = *class,

@@ -242,7 +242,8 @@ impl<'a> Finder<'a> {
         if each_says_more && self.are_of_a_series(&own) {
             return None;
         }
-        let near = a.place.abs_diff(b.place) <= 2;
+        let proposed = a.account.code_proposed || b.account.code_proposed;
+        let near = a.place.abs_diff(b.place) <= 2 && !proposed;
         let mut count = |weight: f64, said: Option<String>| {
             score += weight;
             evidence.extend(said);

@@ -216,13 +216,14 @@ impl Finder<'_> {
     fn strays(&self) -> Vec<Remark> {
         let laid_down = !self.today.policy.blocks.is_empty();
         let mut first_signs: HashMap<char, BTreeMap<Class, usize>> = HashMap::new();
-        for account in &self.rows {
+        for account in self.rows.iter().filter(|account| !account.code_proposed) {
             if let Some(sign) = account.code.as_str().chars().next() {
                 *first_signs.entry(sign).or_default().entry(account.class).or_default() += 1;
             }
         }
         let among = |account: &Account| {
-            let classes = first_signs.get(&account.code.as_str().chars().next()?)?;
+            let sign = account.code.as_str().chars().next().filter(|_| !account.code_proposed)?;
+            let classes = first_signs.get(&sign)?;
             let (class, most) = classes.iter().max_by_key(|(_, count)| **count)?;
             let all: usize = classes.values().sum();
             (*class != account.class && all > 10 && most * 10 >= all * MOST).then(|| {
@@ -265,16 +266,17 @@ impl Finder<'_> {
     fn odd_widths(&self) -> Vec<Remark> {
         let width = |account: &Account| account.code.as_str().chars().count();
         let mut widths: BTreeMap<usize, usize> = BTreeMap::new();
-        for account in &self.rows {
+        let given = || self.rows.iter().filter(|account| !account.code_proposed);
+        for account in given() {
             *widths.entry(width(account)).or_default() += 1;
         }
         let Some((usual, count)) = widths.into_iter().max_by_key(|(_, count)| *count) else {
             return Vec::new();
         };
-        if count * 10 < self.rows.len() * MOST {
+        if count * 10 < given().count() * MOST {
             return Vec::new();
         }
-        let odd = self.rows.iter().filter(|account| width(account) != usual);
+        let odd = given().filter(|account| width(account) != usual);
         let remark = |account: &&Account| Remark {
             kind: RemarkKind::CodeWidth,
             accounts: vec![account.id],

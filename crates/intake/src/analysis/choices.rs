@@ -5,6 +5,7 @@ use crate::columns::{Column, reduce};
 use crate::dates::DateOrder;
 use crate::layout::{Chosen as ChosenLayout, Meaning};
 use crate::numbers::DecimalMark;
+use crate::question::Answers;
 use crate::reading::Chosen;
 use crate::rows::{MAX_CELLS, MAX_ROWS};
 use crate::wordings::Caption;
@@ -61,6 +62,9 @@ pub struct Choices {
     /// What codes of a journal stand for, by code.
     #[cfg_attr(feature = "schema", schema(required))]
     pub accounts: BTreeMap<String, CodeMeans>,
+    /// What was answered to questions: the key of a reading, by what it is about.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub answers: BTreeMap<String, String>,
 }
 
 /// What a code of a file stands for: an account of the books, or a new one.
@@ -181,7 +185,45 @@ impl Choices {
             decimal: self.decimal,
             settled: settled.collect::<Result<_, NotKnown>>()?,
             corrections: self.corrections.iter().map(|c| ((c.row, c.at), c.text.clone())).collect(),
+            answers: self.answers.clone(),
         })
+    }
+
+    /// Takes the answer to a question.
+    ///
+    /// # Errors
+    /// When the reading is none that the question has.
+    pub fn answer(&mut self, about: &str, reading: &str) -> Result<(), NotKnown> {
+        match about.split_once(':').unwrap_or((about, "")) {
+            ("dates", _) => self.dates = Some(known("dates", reading, DateOrder::from_key)?),
+            ("decimal", _) => {
+                self.decimal = Some(known("decimal", reading, DecimalMark::from_key)?)
+            }
+            ("encoding", _) => self.encoding = Some(reading.to_owned()),
+            ("sheet", _) => self.sheet = Some(reading.to_owned()),
+            ("column", heading) => {
+                self.columns.insert(heading.to_owned(), reading.to_owned());
+            }
+            ("class", wording) => {
+                let class = known("class", reading, Class::from_key)?;
+                self.settled.insert(wording.to_owned(), SettledAs { class, section: None });
+            }
+            _ => {
+                self.answers.insert(about.to_owned(), reading.to_owned());
+            }
+        }
+        Ok(())
+    }
+
+    /// The same with every answer where it belongs.
+    ///
+    /// # Errors
+    /// When a reading is none that its question has.
+    pub fn with_answers(mut self) -> Result<Self, NotKnown> {
+        for (about, reading) in std::mem::take(&mut self.answers) {
+            self.answer(&about, &reading)?;
+        }
+        Ok(self)
     }
 
     /// What holds for the next file of the same form: not where its headings stand, nor what is in
@@ -193,12 +235,19 @@ impl Choices {
             sheet: None,
             header_row: None,
             corrections: Vec::new(),
+            // A code is of one row, and not of the form.
+            answers: self.answers_of_form(),
             codes_before: None,
             as_of: None,
             // An account that was new is known to the next file.
             accounts: self.accounts_of_the_books(),
             ..self.clone()
         }
+    }
+
+    fn answers_of_form(&self) -> Answers {
+        let form = self.answers.iter().filter(|(about, _)| !about.starts_with("code:"));
+        form.map(|(about, reading)| (about.clone(), reading.clone())).collect()
     }
 
     fn accounts_of_the_books(&self) -> BTreeMap<String, CodeMeans> {

@@ -2,12 +2,14 @@
 
 use super::journal::{JournalSummary, ReadJournal};
 use crate::balances::{Difference, NewBalance};
+use crate::chart::{Origins, RowKind};
 use crate::compare::Comparison;
 use crate::crosswalk::Crossing;
+use crate::question::Question;
 use crate::{Intake, OutlineBy, Rejected, Warning};
-use std::collections::HashSet;
+use std::collections::{BTreeMap, HashMap, HashSet};
 use zf_core::calendar::Period;
-use zf_core::chart::Account;
+use zf_core::chart::{Account, Structure};
 use zf_core::former::CodesThen;
 use zf_core::ids::AccountId;
 use zf_core::today::Today;
@@ -37,6 +39,10 @@ pub struct Analysis {
     pub outline: Option<OutlineBy>,
     /// Wordings that nothing is known of, with how many rows have each.
     pub unsettled: Vec<(String, usize)>,
+    /// What is not certain.
+    pub questions: Vec<Question>,
+    /// What each row of a chart is.
+    pub row_kinds: BTreeMap<u32, RowKind>,
     /// What is ready.
     pub content: Content,
 }
@@ -46,8 +52,8 @@ pub struct Analysis {
 pub enum Content {
     /// Columns are lacking, so that nothing could be read.
     Nothing,
-    /// Accounts for books that have none yet, with the rows that they stand in.
-    Chart(Vec<(u32, Account)>),
+    /// Accounts for books that have none yet.
+    Chart(ReadChart),
     /// A chart beside that of the books.
     Comparison(Comparison),
     /// Old codes with new ones.
@@ -58,6 +64,17 @@ pub enum Content {
     Journal(Box<ReadJournal>),
     /// What names accounts elsewhere.
     Usage(Vec<Use>),
+}
+
+/// A chart that was read.
+#[derive(Debug)]
+pub struct ReadChart {
+    /// The accounts, with the rows that they stand in.
+    pub accounts: Vec<(u32, Account)>,
+    /// The lines of the statements, with those that the file adds.
+    pub structure: Structure,
+    /// What told the parts of each account.
+    pub origins: HashMap<AccountId, Origins>,
 }
 
 /// Balances that were read.
@@ -96,6 +113,8 @@ impl Analysis {
             warnings: Vec::new(),
             outline: None,
             unsettled: Vec::new(),
+            questions: Vec::new(),
+            row_kinds: BTreeMap::new(),
             content,
         }
     }

@@ -1,7 +1,7 @@
 //! What the rows of a sheet come to, one method for each kind of file.
 
 use super::choices::{Choices, NotKnown};
-use super::content::{Against, Analysis, BalanceComparison, Content, ReadBalances};
+use super::content::{Against, Analysis, BalanceComparison, Content, ReadBalances, ReadChart};
 use super::journal::{Codes, JournalSummary, ReadJournal};
 use crate::compare::compare;
 use crate::reading::Reading;
@@ -10,6 +10,7 @@ use crate::{balances, chart, crosswalk, journal, usage};
 use zf_core::calendar::Period;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
+use zf_core::statement::Caption;
 use zf_core::today::Today;
 use zf_core::trial_balance::{reported, trial_balance};
 
@@ -26,13 +27,27 @@ impl Sheet<'_> {
     pub(super) fn chart(self) -> Analysis {
         let today = self.against.today;
         let chart = &today.chart;
-        let books = chart::Books { chart, format: today.policy.format };
+        let policy = &today.policy;
+        let books = chart::Books { chart, format: policy.format, blocks: &policy.blocks };
         let rows = self.rows.all();
-        let read = chart::read(self.reading, &rows, &books, chart.next_id());
-        let compared = chart.live().next().map(|_| compare(&read, self.reading, &rows, chart));
-        let (outline, unsettled) = (Some(read.outline), read.unsettled);
-        let content = |accounts| compared.map_or(Content::Chart(accounts), Content::Comparison);
-        Analysis { outline, unsettled, ..Analysis::of_intake(read.intake, content) }
+        let mut read = chart::read(self.reading, &rows, &books, chart.next_id());
+        let (outline, unsettled) = (Some(read.outline), std::mem::take(&mut read.unsettled));
+        let questions = std::mem::take(&mut read.questions);
+        let row_kinds = std::mem::take(&mut read.kinds);
+        let analysis = if chart.live().next().is_some() {
+            // Only lines that the books have can be staged.
+            for (_, account) in &mut read.intake.ready {
+                let own = |line: &Caption| chart.structure().caption(line.id).is_some();
+                account.caption = account.caption.take().filter(own);
+            }
+            let compared = compare(&read, self.reading, &rows, chart);
+            Analysis::of_intake(read.intake, |_| Content::Comparison(compared))
+        } else {
+            let (structure, origins) = (read.structure, read.origins);
+            let content = |accounts| Content::Chart(ReadChart { accounts, structure, origins });
+            Analysis::of_intake(read.intake, content)
+        };
+        Analysis { outline, unsettled, questions, row_kinds, ..analysis }
     }
 
     pub(super) fn crosswalk(self) -> Analysis {

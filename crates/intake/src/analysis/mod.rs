@@ -3,10 +3,11 @@
 
 pub mod choices;
 mod content;
+mod form;
 mod journal;
 mod kinds;
 
-pub use content::{Against, Analysis, BalanceComparison, Content, ReadBalances};
+pub use content::{Against, Analysis, BalanceComparison, Content, ReadBalances, ReadChart};
 pub use journal::{JournalSummary, ReadJournal};
 
 use crate::reading::Reading;
@@ -30,12 +31,15 @@ impl Analysis {
             return Ok(Self::ready(0, Content::Nothing));
         }
         let read = kinds::Sheet { reading, rows, choices, against };
-        match kind {
-            FileKind::Chart => Ok(read.chart()),
-            FileKind::Journal => read.journal(),
-            FileKind::Balances => Ok(read.balances()),
-            FileKind::Crosswalk => Ok(read.crosswalk()),
-            FileKind::Usage => Ok(read.usage()),
-        }
+        let mut analysis = match kind {
+            FileKind::Chart => read.chart(),
+            FileKind::Journal => read.journal()?,
+            FileKind::Balances => read.balances(),
+            FileKind::Crosswalk => read.crosswalk(),
+            FileKind::Usage => read.usage(),
+        };
+        let asked = form::questions(reading, rows, &analysis.rejected);
+        analysis.questions.splice(..0, asked);
+        Ok(analysis)
     }
 }

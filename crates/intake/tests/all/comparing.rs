@@ -45,7 +45,7 @@ fn compared(cells: &[Vec<String>], today: &Chart) -> (Comparison, ChartIntake) {
         .map(|(number, row)| RawRow { number, cells: row.iter().map(|c| Cell::text(c)).collect() })
         .collect();
     let reading = Reading::of(FileKind::Chart, &rows, gbp(), &Chosen::default()).unwrap();
-    let books = chart::Books { chart: today, format: Policy::default().format };
+    let books = chart::Books { chart: today, format: Policy::default().format, blocks: &[] };
     let read = chart::read(&reading, &rows, &books, today.next_id());
     (compare(&read, &reading, &rows, today), read)
 }

@@ -42,7 +42,7 @@ fn reading(kind: FileKind, rows: &[RawRow]) -> Reading {
 
 fn read_chart(text: &str, chart: &Chart) -> (Vec<Account>, Vec<String>) {
     let rows = rows(text);
-    let books = chart::Books { chart, format: Policy::default().format };
+    let books = chart::Books { chart, format: Policy::default().format, blocks: &[] };
     let reading = reading(FileKind::Chart, &rows);
     let intake = chart::read(&reading, &rows, &books, AccountId(9_000)).intake;
     assert_eq!(intake.ready.len(), intake.ready_rows);
@@ -65,15 +65,13 @@ macro_rules! chart_rows {
 chart_rows! {
     a_whole_row_is_taken: "7000|Fees|Expenses|administrative expenses" => [];
     a_class_can_come_from_the_section: "7000|Fees||revenue" => [];
-    a_missing_code_is_named: "|Fees|Expense" => ["2 Code: the code is empty"];
+    a_missing_code_is_proposed: "|Fees|Expense" => [];
     a_missing_name_is_named: "7000||Expense" => ["2 Name: the name is empty"];
     an_unknown_class_is_named:
         "7000|Fees|Things" => ["2 Class: it is not one of the classes asset, liability, equity, income or expense"];
     a_missing_class_is_named: "7000|Fees|" => ["2 Class: the class is missing, and neither section nor heading tells it"];
-    an_unknown_section_is_named:
-        "7000|Fees|Expense|Stuff" => ["2 Section: no such section is known; leave it empty if in doubt"];
-    a_section_of_another_class_is_named:
-        "7000|Fees|Expense|revenue" => ["2 Section: revenue is not a section of the class expense"];
+    a_caption_of_its_own_is_taken: "7000|Fees|Expense|Stuff" => [];
+    a_caption_of_another_class_is_taken: "7000|Fees|Expense|revenue" => [];
     a_code_twice_in_the_file_is_named:
         "7000|Fees|Expense\n7000|Rates|Expense" => ["3 Code: code 7000 is already in row 2"];
     a_heading_may_come_after_its_rows: "7010|Fees|Expense||7000\n7000|All|Expense|||heading" => [];
@@ -87,7 +85,7 @@ chart_rows! {
     rows_under_a_rejected_heading_go_with_it:
         "7000|All|Nonsense|||heading\n7010|Fees|Expense||7000" => [
             "2 Class: it is not one of the classes asset, liability, equity, income or expense",
-            "3 Heading: no heading with this code is in the file or the chart"
+            "3 Heading: the heading above this row cannot be taken"
         ];
     headings_in_a_circle_are_named:
         "7000|A|Expense||7100|heading\n7100|B|Expense||7000|heading" => [
@@ -95,7 +93,7 @@ chart_rows! {
             "3 Heading: the headings above this row stand under each other in a circle"
         ];
     a_sum_line_needs_its_intervals:
-        "7099|All|Expense|||sum line" => ["2 Adds up: a sum line needs the codes it adds up"];
+        "7099|All|Expense|||sum line" => ["2 Adds up: a sum line needs the codes it adds up, and no account stands above it"];
     backward_intervals_are_named:
         "7099|All|Expense|||sum|20 to 10" => ["2 Adds up: the interval 20 to 10 runs backwards"];
     an_unknown_kind_is_named: "7000|A|Expense|||thing" => ["2 Kind: it is not account, heading or sum line"];
@@ -125,7 +123,8 @@ fn a_chart_written_out_reads_back_the_same() {
             cells: cells.iter().map(|cell| Cell::text(cell)).collect(),
         })
         .collect();
-    let books = chart::Books { chart: &Chart::default(), format: Policy::default().format };
+    let books =
+        chart::Books { chart: &Chart::default(), format: Policy::default().format, blocks: &[] };
     let reading = reading(FileKind::Chart, &rows);
     let intake = chart::read(&reading, &rows, &books, AccountId(1)).intake;
     assert_eq!(said(&intake.rejected), [""; 0]);

@@ -12,6 +12,7 @@ mod codes_of_files;
 mod comparing;
 mod intake;
 mod journals;
+mod layouts;
 mod reading_files;
 mod rows;
 mod templates;

@@ -6,7 +6,8 @@ use zf_core::chart::{Chart, Class, Kind};
 use zf_core::file_kind::FileKind;
 use zf_core::former::FormerCodes;
 use zf_core::policy::Policy;
-use zf_intake::columns::{possible, required};
+use zf_intake::columns::required;
+use zf_intake::layout::possible;
 use zf_intake::reading::{Chosen, Reading};
 use zf_intake::template::{about, columns, examples, heading, is_needed};
 use zf_intake::{Cell, RawRow, Rejected, balances, chart, crosswalk, journal, usage};
@@ -41,7 +42,7 @@ fn read(kind: FileKind) -> (usize, Vec<Rejected>) {
     assert_eq!(reading.layout.unused().count(), 0, "{kind:?}: every heading is known");
     match kind {
         FileKind::Chart => {
-            let books = chart::Books { chart: &Chart::default(), format };
+            let books = chart::Books { chart: &Chart::default(), format, blocks: &[] };
             let read = chart::read(&reading, &rows, &books, own.next_id());
             let kinds: Vec<Kind> = read.intake.ready.iter().map(|(_, a)| a.kind).collect();
             assert_eq!(kinds, [Kind::Heading, Kind::Account]);

@@ -137,6 +137,8 @@ impl ClassView {
 pub(crate) struct ChartRow {
     id: i64,
     code: String,
+    /// Whether the code was proposed where a file had none, and nobody gave one since.
+    code_proposed: bool,
     name: String,
     /// What it is for.
     description: String,
@@ -212,6 +214,7 @@ fn view(
         ChartRow {
             id: account.id.0,
             code: account.code.to_string(),
+            code_proposed: account.code_proposed,
             name: account.name.clone(),
             description: account.description.clone(),
             kind: account.kind,

@@ -41,6 +41,8 @@ pub(crate) struct Part {
     to: Option<String>,
     /// The draft whose crosswalk is wanted.
     plan: Option<i64>,
+    /// Whether a chart is wanted with the codes that are only proposed; with them when missing.
+    proposed: Option<bool>,
 }
 
 impl Part {
@@ -72,7 +74,7 @@ pub(crate) async fn export(
         return journal::file(&app, member, format, &part.journal(&today.chart)?).await;
     }
     let table = match name {
-        "chart" => books::chart(&today.chart),
+        "chart" => books::chart(&today.chart, part.proposed.unwrap_or(true)),
         "trial-balance" => books::trial_balance(today, &app.store.trial_balance(member).await?),
         "where-used" => books::usage(&today.chart, app.store.uses(member).await?, today.currency),
         "crosswalk" => {

@@ -21,10 +21,20 @@ fn of(kind: FileKind, name: &str, rows: Vec<Vec<String>>) -> Table {
     Table { name: name.to_owned(), columns: headed(kind, columns(kind)), rows }
 }
 
-pub(crate) fn chart(chart: &Chart) -> Table {
+/// The chart, with codes that were only proposed or without them; a heading without a code is named by
+/// its name then.
+pub(crate) fn chart(chart: &Chart, proposed: bool) -> Table {
     let rows = chart.outline().into_iter().map(|(account, _)| {
         let parent = account.parent.and_then(|id| chart.get(id));
-        write_row(account, parent.map_or("", |parent| parent.code.as_str()))
+        let given = |account: &Account| proposed || !account.code_proposed;
+        let above = |parent: &Account| {
+            if given(parent) { parent.code.to_string() } else { parent.name.clone() }
+        };
+        let mut row = write_row(account, &parent.map_or_else(String::new, above));
+        if let Some(code) = row.first_mut().filter(|_| !given(account)) {
+            code.clear();
+        }
+        row
     });
     of(FileKind::Chart, "Chart of accounts", rows.collect())
 }

@@ -20,6 +20,7 @@ use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis};
 use zf_intake::layout::met_before;
 use zf_intake::reading::Reading;
+use zf_intake::several;
 use zf_sheets::{How, Opened};
 use zf_store::imports::uploads::{FileForm, Upload};
 use zf_store::jobs::{Phase, Progress};
@@ -62,13 +63,16 @@ pub(crate) async fn look(
         let mut sheets = opened.sheets;
         sheets.iter_mut().for_each(|sheet| watched::watch(&mut sheet.rows, Phase::Read, &progress));
         let currency = snapshot.today.currency;
-        let (at, reading) = Reading::find(upload.kind, &mut sheets, currency, &choices.chosen()?)
+        let chosen = choices.chosen()?;
+        let (at, reading) = Reading::find(upload.kind, &mut sheets, currency, &chosen)
             .map_err(|e| Problem::unreadable(ProblemCode::NotLaidOut, e))?;
+        let which = several::question(&sheets, at, &reading, &chosen);
         let Sheet { name, mut rows, hides, .. } = sheets.swap_remove(at);
         watched::watch(&mut rows, Phase::Check, &progress);
         let against = Against { today: &snapshot.today, entries, then };
         let mut analysis = Analysis::of(upload.kind, &reading, &*rows, &choices, against)?;
         analysis.warnings.splice(..0, hides.warnings(&reading.layout));
+        analysis.questions.splice(..0, which);
         // What was read of half of the rows is worth nothing.
         progress.go_on()?;
         Ok(Looked {
@@ -157,6 +161,6 @@ pub(crate) async fn choose_anew(
     upload: &Upload,
     choices: Choices,
 ) -> Result<(), Problem> {
-    let choices = choices.in_place_of(&kept_choices(upload)?.unwrap_or_default());
+    let choices = choices.with_answers()?.in_place_of(&kept_choices(upload)?.unwrap_or_default());
     choose(app, member, upload.id, &choices).await
 }

@@ -167,10 +167,11 @@ pub(crate) async fn store(
     let commit = |ready| app.store.commit_import(member, id, snapshot, ready, progress);
     let next = snapshot.today.chart.next_id();
     match &looked.analysis.content {
-        Content::Chart(accounts) => {
-            let ids = Renumbering::take(app, next, accounts.iter().map(|(_, a)| a)).await?;
-            let accounts = accounts.iter().map(|(_, account)| account);
-            commit(Ready::Chart(&ids.accounts(accounts, id))).await?;
+        Content::Chart(read) => {
+            let accounts = || read.accounts.iter().map(|(_, account)| account);
+            let ids = Renumbering::take(app, next, accounts()).await?;
+            let accounts = &ids.accounts(accounts(), id);
+            commit(Ready::Chart { accounts, structure: &read.structure }).await?;
         }
         Content::Balances(read) => {
             let entries = vec![opening_of(read, snapshot, agreed)?];

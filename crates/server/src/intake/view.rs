@@ -3,6 +3,7 @@
 use crate::looked::Looked;
 use crate::values::instant;
 use serde::Serialize;
+use std::collections::HashMap;
 use time::OffsetDateTime;
 use zf_core::chart::{Account, Class, Status};
 use zf_core::file_kind::FileKind;
@@ -11,14 +12,15 @@ use zf_core::money::Currency;
 use zf_core::plan::Change;
 use zf_intake::RawRow;
 use zf_intake::analysis::choices::{Choices, DIMENSION};
-use zf_intake::analysis::{BalanceComparison, JournalSummary};
+use zf_intake::analysis::{BalanceComparison, Content, JournalSummary};
 use zf_intake::balances::Difference;
-use zf_intake::columns::possible;
 use zf_intake::compare::{Comparison, MatchedBy};
 use zf_intake::dates::DateOrder;
-use zf_intake::layout::ColumnFound;
+use zf_intake::layout::{ColumnFound, possible};
 use zf_intake::numbers::DecimalMark;
+use zf_intake::question::Question;
 use zf_intake::reason::Reason;
+use zf_intake::zero::{ColumnAmounts, words_of, zero};
 use zf_store::journal::today::Snapshot;
 use zf_store::plans::applying::AppliedName;
 
@@ -56,10 +58,12 @@ pub(crate) struct ImportView {
     lacking: Vec<&'static str>,
     /// What a person chose of all this.
     choices: Choices,
-    /// What has to be chosen before some rows can be read: `dates` or `decimal`.
-    asked: Vec<&'static str>,
-    /// Wordings of classes and sections that nothing is known of.
-    unsettled: Vec<WordingView>,
+    /// What is not certain, one after the other.
+    questions: Vec<QuestionView>,
+    /// What became of every row and amount of the sheet.
+    zero: ZeroView,
+    /// What a chart comes to, for books that have none.
+    accounts: Option<AccountsView>,
     sample: Vec<SampleRow>,
     ready_rows: usize,
     /// What a chart says otherwise than that of the books, if they have one.
@@ -188,17 +192,99 @@ pub(crate) struct FieldView {
     words: &'static str,
 }
 
-/// A wording that nothing is known of.
+/// Something of the file that can be read in more than one way.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct WordingView {
-    wording: String,
+pub(crate) struct QuestionView {
+    /// The subject, as answers name it.
+    about: String,
+    say: String,
+    readings: Vec<ReadingView>,
+    /// The reading that holds until somebody answers.
+    default: Option<String>,
+}
+
+/// One of the readings.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ReadingView {
+    key: String,
+    say: String,
+    /// What it would give.
+    gives: String,
+}
+
+/// What became of every row and amount of the sheet.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ZeroView {
     rows: usize,
+    kinds: Vec<RowsView>,
+    left_out: usize,
+    amounts: Vec<AmountsView>,
+    /// What is neither taken nor left out, of all columns together.
+    difference: String,
+}
+
+/// Rows of one kind.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct RowsView {
+    words: String,
+    rows: usize,
+}
+
+/// What became of the amounts of a column.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct AmountsView {
+    /// Its heading.
+    heading: String,
+    sum: String,
+    taken: String,
+    left_out: Vec<LeftOutView>,
+}
+
+/// Amounts that are not taken, for one reason.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct LeftOutView {
+    why: &'static str,
+    sum: String,
+    rows: usize,
+}
+
+/// What a chart comes to. Lists hold the first of what is counted.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct AccountsView {
+    /// How many codes are proposed.
+    proposed: usize,
+    /// The accounts that have one.
+    proposals: Vec<ProposedCodeView>,
+    /// Lines of the statements that the file adds.
+    lines: Vec<OwnLineView>,
+}
+
+/// An account whose code is proposed.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ProposedCodeView {
+    row: u32,
+    code: String,
+    name: String,
+    class: Class,
+    /// The names of the headings above it.
+    above: String,
+}
+
+/// A line of the statements that the file adds.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct OwnLineView {
+    class: Class,
+    name: String,
+    /// How many accounts come under it.
+    accounts: usize,
 }
 
 /// A row of the file as it is.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct SampleRow {
     row: u32,
+    /// What a row of a chart is read as, in words.
+    read_as: Option<&'static str>,
     cells: Vec<String>,
 }
 
@@ -296,8 +382,11 @@ impl ImportView {
         let layout = &looked.reading.layout;
         // Balances are few, and typed over.
         let shown = if looked.kind == FileKind::Balances { LISTED } else { SAMPLE };
-        let sample = layout.walk_body(&*looked.rows).take(shown);
-        let sample = sample.map(|row| SampleRow { row: row.number, cells: cells(&row) }).collect();
+        let sample = layout.walk_below(&*looked.rows).take(shown).map(|row| SampleRow {
+            row: row.number,
+            read_as: analysis.row_kinds.get(&row.number).map(|kind| kind.singular()),
+            cells: cells(&row),
+        });
         let listed = &analysis.rejected[..analysis.rejected.len().min(LISTED)];
         let rows = looked.rows.numbered(&listed.iter().map(|r| r.row).collect());
         let rejected = listed.iter().map(|r| RejectedView {
@@ -312,13 +401,6 @@ impl ImportView {
             reason: w.reason,
             message: w.message.clone(),
         });
-        let for_want_of = |reason| analysis.rejected.iter().any(|r| r.reason == reason);
-        let asked = [("dates", Reason::DateAmbiguous), ("decimal", Reason::AmountAmbiguous)];
-        let asked = asked.into_iter().filter(|(_, reason)| for_want_of(*reason));
-        let unsettled = analysis
-            .unsettled
-            .iter()
-            .map(|(w, rows)| WordingView { wording: w.clone(), rows: *rows });
         Self {
             id,
             kind: looked.kind,
@@ -332,13 +414,14 @@ impl ImportView {
             outline: analysis.outline.map(|by| by.words()),
             columns: layout.columns.iter().map(ColumnView::of).collect(),
             fields: fields(looked.kind),
-            sample,
+            sample: sample.collect(),
             ready_rows: analysis.ready_rows,
             rejected_rows: analysis.rejected.len(),
             rejected: rejected.collect(),
             warnings: warnings.collect(),
-            asked: asked.map(|(what, _)| what).collect(),
-            unsettled: unsettled.collect(),
+            questions: analysis.questions.iter().map(QuestionView::of).collect(),
+            zero: ZeroView::of(looked),
+            accounts: AccountsView::of(looked),
             sheets: looked.facts.sheets.clone(),
             sheet: looked.facts.sheet.clone(),
             lacking: layout.lacking(looked.kind),
@@ -348,6 +431,90 @@ impl ImportView {
             applied: applied.collect(),
             comparison,
         }
+    }
+}
+
+impl QuestionView {
+    fn of(question: &Question) -> Self {
+        let readings = question.readings.iter().map(|reading| ReadingView {
+            key: reading.key.clone(),
+            say: reading.say.clone(),
+            gives: reading.gives.clone(),
+        });
+        Self {
+            about: question.about.clone(),
+            say: question.say.clone(),
+            readings: readings.collect(),
+            default: question.default.clone(),
+        }
+    }
+}
+
+impl ZeroView {
+    fn of(looked: &Looked) -> Self {
+        let currency = looked.books.today.currency;
+        let zero = zero(looked.kind, &looked.reading, &*looked.rows, &looked.analysis, currency);
+        let kinds =
+            zero.taken.iter().map(|(kind, rows)| RowsView { words: words_of(kind), rows: *rows });
+        let amounts = zero.amounts.iter().map(|column| AmountsView {
+            heading: column.column.clone(),
+            sum: currency.format(column.sum),
+            taken: currency.format(column.taken),
+            left_out: column
+                .left_out
+                .iter()
+                .map(|(why, (sum, rows))| LeftOutView {
+                    why,
+                    sum: currency.format(*sum),
+                    rows: *rows,
+                })
+                .collect(),
+        });
+        Self {
+            rows: zero.rows,
+            kinds: kinds.collect(),
+            left_out: zero.left_out.len(),
+            amounts: amounts.collect(),
+            difference: currency.format(zero.amounts.iter().map(ColumnAmounts::difference).sum()),
+        }
+    }
+}
+
+impl AccountsView {
+    fn of(looked: &Looked) -> Option<Self> {
+        let Content::Chart(read) = &looked.analysis.content else { return None };
+        let all: HashMap<AccountId, &Account> =
+            read.accounts.iter().map(|(_, account)| (account.id, account)).collect();
+        let above = |account: &Account| {
+            let mut names = Vec::new();
+            let mut at = account.parent.and_then(|id| all.get(&id));
+            while let Some(heading) = at.filter(|_| names.len() < all.len()) {
+                names.insert(0, heading.name.as_str());
+                at = heading.parent.and_then(|id| all.get(&id));
+            }
+            names.join(" › ")
+        };
+        let proposed = || read.accounts.iter().filter(|(_, account)| account.code_proposed);
+        let proposals = proposed().take(LISTED).map(|(row, account)| ProposedCodeView {
+            row: *row,
+            code: account.code.to_string(),
+            name: account.name.clone(),
+            class: account.class,
+            above: above(account),
+        });
+        let known = looked.books.today.chart.structure();
+        let new = read.structure.captions().filter(|line| known.caption(line.id).is_none());
+        let lines = new.map(|line| {
+            let under =
+                |account: &&Account| account.caption.as_ref().is_some_and(|c| c.id == line.id);
+            let accounts = read.accounts.iter().map(|(_, account)| account).filter(under).count();
+            OwnLineView { class: line.class, name: line.name.clone(), accounts }
+        });
+        Some(Self {
+            proposed: proposed().count(),
+            proposals: proposals.collect(),
+            lines: lines.collect(),
+        })
     }
 }
 

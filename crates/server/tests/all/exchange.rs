@@ -40,9 +40,12 @@ async fn what_a_person_says_of_a_file_is_remembered_for_the_next_of_its_form() {
     assert_eq!(looked["lacking"][0], "Entry");
     let columns = json!({ "Nummer": "entry", "Tag": "date", "Konto": "code", "Betrag": "amount" });
     let (_, looked) = choose(&site, &ann, &looked, json!({ "columns": columns })).await;
-    assert_eq!((&looked["ready_rows"], &looked["asked"]), (&json!(0), &json!(["dates"])));
+    assert_eq!(
+        (&looked["ready_rows"], &looked["questions"][0]["about"]),
+        (&json!(0), &json!("dates"))
+    );
     let (status, looked) = choose(&site, &ann, &looked, json!({ "dates": "dmy" })).await;
-    assert_eq!((status, &looked["ready_rows"], &looked["asked"]), (200, &json!(2), &json!([])));
+    assert_eq!((status, &looked["ready_rows"], &looked["questions"]), (200, &json!(2), &json!([])));
     assert_eq!(looked["columns"][0]["field"], "entry");
     // What was chosen is kept with the file, and shown again after a reload.
     let path = format!("BOOKS/imports/{}", looked["id"]);
@@ -467,14 +470,13 @@ async fn a_block_without_headings_and_wordings_of_ones_own_are_read_as_chosen() 
     let ann = site.ann().await;
     let block = "7010\tFees\tMoonbeams\n7020\tRates\tMoonbeams\n7030\tRent\tSunshine\n";
     let looked = bring(&site, &ann, "chart", "pasted block.tsv", block.into()).await;
-    assert_eq!(looked["lacking"], json!(["Code", "Name"]), "the first row is no heading");
-    let (_, looked) = choose(&site, &ann, &looked, json!({ "header_row": 0 })).await;
     assert_eq!((&looked["lacking"], &looked["header_row"]), (&json!([]), &json!(0)));
     let columns = json!({ "Column C": "class" });
     let (_, looked) = choose(&site, &ann, &looked, json!({ "columns": columns })).await;
-    let unsettled =
-        json!([{ "wording": "Moonbeams", "rows": 2 }, { "wording": "Sunshine", "rows": 1 }]);
-    assert_eq!((&looked["unsettled"], &looked["ready_rows"]), (&unsettled, &json!(0)));
+    let about: Vec<_> =
+        looked["questions"].as_array().unwrap().iter().map(|q| q["about"].clone()).collect();
+    assert_eq!(about, ["class:Moonbeams", "class:Sunshine"]);
+    assert_eq!(looked["ready_rows"], 0);
     let settled = json!({
         "Moonbeams": { "class": "expense", "section": "administration" },
         "Sunshine": { "class": "income", "section": null },
@@ -560,4 +562,51 @@ async fn a_where_used_list_with_lines_of_reports_comes_back_the_same_in_every_fo
         let (status, _) = site.ask(&ann, Method::DELETE, &path, Value::Null).await;
         assert_eq!(status, 204, "{name}");
     }
+}
+
+#[tokio::test]
+async fn a_chart_is_handed_out_without_the_codes_that_are_only_proposed_and_comes_in_the_same() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    site.books
+        .tamper("UPDATE account SET code_proposed = true WHERE code IN ('5010', '6020')")
+        .await;
+    site.books.tamper("UPDATE books SET revision = revision + 1").await;
+    let rows = |content: Vec<u8>| {
+        let opened = zf_sheets::read("chart.csv", content, &How::default()).unwrap();
+        let rows = opened.sheets[0].rows.all();
+        rows.iter().map(|row| row.cells[0].text.clone()).collect::<Vec<_>>()
+    };
+    let with = rows(file(&site, &ann, "BOOKS/exports/chart.csv").await);
+    let without = rows(file(&site, &ann, "BOOKS/exports/chart.csv?proposed=false").await);
+    assert!(with.contains(&"5010".to_owned()) && !without.contains(&"5010".to_owned()));
+    assert_eq!(without.iter().filter(|code| code.is_empty()).count(), 2);
+    assert_eq!(with.len(), without.len());
+}
+
+#[tokio::test]
+async fn what_is_asked_is_answered_and_what_is_left_out_is_counted() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let chart = "Code,Name,Type,Balance\n7010,Fees,Moonbeams,12.50\n7020,Rates,Expense,2.50\n,Total,,15.00\n";
+    let looked = bring(&site, &ann, "chart", "asked.csv", chart.into()).await;
+    let question = &looked["questions"][0];
+    assert_eq!(
+        (&question["about"], &question["default"]),
+        (&json!("class:Moonbeams"), &Value::Null)
+    );
+    assert_eq!(question["readings"].as_array().unwrap().len(), 5);
+    let zero = &looked["zero"];
+    assert_eq!(
+        (&zero["rows"], &zero["left_out"], &zero["difference"]),
+        (&json!(4), &json!(1), &json!("0.00"))
+    );
+    assert_eq!(zero["amounts"][0]["sum"], "30.00");
+    let wrong =
+        choose(&site, &ann, &looked, json!({ "answers": { "class:Moonbeams": "cheese" } })).await;
+    assert_eq!(wrong.0, 422, "{}", wrong.1);
+    let answers = json!({ "answers": { "class:Moonbeams": "expense", "code:2": "7015" } });
+    let (status, looked) = choose(&site, &ann, &looked, answers).await;
+    assert_eq!((status, &looked["questions"], &looked["ready_rows"]), (200, &json!([]), &json!(2)));
+    assert_eq!(looked["comparison"]["new"][0]["code"], "7015");
 }

@@ -1,8 +1,9 @@
 //! Text files: their encoding and delimiter are told from the whole file.
 
+use super::encoding;
 use super::opened::{CannotRead, How, Opened};
 use crate::write::is_armed;
-use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
+use encoding_rs::Encoding;
 use std::borrow::Cow;
 use std::collections::HashMap;
 use zf_intake::audit::of_entries;
@@ -18,25 +19,15 @@ const TRIED: usize = 400;
 
 /// Whether bytes can be a text: they have no zero byte, or every other one is zero.
 pub(super) fn is_text(content: &[u8]) -> bool {
-    Encoding::for_bom(content).is_some() || wide(content).is_some() || !content.contains(&0)
-}
-
-/// UTF-16 without a mark, told by where the zero bytes of its ASCII letters stand.
-fn wide(content: &[u8]) -> Option<&'static Encoding> {
-    let start = &content[..content.len().min(4_096)];
-    let zeros = |odd: usize| start.iter().skip(odd).step_by(2).filter(|b| **b == 0).count();
-    let (even, odd) = (zeros(0), zeros(1));
-    let most = start.len() / 2 * 7 / 10;
-    match (even, odd) {
-        _ if start.len() < 4 => None,
-        (0, odd) if odd > most => Some(UTF_16LE),
-        (even, 0) if even > most => Some(UTF_16BE),
-        _ => None,
-    }
+    Encoding::for_bom(content).is_some()
+        || encoding::wide(content).is_some()
+        || !content.contains(&0)
 }
 
 pub(super) fn read(content: Vec<u8>, how: &How) -> Result<Opened, CannotRead> {
     let (text, encoding) = decode(content, how)?;
+    // Some programs end lines with a carriage return alone.
+    let text = if text.contains('\n') { text } else { text.replace('\r', "\n") };
     let delimiter = how.delimiter.unwrap_or_else(|| delimiter(&text));
     let rows: Box<dyn Rows> = Box::new(TextRows::of(text, delimiter)?);
     let (kind, sheets) = match of_entries(rows) {
@@ -47,17 +38,12 @@ pub(super) fn read(content: Vec<u8>, how: &How) -> Result<Opened, CannotRead> {
     Ok(Opened { kind, encoding, delimiter, sheets })
 }
 
-/// UTF-8 and UTF-16 by their marks or their pattern, UTF-8 when it is sound, else Windows-1252.
+/// The text in the encoding that was chosen, or that it tells itself.
 fn decode(content: Vec<u8>, how: &How) -> Result<(String, &'static Encoding), CannotRead> {
     let encoding = match &how.encoding {
         Some(name) => Encoding::for_label(name.as_bytes())
             .ok_or_else(|| CannotRead::UnknownEncoding(name.clone()))?,
-        None => match Encoding::for_bom(&content) {
-            Some((encoding, _)) => encoding,
-            None => wide(&content).unwrap_or_else(|| {
-                if std::str::from_utf8(&content).is_ok() { UTF_8 } else { WINDOWS_1252 }
-            }),
-        },
+        None => encoding::told(&content),
     };
     let borrowed = match encoding.decode_with_bom_removal(&content).0 {
         Cow::Owned(text) => return Ok((text, encoding)),

@@ -5,6 +5,7 @@
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
 mod audit;
+mod corpus;
 mod files;
 mod hostile;
 mod roundtrip;

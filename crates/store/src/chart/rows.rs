@@ -31,6 +31,9 @@ pub(crate) struct AccountRow {
     tax_code: Option<String>,
     merged_into: Option<i64>,
     intervals: Json<Vec<Interval>>,
+    /// Missing from applications that were kept before codes were proposed.
+    #[serde(default)]
+    code_proposed: bool,
     /// Missing from applications that were kept before it was.
     #[serde(default)]
     import_id: Option<i64>,
@@ -54,6 +57,7 @@ impl From<&Account> for AccountRow {
             tax_code: account.tax_code.clone(),
             merged_into: account.merged_into.map(|m| m.0),
             intervals: Json(account.intervals.clone()),
+            code_proposed: account.code_proposed,
             import_id: account.origin.map(|o| o.0),
         }
     }
@@ -87,6 +91,7 @@ impl AccountRow {
             tax_code: row.tax_code,
             merged_into: row.merged_into.map(AccountId),
             intervals: row.intervals.0,
+            code_proposed: row.code_proposed,
             origin: row.import_id.map(ImportId),
         })
     }
@@ -101,7 +106,8 @@ pub(crate) async fn read(
     let rows = sqlx::query_as!(
         AccountRow,
         r#"SELECT id, code, name, kind, class, caption_id, parent_id, status, contra, role, currency,
-                  description, tax_code, merged_into, intervals AS "intervals: Json<Vec<Interval>>", import_id
+                  description, tax_code, merged_into, intervals AS "intervals: Json<Vec<Interval>>", code_proposed,
+                  import_id
            FROM account WHERE books_id = $1 ORDER BY id"#,
         books.0
     )
@@ -128,15 +134,15 @@ pub(crate) async fn write(
     sqlx::query!(
         r#"INSERT INTO account (books_id, id, code, live_key, name, kind, class, caption_id, parent_id, status,
                                 contra, role, currency, description, tax_code, merged_into, intervals, import_id,
-                                open_strand)
+                                code_proposed, open_strand)
            SELECT $1, r.id, r.code, r.live_key, r.name, r.kind, r.class, r.caption_id, r.parent_id, r.status,
-                  r.contra, r.role, r.currency, r.description, r.tax_code, r.merged_into, r.intervals, r.import_id,
+                  r.contra, r.role, r.currency, r.description, r.tax_code, r.merged_into, r.intervals, r.import_id, r.code_proposed,
                   CASE WHEN r.closes THEN NULL ELSE was.open_strand END
            FROM unnest($2::bigint[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::bigint[],
                        $9::bigint[], $10::text[], $11::boolean[], $12::text[], $13::text[], $14::text[],
-                       $15::text[], $16::bigint[], $17::jsonb[], $18::bigint[], $19::boolean[])
+                       $15::text[], $16::bigint[], $17::jsonb[], $18::bigint[], $19::boolean[], $20::boolean[])
                 AS r (id, code, live_key, name, kind, class, caption_id, parent_id, status, contra, role, currency,
-                      description, tax_code, merged_into, intervals, import_id, closes)
+                      description, tax_code, merged_into, intervals, import_id, closes, code_proposed)
                 LEFT JOIN account was ON was.books_id = $1 AND was.id = r.id
            ON CONFLICT (books_id, id) DO UPDATE SET
                code = EXCLUDED.code, live_key = EXCLUDED.live_key, name = EXCLUDED.name, kind = EXCLUDED.kind,
@@ -144,7 +150,7 @@ pub(crate) async fn write(
                status = EXCLUDED.status, contra = EXCLUDED.contra, role = EXCLUDED.role,
                currency = EXCLUDED.currency, description = EXCLUDED.description,
                tax_code = EXCLUDED.tax_code, merged_into = EXCLUDED.merged_into,
-               intervals = EXCLUDED.intervals,
+               intervals = EXCLUDED.intervals, code_proposed = EXCLUDED.code_proposed,
                open_strand = EXCLUDED.open_strand"#,
         books.0,
         &rows.iter().map(|r| r.id).collect::<Vec<_>>(),
@@ -165,6 +171,7 @@ pub(crate) async fn write(
         &rows.iter().map(|r| Json(&r.intervals.0)).collect::<Vec<_>>() as _,
         &rows.iter().map(|r| r.import_id).collect::<Vec<_>>() as &[Option<i64>],
         &accounts.iter().map(|account| closing.contains(&account.id)).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.code_proposed).collect::<Vec<_>>(),
     )
     .execute(tx)
     .await?;

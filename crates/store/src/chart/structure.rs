@@ -4,6 +4,7 @@ use crate::StoreError;
 use crate::ids::{Counter, take, take_one};
 use crate::writing::Writing;
 use sqlx::PgConnection;
+use std::collections::{HashMap, HashSet};
 use zf_core::ids::{BooksId, LineId};
 use zf_core::statement::{Class, LineKind, Section, StatementLine, Structure};
 
@@ -52,12 +53,52 @@ pub(crate) async fn begin(tx: &mut Writing, books: BooksId) -> Result<(), StoreE
     )
     .execute(&mut *tx)
     .await?;
+    write(tx, books, id, &structure).await
+}
+
+/// Adds the lines that a file brings to the books' own structure, each at its place, and answers the
+/// structure with the identities that they have for good.
+pub(crate) async fn extend(
+    tx: &mut Writing,
+    books: BooksId,
+    known: &Structure,
+    wanted: &Structure,
+) -> Result<HashMap<LineId, LineId>, StoreError> {
+    let known: HashSet<LineId> = known.lines().map(|line| line.id).collect();
+    let new: Vec<LineId> =
+        wanted.lines().map(|line| line.id).filter(|id| !known.contains(id)).collect();
+    if new.is_empty() {
+        return Ok(HashMap::new());
+    }
+    let ids = take(tx, Counter::StructureLine, new.len()).await?;
+    let ids: HashMap<LineId, LineId> = new.into_iter().zip(ids.map(LineId)).collect();
+    let of = |id: LineId| ids.get(&id).copied().unwrap_or(id);
+    let structure = Structure::new(wanted.lines().map(|line| StatementLine {
+        id: of(line.id),
+        parent: line.parent.map(of),
+        ..line.clone()
+    }));
+    let own = sqlx::query_scalar!("SELECT id FROM structure WHERE books_id = $1 AND own", books.0)
+        .fetch_one(&mut *tx)
+        .await?;
+    write(tx, books, own, &structure).await?;
+    Ok(ids)
+}
+
+/// Writes the lines of a structure in their order. Those that are there already keep all but their place.
+async fn write(
+    tx: &mut Writing,
+    books: BooksId,
+    id: i64,
+    structure: &Structure,
+) -> Result<(), StoreError> {
     let lines = || structure.lines();
     sqlx::query!(
         "INSERT INTO structure_line (books_id, id, structure_id, parent_id, position, kind, class, name, standard)
          SELECT $1, l.id, $2, l.parent, l.position - 1, l.kind, l.class, l.name, l.standard
          FROM unnest($3::bigint[], $4::bigint[], $5::text[], $6::text[], $7::text[], $8::text[])
-              WITH ORDINALITY AS l (id, parent, kind, class, name, standard, position)",
+              WITH ORDINALITY AS l (id, parent, kind, class, name, standard, position)
+         ON CONFLICT (books_id, id) DO UPDATE SET position = EXCLUDED.position",
         books.0,
         id,
         &lines().map(|line| line.id.0).collect::<Vec<_>>(),

@@ -5,7 +5,7 @@ pub mod rollback;
 pub mod uploads;
 
 use crate::books::raise_revision;
-use crate::chart::{rows, usage};
+use crate::chart::{rows, structure, usage};
 use crate::ids::{Counter, take, take_one};
 use crate::imports::uploads::{forget_content, remember_form};
 use crate::jobs::Progress;
@@ -16,7 +16,7 @@ use crate::plans::{self, Draft, Edited};
 use crate::{Store, StoreError, trail};
 use std::collections::{BTreeSet, HashSet};
 use time::OffsetDateTime;
-use zf_core::chart::{Account, Chart};
+use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::Entries;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::{AccountId, ImportId};
@@ -40,8 +40,13 @@ pub struct Origin {
 
 /// What is to be stored of a file.
 pub enum Ready<'a> {
-    /// Accounts, with identities from [`Store::take_account_ids`].
-    Chart(&'a [Account]),
+    /// A chart.
+    Chart {
+        /// Accounts, with identities from [`Store::take_account_ids`].
+        accounts: &'a [Account],
+        /// The lines of the statements, those too that the file adds. They get their identities here.
+        structure: &'a Structure,
+    },
     /// Entries.
     Journal {
         /// The entries.
@@ -58,7 +63,7 @@ pub enum Ready<'a> {
 impl Ready<'_> {
     fn rows(&self) -> usize {
         match self {
-            Self::Chart(accounts) => accounts.len(),
+            Self::Chart { accounts, .. } => accounts.len(),
             Self::Journal { entries, .. } => entries.line_count(),
             Self::Usage(uses) => uses.len(),
         }
@@ -253,7 +258,7 @@ impl Store {
         let books = member.books();
         // Two charts are never stored side by side: one would not know of the other's codes.
         let mut tx = match ready {
-            Ready::Chart(_) => self.write_alone(member).await?,
+            Ready::Chart { .. } => self.write_alone(member).await?,
             Ready::Journal { .. } | Ready::Usage(_) => self.write_posting(member).await?,
         };
         let rows = i64::try_from(ready.rows()).map_err(StoreError::damaged)?;
@@ -277,7 +282,11 @@ impl Store {
         }
         forget_content(&mut tx, books, import).await?;
         match ready {
-            Ready::Chart(accounts) => {
+            Ready::Chart { accounts, structure: wanted } => {
+                let known = seen.today.chart.structure();
+                let lines = structure::extend(&mut tx, books, known, wanted).await?;
+                let accounts: Vec<Account> =
+                    accounts.iter().map(|account| account.clone().under_lines(&lines)).collect();
                 let accounts: Vec<&Account> = accounts.iter().collect();
                 rows::write(&mut tx, books, &accounts, &BTreeSet::new()).await?;
                 rows::begin_code_use(&mut tx, books, &accounts, false).await?;

@@ -2,9 +2,10 @@
 
 use serde_json::json;
 use time::macros::date;
-use zf_core::chart::{Class, Kind};
+use zf_core::chart::{Class, Kind, Structure};
 use zf_core::file_kind::FileKind;
-use zf_core::ids::ImportId;
+use zf_core::ids::{ImportId, LineId};
+use zf_core::statement::StatementLine;
 use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
 use zf_store::imports::Ready;
@@ -99,7 +100,10 @@ async fn accounts_remember_the_file_they_came_from() {
             member,
             id,
             &seen,
-            Ready::Chart(&[heading, below.clone()]),
+            Ready::Chart {
+                accounts: &[heading, below.clone()],
+                structure: seen.today.chart.structure(),
+            },
             &Progress::default(),
         )
         .await
@@ -126,7 +130,13 @@ async fn a_chart_with_a_code_that_is_taken_is_stored_not_at_all() {
     let id = store.keep_upload(member, FileKind::Chart, "x.csv", b"").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
     let refused = store
-        .commit_import(member, id, &seen, Ready::Chart(&[free, taken]), &Progress::default())
+        .commit_import(
+            member,
+            id,
+            &seen,
+            Ready::Chart { accounts: &[free, taken], structure: seen.today.chart.structure() },
+            &Progress::default(),
+        )
         .await;
     assert!(refused.is_err(), "the last guard is the database's own");
     let after = store.snapshot(member).await.unwrap().today.chart;
@@ -222,7 +232,13 @@ async fn accounts_that_come_with_a_journal_are_stored_with_it_or_not_at_all() {
     other.id = store.take_account_id().await.unwrap();
     let chart = store.keep_upload(member, FileKind::Chart, "b.csv", b"").await.unwrap();
     store
-        .commit_import(member, chart, &seen, Ready::Chart(&[other.clone()]), &Progress::default())
+        .commit_import(
+            member,
+            chart,
+            &seen,
+            Ready::Chart { accounts: &[other.clone()], structure: seen.today.chart.structure() },
+            &Progress::default(),
+        )
         .await
         .unwrap();
     let added = [tea.clone()];
@@ -241,4 +257,45 @@ async fn accounts_that_come_with_a_journal_are_stored_with_it_or_not_at_all() {
     assert_eq!(today.chart.get(tea.id), Some(&tea));
     assert_eq!(today.figures()[&tea.id].all.net(), 100);
     books.must_recount().await;
+}
+
+#[tokio::test]
+async fn a_chart_brings_lines_of_its_own_and_codes_that_are_only_proposed() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let seen = store.snapshot(member).await.unwrap();
+    let known: Vec<StatementLine> = seen.today.chart.structure().lines().cloned().collect();
+    let mut wanted = known.clone();
+    let at = known.iter().rposition(|line| line.class == Class::Expense).unwrap();
+    let herd = StatementLine {
+        id: LineId(known.iter().map(|line| line.id.0).max().unwrap() + 1),
+        name: "Herd health".to_owned(),
+        standard: None,
+        ..known[at].clone()
+    };
+    wanted.insert(at + 1, herd.clone());
+    let structure = Structure::new(wanted);
+    let mut vet = account("7010", "Vet", Class::Expense);
+    vet.id = store.take_account_id().await.unwrap();
+    (vet.caption, vet.code_proposed) = (structure.caption(herd.id), true);
+    let id = store.keep_upload(member, FileKind::Chart, "farm.csv", b"").await.unwrap();
+    let ready = Ready::Chart { accounts: &[vet.clone()], structure: &structure };
+    store.commit_import(member, id, &seen, ready, &Progress::default()).await.unwrap();
+
+    let chart = store.snapshot(member).await.unwrap().today.chart;
+    let names = |structure: &Structure| -> Vec<String> {
+        structure.lines().map(|line| line.name.clone()).collect()
+    };
+    assert_eq!(names(chart.structure()), names(&structure), "each line at its place");
+    let stored = chart.get(vet.id).unwrap();
+    assert_eq!((stored.caption_words(), stored.code_proposed), ("Herd health", true));
+    assert!(chart.structure().caption(stored.caption.as_ref().unwrap().id).is_some());
+
+    // A plan gives it a code; an undo takes that away again.
+    let applied = books.apply(books.stage("7010 code 7100").await).await.unwrap();
+    let given = store.snapshot(member).await.unwrap().today.chart;
+    assert!(!given.get(vet.id).unwrap().code_proposed);
+    books.undo(applied).await.unwrap();
+    let back = store.snapshot(member).await.unwrap().today.chart;
+    assert!(back.get(vet.id).unwrap().code_proposed);
 }

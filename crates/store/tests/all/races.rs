@@ -251,7 +251,9 @@ async fn of_two_who_store_the_same_at_once_one_learns_that_it_is_stored_already(
                 let seen = books.store.snapshot(books.member).await.unwrap();
                 let (entries, charts) = (vec![entry], [tea]);
                 let ready = match kind {
-                    FileKind::Chart => Ready::Chart(&charts),
+                    FileKind::Chart => {
+                        Ready::Chart { accounts: &charts, structure: seen.today.chart.structure() }
+                    }
                     _ => Ready::Journal { entries: &entries, added: &[], digest: Some(1) },
                 };
                 barrier.wait().await;

@@ -96,7 +96,13 @@ async fn accounts_go_unless_others_lean_on_them() {
     (fees.id, fees.origin) = (first, Some(ImportId(id)));
     let seen = store.snapshot(member).await.unwrap();
     store
-        .commit_import(member, id, &seen, Ready::Chart(&[fees]), &Progress::default())
+        .commit_import(
+            member,
+            id,
+            &seen,
+            Ready::Chart { accounts: &[fees], structure: seen.today.chart.structure() },
+            &Progress::default(),
+        )
         .await
         .unwrap();
 

@@ -701,6 +701,15 @@ export interface components {
          *     from the moment it is staged, so that other changes can name it.
          */
         AccountId: number;
+        /** @description What a chart comes to. Lists hold the first of what is counted. */
+        AccountsView: {
+            /** @description Lines of the statements that the file adds. */
+            lines: components["schemas"]["OwnLineView"][];
+            /** @description The accounts that have one. */
+            proposals: components["schemas"]["ProposedCodeView"][];
+            /** @description How many codes are proposed. */
+            proposed: number;
+        };
         /** @description Where an account that the plan adds stands. */
         AddedView: {
             /** Format: int64 */
@@ -742,6 +751,14 @@ export interface components {
             difference: string;
             /** @description Today. */
             today: string;
+        };
+        /** @description What became of the amounts of a column. */
+        AmountsView: {
+            /** @description Its heading. */
+            heading: string;
+            left_out: components["schemas"]["LeftOutView"][];
+            sum: string;
+            taken: string;
         };
         /** @description Accounts that are not the same thing. */
         ApartForm: {
@@ -979,6 +996,8 @@ export interface components {
             caption?: null | components["schemas"]["LineId"];
             class: components["schemas"]["Class"];
             code: string;
+            /** @description Whether the code was proposed where a file had none, and nobody gave one since. */
+            code_proposed: boolean;
             depth: number;
             /** @description What it is for. */
             description: string;
@@ -1038,6 +1057,13 @@ export interface components {
              */
             accounts: {
                 [key: string]: components["schemas"]["CodeMeans"];
+            };
+            /**
+             * @description What was answered to questions: the key of a reading, by what it is about.
+             * @default {}
+             */
+            answers: {
+                [key: string]: string;
             };
             /**
              * Format: int32
@@ -1460,10 +1486,9 @@ export interface components {
         ImportId: number;
         /** @description What a file would bring in, and how it is read. */
         ImportView: {
+            accounts?: null | components["schemas"]["AccountsView"];
             /** @description Plans that were applied, whose earlier codes a journal may follow. */
             applied: components["schemas"]["AppliedView"][];
-            /** @description What has to be chosen before some rows can be read: `dates` or `decimal`. */
-            asked: string[];
             balances?: null | components["schemas"]["BalancesView"];
             /** @description What a person chose of all this. */
             choices: components["schemas"]["Choices"];
@@ -1488,6 +1513,8 @@ export interface components {
             lacking: string[];
             /** @description How the outline of a chart is told. */
             outline?: string | null;
+            /** @description What is not certain, one after the other. */
+            questions: components["schemas"]["QuestionView"][];
             ready_rows: number;
             /** @description The first of the rejected rows. */
             rejected: components["schemas"]["RejectedView"][];
@@ -1497,10 +1524,10 @@ export interface components {
             sheet: string;
             /** @description The sheets of a workbook. */
             sheets: string[];
-            /** @description Wordings of classes and sections that nothing is known of. */
-            unsettled: components["schemas"]["WordingView"][];
             /** @description Rows that were passed over, or taken with something worth knowing. */
             warnings: components["schemas"]["WarningView"][];
+            /** @description What became of every row and amount of the sheet. */
+            zero: components["schemas"]["ZeroView"];
         };
         /** @description A stretch of codes, both ends included. Its first code never comes after its last. */
         Interval: {
@@ -1525,6 +1552,12 @@ export interface components {
         };
         /** @enum {string} */
         Kind: "account" | "heading" | "sum";
+        /** @description Amounts that are not taken, for one reason. */
+        LeftOutView: {
+            rows: number;
+            sum: string;
+            why: string;
+        };
         /**
          * Format: int64
          * @description A line of the books' own statements.
@@ -1762,6 +1795,13 @@ export interface components {
             /** @description The reason; none takes it back. */
             reason?: string | null;
         };
+        /** @description A line of the statements that the file adds. */
+        OwnLineView: {
+            /** @description How many accounts come under it. */
+            accounts: number;
+            class: components["schemas"]["Class"];
+            name: string;
+        };
         /** @description A part of an account's history, and where it is to stand. */
         Part: {
             /** @description The account that is to present them. */
@@ -1948,6 +1988,16 @@ export interface components {
             note: string;
             to: string;
         };
+        /** @description An account whose code is proposed. */
+        ProposedCodeView: {
+            /** @description The names of the headings above it. */
+            above: string;
+            class: components["schemas"]["Class"];
+            code: string;
+            name: string;
+            /** Format: int32 */
+            row: number;
+        };
         /** @description An account that changes otherwise than before, with its place in the crosswalk. */
         PutCrossing: {
             at: number;
@@ -1958,8 +2008,24 @@ export interface components {
             at: number;
             finding: components["schemas"]["FindingView"];
         };
+        /** @description Something of the file that can be read in more than one way. */
+        QuestionView: {
+            /** @description The subject, as answers name it. */
+            about: string;
+            /** @description The reading that holds until somebody answers. */
+            default?: string | null;
+            readings: components["schemas"]["ReadingView"][];
+            say: string;
+        };
+        /** @description One of the readings. */
+        ReadingView: {
+            /** @description What it would give. */
+            gives: string;
+            key: string;
+            say: string;
+        };
         /** @enum {string} */
-        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_taken" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "kind_unknown" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "status_unknown" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "section_foreign" | "section_unknown" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_row" | "two_targets" | "use_missing";
+        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_taken" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "kind_unknown" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "status_unknown" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
         /** @description A field that cannot be taken. */
         RefusedField: {
             /**
@@ -2107,6 +2173,11 @@ export interface components {
             /** Format: int64 */
             uses: number;
         };
+        /** @description Rows of one kind. */
+        RowsView: {
+            rows: number;
+            words: string;
+        };
         /** @enum {string} */
         Rule: "account_gone" | "base_changed" | "added_incomplete" | "code_taken" | "code_format" | "code_outside_block" | "code_reused" | "merge_circle" | "merge_chain" | "merge_into_retired" | "merge_kind" | "merge_class" | "merge_currency" | "merge_role" | "merge_settings" | "merge_bank_cleared" | "children_left" | "delete_used" | "delete_merged" | "delete_named" | "delete_control" | "delete_unproven" | "archive_balance" | "archive_recent" | "archive_control" | "archive_named" | "restore_nothing" | "class_within" | "class_across" | "kind_used" | "sum_empty" | "role_taken" | "currency_not_allowed" | "currency_mixed" | "contra_changes" | "section_foreign" | "parent_unfit" | "parent_circle" | "parent_class" | "move_nowhere" | "move_overlap" | "move_nothing" | "move_currency" | "move_control" | "move_bank_cleared" | "move_caption" | "move_across" | "locked_total" | "sum_lost" | "report_line_lost" | "sum_edge" | "undo_later" | "undo_kept";
         /** @description How codes are made; the one that is given counts. */
@@ -2149,6 +2220,8 @@ export interface components {
         /** @description A row of the file as it is. */
         SampleRow: {
             cells: string[];
+            /** @description What a row of a chart is read as, in words. */
+            read_as?: string | null;
             /** Format: int32 */
             row: number;
         };
@@ -2430,11 +2503,6 @@ export interface components {
              */
             until?: string | null;
         };
-        /** @description A wording that nothing is known of. */
-        WordingView: {
-            rows: number;
-            wording: string;
-        };
         /** @description What each account adds up to in a fiscal year, and all together. */
         YearsView: {
             /** @description The last day of the year. */
@@ -2453,6 +2521,15 @@ export interface components {
             /** @description Lines by month, in the order of the year. */
             months: number[];
             net: string;
+        };
+        /** @description What became of every row and amount of the sheet. */
+        ZeroView: {
+            amounts: components["schemas"]["AmountsView"][];
+            /** @description What is neither taken nor left out, of all columns together. */
+            difference: string;
+            kinds: components["schemas"]["RowsView"][];
+            left_out: number;
+            rows: number;
         };
     };
     responses: never;
@@ -3051,6 +3128,8 @@ export interface operations {
                 from?: string;
                 /** @description The draft whose crosswalk is wanted. */
                 plan?: number;
+                /** @description Whether a chart is wanted with the codes that are only proposed; with them when missing. */
+                proposed?: boolean;
                 /** @description The last day. */
                 to?: string;
             };

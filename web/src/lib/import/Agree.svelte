@@ -1,6 +1,6 @@
 <!-- The hem of a waiting file: how many rows are ready and what is not, and the agreement. -->
 <script lang="ts">
-  import { count, isZero, plural } from '../figures';
+  import { count, isZero, plural, signed } from '../figures';
   import { KINDS } from './kinds';
   import type { Opening } from './opening.svelte';
   import type { Taking } from './taking.svelte';
@@ -64,12 +64,29 @@
     <p><b class="block text-[15px]">{count(n)}</b><span class="hint">{words}</span></p>
   {/each}
   <p class={looked.rejected_rows ? 'text-error' : ''}>
-    <b class="block text-[15px]">{count(looked.rejected_rows)}</b><span class="hint">rejected</span>
+    <b class="block text-[15px]">{count(looked.rejected_rows)}</b><span class="hint">left out</span>
   </p>
   <p>
     <b class="block text-[15px]">{unused}</b>
     <span class="hint">{unused === 1 ? 'column' : 'columns'} not used</span>
   </p>
+  {#if looked.questions.length}
+    <p class="text-warning">
+      <b class="block text-[15px]">{looked.questions.length}</b>
+      <span class="hint">{looked.questions.length === 1 ? 'question' : 'questions'}</span>
+    </p>
+  {/if}
+  {#if looked.zero.amounts.length}
+    <p class="flex items-baseline gap-2">
+      <span class="hint">the file’s difference</span>
+      <b
+        class={[
+          'font-serif text-2xl font-semibold',
+          !isZero(looked.zero.difference) && 'text-error',
+        ]}>{signed(looked.zero.difference)}</b
+      >
+    </p>
+  {/if}
   <p class="text-error grow text-xs" role="alert">{file.problem}</p>
   <button class="btn btn-quiet" disabled={file.busy !== ''} onclick={() => file.leave()}
     >Leave the file</button

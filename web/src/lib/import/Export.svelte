@@ -2,7 +2,9 @@
 <script lang="ts">
   import { KINDS } from './kinds';
 
-  let { books, hasChart }: { books: number; hasChart: boolean } = $props();
+  let { books, hasChart, hasProposed }: { books: number; hasChart: boolean; hasProposed: boolean } =
+    $props();
+  let withProposed = $state(true);
   /** The days of the journal that are wanted; empty for all. */
   let from = $state('');
   let to = $state('');
@@ -15,7 +17,6 @@
   });
   const FORMATS = ['xlsx', 'ods', 'csv'];
   const PARTS: [string, string][] = [
-    ['chart', 'Chart of accounts'],
     ['trial-balance', 'Trial balance'],
     ['where-used', 'Where-used list'],
   ];
@@ -52,6 +53,21 @@
             <label>to <input type="date" class="input input-xs w-28" bind:value={to} /></label>
           </td>
         </tr>
+        {@render row(
+          'Chart of accounts',
+          (format) =>
+            `/api/books/${books}/exports/chart.${format}${withProposed ? '' : '?proposed=false'}`,
+        )}
+        {#if hasProposed}
+          <tr>
+            <td colspan="4" class="hint left">
+              <label class="flex items-center gap-1.5">
+                <input type="checkbox" class="checkbox checkbox-xs" bind:checked={withProposed} />
+                with the codes that are only proposed
+              </label>
+            </td>
+          </tr>
+        {/if}
         {#each PARTS as [part, title] (part)}
           {@render row(title, (format) => `/api/books/${books}/exports/${part}.${format}`)}
         {/each}

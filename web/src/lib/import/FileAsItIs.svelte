@@ -6,6 +6,7 @@
   import Comparison from './Comparison.svelte';
   import type { Taking } from './taking.svelte';
   import EditableCell from './EditableCell.svelte';
+  import Proposals from './Proposals.svelte';
   import RejectedRows from './RejectedRows.svelte';
 
   let { file, taking }: { file: WaitingFile; taking: Taking } = $props();
@@ -14,11 +15,13 @@
   const sample = $derived(looked.comparison ? looked.sample.slice(0, 4) : looked.sample);
   // Balances are typed over right here, with their totals running along.
   const typedOver = $derived(looked.kind === 'balances');
+  // Rows of a chart are of several kinds.
+  const sorted = $derived(looked.sample.some((row) => row.read_as));
   const byPlace = $derived(new Map(looked.columns.map((column) => [column.at, column])));
   const cells = $derived([...looked.sample, ...looked.rejected].map((row) => row.cells.length));
   const width = $derived(Math.max(...cells, ...looked.columns.map((c) => c.at + 1), 0));
   const places = $derived(Array.from({ length: width }, (_, at) => at));
-  const MONEY = ['debit', 'credit', 'amount', 'foreign'];
+  const MONEY = ['debit', 'credit', 'amount', 'foreign', 'balance'];
   const money = (at: number) => MONEY.includes(byPlace.get(at)?.field ?? '');
 
   const headings = $derived.by(() => {
@@ -74,6 +77,7 @@
               {/if}
             </th>
           {/each}
+          {#if sorted}<th class="hint">read as</th>{/if}
         </tr>
       </thead>
       <tbody>
@@ -94,6 +98,11 @@
                 {:else}{row.cells[at] ?? ''}{/if}
               </td>
             {/each}
+            {#if sorted}
+              <td class={['hint', row.read_as && row.read_as !== 'account' && 'text-primary']}
+                >{row.read_as ?? 'left out'}</td
+              >
+            {/if}
           </tr>
         {/each}
       </tbody>
@@ -114,6 +123,7 @@
       <p class="hint mt-2">and {count(looked.rejected_rows - looked.rejected.length)} more</p>
     {/if}
   {/if}
+  {#if looked.accounts}<Proposals {file} accounts={looked.accounts} />{/if}
   {#if looked.comparison}<Comparison comparison={looked.comparison} {taking} />{/if}
 </section>
 

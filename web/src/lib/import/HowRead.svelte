@@ -3,20 +3,20 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { plural } from '../figures';
-  import { getBooks } from '../books.svelte';
   import Choice from './Choice.svelte';
   import type { Opening } from './opening.svelte';
   import OpeningBalances from './OpeningBalances.svelte';
-  import Pick from './Pick.svelte';
+  import Questions from './Questions.svelte';
+  import Rows from './Rows.svelte';
   import JournalSummary from './JournalSummary.svelte';
   import type { WaitingFile } from './waiting.svelte';
 
   let { file, opening }: { file: WaitingFile; opening: Opening } = $props();
-  const books = getBooks();
   type Choices = Schemas['Choices'];
   const looked = $derived(file.looked!);
   const isText = $derived(['CSV', 'FEC'].includes(looked.format));
   const has = (field: string) => looked.columns.some((column) => column.field === field);
+  const isAsked = (what: string) => looked.questions.some(({ about }) => about === what);
   const amounts = $derived(['debit', 'credit', 'amount', 'foreign'].some(has));
 
   const ENCODINGS = ['UTF-8', 'windows-1252', 'UTF-16LE', 'UTF-16BE', 'ISO-8859-2', 'macintosh'];
@@ -44,73 +44,10 @@
       ? [[`${looked.header_row}`, `row ${looked.header_row}`] as [string, string]]
       : []),
   ]);
-
-  /** What a wording can stand for, by what is said of it. */
-  const CAPTIONS = $derived(
-    new Map<string, Schemas['SettledAs']>(
-      books.classes.flatMap(({ class: cls, captions }) => [
-        [cls, { class: cls, section: null }] as const,
-        ...captions.flatMap(({ name, standard }) =>
-          standard ? [[`${cls}: ${name}`, { class: cls, section: standard }] as const] : [],
-        ),
-      ]),
-    ),
-  );
-  const SAID = $derived([...CAPTIONS.keys()].map((words): [string, string] => [words, words]));
-
-  function settle(wording: string, words: string) {
-    const caption = CAPTIONS.get(words);
-    if (!caption) return;
-    void file.choose((now) => ({ settled: { ...now.settled, [wording]: caption } }));
-  }
 </script>
 
 <aside class="bg-base-200 border-rule-strong w-76 shrink-0 overflow-auto border-l p-5">
-  {#if looked.asked.length || looked.unsettled.length}
-    <div class="bg-ochre-wash mb-5 rounded px-3 py-2">
-      {#if looked.asked.includes('dates')}
-        <p class="mb-2">
-          <b class="text-warning">Which comes first in a date?</b> Nothing in the file tells whether 03/04
-          is in March or in April.
-        </p>
-        <Pick
-          label="Which comes first in a date"
-          {file}
-          options={DATES}
-          value=""
-          none="Choose…"
-          pick={(dates) => file.choose({ dates: dates as Choices['dates'] })}
-        />
-      {/if}
-      {#if looked.asked.includes('decimal')}
-        <p class="mt-2 mb-2">
-          <b class="text-warning">Which mark parts the decimals?</b> Nothing in the file tells whether
-          1.250 is a thousand or one and a quarter.
-        </p>
-        <Pick
-          label="Which mark parts the decimals"
-          {file}
-          options={DECIMALS}
-          value=""
-          none="Choose…"
-          pick={(decimal) => file.choose({ decimal: decimal as Choices['decimal'] })}
-        />
-      {/if}
-      {#each looked.unsettled as { wording, rows } (wording)}
-        <p class="mt-2 mb-1">
-          <b class="text-warning">“{wording}”</b> stands in {plural(rows, 'row')}. What is it?
-        </p>
-        <Pick
-          label="What “{wording}” is"
-          {file}
-          options={SAID}
-          value=""
-          none="Choose for all of them…"
-          pick={(value) => settle(wording, value)}
-        />
-      {/each}
-    </div>
-  {/if}
+  <Questions {file} />
   <h2 class="mb-2 text-base">How it is read</h2>
   <dl>
     {#if looked.sheets.length}
@@ -151,7 +88,7 @@
         {file}
         options={DATES}
         value={looked.dates ?? ''}
-        none={looked.asked.includes('dates') ? 'to be said' : 'written without doubt'}
+        none={isAsked('dates') ? 'to be said' : 'written without doubt'}
         pick={(dates) => file.choose({ dates: dates as Choices['dates'] })}
       />
     {/if}
@@ -161,7 +98,7 @@
         {file}
         options={DECIMALS}
         value={looked.decimal ?? ''}
-        none={looked.asked.includes('decimal') ? 'to be said' : 'none to be seen'}
+        none={isAsked('decimal') ? 'to be said' : 'none to be seen'}
         pick={(decimal) => file.choose({ decimal: decimal as Choices['decimal'] })}
       />
     {/if}
@@ -191,6 +128,7 @@
   {/if}
   {#if looked.journal}<div class="mt-5"><JournalSummary {file} /></div>{/if}
   {#if looked.balances}<div class="mt-5"><OpeningBalances {file} {opening} /></div>{/if}
+  <Rows zero={looked.zero} />
   {#if looked.warnings.length}
     <h2 class="mt-5 mb-2 text-base">Rows worth a look</h2>
     <ul>

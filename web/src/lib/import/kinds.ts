@@ -5,7 +5,7 @@ export const KINDS = [
     key: 'chart',
     form: 'Chart of accounts',
     title: 'A chart of accounts',
-    columns: 'Code, Name and Class; also Section, Heading, Row kind, Adds up …',
+    columns: 'Code, Name and Class; also Caption, Heading, Row kind, Adds up …',
   },
   {
     key: 'journal',

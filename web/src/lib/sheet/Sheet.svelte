@@ -162,6 +162,7 @@
           sheet.class = '';
           sheet.picked = null;
           sheet.changesOnly = false;
+          sheet.proposedOnly = false;
         }}>Show all rows</button
       >
     </p>

@@ -10,6 +10,7 @@
   const chart = $derived(books.chart);
   const accounts = $derived(chart?.rows.filter((row) => row.kind === 'account').length ?? 0);
   const retired = $derived(chart?.rows.filter((row) => row.status !== 'active').length ?? 0);
+  const proposed = $derived(chart?.rows.filter((row) => row.code_proposed).length ?? 0);
   const origins = $derived.by(() => {
     const files = chart?.origins.map((o) => ({ key: String(o.id), words: `from ${o.file_name}` }));
     const byHand = chart?.rows.some((row) => row.origin == null) ?? false;
@@ -61,6 +62,15 @@
         >
           <input type="checkbox" class="checkbox checkbox-xs" bind:checked={sheet.showRetired} />
           {count(retired)} retired
+        </label>
+      {/if}
+      {#if proposed || sheet.proposedOnly}
+        <label
+          class="flex cursor-pointer items-center gap-1.5 text-xs whitespace-nowrap max-lg:hidden"
+          title="Codes that were proposed where a file had none"
+        >
+          <input type="checkbox" class="checkbox checkbox-xs" bind:checked={sheet.proposedOnly} />
+          {plural(proposed, 'proposed code')}
         </label>
       {/if}
       {#if origins.length > 1}

@@ -31,7 +31,13 @@
 {#if row.added}
   <div class="hint col-[2/-1] italic" role="gridcell">not in today’s chart</div>
 {:else}
-  <div class="text-soft font-medium" role="gridcell">{row.code}</div>
+  <div
+    class={['font-medium', row.code_proposed ? 'text-warning italic' : 'text-soft']}
+    title={row.code_proposed ? 'proposed; nobody gave it a code yet' : undefined}
+    role="gridcell"
+  >
+    {row.code}
+  </div>
   <div class={['name depth', isHeading && 'font-semibold', isSum && 'text-soft']} role="gridcell">
     <span style:padding-left="{row.depth * 14}px">{row.name}</span>
     {#if marks[row.status]}<span class="badge badge-ghost badge-xs ml-1.5">{marks[row.status]}</span

@@ -29,6 +29,7 @@ function addedRow(id: number, fields: Target, depth: number): SheetRow {
     id,
     added: true,
     code: fields.get('code') ?? '',
+    code_proposed: false,
     name: fields.get('name') ?? '',
     description: fields.get('description') ?? '',
     kind: fields.get('kind') ?? 'account',
@@ -58,6 +59,8 @@ export interface Filter {
   /** Where accounts came from: the number of a file, {@link BY_HAND}, or empty for any. */
   origin: string;
   changesOnly: boolean;
+  /** Whether only rows whose code is proposed are shown. */
+  proposedOnly: boolean;
   /** The only rows to be shown. */
   picked: ReadonlySet<number> | null;
   closed: ReadonlySet<number>;
@@ -73,6 +76,7 @@ export function visible(rows: SheetRow[], filter: Filter, books: BooksState): Sh
     filter.class !== '' ||
     filter.origin !== '' ||
     filter.changesOnly ||
+    filter.proposedOnly ||
     filter.picked;
   if (!asked) {
     const shown = filter.showRetired
@@ -81,12 +85,13 @@ export function visible(rows: SheetRow[], filter: Filter, books: BooksState): Sh
     return withoutClosed(shown, filter.closed);
   }
   // Asked once, and not of every row.
-  const { class: of, origin, picked, changesOnly } = filter;
+  const { class: of, origin, picked, changesOnly, proposedOnly } = filter;
   return rows.filter((row) => {
     if (of && row.class !== of) return false;
     if (origin && String(row.origin ?? BY_HAND) !== origin) return false;
     if (picked && !picked.has(row.id)) return false;
     if (changesOnly && !isTouched(row, books)) return false;
+    if (proposedOnly && !row.code_proposed) return false;
     return matches(row, words);
   });
 }

@@ -63,6 +63,7 @@ export class SheetState {
   class = $state('');
   origin = $state('');
   changesOnly = $state(false);
+  proposedOnly = $state(false);
   /** The side that a window shows that is too narrow for both. */
   side = $state<'today' | 'after'>('today');
   /** Whether deactivated and archived rows are shown where nothing is searched for. */
@@ -117,6 +118,7 @@ export class SheetState {
       this.class = '';
       this.origin = '';
       this.changesOnly = false;
+      this.proposedOnly = false;
       this.picked = null;
       this.showRetired = true;
       this.closed = new Set();

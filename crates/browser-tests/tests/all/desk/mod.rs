@@ -3,6 +3,7 @@
 use std::path::PathBuf;
 use zf_browser_tests::{Browser, Site};
 use zf_store::Store;
+use zf_store::member::Member;
 
 pub(crate) struct Desk {
     pub(crate) browser: Browser,
@@ -32,6 +33,13 @@ impl Desk {
         let file = self.folder.join(name);
         std::fs::write(&file, content).unwrap();
         self.browser.choose_file(&file).await;
+    }
+
+    /// The member of the books that were opened here.
+    pub(crate) async fn member(&self) -> Member {
+        let ann = self.store.person_by_email("ann@books.example").await.unwrap().unwrap().id;
+        let books = self.store.books_of(ann).await.unwrap();
+        self.store.member(ann, books[0].books.id).await.unwrap()
     }
 
     pub(crate) async fn close(self) {

@@ -111,7 +111,11 @@
         {#if file.problem}<p class="text-error mt-4" role="alert">{file.problem}</p>{/if}
         <ImportLog books={books.id} tookBack={() => books.load()} />
       </div>
-      <Export books={books.id} hasChart={(books.chart?.rows.length ?? 0) > 0} />
+      <Export
+        books={books.id}
+        hasChart={(books.chart?.rows.length ?? 0) > 0}
+        hasProposed={books.chart?.rows.some((row) => row.code_proposed) ?? false}
+      />
     </div>
   </main>
 {/if}

@@ -1,0 +1,94 @@
+//! Under which line of the statements each account stands. A wording that is none of the standard lines
+//! becomes a line of the books' own, under its class, where the file has it.
+
+use super::came_from::CameFrom;
+use super::draft::{Draft, Line};
+use crate::Warning;
+use crate::columns::reduce;
+use crate::reason::Reason;
+use crate::words;
+use zf_core::chart::{Class, Section, Structure};
+use zf_core::ids::LineId;
+use zf_core::statement::{LineKind, StatementLine};
+
+/// Puts accounts under lines, and answers all lines: those of the books with those that are added.
+pub(super) fn put_under(
+    drafts: &mut [Draft<'_>],
+    structure: &Structure,
+    warnings: &mut Vec<Warning>,
+) -> Structure {
+    let mut lines: Vec<StatementLine> = structure.lines().cloned().collect();
+    let mut next = lines.iter().map(|line| line.id.0).max().unwrap_or(0) + 1;
+    let mut given = Vec::with_capacity(drafts.len());
+    for draft in drafts.iter() {
+        let Some(line) = line_of(draft) else {
+            given.push(None);
+            continue;
+        };
+        let class = draft.account.class;
+        let at = known(&lines, class, &line).unwrap_or_else(|| {
+            let name = line.wording.trim();
+            let message = format!(
+                "“{name}” is none of the standard lines; it becomes a line of the books’ own under {}",
+                class.title()
+            );
+            let reason = Reason::CaptionOwn;
+            warnings.push(Warning { row: draft.row.number, reason, message });
+            let at = add(&mut lines, LineId(next), class, name);
+            next += 1;
+            at
+        });
+        given.push(Some((lines[at].id, line.from)));
+    }
+    let structure = Structure::new(lines);
+    for (draft, given) in drafts.iter_mut().zip(given) {
+        let Some((id, from)) = given else { continue };
+        draft.account.caption = structure.caption(id);
+        draft.origins.caption = Some(from);
+    }
+    structure
+}
+
+/// The line that a row names itself, or that the captions above it are; a class is no line.
+fn line_of(draft: &Draft<'_>) -> Option<Line> {
+    if draft.line.is_some() {
+        return draft.line.clone();
+    }
+    let above = draft.captions.iter().next_back()?;
+    let wording = reduce(above);
+    if words::class(&wording).is_some() || words::statement(&wording).is_some() {
+        return None;
+    }
+    let standard = words::line(&wording);
+    Some(Line { wording: above.clone(), standard, from: CameFrom::Caption })
+}
+
+fn known(lines: &[StatementLine], class: Class, line: &Line) -> Option<usize> {
+    let standard = |section: Section| section.classes().contains(&class).then_some(section);
+    let wanted = line.standard.and_then(standard);
+    lines.iter().position(|own| {
+        let same = reduce(&own.name) == reduce(&line.wording)
+            || wanted.is_some() && own.standard == wanted;
+        own.class == class && own.kind == LineKind::Line && same && !own.retired
+    })
+}
+
+/// Adds a line after those of its class.
+fn add(lines: &mut Vec<StatementLine>, id: LineId, class: Class, name: &str) -> usize {
+    let last = lines.iter().rposition(|line| line.class == class);
+    let heading = lines
+        .iter()
+        .find(|l| l.class == class && l.kind == LineKind::Heading && l.parent.is_none());
+    let line = StatementLine {
+        id,
+        parent: heading.map(|heading| heading.id),
+        kind: LineKind::Line,
+        class,
+        name: name.to_owned(),
+        standard: None,
+        retired: false,
+    };
+    let at = last.map_or(lines.len(), |last| last + 1);
+    lines.insert(at, line);
+    at
+}

@@ -1,0 +1,317 @@
+//! The class of each account, from wherever the file tells it.
+
+use super::against::Books;
+use super::came_from::CameFrom;
+use super::draft::Draft;
+use crate::columns::{Column, reduce};
+use crate::question::{Answer, Question};
+use crate::reading::Reading;
+use crate::reason::Reason;
+use crate::wordings::caption;
+use crate::words::{self, Statement};
+use crate::{Rejected, Warning};
+use std::collections::{BTreeMap, HashMap};
+use zf_core::chart::{Account, Chart, Class, Kind};
+use zf_core::ids::AccountId;
+use zf_core::text::counted;
+
+/// Settles the class of each draft, rejects those that nothing tells, and answers what is asked and
+/// which wordings nothing is known of.
+pub(super) fn settle(
+    reading: &Reading,
+    drafts: &mut Vec<Draft<'_>>,
+    books: &Books<'_>,
+    rejected: &mut Vec<Rejected>,
+) -> (Vec<Question>, Vec<(String, usize)>) {
+    let mut questions = Vec::new();
+    let unsettled = unknown_wordings(drafts, &mut questions);
+    by_statement(drafts);
+    by_captions(reading, drafts);
+    from_above(drafts);
+    by_own_words(reading, drafts);
+    by_parents(drafts, books.chart);
+    by_scheme(drafts, books);
+    by_parents(drafts, books.chart);
+    by_first_digit(reading, drafts, &mut questions);
+    by_parents(drafts, books.chart);
+    by_rows_below(drafts);
+    drafts.retain_mut(|draft| {
+        let Some(class) = draft.class else {
+            rejected.push(missing(reading, draft));
+            return false;
+        };
+        draft.account.class = class;
+        true
+    });
+    (questions, unsettled)
+}
+
+fn missing(reading: &Reading, draft: &Draft<'_>) -> Rejected {
+    let (reason, message) = match &draft.unsettled {
+        Some(_) => (
+            Reason::ClassUnknown,
+            "it is not one of the classes asset, liability, equity, income or expense",
+        ),
+        None => {
+            (Reason::ClassMissing, "the class is missing, and neither section nor heading tells it")
+        }
+    };
+    reading.layout.reject(draft.row, Column::Class, reason, message)
+}
+
+/// Tells a class that is not known yet. A wording of which nothing is known is asked for instead.
+fn tell(draft: &mut Draft<'_>, class: Class, from: CameFrom) {
+    if draft.class.is_none() && draft.unsettled.is_none() {
+        draft.class = Some(class);
+        draft.origins.class = Some(from);
+    }
+}
+
+/// The five classes to choose from.
+fn classes(gives: impl Fn(Class) -> String) -> Vec<Answer> {
+    Class::ALL.iter().map(|class| Answer::new(class.key(), class.words(), gives(*class))).collect()
+}
+
+/// Asks what wordings of classes stand for that nothing is known of.
+fn unknown_wordings(drafts: &[Draft<'_>], questions: &mut Vec<Question>) -> Vec<(String, usize)> {
+    let mut counts: BTreeMap<String, (String, usize)> = BTreeMap::new();
+    for draft in drafts.iter().filter(|draft| draft.class.is_none()) {
+        let Some(text) = draft.unsettled.clone() else { continue };
+        counts.entry(reduce(&text)).or_insert((text, 0)).1 += 1;
+    }
+    let mut unsettled: Vec<_> = counts.into_values().collect();
+    unsettled.sort_by(|a, b| b.1.cmp(&a.1).then_with(|| a.0.cmp(&b.0)));
+    questions.extend(unsettled.iter().map(|(text, rows)| Question {
+        about: format!("class:{text}"),
+        say: format!("Which class is “{text}”?"),
+        readings: classes(|_| counted(*rows, "row")),
+        default: None,
+    }));
+    unsettled
+}
+
+/// A statement and a side together tell a class; what is owed and what is owned by the owners stand on
+/// one side, and so tell none.
+fn by_statement(drafts: &mut [Draft<'_>]) {
+    for draft in drafts {
+        let class = match (draft.statement, draft.debit) {
+            (Some(Statement::BalanceSheet), Some(true)) => Class::Asset,
+            (Some(Statement::IncomeStatement), Some(true)) => Class::Expense,
+            (Some(Statement::IncomeStatement), Some(false)) => Class::Income,
+            _ => continue,
+        };
+        tell(draft, class, CameFrom::Column);
+    }
+}
+
+/// The nearest caption above that is a class, or a line of one.
+fn by_captions(reading: &Reading, drafts: &mut [Draft<'_>]) {
+    for draft in drafts {
+        let found = draft.captions.iter().rev().find_map(|text| caption(text, &reading.settled));
+        if let Some(found) = found {
+            tell(draft, found.class, CameFrom::Caption);
+        }
+    }
+}
+
+/// Cells that are merged downwards stand in the first row only. They are taken so where each class
+/// stands once.
+fn from_above(drafts: &mut [Draft<'_>]) {
+    let given: Vec<Class> = drafts.iter().filter(|d| d.own_row).filter_map(|d| d.class).collect();
+    let mut runs = given.clone();
+    runs.dedup();
+    let once = runs.len() == given.len() && given.len() > 1 && given.len() * 2 <= drafts.len();
+    let flat = drafts.iter().all(|draft| draft.account.parent.is_none());
+    if !once || !flat || drafts.first().is_none_or(|draft| draft.class.is_none()) {
+        return;
+    }
+    let mut last = None;
+    for draft in drafts {
+        match (draft.class, last) {
+            (Some(class), _) => last = Some(class),
+            (None, Some(class)) => tell(draft, class, CameFrom::Column),
+            (None, None) => {}
+        }
+    }
+}
+
+/// A heading may be called as a class, or as a line of one.
+fn by_own_words(reading: &Reading, drafts: &mut [Draft<'_>]) {
+    for draft in drafts.iter_mut().filter(|draft| draft.account.kind == Kind::Heading) {
+        if let Some(found) = caption(&draft.account.name, &reading.settled) {
+            tell(draft, found.class, CameFrom::Wording);
+        }
+    }
+}
+
+/// A row takes the class of the row it stands under.
+fn by_parents(drafts: &mut [Draft<'_>], chart: &Chart) {
+    let told: HashMap<AccountId, (Option<AccountId>, Option<Class>)> =
+        drafts.iter().map(|d| (d.account.id, (d.account.parent, d.class))).collect();
+    let above = |start: Option<AccountId>| {
+        let mut at = start;
+        while let Some(id) = at {
+            match told.get(&id) {
+                Some((_, Some(class))) => return Some(*class),
+                Some((parent, None)) => at = *parent,
+                None => return chart.get(id).map(|account| account.class),
+            }
+        }
+        None
+    };
+    for draft in drafts.iter_mut().filter(|draft| draft.class.is_none()) {
+        if let Some(class) = above(draft.account.parent) {
+            tell(draft, class, CameFrom::Parent);
+        }
+    }
+}
+
+/// A heading of which nothing else tells the class takes that of all that stand under it. It does not
+/// pass it on: what stands under it and is told nowhere is asked.
+fn by_rows_below(drafts: &mut [Draft<'_>]) {
+    loop {
+        let mut below: HashMap<AccountId, Option<Class>> = HashMap::new();
+        for (parent, class) in drafts.iter().filter_map(|d| Some((d.account.parent?, d.class?))) {
+            let same = below.entry(parent).or_insert(Some(class));
+            *same = same.filter(|same| *same == class);
+        }
+        let before = drafts.iter().filter(|draft| draft.class.is_none()).count();
+        for draft in drafts.iter_mut().filter(|draft| draft.class.is_none()) {
+            if let Some(class) = below.get(&draft.account.id).copied().flatten() {
+                tell(draft, class, CameFrom::Parent);
+            }
+        }
+        if drafts.iter().filter(|draft| draft.class.is_none()).count() == before {
+            break;
+        }
+    }
+    // Rows of several classes under one heading: it takes that of the first, and the others are said to
+    // differ from it.
+    let first: HashMap<AccountId, Class> =
+        drafts.iter().rev().filter_map(|d| Some((d.account.parent?, d.class?))).collect();
+    for draft in drafts.iter_mut() {
+        if let Some(class) = first.get(&draft.account.id) {
+            tell(draft, *class, CameFrom::Parent);
+        }
+    }
+}
+
+/// The blocks of the books say which class a code belongs to.
+fn by_scheme(drafts: &mut [Draft<'_>], books: &Books<'_>) {
+    for draft in drafts.iter_mut().filter(|draft| draft.coded) {
+        let block =
+            books.blocks.iter().find(|block| block.codes.contains(&draft.account.code.key()));
+        if let Some(block) = block {
+            tell(draft, block.class, CameFrom::Scheme);
+        }
+    }
+}
+
+/// Where nothing tells a class, the names may: those that are called as a class or a line of one. Of the
+/// others, codes with one beginning are asked together, and names without codes; what is known of the same
+/// beginning makes one reading more likely.
+fn by_first_digit(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut Vec<Question>) {
+    let group = |draft: &Draft<'_>| {
+        let digit = draft.account.code.as_str().chars().next().filter(|_| draft.coded);
+        digit.map_or_else(|| "names".to_owned(), |digit| format!("codes:{digit}"))
+    };
+    let mut groups: BTreeMap<String, (usize, BTreeMap<Class, usize>)> = BTreeMap::new();
+    for draft in
+        drafts.iter_mut().filter(|d| d.unsettled.is_none() && d.account.kind != Kind::Heading)
+    {
+        let named = caption(&draft.account.name, &reading.settled).map(|found| found.class);
+        if let Some(class) = named {
+            tell(draft, class, CameFrom::Wording);
+        }
+        let (rows, votes) = groups.entry(group(draft)).or_default();
+        match draft.class {
+            Some(class) => *votes.entry(class).or_default() += 1,
+            None => *rows += 1,
+        }
+    }
+    let mut told: HashMap<String, Class> = HashMap::new();
+    for (about, (rows, votes)) in groups.into_iter().filter(|(_, (rows, _))| *rows > 0) {
+        let answer = reading.answers.get(&about).and_then(|key| Class::from_key(key));
+        let all: usize = votes.values().sum();
+        let most = votes.iter().max_by_key(|(_, count)| **count);
+        let most = most.filter(|(_, count)| **count * 2 > all).map(|(class, _)| *class);
+        // Names without codes have nothing in common.
+        let most = most.filter(|_| about != "names");
+        told.extend(answer.or(most).map(|class| (about.clone(), class)));
+        if answer.is_none() {
+            let say = match about.strip_prefix("codes:") {
+                Some(digit) => format!("Which class are accounts whose codes begin with {digit}?"),
+                None => "Which class are the accounts of which nothing tells one?".to_owned(),
+            };
+            let readings = classes(|class| {
+                let known = votes.get(&class).copied().unwrap_or(0);
+                format!("{}; {known} by their names", counted(rows, "row"))
+            });
+            let default = most.map(|class| class.key().to_owned());
+            questions.push(Question { about, say, readings, default });
+        }
+    }
+    for draft in drafts.iter_mut().filter(|d| d.class.is_none() && d.account.kind != Kind::Heading)
+    {
+        if let Some(class) = told.get(&group(draft)) {
+            tell(draft, *class, CameFrom::Range);
+        }
+    }
+}
+
+/// Says where two sources disagree: the class of a heading, the statement, the caption above.
+pub(super) fn warn(drafts: &[Draft<'_>], chart: &Chart, warnings: &mut Vec<Warning>) {
+    let own: HashMap<AccountId, &Account> =
+        drafts.iter().map(|d| (d.account.id, &d.account)).collect();
+    for draft in drafts {
+        let account = &draft.account;
+        let mut say = |reason, message| {
+            warnings.push(Warning { row: draft.row.number, reason, message });
+        };
+        let parent = account.parent.and_then(|id| own.get(&id).copied().or_else(|| chart.get(id)));
+        if let Some(parent) = parent.filter(|parent| parent.class != account.class) {
+            say(
+                Reason::ClassOfHeading,
+                format!(
+                    "{} is {}, but its heading {} is {}",
+                    account.label(),
+                    account.class.words(),
+                    parent.label(),
+                    parent.class.words()
+                ),
+            );
+        }
+        let stands = if account.class.on_balance_sheet() {
+            Statement::BalanceSheet
+        } else {
+            Statement::IncomeStatement
+        };
+        if let Some(said) = draft.statement.filter(|said| *said != stands) {
+            say(
+                Reason::ClassOfStatement,
+                format!(
+                    "{} is {}, but the file puts it on the {}",
+                    account.label(),
+                    account.class.words(),
+                    said.words()
+                ),
+            );
+        }
+        let above = draft
+            .captions
+            .iter()
+            .rev()
+            .find_map(|text| words::class(&reduce(text)).map(|class| (class, text)));
+        if let Some((class, text)) = above.filter(|(class, _)| *class != account.class) {
+            say(
+                Reason::ClassOfCaption,
+                format!(
+                    "{} is {}, but the caption “{text}” above it is {}",
+                    account.label(),
+                    account.class.words(),
+                    class.words()
+                ),
+            );
+        }
+    }
+}

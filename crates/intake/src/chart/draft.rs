@@ -1,0 +1,383 @@
+//! An account as far as its own row tells it.
+
+use super::against::Books;
+use super::came_from::{CameFrom, Origins};
+use super::sorting::{Sorted, is_nothing};
+use crate::columns::{Column, reduce};
+use crate::reading::Reading;
+use crate::reason::Reason;
+use crate::wordings::caption;
+use crate::words::{self, RowWord, Said, SideWord, Statement};
+use crate::{RawRow, Rejected, Warning};
+use std::collections::HashMap;
+use std::rc::Rc;
+use zf_core::chart::{Account, Class, ControlRole, Kind, Section, Status};
+use zf_core::code::{Code, CodeKey, Interval};
+use zf_core::ids::AccountId;
+use zf_core::money::Currency;
+use zf_core::plan::{Field, texts};
+
+/// An account as far as it is told by now.
+pub(super) struct Draft<'a> {
+    pub(super) row: &'a RawRow,
+    /// Whether it is the account of its row, and not a heading that only paths name.
+    pub(super) own_row: bool,
+    pub(super) account: Account,
+    /// Whether the file gives it a code.
+    pub(super) coded: bool,
+    /// What the file says that the row is.
+    pub(super) word: Option<RowWord>,
+    pub(super) class: Option<Class>,
+    /// A wording of its class that nothing is known of.
+    pub(super) unsettled: Option<String>,
+    /// The line of the statements: a standard one, or one in words of the file.
+    pub(super) line: Option<Line>,
+    pub(super) statement: Option<Statement>,
+    /// Whether its balance usually stands on the debit side.
+    pub(super) debit: Option<bool>,
+    /// Whether the file says itself that it is a contra account, or none.
+    pub(super) contra_said: Option<bool>,
+    /// The captions above it, from the outermost.
+    pub(super) captions: Rc<[String]>,
+    pub(super) origins: Origins,
+}
+
+/// A line of the statements as a file has it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(super) struct Line {
+    pub(super) wording: String,
+    pub(super) standard: Option<Section>,
+    pub(super) from: CameFrom,
+}
+
+impl<'a> Draft<'a> {
+    /// A heading that only paths name.
+    pub(super) fn heading(
+        id: AccountId,
+        name: &str,
+        parent: Option<AccountId>,
+        below: &Self,
+    ) -> Self {
+        let mut account = Account::new(id, no_code(), name.to_owned(), Class::Asset);
+        (account.kind, account.parent, account.code_proposed) = (Kind::Heading, parent, true);
+        let from = Some(CameFrom::Parent);
+        let origins =
+            Origins { kind: from, parent: from.filter(|_| parent.is_some()), ..Origins::default() };
+        Self {
+            row: below.row,
+            own_row: false,
+            account,
+            coded: false,
+            word: None,
+            class: below.class,
+            unsettled: None,
+            line: None,
+            statement: None,
+            debit: None,
+            contra_said: None,
+            captions: Rc::clone(&below.captions),
+            origins,
+        }
+    }
+}
+
+/// What stands for a code until one is proposed.
+fn no_code() -> Code {
+    Code::from_number(0)
+}
+
+/// Takes row after row.
+pub(super) struct Reader<'a> {
+    reading: &'a Reading,
+    books: &'a Books<'a>,
+    /// The row in which each code stands.
+    taken: HashMap<CodeKey, u32>,
+    roles: HashMap<ControlRole, String>,
+    pub(super) drafts: Vec<Draft<'a>>,
+    pub(super) rejected: Vec<Rejected>,
+    pub(super) warnings: Vec<Warning>,
+}
+
+impl<'a> Reader<'a> {
+    pub(super) fn new(reading: &'a Reading, books: &'a Books<'a>) -> Self {
+        Self {
+            reading,
+            books,
+            taken: HashMap::new(),
+            roles: HashMap::new(),
+            drafts: Vec::new(),
+            rejected: Vec::new(),
+            warnings: Vec::new(),
+        }
+    }
+
+    pub(super) fn take(&mut self, sorted: &Sorted<'a>) {
+        match self.read(sorted) {
+            Ok(draft) => {
+                let account = &draft.account;
+                if draft.coded {
+                    self.taken.insert(account.code.key(), sorted.row.number);
+                }
+                self.roles.extend(account.role.map(|role| (role, account.label())));
+                self.drafts.push(draft);
+            }
+            Err(why) => self.rejected.push(why),
+        }
+    }
+
+    fn read(&self, sorted: &Sorted<'a>) -> Result<Draft<'a>, Rejected> {
+        let row = sorted.row;
+        self.reading.layout.check_texts(row)?;
+        let reading = self.reading;
+        let cell = |field| reading.layout.cell(row, field);
+        let reject =
+            |field, reason, message: String| reading.layout.reject(row, field, reason, message);
+        let code = self.code(row)?;
+        let name = texts::name(reading.name(row))
+            .map_err(|e| reject(Column::Name, Reason::from(&e), e.to_string()))?;
+        let word = self.word(row)?;
+        let role = self.role(row)?;
+        let currency =
+            match cell(Column::Currency) {
+                "" => None,
+                text => Some(Currency::parse(text).map_err(|e| {
+                    reject(Column::Currency, Reason::CurrencyUnknown, e.to_string())
+                })?),
+            };
+        let intervals = intervals(cell(Column::Intervals))
+            .map_err(|e| reject(Column::Intervals, Reason::IntervalsMalformed, e))?;
+        let text = |field, column| {
+            texts::text(field, cell(column))
+                .map_err(|e| reject(column, Reason::from(&e), e.to_string()))
+        };
+        let tax_code = text(Field::Tax, Column::Tax)?;
+        let contra_said = match reduce(cell(Column::Contra)) {
+            wording if words::says(Said::Yes, &wording) => Some(true),
+            wording if wording.is_empty() => None,
+            _ => Some(false),
+        };
+        let coded = code.is_some();
+        let account = Account {
+            kind: match word {
+                Some(RowWord::Heading | RowWord::Opens) => Kind::Heading,
+                Some(RowWord::Sum | RowWord::Closes) => Kind::Sum,
+                _ => Kind::Account,
+            },
+            status: self.status(row)?,
+            contra: contra_said == Some(true),
+            role,
+            currency,
+            description: text(Field::Description, Column::Description)?,
+            tax_code: Some(tax_code).filter(|code| !code.is_empty()),
+            intervals,
+            code_proposed: !coded,
+            // The class is settled once the headings are known, which may tell it.
+            ..Account::new(AccountId(0), code.unwrap_or_else(no_code), name, Class::Asset)
+        };
+        let column = Some(CameFrom::Column);
+        let mut draft = Draft {
+            row,
+            own_row: true,
+            coded,
+            word,
+            class: None,
+            unsettled: None,
+            line: None,
+            statement: words::statement(&reduce(cell(Column::Statement))),
+            debit: self.normal(row)?,
+            contra_said,
+            captions: Rc::clone(&sorted.captions),
+            origins: Origins {
+                code: column.filter(|_| coded),
+                kind: column.filter(|_| word.is_some()),
+                contra: column.filter(|_| account.contra),
+                role: column.filter(|_| role.is_some()),
+                ..Origins::default()
+            },
+            account,
+        };
+        self.captions(&mut draft);
+        Ok(draft)
+    }
+
+    /// Class and line as the columns tell them; either column may hold either.
+    fn captions(&self, draft: &mut Draft<'_>) {
+        let layout = &self.reading.layout;
+        let of = |field| Some(layout.cell(draft.row, field)).filter(|text| !is_nothing(text));
+        let known = |text: &str| caption(text, &self.reading.settled);
+        let (class, line) = (of(Column::Class), of(Column::Section));
+        for text in [class, line].into_iter().flatten() {
+            let Some(found) = known(text) else { continue };
+            if draft.class.is_none() {
+                draft.class = Some(found.class);
+                let exact = reduce(text) == reduce(found.class.words());
+                let from = if exact { CameFrom::Column } else { CameFrom::Wording };
+                draft.origins.class = Some(from);
+            }
+            if let Some(standard) = found.section {
+                let standard = Some(standard);
+                draft.line =
+                    Some(Line { wording: text.to_owned(), standard, from: CameFrom::Column });
+            }
+        }
+        if let Some(text) = line.filter(|text| known(text).is_none()) {
+            draft.line =
+                Some(Line { wording: text.to_owned(), standard: None, from: CameFrom::Column });
+        }
+        draft.unsettled = class.filter(|text| known(text).is_none()).map(str::to_owned);
+    }
+
+    fn word(&self, row: &RawRow) -> Result<Option<RowWord>, Rejected> {
+        let text = self.reading.layout.cell(row, Column::Kind);
+        let wording = reduce(text);
+        match words::row_word(&wording) {
+            None if !wording.is_empty() => {
+                let message = "it is not account, heading or sum line";
+                Err(self.reading.layout.reject(row, Column::Kind, Reason::KindUnknown, message))
+            }
+            word => Ok(word),
+        }
+    }
+
+    fn status(&self, row: &RawRow) -> Result<Status, Rejected> {
+        let layout = &self.reading.layout;
+        let wording = reduce(layout.cell(row, Column::Status));
+        let heading = layout.columns.iter().find(|column| column.field == Some(Column::Status));
+        let heading = heading.map_or_else(String::new, |column| reduce(&column.heading));
+        // A column that asks whether an account is blocked says yes for no.
+        let blocked = words::says(Said::Deactivated, &heading);
+        let says = |said| words::says(said, &wording);
+        match () {
+            () if wording.is_empty() || says(Said::Active) => Ok(Status::Active),
+            () if says(Said::Deactivated) => Ok(Status::Deactivated),
+            () if says(Said::Archived) => Ok(Status::Archived),
+            () if says(Said::Yes) == blocked && says(Said::Yes) => Ok(Status::Deactivated),
+            () if says(Said::No) && !blocked => Ok(Status::Deactivated),
+            () if says(Said::Yes) || says(Said::No) => Ok(Status::Active),
+            () => {
+                let message = "it is not active, deactivated or archived";
+                Err(layout.reject(row, Column::Status, Reason::StatusUnknown, message))
+            }
+        }
+    }
+
+    fn code(&self, row: &RawRow) -> Result<Option<Code>, Rejected> {
+        let reject =
+            |reason, message| self.reading.layout.reject(row, Column::Code, reason, message);
+        // A person may have given a code in place of a proposed one.
+        let given = self.reading.answers.get(&format!("code:{}", row.number));
+        let text = given.map_or_else(|| self.reading.code(row, Column::Code), String::as_str);
+        if is_nothing(text) {
+            return Ok(None);
+        }
+        let code = Code::parse(text).map_err(|e| reject(Reason::from(&e), e.to_string()))?;
+        if let Some(objection) = self.books.format.objection(&code) {
+            return Err(reject(Reason::CodeFormat, format!("{code} {objection}")));
+        }
+        match self.taken.get(&code.key()) {
+            Some(first) => {
+                let message = format!("code {code} is already in row {first}");
+                Err(reject(Reason::CodeTwice, message))
+            }
+            None => Ok(Some(code)),
+        }
+    }
+
+    fn role(&self, row: &RawRow) -> Result<Option<ControlRole>, Rejected> {
+        let reject =
+            |reason, message| Err(self.reading.layout.reject(row, Column::Role, reason, message));
+        let wording = reduce(self.reading.layout.cell(row, Column::Role));
+        if wording.is_empty() {
+            return Ok(None);
+        }
+        let known = |role: &&ControlRole| role.words() == wording || reduce(role.key()) == wording;
+        let Some(role) = ControlRole::ALL.iter().copied().find(|role| known(&role)) else {
+            return reject(Reason::RoleUnknown, "no such control role is known".to_owned());
+        };
+        match self.roles.get(&role).filter(|_| role.is_unique()) {
+            Some(other) => reject(
+                Reason::RoleTaken,
+                format!("{other} is already the {} account", role.words()),
+            ),
+            None => Ok(Some(role)),
+        }
+    }
+
+    /// Whether the balance usually stands on the debit side, if the file says so.
+    fn normal(&self, row: &RawRow) -> Result<Option<bool>, Rejected> {
+        let wording = reduce(self.reading.layout.cell(row, Column::Normal));
+        match words::side(&wording) {
+            Some(side) => Ok(Some(side == SideWord::Debit)),
+            None if wording.is_empty() => Ok(None),
+            None => {
+                let message = "it is neither debit nor credit";
+                let layout = &self.reading.layout;
+                Err(layout.reject(row, Column::Normal, Reason::SideUnknown, message))
+            }
+        }
+    }
+}
+
+/// What a sum line adds up. Two codes may be joined by any usual mark.
+fn intervals(text: &str) -> Result<Vec<Interval>, String> {
+    let joined = |mark: &str| -> Option<Vec<Interval>> {
+        let parts = text.split([',', ';']).map(|part| {
+            let (first, last) = part.split_once(mark).unwrap_or((part, part));
+            let code = |text: &str| {
+                let text = text.trim();
+                let digit = text.contains(|c: char| c.is_ascii_digit());
+                Code::parse(text).ok().filter(|_| digit && !text.contains(' '))
+            };
+            Interval::new(code(first)?, code(last)?).ok()
+        });
+        parts.collect()
+    };
+    let usual = Interval::parse_list(text).map_err(|e| e.to_string());
+    let marked = ["...", "..", "…", "–", "—", ":", "|", " - ", "-", "/", "~"];
+    let ranges = marked.iter().filter(|mark| text.contains(*mark)).find_map(|mark| joined(mark));
+    match usual {
+        Ok(list) if ranges.is_none() || text.contains(" to ") => Ok(list),
+        usual => ranges.map_or(usual, Ok),
+    }
+}
+
+/// What only holds of some classes and captions: contra, the fixed currency.
+pub(super) fn settle_settings(
+    reading: &Reading,
+    drafts: &mut Vec<Draft<'_>>,
+    rejected: &mut Vec<Rejected>,
+    warnings: &mut Vec<Warning>,
+) {
+    for draft in drafts.iter_mut() {
+        let usual = matches!(draft.account.class, Class::Asset | Class::Expense);
+        let Some(debit) = draft.debit.filter(|_| draft.account.kind == Kind::Account) else {
+            continue;
+        };
+        match draft.contra_said {
+            // A balance on the other side than that of its class is how charts say contra.
+            None if debit != usual => {
+                draft.account.contra = true;
+                draft.origins.contra = Some(CameFrom::Column);
+            }
+            Some(contra) if debit != (usual != contra) => {
+                let side = if debit { "debit" } else { "credit" };
+                let what = if contra { "contra " } else { "" };
+                let class = draft.account.class.words();
+                let message =
+                    format!("its normal balance is {side}, but a {what}{class} has the other");
+                let (row, reason) = (draft.row.number, Reason::ContraContradicts);
+                warnings.push(Warning { row, reason, message });
+            }
+            _ => {}
+        }
+    }
+    drafts.retain(|draft| {
+        let fits = draft.account.currency.is_none() || draft.account.may_fix_currency();
+        if !fits {
+            let message = "a fixed currency belongs to cash, receivables, payables or borrowings";
+            let reason = Reason::CurrencyNotAllowed;
+            rejected.push(reading.layout.reject(draft.row, Column::Currency, reason, message));
+        }
+        fits
+    });
+}

@@ -1,0 +1,115 @@
+//! Intake of a chart of accounts: from rows to accounts under headings and captions, with what told each
+//! part of them.
+
+mod against;
+mod came_from;
+mod captions;
+mod classes;
+mod codes;
+mod draft;
+mod outline;
+mod parents;
+mod side_by_side;
+mod sorting;
+mod sums;
+mod totals;
+mod writing;
+
+pub use against::Books;
+pub use came_from::{CameFrom, Origins};
+pub use outline::OutlineBy;
+pub use sorting::RowKind;
+pub use writing::{COLUMNS, write_row};
+
+use crate::question::Question;
+use crate::reading::Reading;
+use crate::reason::Reason;
+use crate::{Intake, RawRow, Warning};
+use draft::Reader;
+use std::collections::{BTreeMap, HashMap};
+use zf_core::chart::{Account, Kind, Structure};
+use zf_core::ids::AccountId;
+
+/// What a file of accounts holds.
+#[derive(Clone, Debug)]
+pub struct ChartIntake {
+    /// The accounts, with the number of the row that each came from, and the rejected rows.
+    pub intake: Intake<(u32, Account)>,
+    /// How the outline was told.
+    pub outline: OutlineBy,
+    /// Wordings of classes that nothing is known of, with how many rows have each.
+    pub unsettled: Vec<(String, usize)>,
+    /// What told the parts of each account.
+    pub origins: HashMap<AccountId, Origins>,
+    /// The lines of the statements, with those that the file adds to them.
+    pub structure: Structure,
+    /// What is not certain.
+    pub questions: Vec<Question>,
+    /// What each row of the sheet is, but for those that are rejected.
+    pub kinds: BTreeMap<u32, RowKind>,
+}
+
+/// Reads the accounts of a file. Their identities count up from `first_id`; their parents are
+/// accounts of the file or of the chart.
+pub fn read(
+    reading: &Reading,
+    rows: &[RawRow],
+    books: &Books<'_>,
+    first_id: AccountId,
+) -> ChartIntake {
+    let rows = &*side_by_side::stacked(reading, rows);
+    let sorted = sorting::sort(reading, rows);
+    let mut reader = Reader::new(reading, books);
+    for sorted in sorted.iter().filter(|sorted| sorted.is == RowKind::Account) {
+        reader.take(sorted);
+    }
+    let Reader { mut drafts, mut rejected, mut warnings, .. } = reader;
+    warnings.extend(passed_over(&sorted));
+    for (draft, id) in drafts.iter_mut().zip(first_id.0..) {
+        draft.account.id = AccountId(id);
+    }
+    let outline = parents::stand_under(reading, &mut drafts, books.chart, &mut rejected);
+    sums::tell(&mut drafts);
+    let (questions, unsettled) = classes::settle(reading, &mut drafts, books, &mut rejected);
+    parents::drop_orphans(reading, &mut drafts, books.chart, &mut rejected);
+    codes::propose(reading, &mut drafts, books, &mut rejected);
+    sums::add_up(reading, &mut drafts, &mut rejected);
+    let structure = captions::put_under(&mut drafts, books.chart.structure(), &mut warnings);
+    draft::settle_settings(reading, &mut drafts, &mut rejected, &mut warnings);
+    classes::warn(&drafts, books.chart, &mut warnings);
+    warnings.extend(totals::compare(reading, &sorted, &drafts, reading.currency));
+
+    let mut kinds: BTreeMap<u32, RowKind> = sorted
+        .iter()
+        .filter(|sorted| sorted.is != RowKind::Account)
+        .map(|sorted| (sorted.row.number, sorted.is))
+        .collect();
+    // A heading that only paths name has no row of its own.
+    kinds.extend(drafts.iter().filter(|draft| draft.own_row).map(|draft| {
+        let kind = match draft.account.kind {
+            Kind::Account => RowKind::Account,
+            Kind::Heading => RowKind::Heading,
+            Kind::Sum => RowKind::Sum,
+        };
+        (draft.row.number, kind)
+    }));
+    let origins = drafts.iter().map(|draft| (draft.account.id, draft.origins)).collect();
+    let ready: Vec<_> = drafts.into_iter().map(|d| (d.row.number, d.account)).collect();
+    let count = ready.len();
+    let intake = Intake::of(ready, count, rejected, warnings);
+    ChartIntake { intake, outline, unsettled, origins, structure, questions, kinds }
+}
+
+/// Rows that are no accounts and said to be passed over.
+fn passed_over<'a>(sorted: &'a [sorting::Sorted<'a>]) -> impl Iterator<Item = Warning> + 'a {
+    sorted.iter().filter_map(|sorted| {
+        let (reason, message) = match sorted.is {
+            RowKind::Repeated => {
+                (Reason::HeaderAgain, "the headings stand here once more; passed over")
+            }
+            RowKind::Total => (Reason::TotalRow, "a row of totals; passed over"),
+            _ => return None,
+        };
+        Some(Warning { row: sorted.row.number, reason, message: message.to_owned() })
+    })
+}

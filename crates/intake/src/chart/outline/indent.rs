@@ -1,0 +1,33 @@
+//! Names or codes are indented by white space.
+
+use super::shape::{Found, Node, OutlineBy, by_depth};
+use crate::columns::Column;
+use crate::reading::Reading;
+
+pub(super) fn find(reading: &Reading, nodes: &[Node<'_>]) -> Option<Found> {
+    let depths = indents(reading, nodes);
+    is_indented(&depths).then(|| Found::of(70, OutlineBy::Indent, by_depth(&depths), nodes))
+}
+
+/// How far each row is indented: by the white space before its name, or else before its code.
+fn indents(reading: &Reading, nodes: &[Node<'_>]) -> Vec<usize> {
+    let of = |field: Column| {
+        let space = |text: &str| -> usize {
+            let blank = text.chars().take_while(|c| c.is_whitespace());
+            blank.map(|c| if c == '\t' { 4 } else { 1 }).sum()
+        };
+        let raw = nodes.iter().map(|node| reading.layout.raw(node.row, field));
+        raw.map(|cell| cell.map_or(0, |cell| space(&cell.text))).collect::<Vec<_>>()
+    };
+    let mut told = [Column::Name, Column::CodeAndName, Column::Code].into_iter().map(of);
+    told.find(|indents| is_indented(indents)).unwrap_or_default()
+}
+
+/// A stray space is no indentation: at least two rows begin with two.
+fn is_indented(indents: &[usize]) -> bool {
+    let least = indents.iter().copied().min().unwrap_or(0);
+    let mut some = indents.iter().filter(|indent| **indent > least);
+    indents.first() == Some(&least)
+        && some.clone().count() > 1
+        && some.all(|indent| *indent > least + 1)
+}

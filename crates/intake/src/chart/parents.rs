@@ -1,0 +1,206 @@
+//! Which heading each row stands under. A row whose heading cannot be taken is rejected too, and so on
+//! down the outline.
+
+use super::came_from::CameFrom;
+use super::draft::Draft;
+use super::outline::{Above, Node, OutlineBy, told};
+use super::sorting::is_nothing;
+use crate::Rejected;
+use crate::columns::{Column, reduce};
+use crate::reading::Reading;
+use crate::reason::Reason;
+use std::collections::{HashMap, HashSet};
+use zf_core::chart::{Chart, Kind};
+use zf_core::code::{Code, CodeKey};
+use zf_core::ids::AccountId;
+
+/// Puts rows under their headings. A heading that only paths name is added.
+pub(super) fn stand_under<'a>(
+    reading: &Reading,
+    drafts: &mut Vec<Draft<'a>>,
+    chart: &Chart,
+    rejected: &mut Vec<Rejected>,
+) -> OutlineBy {
+    let nodes: Vec<Node<'_>> = drafts
+        .iter()
+        .map(|draft| Node {
+            row: draft.row,
+            key: draft.coded.then(|| draft.account.code.key()),
+            name: draft.account.name.clone(),
+        })
+        .collect();
+    let outline = told(reading, &nodes);
+    let mut named: HashMap<Vec<String>, AccountId> = HashMap::new();
+    for (draft, name) in drafts.iter_mut().zip(outline.names) {
+        draft.account.name = name;
+    }
+    for (at, above) in outline.parents.into_iter().enumerate() {
+        let parent = match above {
+            None => continue,
+            Some(Above::Row(parent)) => drafts[parent].account.id,
+            Some(Above::Named(path)) => add_path(drafts, at, &path, &mut named),
+        };
+        drafts[at].account.parent = Some(parent);
+        drafts[at].origins.parent = Some(CameFrom::Column);
+        let heading = drafts.iter_mut().find(|draft| draft.account.id == parent);
+        if let Some(heading) = heading.filter(|heading| heading.word.is_none()) {
+            heading.account.kind = Kind::Heading;
+            heading.origins.kind = Some(CameFrom::Parent);
+        }
+    }
+    if outline.by == OutlineBy::Parent {
+        by_column(reading, drafts, chart, rejected);
+    }
+    outline.by
+}
+
+/// Adds the headings of a path that have no row.
+fn add_path<'a>(
+    drafts: &mut Vec<Draft<'a>>,
+    below: usize,
+    path: &[String],
+    named: &mut HashMap<Vec<String>, AccountId>,
+) -> AccountId {
+    let mut parent = None;
+    for depth in 1..=path.len() {
+        let key: Vec<String> = path[..depth].iter().map(|name| reduce(name)).collect();
+        let id = *named.entry(key).or_insert_with(|| {
+            let next = drafts.iter().map(|d| d.account.id.0).max().unwrap_or(0) + 1;
+            let heading = Draft::heading(AccountId(next), &path[depth - 1], parent, &drafts[below]);
+            drafts.push(heading);
+            AccountId(next)
+        });
+        parent = Some(id);
+    }
+    parent.unwrap_or(drafts[below].account.id)
+}
+
+fn by_column(
+    reading: &Reading,
+    drafts: &mut Vec<Draft<'_>>,
+    chart: &Chart,
+    rejected: &mut Vec<Rejected>,
+) {
+    // A row that others name as their heading is one, unless the file says otherwise.
+    let known = Known::of(drafts, chart);
+    let named: HashSet<AccountId> = drafts
+        .iter()
+        .filter_map(|draft| known.find(reading.code(draft.row, Column::Parent)))
+        .map(|(id, _)| id)
+        .collect();
+    for draft in drafts.iter_mut() {
+        if draft.word.is_none() && named.contains(&draft.account.id) {
+            draft.account.kind = Kind::Heading;
+            draft.origins.kind = Some(CameFrom::Parent);
+        }
+    }
+    loop {
+        let known = Known::of(drafts, chart);
+        let before = drafts.len();
+        drafts.retain_mut(|draft| {
+            let text = reading.code(draft.row, Column::Parent);
+            if is_nothing(text) {
+                return true;
+            }
+            let (reason, message) = match known.find(text) {
+                Some((id, Kind::Heading)) if id != draft.account.id => {
+                    draft.account.parent = Some(id);
+                    draft.origins.parent = Some(CameFrom::Column);
+                    return true;
+                }
+                Some((id, _)) if id == draft.account.id => {
+                    (Reason::HeadingItself, "a row cannot stand under itself")
+                }
+                Some(_) => (Reason::HeadingUnfit, "the row it should stand under is not a heading"),
+                None => (
+                    Reason::HeadingUnknown,
+                    "no heading with this code is in the file or the chart",
+                ),
+            };
+            rejected.push(reading.layout.reject(draft.row, Column::Parent, reason, message));
+            false
+        });
+        if drafts.len() == before {
+            break;
+        }
+    }
+    reject_circles(reading, drafts, rejected);
+}
+
+/// The rows of the chart and the file, by code, and by a name that only one of them has.
+struct Known {
+    codes: HashMap<CodeKey, (AccountId, Kind)>,
+    names: HashMap<String, Option<(AccountId, Kind)>>,
+}
+
+impl Known {
+    fn of(drafts: &[Draft<'_>], chart: &Chart) -> Self {
+        let coded = drafts.iter().filter(|draft| draft.coded).map(|draft| &draft.account);
+        let rows = chart.live().chain(drafts.iter().map(|draft| &draft.account));
+        let mut names = HashMap::new();
+        for account in rows {
+            let known = Some((account.id, account.kind));
+            names.entry(reduce(&account.name)).and_modify(|one| *one = None).or_insert(known);
+        }
+        let codes = chart.live().chain(coded).map(|a| (a.code.key(), (a.id, a.kind))).collect();
+        Self { codes, names }
+    }
+
+    fn find(&self, text: &str) -> Option<(AccountId, Kind)> {
+        let by_code = Code::parse(text).ok().and_then(|code| self.codes.get(&code.key()).copied());
+        by_code.or_else(|| self.names.get(&reduce(text)).copied().flatten())
+    }
+}
+
+fn reject_circles(reading: &Reading, drafts: &mut Vec<Draft<'_>>, rejected: &mut Vec<Rejected>) {
+    let parents: HashMap<AccountId, Option<AccountId>> =
+        drafts.iter().map(|d| (d.account.id, d.account.parent)).collect();
+    let in_circle = |start: AccountId| {
+        let mut seen = HashSet::new();
+        let mut at = Some(start);
+        while let Some(id) = at {
+            if !seen.insert(id) {
+                return true;
+            }
+            at = parents.get(&id).copied().flatten();
+        }
+        false
+    };
+    drafts.retain(|draft| {
+        let circle = in_circle(draft.account.id);
+        if circle {
+            let message = "the headings above this row stand under each other in a circle";
+            let reason = Reason::HeadingCircle;
+            rejected.push(reading.layout.reject(draft.row, Column::Parent, reason, message));
+        }
+        !circle
+    });
+}
+
+/// Rows whose heading was rejected after they were put under it.
+pub(super) fn drop_orphans(
+    reading: &Reading,
+    drafts: &mut Vec<Draft<'_>>,
+    chart: &Chart,
+    rejected: &mut Vec<Rejected>,
+) {
+    loop {
+        let ids: HashSet<AccountId> = drafts.iter().map(|d| d.account.id).collect();
+        let before = drafts.len();
+        drafts.retain(|draft| {
+            let fits = draft
+                .account
+                .parent
+                .is_none_or(|parent| ids.contains(&parent) || chart.get(parent).is_some());
+            if !fits {
+                let message = "the heading above this row cannot be taken";
+                let reason = Reason::HeadingUnknown;
+                rejected.push(reading.layout.reject(draft.row, Column::Parent, reason, message));
+            }
+            fits
+        });
+        if drafts.len() == before {
+            return;
+        }
+    }
+}

@@ -1,0 +1,225 @@
+//! What each row of a chart is: an account, a caption over others, a total, or nothing of the chart.
+
+use crate::RawRow;
+use crate::columns::{Column, reduce};
+use crate::reading::Reading;
+use crate::words::{self, Said};
+use std::collections::HashSet;
+use std::rc::Rc;
+use zf_core::keyed;
+
+keyed! {
+    /// What a row of a chart is.
+    RowKind {
+        /// Above the headings, or once more at the top of a printed page.
+        Title = "titles", "titles of the page";
+        /// The headings.
+        Heads = "heads", "headings of the columns";
+        /// The headings once more.
+        Repeated = "repeated_heads", "headings once more";
+        /// Nothing stands in it.
+        Blank = "blank", "blank rows";
+        /// A caption over the rows below it.
+        Caption = "captions", "captions";
+        /// A total of what stands above it.
+        Total = "totals", "totals";
+        /// A posting account.
+        Account = "accounts", "accounts";
+        /// A heading of the chart.
+        Heading = "headings", "headings";
+        /// A sum line of the chart.
+        Sum = "sums", "sum lines";
+    }
+}
+
+impl RowKind {
+    /// What one such row is called.
+    pub const fn singular(self) -> &'static str {
+        match self {
+            Self::Title => "title",
+            Self::Heads | Self::Repeated => "headings again",
+            Self::Blank => "blank",
+            Self::Caption => "caption",
+            Self::Total => "total",
+            Self::Account => "account",
+            Self::Heading => "heading",
+            Self::Sum => "sum line",
+        }
+    }
+}
+
+/// A row with what it is, and the captions above it.
+pub(super) struct Sorted<'a> {
+    pub(super) row: &'a RawRow,
+    pub(super) is: RowKind,
+    /// From the outermost.
+    pub(super) captions: Rc<[String]>,
+}
+
+/// Tells what each row is. Those that are accounts may turn out to be headings or sum lines.
+pub(super) fn sort<'a>(reading: &Reading, rows: &'a [RawRow]) -> Vec<Sorted<'a>> {
+    let body = || rows.iter().filter(|row| row.number > reading.layout.header_row);
+    let view = View::of(reading, body());
+    let titles: HashSet<String> = rows
+        .iter()
+        .filter(|row| row.number < reading.layout.header_row && row.filled().count() == 1)
+        .flat_map(|row| row.filled().map(|(_, text)| reduce(text)))
+        .collect();
+    let mut above = Above::default();
+    rows.iter()
+        .map(|row| {
+            let is = match () {
+                () if row.is_blank() => RowKind::Blank,
+                () if reading.layout.is_head(row.number) => RowKind::Heads,
+                () if row.number < reading.layout.header_row => RowKind::Title,
+                () if reading.layout.heads_again(row) => RowKind::Repeated,
+                () if view.is_title_again(row, &titles) => RowKind::Title,
+                () => view.kind(row),
+            };
+            let text = || first_text(row);
+            match is {
+                RowKind::Caption => above.open(text()),
+                RowKind::Total => above.close(text()),
+                RowKind::Account => above.after_account(),
+                _ => {}
+            }
+            Sorted { row, is, captions: above.texts() }
+        })
+        .collect()
+}
+
+fn first_text(row: &RawRow) -> &str {
+    row.filled().next().map_or("", |(_, text)| text)
+}
+
+/// What the rows have in common.
+struct View<'a> {
+    reading: &'a Reading,
+    /// Whether most rows have a code.
+    coded: bool,
+    /// Whether most rows say more than a name.
+    detailed: bool,
+}
+
+impl<'a> View<'a> {
+    fn of(reading: &'a Reading, body: impl Iterator<Item = &'a RawRow>) -> Self {
+        let (mut rows, mut coded, mut detailed) = (0, 0, 0);
+        // A row of one text alone is a caption where others say more.
+        let told = |row: &&RawRow| row.filled().count() > 1 && !reading.layout.heads_again(row);
+        for row in body.filter(told) {
+            rows += 1;
+            coded += usize::from(has_code(reading, row));
+            detailed += usize::from(details(reading, row) > 0);
+        }
+        Self {
+            reading,
+            coded: coded * 2 >= rows && coded > 0,
+            detailed: detailed * 2 >= rows && detailed > 0,
+        }
+    }
+
+    fn is_title_again(&self, row: &RawRow, titles: &HashSet<String>) -> bool {
+        row.filled().count() == 1 && titles.contains(&reduce(first_text(row)))
+    }
+
+    fn kind(&self, row: &RawRow) -> RowKind {
+        if has_code(self.reading, row) {
+            return RowKind::Account;
+        }
+        let wording = reduce(first_text(row));
+        let details = details(self.reading, row);
+        let numbers = wording.contains(|c: char| c.is_ascii_digit());
+        if words::total_of(&wording).is_some() && !numbers && (details == 0 || self.coded) {
+            return RowKind::Total;
+        }
+        let alone = row.filled().count() == 1 && self.reading.name(row).is_empty();
+        if !alone && details > 0 || wording.is_empty() {
+            return RowKind::Account;
+        }
+        let known = words::class(&wording).is_some() || words::statement(&wording).is_some();
+        let only = row.filled().filter(|(_, text)| text.contains(char::is_alphabetic)).count() == 1;
+        if only && (self.coded || self.detailed || known) {
+            RowKind::Caption
+        } else {
+            RowKind::Account
+        }
+    }
+}
+
+/// Whether a row has a code of its own: not a stand-in for none, and not the words of a caption.
+fn has_code(reading: &Reading, row: &RawRow) -> bool {
+    let code = reading.code(row, Column::Code);
+    let words = reading.name(row).is_empty() && !code.contains(|c: char| c.is_ascii_digit());
+    !is_nothing(code) && !words
+}
+
+/// Whether a text stands in for an empty cell.
+pub(super) fn is_nothing(text: &str) -> bool {
+    let wording = reduce(text);
+    wording.is_empty() || words::says(Said::Nothing, &wording)
+}
+
+/// How many columns say something of a row beside code, name and figures.
+fn details(reading: &Reading, row: &RawRow) -> usize {
+    let plain = [
+        Column::Code,
+        Column::Name,
+        Column::CodeAndName,
+        Column::Balance,
+        Column::Description,
+        Column::Level,
+    ];
+    let told = reading.layout.columns.iter().filter_map(|column| column.field);
+    told.filter(|field| !plain.contains(field) && !reading.layout.cell(row, *field).is_empty())
+        .count()
+}
+
+/// The captions above a row.
+#[derive(Default)]
+struct Above {
+    texts: Vec<(String, u8)>,
+    /// Whether no account stands below the last of them.
+    fresh: bool,
+}
+
+impl Above {
+    /// A caption that follows another at once stands below it, unless it is of a higher rank; one that
+    /// follows accounts ends those of its rank.
+    fn open(&mut self, text: &str) {
+        let rank = rank(text);
+        let fresh = self.fresh;
+        while self.texts.last().is_some_and(|(_, last)| *last > rank || (*last == rank && !fresh)) {
+            self.texts.pop();
+        }
+        self.texts.push((text.to_owned(), rank));
+        self.fresh = true;
+    }
+
+    /// A total ends the caption that it is the total of.
+    fn close(&mut self, text: &str) {
+        let wording = reduce(text);
+        let of = words::total_of(&wording).unwrap_or_default();
+        if let Some(at) = self.texts.iter().rposition(|(text, _)| reduce(text) == of) {
+            self.texts.truncate(at);
+        }
+        self.fresh = false;
+    }
+
+    fn after_account(&mut self) {
+        self.fresh = false;
+    }
+
+    fn texts(&self) -> Rc<[String]> {
+        self.texts.iter().map(|(text, _)| text.clone()).collect()
+    }
+}
+
+/// How high a caption stands: a statement over a class, and a class over what is below it.
+fn rank(text: &str) -> u8 {
+    let wording = reduce(text);
+    match () {
+        () if words::statement(&wording).is_some() => 0,
+        () if words::class(&wording).is_some() => 1,
+        () => 2,
+    }
+}

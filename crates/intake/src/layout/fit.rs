@@ -1,0 +1,227 @@
+//! How well a column fits a meaning: by its heading, and by what stands under it.
+
+use crate::codes::{looks_like_code, split};
+use crate::columns::{Column, reduce};
+use crate::dates::DateOrder;
+use crate::words::{self, Said};
+use crate::{Cell, numbers};
+use std::collections::HashSet;
+use zf_core::code::Interval;
+use zf_core::file_kind::FileKind;
+use zf_core::money::Currency;
+
+/// How well a heading and a meaning fit at least, for the heading to tell it.
+pub(super) const TOLD: i64 = 40;
+
+/// How well a plain heading fits.
+const PLAIN: i64 = 80;
+
+/// How many cells say something of a column.
+const ENOUGH: usize = 3;
+
+/// What little words add to a heading is nothing.
+const LITTLE: [&str; 15] = [
+    "of", "the", "de", "du", "la", "le", "des", "der", "die", "das", "von", "van", "del", "el", "s",
+];
+
+/// What stands under a heading.
+pub(super) struct Cells<'a> {
+    filled: Vec<&'a Cell>,
+    distinct: usize,
+}
+
+impl<'a> Cells<'a> {
+    pub(super) fn of(cells: impl Iterator<Item = &'a Cell>) -> Self {
+        let filled: Vec<_> = cells.filter(|cell| !cell.text.trim().is_empty()).collect();
+        let distinct = filled.iter().map(|cell| cell.text.trim()).collect::<HashSet<_>>().len();
+        Self { filled, distinct }
+    }
+
+    /// How many in a hundred are so.
+    fn share(&self, is: impl Fn(&str) -> bool) -> usize {
+        let fitting = self.filled.iter().filter(|cell| is(cell.text.trim())).count();
+        fitting * 100 / self.filled.len().max(1)
+    }
+
+    /// How many in a hundred are a code with a name. Where not all are, the codes are of one form: names
+    /// may begin with figures as well.
+    fn coded_names(&self) -> usize {
+        let codes: Vec<&str> =
+            self.filled.iter().filter_map(|cell| split(&cell.text)).map(|(code, _)| code).collect();
+        let share = codes.len() * 100 / self.filled.len().max(1);
+        let form = |code: &&&str| {
+            let digits = code.chars().all(|c| c.is_ascii_digit() || "-./".contains(c));
+            digits && code.len() > 2 && codes.first().is_some_and(|first| first.len() == code.len())
+        };
+        let alike = codes.iter().filter(form).count() * 10 >= codes.len() * 8;
+        if share >= 80 || alike { share } else { 0 }
+    }
+
+    /// Whether hardly any stands there twice.
+    fn vary(&self) -> bool {
+        self.distinct * 10 >= self.filled.len() * 9
+    }
+
+    /// Whether most are numbers with decimals, or signs of amounts.
+    pub(super) fn are_amounts(&self) -> bool {
+        self.filled.len() >= ENOUGH && self.share(is_amount) >= 80
+    }
+}
+
+/// How well a column fits a meaning: none when it cannot have it. What only the cells tell is less
+/// than what a heading does.
+pub(super) fn fit(
+    kind: FileKind,
+    means: Column,
+    heading: &[String],
+    cells: &Cells<'_>,
+) -> Option<i64> {
+    let told = told(kind, means, heading);
+    let (share, enough) = (looks(means, cells), cells.filled.len() >= ENOUGH);
+    let shown = match share {
+        _ if cells.filled.is_empty() => 0,
+        Some(share) if share >= 80 => 30,
+        Some(share) if share >= 50 => 10,
+        // What stands in it says no louder than a heading that is plain, but for the columns that
+        // everything hangs on.
+        Some(share) if share < needed(means) && kind == FileKind::Chart => match means {
+            Column::Code | Column::Name | Column::CodeAndName if enough || share == 0 => {
+                return None;
+            }
+            // Words of a closed set are either there or not.
+            Column::Class | Column::Kind | Column::Normal | Column::Statement | Column::Level
+                if enough && share == 0 =>
+            {
+                return None;
+            }
+            _ if told < PLAIN && (enough || share == 0) => return None,
+            _ => 0,
+        },
+        _ => 0,
+    };
+    if told >= TOLD {
+        return Some(told + shown);
+    }
+    let plain = enough && share.is_some_and(|share| share >= 80);
+    (plain && tells_itself(kind, means, cells)).then_some(30 + told / 4)
+}
+
+/// How well a heading fits a meaning, up to 100.
+pub(super) fn told(kind: FileKind, means: Column, heading: &[String]) -> i64 {
+    let heading: Vec<&str> = plain(heading).collect();
+    let of = |known: &words::Heading| {
+        let known_words: Vec<&str> = plain(&known.words).collect();
+        let rank = i64::try_from(known.rank).unwrap_or(0).min(15);
+        let inside = known_words.iter().all(|word| heading.contains(word));
+        let within = heading.iter().all(|word| known_words.contains(word));
+        match (inside, within) {
+            _ if heading.is_empty() || known_words.is_empty() => 0,
+            _ if known_words == heading => 100 - rank,
+            (true, true) => 92 - rank,
+            // A heading that says more than is known: the more of it is known the better.
+            (true, false) => {
+                let known = i64::try_from(known_words.len() * 100 / heading.len()).unwrap_or(0);
+                match known_words.len() {
+                    _ if known < 50 => 0,
+                    1 => 25 + known * 4 / 10,
+                    _ => 50 + known * 3 / 10,
+                }
+            }
+            _ => 0,
+        }
+    };
+    let known = words::headings(kind).iter().filter(|known| known.means == means);
+    known.map(of).max().unwrap_or(0)
+}
+
+fn plain(words: &[String]) -> impl Iterator<Item = &str> {
+    words.iter().map(String::as_str).filter(|word| !LITTLE.contains(word))
+}
+
+/// How many in a hundred cells a meaning wants at least of those that look like it.
+fn needed(means: Column) -> usize {
+    match means {
+        Column::Description | Column::Tax => 0,
+        Column::Class | Column::Section => 1,
+        Column::Code | Column::Name => 25,
+        _ => 40,
+    }
+}
+
+/// How many in a hundred cells look like a meaning; none when anything does.
+fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
+    let wording = |is: &dyn Fn(&str) -> bool| cells.share(|text| is(&reduce(text)));
+    Some(match means {
+        Column::Code | Column::NewCode => cells.share(is_code),
+        Column::Name => {
+            cells.share(|text| text.contains(char::is_alphabetic) && split(text).is_none())
+        }
+        Column::CodeAndName => cells.coded_names(),
+        Column::Date => cells.share(is_date),
+        // In words of one's own a class stands for many rows.
+        Column::Class => {
+            let known = wording(&|w| words::class(w).is_some() || words::line(w).is_some());
+            let kinds = wording(&|w| words::row_word(w).is_some());
+            // In words of one's own a class stands for many rows.
+            let vary = cells.filled.len() > 5 && cells.distinct * 2 > cells.filled.len();
+            if known == 0 && vary || known < 50 && kinds >= 80 { 0 } else { known.max(1) }
+        }
+        Column::Section if cells.filled.len() > 7 && cells.vary() => 0,
+        Column::Section => {
+            cells.share(|text| is_words(text) || words::line(&reduce(text)).is_some()).max(1)
+        }
+        Column::Kind => wording(&|w| words::row_word(w).is_some()),
+        Column::Statement => wording(&|w| words::statement(w).is_some()),
+        Column::Normal | Column::Side => wording(&|w| words::side(w).is_some()),
+        Column::Contra | Column::Cleared => {
+            wording(&|w| words::says(Said::Yes, w) || words::says(Said::No, w))
+        }
+        Column::Status => wording(&|w| {
+            let known = [Said::Active, Said::Deactivated, Said::Archived, Said::Yes, Said::No];
+            known.iter().any(|said| words::says(*said, w))
+        }),
+        Column::Level => cells.share(|text| text.parse::<u8>().is_ok_and(|level| level < 16)),
+        Column::Currency => cells.share(|text| Currency::parse(text).is_ok()),
+        Column::Intervals => cells
+            .share(|text| Interval::parse_list(text).is_ok() || text.contains(char::is_numeric)),
+        Column::Balance | Column::Debit | Column::Credit | Column::Amount => cells.share(is_amount),
+        _ => return None,
+    })
+}
+
+/// Whether cells alone tell a meaning.
+fn tells_itself(kind: FileKind, means: Column, cells: &Cells<'_>) -> bool {
+    match means {
+        Column::Code => kind != FileKind::Journal || !cells.vary(),
+        Column::NewCode => kind == FileKind::Crosswalk,
+        Column::Name => kind == FileKind::Chart && cells.vary(),
+        Column::CodeAndName => kind != FileKind::Crosswalk && kind != FileKind::Usage,
+        Column::Class | Column::Kind | Column::Normal | Column::Statement => {
+            kind == FileKind::Chart
+        }
+        Column::Date => true,
+        _ => false,
+    }
+}
+
+fn is_date(text: &str) -> bool {
+    let read = |order| DateOrder::read(Some(order), text).is_ok();
+    text.len() > 5 && (read(DateOrder::DayFirst) || read(DateOrder::MonthFirst))
+}
+
+/// Codes have digits, or are short signs of capitals; amounts have decimals.
+fn is_code(text: &str) -> bool {
+    let sign = text.chars().count() <= 12
+        && text.chars().all(|c| c.is_ascii_uppercase() || c.is_ascii_digit() || "-./_".contains(c));
+    let spaced =
+        split(text).is_none() && text.chars().filter(char::is_ascii_digit).count() * 2 > text.len();
+    (looks_like_code(text) || sign || spaced) && !is_date(text)
+}
+
+fn is_words(text: &str) -> bool {
+    text.chars().filter(|c| c.is_alphabetic()).count() > 2
+}
+
+fn is_amount(text: &str) -> bool {
+    numbers::looks_like_amount(text) || matches!(text, "-" | "–" | "—")
+}

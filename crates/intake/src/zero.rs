@@ -1,0 +1,213 @@
+//! The file's zero: every row of the sheet is accounted for, and every amount, as taken or left out with
+//! the reason.
+
+use crate::RawRow;
+use crate::analysis::{Analysis, Content};
+use crate::chart::RowKind;
+use crate::columns::Column;
+use crate::reading::Reading;
+use crate::reason::Reason;
+use crate::rows::Rows;
+use std::collections::{BTreeMap, HashMap};
+use zf_core::file_kind::FileKind;
+use zf_core::money::Currency;
+
+/// What became of a file.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct FileZero {
+    /// How many rows the sheet has.
+    pub rows: usize,
+    /// How many of them are of each kind, by its key.
+    pub taken: BTreeMap<&'static str, usize>,
+    /// The rows that cannot be taken, by number.
+    pub left_out: Vec<(u32, Reason)>,
+    /// What became of the amounts of each column that holds some.
+    pub amounts: Vec<ColumnAmounts>,
+}
+
+/// What became of the amounts of a column, in minor units.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct ColumnAmounts {
+    /// Its heading.
+    pub column: String,
+    /// What it means; none when it is not used.
+    pub means: Option<Column>,
+    /// The sum of all that stands in it.
+    pub sum: i128,
+    /// What of that is taken.
+    pub taken: i128,
+    /// What is not, with how many rows, by the reason in words.
+    pub left_out: BTreeMap<&'static str, (i128, usize)>,
+}
+
+impl ColumnAmounts {
+    /// What is neither taken nor left out; anything but zero is a fault of this program.
+    pub fn difference(&self) -> i128 {
+        self.sum - self.taken - self.left_out.values().map(|(sum, _)| sum).sum::<i128>()
+    }
+}
+
+/// What rows of a kind are called, by its key.
+pub fn words_of(kind: &str) -> String {
+    RowKind::from_key(kind).map_or_else(|| kind.to_owned(), |kind| kind.words().to_owned())
+}
+
+/// The kind of row that is taken of a file that is no chart.
+const fn taken_as(kind: FileKind) -> &'static str {
+    match kind {
+        FileKind::Chart => "accounts",
+        FileKind::Journal => "lines",
+        FileKind::Balances => "balances",
+        FileKind::Crosswalk => "pairs",
+        FileKind::Usage => "uses",
+    }
+}
+
+/// What became of a row.
+#[derive(Clone, Copy)]
+enum Fate {
+    Taken(&'static str),
+    /// Of the file, and nothing that is taken.
+    Passed(RowKind),
+    Rejected(Reason),
+}
+
+/// Accounts for every row and every amount of the sheet that was read.
+pub fn zero(
+    kind: FileKind,
+    reading: &Reading,
+    rows: &dyn Rows,
+    analysis: &Analysis,
+    currency: Currency,
+) -> FileZero {
+    let rejected: HashMap<u32, Reason> =
+        analysis.rejected.iter().map(|rejected| (rejected.row, rejected.reason)).collect();
+    let mut zero = FileZero {
+        rows: 0,
+        taken: BTreeMap::new(),
+        left_out: Vec::new(),
+        amounts: columns(reading),
+    };
+    let places: Vec<usize> = zero.amounts.iter().filter_map(|c| place(reading, c)).collect();
+    let mut last = 0;
+    for row in rows.walk() {
+        // Text files are walked without their blank rows, which are there all the same.
+        let blank = usize::try_from(row.number.saturating_sub(last + 1)).unwrap_or(0);
+        last = row.number.max(last);
+        zero.rows += 1 + blank;
+        if blank > 0 {
+            *zero.taken.entry(RowKind::Blank.key()).or_default() += blank;
+        }
+        let fate = fate(kind, reading, &row, analysis, &rejected);
+        match fate {
+            Fate::Taken(kind) => *zero.taken.entry(kind).or_default() += 1,
+            Fate::Passed(kind) => *zero.taken.entry(kind.key()).or_default() += 1,
+            Fate::Rejected(reason) => zero.left_out.push((row.number, reason)),
+        }
+        if row.number > reading.layout.header_row {
+            for (column, at) in zero.amounts.iter_mut().zip(&places) {
+                column.take(fate, amount(reading, &row, *at, currency));
+            }
+        }
+    }
+    zero.amounts
+        .retain(|column| column.sum != 0 || !column.left_out.is_empty() || column.taken != 0);
+    zero
+}
+
+fn columns(reading: &Reading) -> Vec<ColumnAmounts> {
+    let amounts = [
+        Column::Debit,
+        Column::Credit,
+        Column::Amount,
+        Column::Foreign,
+        Column::Rate,
+        Column::Balance,
+    ];
+    let other = reading.layout.other_amounts();
+    let holds = reading.layout.columns.iter().filter(|column| {
+        column.field.is_some_and(|field| amounts.contains(&field)) || other.contains(&column.at)
+    });
+    holds
+        .map(|column| ColumnAmounts {
+            column: column.heading.clone(),
+            means: column.field,
+            sum: 0,
+            taken: 0,
+            left_out: BTreeMap::new(),
+        })
+        .collect()
+}
+
+fn place(reading: &Reading, column: &ColumnAmounts) -> Option<usize> {
+    let found = reading
+        .layout
+        .columns
+        .iter()
+        .find(|c| c.heading == column.column && c.field == column.means);
+    found.map(|column| column.at)
+}
+
+fn fate(
+    kind: FileKind,
+    reading: &Reading,
+    row: &RawRow,
+    analysis: &Analysis,
+    rejected: &HashMap<u32, Reason>,
+) -> Fate {
+    if let Some(reason) = rejected.get(&row.number) {
+        return Fate::Rejected(*reason);
+    }
+    if let Some(kind) = analysis.row_kinds.get(&row.number) {
+        return match kind {
+            RowKind::Account | RowKind::Heading | RowKind::Sum => Fate::Taken(kind.key()),
+            other => Fate::Passed(*other),
+        };
+    }
+    let layout = &reading.layout;
+    match () {
+        () if row.is_blank() => Fate::Passed(RowKind::Blank),
+        () if layout.is_head(row.number) => Fate::Passed(RowKind::Heads),
+        () if row.number < layout.header_row => Fate::Passed(RowKind::Title),
+        () if layout.heads_again(row) => Fate::Passed(RowKind::Repeated),
+        () if !layout.is_body(row, &mut Vec::new()) => Fate::Passed(RowKind::Total),
+        () if matches!(analysis.content, Content::Nothing) => Fate::Passed(RowKind::Title),
+        () => Fate::Taken(taken_as(kind)),
+    }
+}
+
+/// The amount in a cell: none where nothing stands, and an error where it is none.
+fn amount(
+    reading: &Reading,
+    row: &RawRow,
+    at: usize,
+    currency: Currency,
+) -> Option<Result<i64, ()>> {
+    let cell = row.cells.get(at).filter(|cell| !cell.text.trim().is_empty())?;
+    let mark = reading.mark_of(cell);
+    Some(mark.read(currency, &cell.text).map_err(|_| ()))
+}
+
+impl ColumnAmounts {
+    fn take(&mut self, fate: Fate, amount: Option<Result<i64, ()>>) {
+        let Some(amount) = amount else { return };
+        let Ok(amount) = amount.map(i128::from) else {
+            self.left_out.entry("no amount").or_default().1 += 1;
+            return;
+        };
+        self.sum += amount;
+        let why = match (self.means, fate) {
+            (None, _) => "column is not used",
+            (Some(Column::Rate), _) => "rates are no amounts",
+            (Some(Column::Balance), Fate::Taken(_)) => "a chart takes no balances",
+            (_, Fate::Passed(kind)) => kind.words(),
+            (_, Fate::Rejected(reason)) => reason.words(),
+            (_, Fate::Taken(_)) => {
+                self.taken += amount;
+                return;
+            }
+        };
+        let left = self.left_out.entry(why).or_default();
+        *left = (left.0 + amount, left.1 + 1);
+    }
+}

@@ -1,0 +1,116 @@
+//! Which encoding the bytes of a text are in, told by their marks, their pattern, and what the text
+//! would be.
+
+use encoding_rs::{Encoding, ISO_8859_15, MACINTOSH, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
+
+/// Encodings of one byte a letter, the most usual first: of equals it counts.
+const SINGLE: [&Encoding; 3] = [WINDOWS_1252, ISO_8859_15, MACINTOSH];
+
+/// How many bytes beyond ASCII tell.
+const LOOKED_AT: usize = 20_000;
+
+/// UTF-8 and UTF-16 by their marks or their pattern, UTF-8 when it is sound, else the encoding in which
+/// the text looks most like one.
+pub(super) fn told(content: &[u8]) -> &'static Encoding {
+    if let Some((encoding, _)) = Encoding::for_bom(content) {
+        return encoding;
+    }
+    wide(content).unwrap_or_else(|| {
+        if std::str::from_utf8(content).is_ok() { UTF_8 } else { single(content) }
+    })
+}
+
+/// UTF-16 without a mark, told by where the zero bytes of its ASCII letters stand.
+pub(super) fn wide(content: &[u8]) -> Option<&'static Encoding> {
+    let start = &content[..content.len().min(4_096)];
+    let zeros = |odd: usize| start.iter().skip(odd).step_by(2).filter(|b| **b == 0).count();
+    let (even, odd) = (zeros(0), zeros(1));
+    let most = start.len() / 2 * 7 / 10;
+    match (even, odd) {
+        _ if start.len() < 4 => None,
+        (0, odd) if odd > most => Some(UTF_16LE),
+        (even, 0) if even > most => Some(UTF_16BE),
+        _ => None,
+    }
+}
+
+fn single(content: &[u8]) -> &'static Encoding {
+    let places: Vec<usize> = content
+        .iter()
+        .enumerate()
+        .filter(|(_, byte)| !byte.is_ascii())
+        .map(|(at, _)| at)
+        .take(LOOKED_AT)
+        .collect();
+    let read = |encoding: &'static Encoding, byte: u8| {
+        encoding.decode_without_bom_handling(&[byte]).0.chars().next().unwrap_or('\u{fffd}')
+    };
+    let score = |encoding: &'static Encoding| -> i64 {
+        let near =
+            |at: Option<usize>| at.and_then(|at| content.get(at)).map(|byte| read(encoding, *byte));
+        let likely = |at: &usize| {
+            let c = read(encoding, content[*at]);
+            let beside = [near(at.checked_sub(1)), near(at.checked_add(1))];
+            likely(c, beside.iter().flatten().any(|near| near.is_alphabetic()), beside)
+        };
+        places.iter().map(likely).sum()
+    };
+    let best = SINGLE.iter().map(|encoding| score(encoding)).max();
+    let found = SINGLE.iter().find(|encoding| Some(score(encoding)) == best);
+    found.copied().unwrap_or(WINDOWS_1252)
+}
+
+/// How likely a character stands where it does in the words of an account: letters within words, signs
+/// beside them, and hardly ever what no keyboard has.
+fn likely(c: char, in_word: bool, beside: [Option<char>; 2]) -> i64 {
+    const LETTERS: &str = "àâäáãåçéèêëíìîïñóòôöõøúùûüßæœÀÂÄÁÃÅÇÉÈÊËÍÎÏÑÓÔÖÕØÚÛÜÆŒ";
+    const SIGNS: &str = "€£§°–—‘’“”«»…·\u{a0}";
+    let small_before = beside[0].is_some_and(char::is_lowercase);
+    let large_after = beside[1].is_some_and(char::is_uppercase);
+    match c {
+        _ if LETTERS.contains(c) && c.is_uppercase() && small_before => -2,
+        _ if LETTERS.contains(c) && c.is_lowercase() && large_after => -2,
+        _ if LETTERS.contains(c) && in_word => 3,
+        '’' | '‘' | '\u{a0}' => 2,
+        _ if SIGNS.contains(c)
+            && !(beside[0].is_some_and(char::is_alphabetic)
+                && beside[1].is_some_and(char::is_alphabetic)) =>
+        {
+            2
+        }
+        _ if c.is_alphabetic() => 0,
+        _ => -2,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_the_text_would_be_tells_the_encoding() {
+        let text = "Konto;Bezeichnung\n1200;Bürobedarf\n1300;Löhne und Gehälter\n1400;Größe\n";
+        let french = "Compte;Intitulé\n411;Créances clients\n512;Banque française, à vue\n";
+        for text in [text, french] {
+            let mac: Vec<u8> = encoded(text, MACINTOSH);
+            assert_eq!(told(&mac), MACINTOSH);
+            assert_eq!(told(&encoded(text, WINDOWS_1252)), WINDOWS_1252);
+            assert_eq!(told(text.as_bytes()), UTF_8);
+        }
+        let euro = "Code;Name\n1;Caisse en €\n2;Réserve légale\n";
+        assert_eq!(told(&encoded(euro, ISO_8859_15)), ISO_8859_15);
+        assert_eq!(told(&encoded(euro, WINDOWS_1252)), WINDOWS_1252);
+        assert_eq!(told(&encoded("Bank – current, £ “A”", WINDOWS_1252)), WINDOWS_1252);
+    }
+
+    /// The bytes of a text in an encoding of one byte a letter.
+    fn encoded(text: &str, encoding: &'static Encoding) -> Vec<u8> {
+        let byte = |c: char| {
+            (0..=255_u8).find(|byte| {
+                let read = encoding.decode_without_bom_handling(std::slice::from_ref(byte)).0;
+                read.chars().eq([c])
+            })
+        };
+        text.chars().map(|c| byte(c).expect("a letter of the encoding")).collect()
+    }
+}

@@ -1,0 +1,75 @@
+<!-- What a chart adds beside what stands in it: codes that are proposed, each to be typed over, and lines of
+     the statements. -->
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import { count, plural } from '../figures';
+  import EditableText from './EditableText.svelte';
+  import type { WaitingFile } from './waiting.svelte';
+
+  let { file, accounts }: { file: WaitingFile; accounts: Schemas['AccountsView'] } = $props();
+
+  function give(row: number, code: string) {
+    void file.choose((now) => ({ answers: { ...now.answers, [`code:${row}`]: code } }));
+  }
+</script>
+
+{#if accounts.proposed}
+  <div class="mt-6 mb-2 flex items-baseline gap-4">
+    <h2 class="text-lg">{plural(accounts.proposed, 'code')} proposed</h2>
+    <span class="hint grow">
+      The file has none for these. Enter or a double click types another; a proposed code stays
+      marked until somebody gives one.
+    </span>
+  </div>
+  <table class="ledger table-fixed">
+    <colgroup><col class="w-14" /><col class="w-28" /><col /><col class="w-28" /></colgroup>
+    <thead><tr><th class="num">Row</th><th>Code</th><th>Name</th><th>Class</th></tr></thead>
+    <tbody>
+      {#each accounts.proposals as { row, code, name, class: of, above } (code)}
+        <tr>
+          <td class="hint num">{row}</td>
+          <td class="proposed p-0!">
+            <EditableText
+              text={code}
+              label="Row {row}, proposed code {code}"
+              busy={file.busy !== ''}
+              commit={(typed) => give(row, typed)}
+            />
+          </td>
+          <td
+            >{#if above}<span class="text-soft">{above} ›</span>{/if}
+            {name}</td
+          >
+          <td class="text-soft">{of}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  {#if accounts.proposed > accounts.proposals.length}
+    <p class="hint mt-2">and {count(accounts.proposed - accounts.proposals.length)} more</p>
+  {/if}
+{/if}
+{#if accounts.lines.length}
+  <h2 class="mt-6 mb-1 text-lg">
+    {plural(accounts.lines.length, 'line')} of the statements added
+  </h2>
+  <p class="hint mb-2">
+    Captions of the file that are none of the standard lines, under their class.
+  </p>
+  <table class="ledger table-fixed">
+    <colgroup><col class="w-28" /><col /><col class="w-28" /></colgroup>
+    <thead><tr><th>Class</th><th>Line</th><th class="num">Accounts</th></tr></thead>
+    <tbody>
+      {#each accounts.lines as { class: of, name, accounts: under } (of + name)}
+        <tr><td class="text-soft">{of}</td><td>{name}</td><td class="num">{count(under)}</td></tr>
+      {/each}
+    </tbody>
+  </table>
+{/if}
+
+<style>
+  .proposed {
+    font-style: italic;
+    color: var(--color-warning);
+  }
+</style>
