@@ -37,8 +37,6 @@ pub struct Analysis {
     pub warnings: Vec<Warning>,
     /// How the outline of a chart is told.
     pub outline: Option<OutlineBy>,
-    /// Wordings that nothing is known of, with how many rows have each.
-    pub unsettled: Vec<(String, usize)>,
     /// What is not certain.
     pub questions: Vec<Question>,
     /// What each row of a chart is.
@@ -112,7 +110,6 @@ impl Analysis {
             rejected: Vec::new(),
             warnings: Vec::new(),
             outline: None,
-            unsettled: Vec::new(),
             questions: Vec::new(),
             row_kinds: BTreeMap::new(),
             content,

@@ -31,7 +31,7 @@ impl Sheet<'_> {
         let books = chart::Books { chart, format: policy.format, blocks: &policy.blocks };
         let rows = self.rows.all();
         let mut read = chart::read(self.reading, &rows, &books, chart.next_id());
-        let (outline, unsettled) = (Some(read.outline), std::mem::take(&mut read.unsettled));
+        let outline = Some(read.outline);
         let questions = std::mem::take(&mut read.questions);
         let row_kinds = std::mem::take(&mut read.kinds);
         let analysis = if chart.live().next().is_some() {
@@ -47,7 +47,7 @@ impl Sheet<'_> {
             let content = |accounts| Content::Chart(ReadChart { accounts, structure, origins });
             Analysis::of_intake(read.intake, content)
         };
-        Analysis { outline, unsettled, questions, row_kinds, ..analysis }
+        Analysis { outline, questions, row_kinds, ..analysis }
     }
 
     pub(super) fn crosswalk(self) -> Analysis {

@@ -15,16 +15,15 @@ use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::ids::AccountId;
 use zf_core::text::counted;
 
-/// Settles the class of each draft, rejects those that nothing tells, and answers what is asked and
-/// which wordings nothing is known of.
+/// Settles the class of each draft, rejects those that nothing tells, and answers what is asked.
 pub(super) fn settle(
     reading: &Reading,
     drafts: &mut Vec<Draft<'_>>,
     books: &Books<'_>,
     rejected: &mut Vec<Rejected>,
-) -> (Vec<Question>, Vec<(String, usize)>) {
+) -> Vec<Question> {
     let mut questions = Vec::new();
-    let unsettled = unknown_wordings(drafts, &mut questions);
+    ask_for_wordings(drafts, &mut questions);
     by_statement(drafts);
     by_captions(reading, drafts);
     from_above(drafts);
@@ -43,7 +42,7 @@ pub(super) fn settle(
         draft.account.class = class;
         true
     });
-    (questions, unsettled)
+    questions
 }
 
 fn missing(reading: &Reading, draft: &Draft<'_>) -> Rejected {
@@ -73,21 +72,20 @@ fn classes(gives: impl Fn(Class) -> String) -> Vec<Answer> {
 }
 
 /// Asks what wordings of classes stand for that nothing is known of.
-fn unknown_wordings(drafts: &[Draft<'_>], questions: &mut Vec<Question>) -> Vec<(String, usize)> {
+fn ask_for_wordings(drafts: &[Draft<'_>], questions: &mut Vec<Question>) {
     let mut counts: BTreeMap<String, (String, usize)> = BTreeMap::new();
     for draft in drafts.iter().filter(|draft| draft.class.is_none()) {
         let Some(text) = draft.unsettled.clone() else { continue };
         counts.entry(reduce(&text)).or_insert((text, 0)).1 += 1;
     }
-    let mut unsettled: Vec<_> = counts.into_values().collect();
-    unsettled.sort_by(|a, b| b.1.cmp(&a.1).then_with(|| a.0.cmp(&b.0)));
-    questions.extend(unsettled.iter().map(|(text, rows)| Question {
+    let mut wordings: Vec<_> = counts.into_values().collect();
+    wordings.sort_by(|a, b| b.1.cmp(&a.1).then_with(|| a.0.cmp(&b.0)));
+    questions.extend(wordings.iter().map(|(text, rows)| Question {
         about: format!("class:{text}"),
         say: format!("Which class is “{text}”?"),
         readings: classes(|_| counted(*rows, "row")),
         default: None,
     }));
-    unsettled
 }
 
 /// A statement and a side together tell a class; what is owed and what is owned by the owners stand on

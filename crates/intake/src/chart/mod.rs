@@ -37,8 +37,6 @@ pub struct ChartIntake {
     pub intake: Intake<(u32, Account)>,
     /// How the outline was told.
     pub outline: OutlineBy,
-    /// Wordings of classes that nothing is known of, with how many rows have each.
-    pub unsettled: Vec<(String, usize)>,
     /// What told the parts of each account.
     pub origins: HashMap<AccountId, Origins>,
     /// The lines of the statements, with those that the file adds to them.
@@ -70,7 +68,7 @@ pub fn read(
     }
     let outline = parents::stand_under(reading, &mut drafts, books.chart, &mut rejected);
     sums::tell(&mut drafts);
-    let (questions, unsettled) = classes::settle(reading, &mut drafts, books, &mut rejected);
+    let questions = classes::settle(reading, &mut drafts, books, &mut rejected);
     parents::drop_orphans(reading, &mut drafts, books.chart, &mut rejected);
     codes::propose(reading, &mut drafts, books, &mut rejected);
     sums::add_up(reading, &mut drafts, &mut rejected);
@@ -97,7 +95,7 @@ pub fn read(
     let ready: Vec<_> = drafts.into_iter().map(|d| (d.row.number, d.account)).collect();
     let count = ready.len();
     let intake = Intake::of(ready, count, rejected, warnings);
-    ChartIntake { intake, outline, unsettled, origins, structure, questions, kinds }
+    ChartIntake { intake, outline, origins, structure, questions, kinds }
 }
 
 /// Rows that are no accounts and said to be passed over.

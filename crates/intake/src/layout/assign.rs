@@ -2,24 +2,38 @@
 
 use pathfinding::matrix::Matrix;
 use pathfinding::prelude::kuhn_munkres;
+use std::cmp::Reverse;
+use std::collections::BTreeSet;
 
 /// How well what a person chose fits: better than everything else together.
 pub(super) const CHOSEN: i64 = 1_000_000;
+
+/// How many columns are looked at for one meaning, the best of them: a sheet may have a thousand.
+const RIVALS: usize = 6;
 
 /// For each row of `fits`, a column, the place of the meaning that it gets. What fits by nothing is not
 /// given.
 pub(super) fn best(fits: &[Vec<i64>]) -> Vec<Option<usize>> {
     let meanings = fits.first().map_or(0, Vec::len);
+    let mut rivals = BTreeSet::new();
+    for meaning in 0..meanings {
+        let mut fitting: Vec<usize> = (0..fits.len()).filter(|at| fits[*at][meaning] > 0).collect();
+        fitting.sort_by_key(|at| (Reverse(fits[*at][meaning]), *at));
+        rivals.extend(fitting.into_iter().take(RIVALS));
+    }
+    let mut given = vec![None; fits.len()];
     // A column without a meaning takes one of as many that stand for none.
-    let wide = fits.iter().map(|row| {
-        row.iter().copied().chain(std::iter::repeat_n(0, fits.len())).collect::<Vec<_>>()
+    let wide = rivals.iter().map(|at| {
+        let none = std::iter::repeat_n(0, rivals.len());
+        fits[*at].iter().copied().chain(none).collect::<Vec<_>>()
     });
-    let Ok(weights) = Matrix::from_rows(wide) else { return vec![None; fits.len()] };
-    if fits.is_empty() {
-        return Vec::new();
+    let Ok(weights) = Matrix::from_rows(wide) else { return given };
+    if rivals.is_empty() {
+        return given;
     }
     let (_, places) = kuhn_munkres(&weights);
-    let given =
-        |(at, place): (usize, usize)| (place < meanings && fits[at][place] > 0).then_some(place);
-    places.into_iter().enumerate().map(given).collect()
+    for (at, place) in rivals.into_iter().zip(places) {
+        given[at] = (place < meanings && fits[at][place] > 0).then_some(place);
+    }
+    given
 }

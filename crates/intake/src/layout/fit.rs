@@ -4,8 +4,8 @@ use crate::codes::{looks_like_code, split};
 use crate::columns::{Column, reduce};
 use crate::dates::DateOrder;
 use crate::words::{self, Said};
-use crate::{Cell, numbers};
-use std::collections::HashSet;
+use crate::{Cell, RawRow, numbers};
+use std::collections::{BTreeSet, HashSet};
 use zf_core::code::Interval;
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
@@ -104,6 +104,17 @@ pub(super) fn fit(
     }
     let plain = enough && share.is_some_and(|share| share >= 80);
     (plain && tells_itself(kind, means, cells)).then_some(30 + told / 4)
+}
+
+/// Whether a row could be one of headings: one of them is known. This is asked of every row at the top of
+/// a sheet, before anything is asked of the cells below.
+pub(super) fn is_head(kind: FileKind, row: &RawRow) -> bool {
+    let known: BTreeSet<Column> =
+        words::headings(kind).iter().map(|heading| heading.means).collect();
+    row.filled().any(|(_, text)| {
+        let words = words::heading_words(text);
+        known.iter().any(|means| told(kind, *means, &words) >= TOLD)
+    })
 }
 
 /// How well a heading fits a meaning, up to 100.

@@ -129,8 +129,13 @@ impl Layout {
         let asked = |row: &RawRow| chosen.header_row.is_none_or(|number| row.number == number);
         let mut best: Option<((bool, usize, bool, i64), Self)> = None;
         let mut consider = |heads: Vec<&RawRow>| {
-            let layout = Self::of(kind, heads, rows, chosen);
             // Without one heading that is known the cells below could make any row one.
+            let row = joined(&heads);
+            let meant = || row.filled().any(|(_, text)| chosen.columns.contains_key(text));
+            if chosen.header_row.is_none() && !fit::is_head(kind, &row) && !meant() {
+                return;
+            }
+            let layout = Self::of(kind, heads, rows, chosen);
             if layout.told == 0 && chosen.header_row.is_none() {
                 return;
             }

@@ -152,7 +152,9 @@ fn what_was_passed_over_is_said() {
 fn a_wording_is_settled_once_for_all_rows_that_have_it() {
     let text = "Code|Name|Type\n1|A|Owed soon\n2|B|owed soon\n3|C|Moonbeams";
     let read = read_chart(text);
-    assert_eq!(read.unsettled, [("Owed soon".to_owned(), 2), ("Moonbeams".to_owned(), 1)]);
+    let about: Vec<_> = read.questions.iter().map(|question| question.about.as_str()).collect();
+    assert_eq!(about, ["class:Owed soon", "class:Moonbeams"], "the most frequent first");
+    assert_eq!(read.questions[0].readings[0].gives, "2 rows");
     let mut chosen = Chosen::default();
     let soon = Caption { class: Class::Liability, section: Some(Section::Payables) };
     chosen.settled.insert("owed soon".to_owned(), soon);

@@ -39,12 +39,12 @@ const FREE: &str = "
     old_name outline overridden overridden_by password payee payees person posted_code prefix read_as reads reason
     reasons recount_misses recounted_at reference request role say says sentence sheet sheets since start strip
     suffix sum rolled_back_at taken taker tax tax_code text title to to_label together until uses
-    what which why with wording words year_end
+    what which why with words year_end
 ";
 
 /// What travels as the stable text of one of several kinds of value: what is staged, and how a file is read.
 const TEXTS_OF_VALUES: &str = "
-    after class columns default field key kind lacking mine new old
+    after answers class columns default field key kind lacking mine new old
     theirs today value
 ";
 
