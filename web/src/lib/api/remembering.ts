@@ -5,31 +5,36 @@ import type { Middleware } from 'openapi-fetch';
 /** How many answers are kept; what was asked for least lately goes first. */
 const KEPT = 60;
 
-/** Answers known by their addresses, each with its tag. */
+/**
+ * Answers known by their addresses, each with its tag. They are kept as texts that were read to their end:
+ * what a request that was given up had read by then is no answer.
+ */
 export function remembering(): Middleware {
-  const known = new Map<string, { tag: string; answer: Response }>();
+  const known = new Map<string, { tag: string; body: string; type: string }>();
   return {
     onRequest({ request }) {
       const one = request.method === 'GET' ? known.get(request.url) : undefined;
       if (one) request.headers.set('If-None-Match', one.tag);
       return request;
     },
-    onResponse({ request, response }) {
+    async onResponse({ request, response }) {
       const { url } = request;
       const one = known.get(url);
       if (response.status === 304 && one) {
         known.delete(url);
         known.set(url, one);
-        return one.answer.clone();
+        return new Response(one.body, { headers: { 'Content-Type': one.type } });
       }
       const tag = response.headers.get('ETag');
       if (request.method !== 'GET' || !response.ok || !tag) return undefined;
-      known.set(url, { tag, answer: response.clone() });
+      const body = await response.text();
+      const type = response.headers.get('Content-Type') ?? 'application/json';
+      known.set(url, { tag, body, type });
       for (const oldest of known.keys()) {
         if (known.size <= KEPT) break;
         known.delete(oldest);
       }
-      return undefined;
+      return new Response(body, { status: response.status, headers: response.headers });
     },
   };
 }
