@@ -294,6 +294,14 @@ impl Chart {
         None
     }
 
+    /// The headings above an account, from the nearest.
+    pub fn above(&self, account: &Account) -> impl Iterator<Item = &Account> {
+        let heading = |account: &Account| account.parent.and_then(|id| self.get(id));
+        // Headings in a circle are stopped elsewhere; here they must not hang the program.
+        std::iter::successors(heading(account), move |above| heading(above))
+            .take(self.accounts.len())
+    }
+
     /// The live rows as an outline: each heading followed by what stands under it, by code, with
     /// the depth of each row. Rows whose parent is missing stand at the top.
     pub fn outline(&self) -> Vec<(&Account, usize)> {

@@ -57,7 +57,7 @@ pub struct Reading {
 const CODES: [Column; 3] = [Column::Code, Column::NewCode, Column::Parent];
 
 /// The columns that hold amounts.
-const AMOUNTS: [Column; 5] =
+pub(crate) const AMOUNTS: [Column; 5] =
     [Column::Debit, Column::Credit, Column::Amount, Column::Foreign, Column::Balance];
 
 /// The largest amount of a line, in minor units: so many of them can be added up, and no company has
@@ -89,11 +89,12 @@ impl Reading {
         let mut best = None;
         let mut problem = None;
         for (at, sheet) in sheets.iter().enumerate().filter(|(_, sheet)| asked(sheet)) {
-            match Layout::find(kind, &sheet.rows.start(SHOWN), &chosen.layout) {
+            let start = sheet.rows.start(SHOWN);
+            match Layout::find(kind, &start, &chosen.layout) {
                 Ok(layout) => {
                     let enough = layout.lacking(kind).is_empty();
-                    let rows = sheet.rows.start(SHOWN);
-                    let own = kind != FileKind::Chart || !is_journal(&rows);
+                    // With no other sheet to read there is nothing to choose.
+                    let own = kind != FileKind::Chart || sheets.len() < 2 || !is_journal(&start);
                     let rank = (enough, !sheet.hidden, own, layout.known(), sheet.rows.count());
                     if best.as_ref().is_none_or(|(most, _)| rank > *most) {
                         best = Some((rank, at));

@@ -14,7 +14,7 @@ pub fn question(
     chosen: &Chosen,
 ) -> Option<Question> {
     let form = reading.layout.form();
-    if chosen.sheet.is_some() || form.is_empty() {
+    if sheets.len() < 2 || chosen.sheet.is_some() || form.is_empty() {
         return None;
     }
     let alike = |sheet: &&Sheet| {

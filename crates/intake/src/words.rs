@@ -175,7 +175,9 @@ impl Words {
         }
         Self {
             columns: columns.collect(),
-            kinds: turned(languages.iter().flat_map(|l| pairs(&l.kinds))),
+            kinds: turned(
+                languages.iter().flat_map(|l| pairs(&l.kinds)).map(|(k, w)| (k, ordered(&w))),
+            ),
             classes: turned(languages.iter().flat_map(|l| pairs(&l.classes))),
             lines: turned(own.chain(lines)),
             statements: turned(languages.iter().flat_map(|l| pairs(&l.statements))),
@@ -221,9 +223,16 @@ pub(crate) fn heading_words(text: &str) -> Vec<String> {
     if words.is_empty() { split(&reduce(text), &WORDS.same) } else { words }
 }
 
+/// The words of a wording in one order: which of them comes first does not matter.
+fn ordered(wording: &str) -> String {
+    let mut words: Vec<&str> = wording.split(' ').collect();
+    words.sort_unstable();
+    words.join(" ")
+}
+
 /// What a reduced wording says a row is.
 pub(crate) fn row_word(wording: &str) -> Option<RowWord> {
-    WORDS.kinds.get(wording).copied()
+    WORDS.kinds.get(&ordered(wording)).copied()
 }
 
 /// The class that a reduced wording means.
@@ -300,6 +309,17 @@ mod tests {
             assert_eq!(of.len(), Section::ALL.len());
             assert_eq!(language.classes.len(), Class::ALL.len());
         }
+    }
+
+    #[test]
+    fn the_order_of_words_does_not_matter_for_what_a_row_is() {
+        for (wording, word) in [("total start", RowWord::Opens), ("start total", RowWord::Opens)] {
+            assert_eq!(row_word(wording), Some(word), "{wording}");
+        }
+        for wording in ["closing total", "total closing", "end sum", "summe bis"] {
+            assert_eq!(row_word(wording), Some(RowWord::Closes), "{wording}");
+        }
+        assert_eq!(row_word("total whatever"), None);
     }
 
     #[test]

@@ -5,7 +5,8 @@ use crate::RawRow;
 use crate::analysis::{Analysis, Content};
 use crate::chart::RowKind;
 use crate::columns::Column;
-use crate::reading::Reading;
+use crate::layout::ColumnFound;
+use crate::reading::{AMOUNTS, Reading};
 use crate::reason::Reason;
 use crate::rows::Rows;
 use std::collections::{BTreeMap, HashMap};
@@ -82,13 +83,9 @@ pub fn zero(
 ) -> FileZero {
     let rejected: HashMap<u32, Reason> =
         analysis.rejected.iter().map(|rejected| (rejected.row, rejected.reason)).collect();
-    let mut zero = FileZero {
-        rows: 0,
-        taken: BTreeMap::new(),
-        left_out: Vec::new(),
-        amounts: columns(reading),
-    };
-    let places: Vec<usize> = zero.amounts.iter().filter_map(|c| place(reading, c)).collect();
+    let mut zero =
+        FileZero { rows: 0, taken: BTreeMap::new(), left_out: Vec::new(), amounts: Vec::new() };
+    let mut amounts: Vec<(usize, ColumnAmounts)> = columns(reading).collect();
     let mut last = 0;
     for row in rows.walk() {
         // Text files are walked without their blank rows, which are there all the same.
@@ -105,47 +102,30 @@ pub fn zero(
             Fate::Rejected(reason) => zero.left_out.push((row.number, reason)),
         }
         if row.number > reading.layout.header_row {
-            for (column, at) in zero.amounts.iter_mut().zip(&places) {
+            for (at, column) in &mut amounts {
                 column.take(fate, amount(reading, &row, *at, currency));
             }
         }
     }
-    zero.amounts
-        .retain(|column| column.sum != 0 || !column.left_out.is_empty() || column.taken != 0);
+    let holds = |column: &ColumnAmounts| {
+        column.sum != 0 || !column.left_out.is_empty() || column.taken != 0
+    };
+    zero.amounts = amounts.into_iter().map(|(_, column)| column).filter(holds).collect();
     zero
 }
 
-fn columns(reading: &Reading) -> Vec<ColumnAmounts> {
-    let amounts = [
-        Column::Debit,
-        Column::Credit,
-        Column::Amount,
-        Column::Foreign,
-        Column::Rate,
-        Column::Balance,
-    ];
+/// The columns that hold amounts, with their places; rates and what is not used among them.
+fn columns(reading: &Reading) -> impl Iterator<Item = (usize, ColumnAmounts)> {
     let other = reading.layout.other_amounts();
-    let holds = reading.layout.columns.iter().filter(|column| {
-        column.field.is_some_and(|field| amounts.contains(&field)) || other.contains(&column.at)
-    });
-    holds
-        .map(|column| ColumnAmounts {
-            column: column.heading.clone(),
-            means: column.field,
-            sum: 0,
-            taken: 0,
-            left_out: BTreeMap::new(),
-        })
-        .collect()
-}
-
-fn place(reading: &Reading, column: &ColumnAmounts) -> Option<usize> {
-    let found = reading
-        .layout
-        .columns
-        .iter()
-        .find(|c| c.heading == column.column && c.field == column.means);
-    found.map(|column| column.at)
+    let holds = |column: &&ColumnFound| {
+        let amounts = |field| AMOUNTS.contains(&field) || field == Column::Rate;
+        column.field.is_some_and(amounts) || other.contains(&column.at)
+    };
+    reading.layout.columns.iter().filter(holds).map(|column| {
+        let (heading, means) = (column.heading.clone(), column.field);
+        let left_out = BTreeMap::new();
+        (column.at, ColumnAmounts { column: heading, means, sum: 0, taken: 0, left_out })
+    })
 }
 
 fn fate(

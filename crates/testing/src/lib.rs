@@ -13,6 +13,7 @@ use std::collections::{BTreeSet, HashMap};
 use std::path::Path;
 use std::sync::atomic::{AtomicU32, Ordering};
 use time::Date;
+use time::macros::date;
 use tokio::sync::OnceCell;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Class, Kind};
@@ -158,16 +159,28 @@ impl Books {
         self.import(FileKind::Chart, Ready::Chart { accounts: &accounts, structure }).await;
     }
 
-    async fn import(&self, kind: FileKind, ready: Ready<'_>) {
+    async fn import(&self, kind: FileKind, ready: Ready<'_>) -> i64 {
         let id = self.store.keep_upload(self.member, kind, "test.csv", b"").await.unwrap();
         let seen = self.store.snapshot(self.member).await.unwrap();
         let progress = Progress::default();
         self.store.commit_import(self.member, id, &seen, ready, &progress).await.unwrap();
+        id
     }
 
-    /// Brings a where-used list in.
-    pub async fn use_list(&self, uses: &[Use]) {
-        self.import(FileKind::Usage, Ready::Usage(uses)).await;
+    /// Brings a where-used list in, and answers the identity of the file.
+    pub async fn use_list(&self, uses: &[Use]) -> i64 {
+        self.import(FileKind::Usage, Ready::Usage(uses)).await
+    }
+
+    /// Two purchases from the bank: coal in March, wood in April.
+    pub async fn post_coal_and_wood(&self) {
+        let (bank, coal) = (self.id("1010").await, self.id("5010").await);
+        let wood = self.id("5020").await;
+        let entries = [
+            self.entry(date!(2026 - 03 - 01), coal, bank, 300),
+            self.entry(date!(2026 - 04 - 01), wood, bank, 500),
+        ];
+        self.post(&entries).await;
     }
 
     /// The account that bears a code today.

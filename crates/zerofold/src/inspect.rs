@@ -113,7 +113,7 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
 fn ready_json(analysis: &Analysis, books: &Today) -> Vec<Value> {
     match &analysis.content {
         Content::Chart(read) => {
-            let all = Chart::new(read.accounts.iter().map(|(_, account)| account.clone()));
+            let all = read.chart();
             let json = |(row, account): &(u32, Account)| {
                 let came_from = read.origins.get(&account.id).copied().unwrap_or_default();
                 account_json(*row, account, &all, came_from)
@@ -168,13 +168,10 @@ fn sums(lines: impl Iterator<Item = (AccountId, i128)>, chart: &Chart) -> BTreeM
 }
 
 fn account_json(row: u32, account: &Account, chart: &Chart, from: Origins) -> Value {
-    let parent = account.parent.and_then(|p| chart.get(p));
-    let mut path = vec![account.name.as_str()];
-    let mut above = parent;
-    while let Some(heading) = above.filter(|_| path.len() <= chart.iter().count()) {
-        path.insert(0, &heading.name);
-        above = heading.parent.and_then(|p| chart.get(p));
-    }
+    let parent = chart.above(account).next();
+    let mut path: Vec<&str> = chart.above(account).map(|heading| heading.name.as_str()).collect();
+    path.reverse();
+    path.push(&account.name);
     let key = |from: Option<CameFrom>| from.map(CameFrom::key);
     json!({
         "row": row,

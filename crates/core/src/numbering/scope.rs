@@ -54,7 +54,9 @@ impl Scope {
         match self {
             Self::All => true,
             Self::Accounts(ids) => ids.contains(&row.id),
-            Self::Under(heading) => stands_under(row, *heading, chart),
+            Self::Under(heading) => {
+                row.id == *heading || chart.above(row).any(|above| above.id == *heading)
+            }
             Self::Class(class) => row.class == *class,
             Self::Codes(codes) => codes.iter().any(|interval| interval.contains(&row.code.key())),
             Self::Words(words) => {
@@ -66,19 +68,6 @@ impl Scope {
             }
         }
     }
-}
-
-fn stands_under(row: &Account, heading: AccountId, chart: &Chart) -> bool {
-    let mut at = Some(row);
-    // Headings in a circle are stopped elsewhere; here they must not hang the program.
-    for _ in 0..=chart.iter().count() {
-        match at {
-            Some(row) if row.id == heading => return true,
-            Some(row) => at = row.parent.and_then(|parent| chart.get(parent)),
-            None => return false,
-        }
-    }
-    false
 }
 
 /// The outline with the accounts of each heading in another order. Headings keep theirs and follow

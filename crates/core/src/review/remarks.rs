@@ -211,19 +211,23 @@ impl Finder<'_> {
         Some((RemarkKind::NameForm, format!("The name of {} {how}.", account.label())))
     }
 
+    /// The rows whose code somebody gave: one that was only proposed is evidence of nothing.
+    fn given(&self) -> impl Iterator<Item = &&Account> {
+        self.rows.iter().filter(|account| !account.code_proposed)
+    }
+
     /// Codes outside the blocks that the books lay down; where they lay down none, those among codes
     /// that nearly all belong to another class.
     fn strays(&self) -> Vec<Remark> {
         let laid_down = !self.today.policy.blocks.is_empty();
         let mut first_signs: HashMap<char, BTreeMap<Class, usize>> = HashMap::new();
-        for account in self.rows.iter().filter(|account| !account.code_proposed) {
+        for account in self.given() {
             if let Some(sign) = account.code.as_str().chars().next() {
                 *first_signs.entry(sign).or_default().entry(account.class).or_default() += 1;
             }
         }
         let among = |account: &Account| {
-            let sign = account.code.as_str().chars().next().filter(|_| !account.code_proposed)?;
-            let classes = first_signs.get(&sign)?;
+            let classes = first_signs.get(&account.code.as_str().chars().next()?)?;
             let (class, most) = classes.iter().max_by_key(|(_, count)| **count)?;
             let all: usize = classes.values().sum();
             (*class != account.class && all > 10 && most * 10 >= all * MOST).then(|| {
@@ -245,7 +249,7 @@ impl Finder<'_> {
             let message = if laid_down { outside(account) } else { among(account) }?;
             Some(Remark { kind: RemarkKind::OutOfBlock, accounts: vec![account.id], message })
         };
-        self.rows.iter().filter_map(stray).collect()
+        self.given().filter_map(stray).collect()
     }
 
     fn empty_headings(&self) -> Vec<Remark> {
@@ -266,17 +270,16 @@ impl Finder<'_> {
     fn odd_widths(&self) -> Vec<Remark> {
         let width = |account: &Account| account.code.as_str().chars().count();
         let mut widths: BTreeMap<usize, usize> = BTreeMap::new();
-        let given = || self.rows.iter().filter(|account| !account.code_proposed);
-        for account in given() {
+        for account in self.given() {
             *widths.entry(width(account)).or_default() += 1;
         }
         let Some((usual, count)) = widths.into_iter().max_by_key(|(_, count)| *count) else {
             return Vec::new();
         };
-        if count * 10 < given().count() * MOST {
+        if count * 10 < self.given().count() * MOST {
             return Vec::new();
         }
-        let odd = given().filter(|account| width(account) != usual);
+        let odd = self.given().filter(|account| width(account) != usual);
         let remark = |account: &&Account| Remark {
             kind: RemarkKind::CodeWidth,
             accounts: vec![account.id],

@@ -55,21 +55,21 @@ fn line_of(draft: &Draft<'_>) -> Option<Line> {
         return draft.line.clone();
     }
     let above = draft.captions.iter().next_back()?;
-    let wording = reduce(above);
-    if words::class(&wording).is_some() || words::statement(&wording).is_some() {
+    let wording = &above.wording;
+    if words::class(wording).is_some() || words::statement(wording).is_some() {
         return None;
     }
-    let standard = words::line(&wording);
-    Some(Line { wording: above.clone(), standard, from: CameFrom::Caption })
+    let standard = words::line(wording);
+    Some(Line { wording: above.text.clone(), standard, from: CameFrom::Caption })
 }
 
 fn known(lines: &[StatementLine], class: Class, line: &Line) -> Option<usize> {
     let standard = |section: Section| section.classes().contains(&class).then_some(section);
-    let wanted = line.standard.and_then(standard);
+    let (wanted, wording) = (line.standard.and_then(standard), reduce(&line.wording));
+    let open =
+        |own: &StatementLine| own.class == class && own.kind == LineKind::Line && !own.retired;
     lines.iter().position(|own| {
-        let same = reduce(&own.name) == reduce(&line.wording)
-            || wanted.is_some() && own.standard == wanted;
-        own.class == class && own.kind == LineKind::Line && same && !own.retired
+        open(own) && (wanted.is_some() && own.standard == wanted || reduce(&own.name) == wording)
     })
 }
 

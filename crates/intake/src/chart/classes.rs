@@ -105,7 +105,8 @@ fn by_statement(drafts: &mut [Draft<'_>]) {
 /// The nearest caption above that is a class, or a line of one.
 fn by_captions(reading: &Reading, drafts: &mut [Draft<'_>]) {
     for draft in drafts {
-        let found = draft.captions.iter().rev().find_map(|text| caption(text, &reading.settled));
+        let found =
+            draft.captions.iter().rev().find_map(|above| caption(&above.text, &reading.settled));
         if let Some(found) = found {
             tell(draft, found.class, CameFrom::Caption);
         }
@@ -295,11 +296,10 @@ pub(super) fn warn(drafts: &[Draft<'_>], chart: &Chart, warnings: &mut Vec<Warni
                 ),
             );
         }
-        let above = draft
-            .captions
-            .iter()
-            .rev()
-            .find_map(|text| words::class(&reduce(text)).map(|class| (class, text)));
+        let above = draft.captions.iter().rev();
+        let above = above
+            .filter_map(|caption| Some((words::class(&caption.wording)?, &caption.text)))
+            .next();
         if let Some((class, text)) = above.filter(|(class, _)| *class != account.class) {
             say(
                 Reason::ClassOfCaption,

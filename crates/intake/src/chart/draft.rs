@@ -2,7 +2,7 @@
 
 use super::against::Books;
 use super::came_from::{CameFrom, Origins};
-use super::sorting::{Sorted, is_nothing};
+use super::sorting::{Captions, Sorted, is_nothing};
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
 use crate::reason::Reason;
@@ -38,7 +38,7 @@ pub(super) struct Draft<'a> {
     /// Whether the file says itself that it is a contra account, or none.
     pub(super) contra_said: Option<bool>,
     /// The captions above it, from the outermost.
-    pub(super) captions: Rc<[String]>,
+    pub(super) captions: Captions,
     pub(super) origins: Origins,
 }
 
@@ -93,6 +93,8 @@ pub(super) struct Reader<'a> {
     /// The row in which each code stands.
     taken: HashMap<CodeKey, u32>,
     roles: HashMap<ControlRole, String>,
+    /// Whether the column of statuses asks if an account is blocked, and so says yes for no.
+    asks_blocked: bool,
     pub(super) drafts: Vec<Draft<'a>>,
     pub(super) rejected: Vec<Rejected>,
     pub(super) warnings: Vec<Warning>,
@@ -100,11 +102,15 @@ pub(super) struct Reader<'a> {
 
 impl<'a> Reader<'a> {
     pub(super) fn new(reading: &'a Reading, books: &'a Books<'a>) -> Self {
+        let mut columns = reading.layout.columns.iter();
+        let heading = columns.find(|column| column.field == Some(Column::Status));
         Self {
             reading,
             books,
             taken: HashMap::new(),
             roles: HashMap::new(),
+            asks_blocked: heading
+                .is_some_and(|c| words::says(Said::Deactivated, &reduce(&c.heading))),
             drafts: Vec::new(),
             rejected: Vec::new(),
             warnings: Vec::new(),
@@ -242,10 +248,7 @@ impl<'a> Reader<'a> {
     fn status(&self, row: &RawRow) -> Result<Status, Rejected> {
         let layout = &self.reading.layout;
         let wording = reduce(layout.cell(row, Column::Status));
-        let heading = layout.columns.iter().find(|column| column.field == Some(Column::Status));
-        let heading = heading.map_or_else(String::new, |column| reduce(&column.heading));
-        // A column that asks whether an account is blocked says yes for no.
-        let blocked = words::says(Said::Deactivated, &heading);
+        let blocked = self.asks_blocked;
         let says = |said| words::says(said, &wording);
         match () {
             () if wording.is_empty() || says(Said::Active) => Ok(Status::Active),

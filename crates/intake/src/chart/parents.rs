@@ -30,20 +30,20 @@ pub(super) fn stand_under<'a>(
         })
         .collect();
     let outline = told(reading, &nodes);
-    let mut named: HashMap<Vec<String>, AccountId> = HashMap::new();
+    let mut named: HashMap<Vec<String>, usize> = HashMap::new();
     for (draft, name) in drafts.iter_mut().zip(outline.names) {
         draft.account.name = name;
     }
     for (at, above) in outline.parents.into_iter().enumerate() {
         let parent = match above {
             None => continue,
-            Some(Above::Row(parent)) => drafts[parent].account.id,
+            Some(Above::Row(parent)) => parent,
             Some(Above::Named(path)) => add_path(drafts, at, &path, &mut named),
         };
-        drafts[at].account.parent = Some(parent);
+        drafts[at].account.parent = Some(drafts[parent].account.id);
         drafts[at].origins.parent = Some(CameFrom::Column);
-        let heading = drafts.iter_mut().find(|draft| draft.account.id == parent);
-        if let Some(heading) = heading.filter(|heading| heading.word.is_none()) {
+        let heading = &mut drafts[parent];
+        if heading.word.is_none() {
             heading.account.kind = Kind::Heading;
             heading.origins.kind = Some(CameFrom::Parent);
         }
@@ -54,25 +54,26 @@ pub(super) fn stand_under<'a>(
     outline.by
 }
 
-/// Adds the headings of a path that have no row.
+/// Adds the headings of a path that have no row, and answers the place of the last of them.
 fn add_path<'a>(
     drafts: &mut Vec<Draft<'a>>,
     below: usize,
     path: &[String],
-    named: &mut HashMap<Vec<String>, AccountId>,
-) -> AccountId {
+    named: &mut HashMap<Vec<String>, usize>,
+) -> usize {
     let mut parent = None;
     for depth in 1..=path.len() {
         let key: Vec<String> = path[..depth].iter().map(|name| reduce(name)).collect();
-        let id = *named.entry(key).or_insert_with(|| {
+        let at = *named.entry(key).or_insert_with(|| {
             let next = drafts.iter().map(|d| d.account.id.0).max().unwrap_or(0) + 1;
-            let heading = Draft::heading(AccountId(next), &path[depth - 1], parent, &drafts[below]);
+            let above = parent.map(|at: usize| drafts[at].account.id);
+            let heading = Draft::heading(AccountId(next), &path[depth - 1], above, &drafts[below]);
             drafts.push(heading);
-            AccountId(next)
+            drafts.len() - 1
         });
-        parent = Some(id);
+        parent = Some(at);
     }
-    parent.unwrap_or(drafts[below].account.id)
+    parent.unwrap_or(below)
 }
 
 fn by_column(

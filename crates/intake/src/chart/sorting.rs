@@ -53,7 +53,20 @@ pub(super) struct Sorted<'a> {
     pub(super) row: &'a RawRow,
     pub(super) is: RowKind,
     /// From the outermost.
-    pub(super) captions: Rc<[String]>,
+    pub(super) captions: Captions,
+}
+
+/// The captions above a row, from the outermost. Rows below the same captions share them.
+pub(super) type Captions = Rc<[Caption]>;
+
+/// A row of words over others.
+#[derive(Clone, Debug)]
+pub(super) struct Caption {
+    /// As it stands.
+    pub(super) text: String,
+    /// As it is compared.
+    pub(super) wording: String,
+    rank: u8,
 }
 
 /// Tells what each row is. Those that are accounts may turn out to be headings or sum lines.
@@ -83,7 +96,7 @@ pub(super) fn sort<'a>(reading: &Reading, rows: &'a [RawRow]) -> Vec<Sorted<'a>>
                 RowKind::Account => above.after_account(),
                 _ => {}
             }
-            Sorted { row, is, captions: above.texts() }
+            Sorted { row, is, captions: Rc::clone(&above.captions) }
         })
         .collect()
 }
@@ -174,10 +187,10 @@ fn details(reading: &Reading, row: &RawRow) -> usize {
         .count()
 }
 
-/// The captions above a row.
+/// The captions above a row, as rows are gone through.
 #[derive(Default)]
 struct Above {
-    texts: Vec<(String, u8)>,
+    captions: Captions,
     /// Whether no account stands below the last of them.
     fresh: bool,
 }
@@ -186,12 +199,11 @@ impl Above {
     /// A caption that follows another at once stands below it, unless it is of a higher rank; one that
     /// follows accounts ends those of its rank.
     fn open(&mut self, text: &str) {
-        let rank = rank(text);
-        let fresh = self.fresh;
-        while self.texts.last().is_some_and(|(_, last)| *last > rank || (*last == rank && !fresh)) {
-            self.texts.pop();
-        }
-        self.texts.push((text.to_owned(), rank));
+        let own = Caption::of(text);
+        let goes_on =
+            |above: &Caption| above.rank < own.rank || above.rank == own.rank && self.fresh;
+        let kept = self.captions.iter().rposition(goes_on).map_or(0, |last| last + 1);
+        self.captions = self.captions[..kept].iter().cloned().chain([own]).collect();
         self.fresh = true;
     }
 
@@ -199,8 +211,8 @@ impl Above {
     fn close(&mut self, text: &str) {
         let wording = reduce(text);
         let of = words::total_of(&wording).unwrap_or_default();
-        if let Some(at) = self.texts.iter().rposition(|(text, _)| reduce(text) == of) {
-            self.texts.truncate(at);
+        if let Some(at) = self.captions.iter().rposition(|caption| caption.wording == of) {
+            self.captions = self.captions[..at].into();
         }
         self.fresh = false;
     }
@@ -208,18 +220,17 @@ impl Above {
     fn after_account(&mut self) {
         self.fresh = false;
     }
-
-    fn texts(&self) -> Rc<[String]> {
-        self.texts.iter().map(|(text, _)| text.clone()).collect()
-    }
 }
 
-/// How high a caption stands: a statement over a class, and a class over what is below it.
-fn rank(text: &str) -> u8 {
-    let wording = reduce(text);
-    match () {
-        () if words::statement(&wording).is_some() => 0,
-        () if words::class(&wording).is_some() => 1,
-        () => 2,
+impl Caption {
+    /// A statement ranks over a class, and a class over what is below it.
+    fn of(text: &str) -> Self {
+        let wording = reduce(text);
+        let rank = match () {
+            () if words::statement(&wording).is_some() => 0,
+            () if words::class(&wording).is_some() => 1,
+            () => 2,
+        };
+        Self { text: text.to_owned(), wording, rank }
     }
 }

@@ -12,16 +12,15 @@ use zf_core::code::Interval;
 
 /// A coded row that is the total of a heading above it is a sum line, though nothing else says so.
 pub(super) fn tell(drafts: &mut [Draft<'_>]) {
+    let names = names(drafts);
     for at in 0..drafts.len() {
-        let wording = reduce(&drafts[at].account.name);
-        let Some(of) = words::total_of(&wording).filter(|of| !of.is_empty()) else { continue };
-        let named = |draft: &Draft<'_>| {
-            reduce(&draft.account.name) == of
-                || draft.captions.iter().any(|text| reduce(text) == of)
+        let Some(of) = words::total_of(&names[at]).filter(|of| !of.is_empty()) else { continue };
+        let named = |above: usize| {
+            names[above] == of || drafts[above].captions.iter().any(|c| c.wording == of)
         };
         if drafts[at].word.is_none()
             && drafts[at].account.kind == Kind::Account
-            && drafts[..at].iter().any(named)
+            && (0..at).any(named)
         {
             drafts[at].account.kind = Kind::Sum;
             drafts[at].word = Some(RowWord::Closes);
@@ -33,9 +32,10 @@ pub(super) fn tell(drafts: &mut [Draft<'_>]) {
 /// Gives sum lines without codes what stands above them: to the row that opens them, the heading of the
 /// same name, the heading they stand under, or the sum line before.
 pub(super) fn add_up(reading: &Reading, drafts: &mut Vec<Draft<'_>>, rejected: &mut Vec<Rejected>) {
+    let names = names(drafts);
     for at in 0..drafts.len() {
         if drafts[at].account.kind == Kind::Sum && drafts[at].account.intervals.is_empty() {
-            drafts[at].account.intervals = above(drafts, at).into_iter().collect();
+            drafts[at].account.intervals = above(drafts, &names, at).into_iter().collect();
         }
     }
     drafts.retain(|draft| {
@@ -49,18 +49,18 @@ pub(super) fn add_up(reading: &Reading, drafts: &mut Vec<Draft<'_>>, rejected: &
     });
 }
 
-fn above(drafts: &[Draft<'_>], at: usize) -> Option<Interval> {
+/// The names as they are compared.
+fn names(drafts: &[Draft<'_>]) -> Vec<String> {
+    drafts.iter().map(|draft| reduce(&draft.account.name)).collect()
+}
+
+fn above(drafts: &[Draft<'_>], names: &[String], at: usize) -> Option<Interval> {
     let sum = &drafts[at];
-    let wording = reduce(&sum.account.name);
-    let of = words::total_of(&wording).unwrap_or(&wording);
+    let of = words::total_of(&names[at]).unwrap_or(&names[at]);
     let before = &drafts[..at];
     let opened = (sum.word == Some(RowWord::Closes)).then(|| opening(before)).flatten();
-    let same = || {
-        before
-            .iter()
-            .rposition(|d| d.account.kind == Kind::Heading && reduce(&d.account.name) == of)
-    };
-    let caption = || before.iter().position(|d| d.captions.iter().any(|text| reduce(text) == of));
+    let same = || (0..at).rfind(|at| drafts[*at].account.kind == Kind::Heading && names[*at] == of);
+    let caption = || before.iter().position(|d| d.captions.iter().any(|c| c.wording == of));
     let parent = || before.iter().rposition(|d| Some(d.account.id) == sum.account.parent);
     let last = || before.iter().rposition(|d| d.account.kind != Kind::Account).map(|at| at + 1);
     let first = opened.or_else(same).or_else(caption).or_else(parent).or_else(last).unwrap_or(0);

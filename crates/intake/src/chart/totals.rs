@@ -42,7 +42,8 @@ pub(super) fn compare(
         let of = words::total_of(&wording).unwrap_or_default();
         let above: Vec<&Draft<'_>> =
             drafts.iter().filter(posting).filter(|d| d.row.number < total.row.number).collect();
-        let under = |draft: &&&Draft<'_>| draft.captions.iter().any(|text| reduce(text) == of);
+        let under =
+            |draft: &&&Draft<'_>| draft.captions.iter().any(|caption| caption.wording == of);
         let parts: Vec<&Draft<'_>> = if above.iter().any(|draft| under(&draft)) {
             above.iter().filter(under).copied().collect()
         } else if of.is_empty() {

@@ -5,7 +5,7 @@ use crate::columns::{Column, reduce};
 use crate::dates::DateOrder;
 use crate::words::{self, Said};
 use crate::{Cell, RawRow, numbers};
-use std::collections::{BTreeSet, HashSet};
+use std::collections::HashSet;
 use zf_core::code::Interval;
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
@@ -108,12 +108,10 @@ pub(super) fn fit(
 
 /// Whether a row could be one of headings: one of them is known. This is asked of every row at the top of
 /// a sheet, before anything is asked of the cells below.
-pub(super) fn is_head(kind: FileKind, row: &RawRow) -> bool {
-    let known: BTreeSet<Column> =
-        words::headings(kind).iter().map(|heading| heading.means).collect();
+pub(super) fn is_head(kind: FileKind, fields: &[Column], row: &RawRow) -> bool {
     row.filled().any(|(_, text)| {
         let words = words::heading_words(text);
-        known.iter().any(|means| told(kind, *means, &words) >= TOLD)
+        fields.iter().any(|means| told(kind, *means, &words) >= TOLD)
     })
 }
 

@@ -123,8 +123,10 @@ impl Layout {
         if rows.iter().all(RawRow::is_blank) {
             return Err(NoLayout::Empty);
         }
+        let fields: Vec<Column> = possible(kind).collect();
+        let of = |heads: Vec<&RawRow>| Self::of(kind, &fields, heads, rows, chosen);
         if chosen.header_row == Some(0) {
-            return Ok(Self::of(kind, Vec::new(), rows, chosen));
+            return Ok(of(Vec::new()));
         }
         let asked = |row: &RawRow| chosen.header_row.is_none_or(|number| row.number == number);
         let mut best: Option<((bool, usize, bool, i64), Self)> = None;
@@ -132,10 +134,10 @@ impl Layout {
             // Without one heading that is known the cells below could make any row one.
             let row = joined(&heads);
             let meant = || row.filled().any(|(_, text)| chosen.columns.contains_key(text));
-            if chosen.header_row.is_none() && !fit::is_head(kind, &row) && !meant() {
+            if chosen.header_row.is_none() && !fit::is_head(kind, &fields, &row) && !meant() {
                 return;
             }
-            let layout = Self::of(kind, heads, rows, chosen);
+            let layout = of(heads);
             if layout.told == 0 && chosen.header_row.is_none() {
                 return;
             }
@@ -170,16 +172,14 @@ impl Layout {
             return found.ok_or(NoLayout::NoRow);
         }
         // A list that begins at once has no headings, but cells that tell enough.
-        let bare = Self::of(kind, Vec::new(), rows, chosen);
+        let bare = of(Vec::new());
         let first = rows.iter().find(|row| !row.is_blank());
         let mut start = rows.iter().filter(|row| !row.is_blank()).take(BEGINNING);
         if bare.lacking(kind).is_empty() && start.any(|row| bare.is_like(row)) {
             return Ok(bare);
         }
         let first = first.filter(|_| found.is_none());
-        found
-            .or_else(|| first.map(|row| Self::of(kind, vec![row], rows, chosen)))
-            .ok_or(NoLayout::NoRow)
+        found.or_else(|| first.map(|row| of(vec![row]))).ok_or(NoLayout::NoRow)
     }
 
     /// Whether a row has what the columns hold, rather than their headings.
@@ -190,7 +190,13 @@ impl Layout {
     }
 
     /// The layout with certain rows of headings; with none the columns are called by letters.
-    fn of(kind: FileKind, heads: Vec<&RawRow>, rows: &[RawRow], chosen: &Chosen) -> Self {
+    fn of(
+        kind: FileKind,
+        fields: &[Column],
+        heads: Vec<&RawRow>,
+        rows: &[RawRow],
+        chosen: &Chosen,
+    ) -> Self {
         let header_row = heads.last().map_or(0, |row| row.number);
         let head = if heads.is_empty() {
             letters(&rows.iter().collect::<Vec<_>>())
@@ -213,7 +219,6 @@ impl Layout {
         headings.extend(unheaded);
         headings.sort_by_key(|(at, _)| *at);
         let cells = |at: usize| Cells::of(below.iter().filter_map(move |row| row.cells.get(at)));
-        let fields: Vec<Column> = possible(kind).collect();
         let mut fits: Vec<Vec<i64>> = headings
             .iter()
             .map(|(at, heading)| {
@@ -229,7 +234,7 @@ impl Layout {
             })
             .collect();
         if kind == FileKind::Chart {
-            prefer_beside_codes(&mut fits, &fields, &headings, &below);
+            prefer_beside_codes(&mut fits, fields, &headings, &below);
         }
         let given: Vec<Option<Column>> =
             assign::best(&fits).into_iter().map(|at| at.map(|at| fields[at])).collect();

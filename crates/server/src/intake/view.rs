@@ -3,7 +3,6 @@
 use crate::looked::Looked;
 use crate::values::instant;
 use serde::Serialize;
-use std::collections::HashMap;
 use time::OffsetDateTime;
 use zf_core::chart::{Account, Class, Status};
 use zf_core::file_kind::FileKind;
@@ -483,15 +482,10 @@ impl ZeroView {
 impl AccountsView {
     fn of(looked: &Looked) -> Option<Self> {
         let Content::Chart(read) = &looked.analysis.content else { return None };
-        let all: HashMap<AccountId, &Account> =
-            read.accounts.iter().map(|(_, account)| (account.id, account)).collect();
+        let chart = read.chart();
         let above = |account: &Account| {
-            let mut names = Vec::new();
-            let mut at = account.parent.and_then(|id| all.get(&id));
-            while let Some(heading) = at.filter(|_| names.len() < all.len()) {
-                names.insert(0, heading.name.as_str());
-                at = heading.parent.and_then(|id| all.get(&id));
-            }
+            let mut names: Vec<&str> = chart.above(account).map(|a| a.name.as_str()).collect();
+            names.reverse();
             names.join(" › ")
         };
         let proposed = || read.accounts.iter().filter(|(_, account)| account.code_proposed);

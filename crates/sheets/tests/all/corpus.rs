@@ -50,7 +50,7 @@ fn given(content: &[u8]) -> Vec<String> {
     assert!(zero.amounts.iter().all(|column| column.difference() == 0));
     let mut lines = Vec::new();
     if let Content::Chart(read) = &analysis.content {
-        let all = Chart::new(read.accounts.iter().map(|(_, account)| account.clone()));
+        let all = read.chart();
         lines.extend(read.accounts.iter().map(|(_, account)| line(account, &all)));
     }
     lines.extend(

@@ -1,20 +1,12 @@
 //! Planted faults: each is something that would lose, double, change or misplace history, and each
 //! must be caught, either before the commit or by the recount.
 
-use time::macros::date;
 use zf_store::plans::applying::NotApplied;
 use zf_testing::Books;
 
 async fn posted() -> Books {
     let books = Books::railway().await;
-    let (bank, coal, wood) =
-        (books.id("1010").await, books.id("5010").await, books.id("5020").await);
-    books
-        .post(&[
-            books.entry(date!(2026 - 03 - 01), coal, bank, 300),
-            books.entry(date!(2026 - 04 - 01), wood, bank, 500),
-        ])
-        .await;
+    books.post_coal_and_wood().await;
     books.must_recount().await;
     books
 }

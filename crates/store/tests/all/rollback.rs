@@ -108,18 +108,13 @@ async fn accounts_go_unless_others_lean_on_them() {
 
     let bank = books.id("1010").await;
     let journal = bring(&books, &[books.entry(date!(2026 - 03 - 01), first, bank, 5)]).await;
-    let uses = store.keep_upload(member, FileKind::Usage, "uses.csv", b"").await.unwrap();
-    let seen = store.snapshot(member).await.unwrap();
     let used = [Use {
         names: Named::Account(first),
         used_by: "item".to_owned(),
         label: "x".to_owned(),
         budget: None,
     }];
-    store
-        .commit_import(member, uses, &seen, Ready::Usage(&used), &Progress::default())
-        .await
-        .unwrap();
+    let uses = books.use_list(&used).await;
     let why = reasons(&books, id).await;
     assert_eq!(
         why,

@@ -8,7 +8,6 @@ use std::io::{BufRead, BufReader};
 use std::process::{Child, Command, Stdio};
 use std::sync::mpsc::{Receiver, channel};
 use std::time::Duration;
-use time::macros::date;
 use zf_core::chart::Account;
 use zf_core::code::Interval;
 use zf_core::ids::AccountId;
@@ -105,14 +104,7 @@ async fn posted() -> Books {
     // The hash is made as slowly as for a person, once.
     let hash = password_auth::generate_hash(PASSWORD);
     books.store.add_person("ann@books.example", "Ann Tester", &hash).await.unwrap();
-    let (bank, coal, wood) =
-        (books.id("1010").await, books.id("5010").await, books.id("5020").await);
-    books
-        .post(&[
-            books.entry(date!(2026 - 03 - 01), coal, bank, 300),
-            books.entry(date!(2026 - 04 - 01), wood, bank, 500),
-        ])
-        .await;
+    books.post_coal_and_wood().await;
     // A line of a report that follows 5030.
     let names = Named::Stretches(Interval::parse_list("5030 to 5035").unwrap());
     let (used_by, label) = ("report layout".to_owned(), "Diesel".to_owned());

@@ -19,7 +19,7 @@
     <dt class="text-soft">left out</dt>
     <dd class={['font-medium', zero.left_out && 'text-error']}>{count(zero.left_out)}</dd>
   </div>
-  <div class="total flex justify-between gap-3 py-1">
+  <div class="total-rule flex justify-between gap-3 py-1">
     <dt>rows of the sheet</dt>
     <dd class="font-semibold">{count(zero.rows)} = {count(counted)}</dd>
   </div>
@@ -50,10 +50,3 @@
     <p class="text-error">{magnitude(zero.difference)} of the file are unaccounted for.</p>
   {/if}
 {/if}
-
-<style>
-  .total {
-    border-top: 1px solid var(--color-base-content);
-    border-bottom: 3px double var(--color-base-content);
-  }
-</style>
