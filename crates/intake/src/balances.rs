@@ -55,7 +55,7 @@ pub fn read(
                         row,
                         Column::Code,
                         Reason::CodeTwice,
-                        format!("{} stands in row {first} too", account.label()),
+                        format!("{} stands in {} too", account.label(), reading.place(first)),
                     )),
                 }
             });

@@ -8,9 +8,9 @@ use super::layout::Layout;
 use super::reading::Reading;
 use super::{OutlineBy, RawRow};
 use std::collections::{BTreeMap, HashMap, HashSet};
-use zf_core::chart::{Account, Chart};
+use zf_core::chart::{Account, Chart, Structure};
 use zf_core::code::{Code, CodeKey};
-use zf_core::ids::{AccountId, ById, ImportId};
+use zf_core::ids::{AccountId, ById, ImportId, LineId};
 use zf_core::keyed;
 use zf_core::plan::{Change, Fate, Field};
 
@@ -19,6 +19,8 @@ keyed! {
     MatchedBy {
         /// It bears the same code.
         Code = "code", "by code";
+        /// Nobody bears its code, and one account has the same name under the same headings.
+        Path = "path", "by path";
         /// Nobody bears its code, and one account has the same name.
         Name = "name", "by name";
     }
@@ -49,6 +51,8 @@ pub struct Comparison {
     pub same: usize,
     /// Accounts of the books that no row stands for, by code.
     pub missing: Vec<AccountId>,
+    /// The lines of the statements, with those that the file adds to them.
+    pub structure: Structure,
 }
 
 /// What a person takes of a comparison.
@@ -78,7 +82,8 @@ pub fn compare(
     let ready = &read.intake.ready;
     let found = match_up(ready, chart);
     let fields = compared(&reading.layout, read.outline);
-    let mut comparison = Comparison::default();
+    let structure = read.structure.clone();
+    let mut comparison = Comparison { structure, ..Comparison::default() };
     for (row, account) in ready {
         let mut account = account.clone();
         let at_home = |parent: AccountId| found.get(&parent).map_or(parent, |(id, _)| *id);
@@ -130,23 +135,38 @@ fn match_up(read: &[(u32, Account)], chart: &Chart) -> ById<(AccountId, MatchedB
             None => Some(account),
         })
         .collect();
-    let there: HashSet<AccountId> = found.values().map(|(id, _)| *id).collect();
-    let left = unique_names(chart.live().filter(|account| !there.contains(&account.id)));
-    for (name, account) in unique_names(rest.into_iter()) {
-        if let Some(today) = left.get(&name) {
-            found.insert(account.id, (today.id, MatchedBy::Name));
+    let file = Chart::new(read.iter().map(|(_, account)| account.clone()));
+    for (by, depth) in [(MatchedBy::Path, usize::MAX), (MatchedBy::Name, 0)] {
+        let there: HashSet<AccountId> = found.values().map(|(id, _)| *id).collect();
+        let books = chart.live().filter(|account| !there.contains(&account.id));
+        let books = unique_paths(books, chart, depth);
+        let left = rest.iter().copied().filter(|account| !found.contains_key(&account.id));
+        let left: Vec<&Account> = left.collect();
+        for (path, account) in unique_paths(left.into_iter(), &file, depth) {
+            if let Some(today) = books.get(&path) {
+                found.insert(account.id, (today.id, by));
+            }
         }
     }
     found
 }
 
-fn unique_names<'a>(accounts: impl Iterator<Item = &'a Account>) -> BTreeMap<String, &'a Account> {
-    let mut named: BTreeMap<String, Option<&Account>> = BTreeMap::new();
+/// Accounts by their name with the names of so many headings above it, where only one has these. An account
+/// that stands under none is known by its name alone.
+fn unique_paths<'a>(
+    accounts: impl Iterator<Item = &'a Account>,
+    chart: &Chart,
+    depth: usize,
+) -> BTreeMap<Vec<String>, &'a Account> {
+    let mut named: BTreeMap<Vec<String>, Option<&Account>> = BTreeMap::new();
     for account in accounts {
-        let name = reduce(&account.name);
-        named.entry(name).and_modify(|several| *several = None).or_insert(Some(account));
+        let above = chart.above(account).take(depth).map(|heading| reduce(&heading.name));
+        let path: Vec<String> = std::iter::once(reduce(&account.name)).chain(above).collect();
+        if path.len() > 1 || depth == 0 {
+            named.entry(path).and_modify(|several| *several = None).or_insert(Some(account));
+        }
     }
-    named.into_iter().filter_map(|(name, account)| Some((name, account?))).collect()
+    named.into_iter().filter_map(|(path, account)| Some((path, account?))).collect()
 }
 
 /// The fields that a file says something of.
@@ -171,6 +191,22 @@ fn compared(layout: &Layout, outline: OutlineBy) -> Vec<Field> {
 }
 
 impl Comparison {
+    /// The lines of the statements that changes name and the books do not have.
+    pub fn new_lines<'a>(
+        &self,
+        changes: impl IntoIterator<Item = &'a Change>,
+        books: &Structure,
+    ) -> Vec<LineId> {
+        let named = changes.into_iter().filter_map(|change| match change {
+            Change::Caption(line) => *line,
+            _ => None,
+        });
+        let mut new: Vec<LineId> = named.filter(|line| books.caption(*line).is_none()).collect();
+        new.sort_unstable();
+        new.dedup();
+        new
+    }
+
     /// What has to be staged for what a person takes. `renamed` gives new accounts the identities
     /// they are to have from now on.
     pub fn changes(

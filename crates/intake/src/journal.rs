@@ -182,7 +182,7 @@ fn reject(
             Ok(line) => {
                 sums.remove(&line);
                 carried.insert(at, line.date);
-                let (column, reason, message) = refusal.say(groups.number(at), books);
+                let (column, reason, message) = refusal.say(groups.number(at), reading, books);
                 reading.layout.reject(&row, column, reason, message)
             }
             Err(why) => why,
@@ -362,14 +362,15 @@ impl Group {
 }
 
 impl Refusal {
-    fn say(self, number: &str, books: &Books<'_>) -> (Column, Reason, String) {
+    fn say(self, number: &str, reading: &Reading, books: &Books<'_>) -> (Column, Reason, String) {
         match self {
             Self::Taken => {
                 let message = format!("entry {number} is already in the journal");
                 (Column::Entry, Reason::EntryTaken, message)
             }
             Self::Spoilt(row) => {
-                let message = format!("row {row} of the same entry, {number}, can’t be taken");
+                let message =
+                    format!("{} of the same entry, {number}, can’t be taken", reading.place(row));
                 (Column::Entry, Reason::EntrySpoilt, message)
             }
             Self::Dates => {

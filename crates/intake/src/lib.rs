@@ -23,8 +23,10 @@ pub mod reading;
 pub mod reason;
 pub mod rows;
 pub mod several;
+pub mod table;
 pub mod template;
 pub mod usage;
+pub mod wishes;
 pub mod wordings;
 mod words;
 pub mod zero;
@@ -32,7 +34,6 @@ pub mod zero;
 pub use chart::OutlineBy;
 
 use columns::Column;
-use layout::Layout;
 use reason::Reason;
 use rows::Rows;
 
@@ -106,35 +107,6 @@ impl Sheet {
     /// A sheet that hides nothing.
     pub fn new(name: &str, rows: Box<dyn Rows>) -> Self {
         Self { name: name.to_owned(), hidden: false, hides: Hidden::default(), rows }
-    }
-}
-
-impl Hidden {
-    /// Says what is hidden of a sheet with such columns, since it is read like any other.
-    pub fn warnings(&self, layout: &Layout) -> Vec<Warning> {
-        let mut warnings = Vec::new();
-        let below = self.rows.iter().filter(|row| **row > layout.header_row);
-        if let Some(first) = below.clone().min() {
-            let message = match below.count() {
-                1 => format!("row {first} is hidden in the spreadsheet; it is read like any other"),
-                n => format!(
-                    "{n} rows, from row {first} on, are hidden in the spreadsheet; they are read like any other"
-                ),
-            };
-            warnings.push(Warning { row: *first, reason: Reason::HiddenRows, message });
-        }
-        for column in &layout.columns {
-            let at = u32::try_from(column.at + 1).unwrap_or(u32::MAX);
-            if self.columns.iter().any(|(first, last)| (*first..=*last).contains(&at)) {
-                let heading = &column.heading;
-                let message = format!(
-                    "the column “{heading}” is hidden in the spreadsheet; it is read like any other"
-                );
-                let row = layout.header_row;
-                warnings.push(Warning { row, reason: Reason::HiddenColumn, message });
-            }
-        }
-        warnings
     }
 }
 

@@ -8,9 +8,11 @@ use super::layout::{Chosen as ChosenLayout, Layout, NoLayout, SHOWN};
 use super::numbers::{AmountsSeen, DecimalMark};
 use super::question::Answers;
 use super::reason::Reason;
-use super::rows::{Corrected, Corrections, Rows};
+use super::rows::{Corrections, Rows};
+use super::several::{self, Part, Place};
+use super::wishes::Wishes;
 use super::wordings::Settled;
-use super::{Cell, RawRow, Rejected, Sheet};
+use super::{Cell, RawRow, Rejected};
 use time::Date;
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
@@ -20,6 +22,8 @@ use zf_core::money::Currency;
 pub struct Chosen {
     /// The name of the sheet.
     pub sheet: Option<String>,
+    /// That all sheets of one form are one table.
+    pub all_sheets: bool,
     /// Row of headings, and what columns mean.
     pub layout: ChosenLayout,
     /// The order of dates.
@@ -32,6 +36,8 @@ pub struct Chosen {
     pub corrections: Corrections,
     /// What was answered to questions.
     pub answers: Answers,
+    /// What is wished of a chart.
+    pub wishes: Wishes,
 }
 
 /// How a file is read.
@@ -49,8 +55,12 @@ pub struct Reading {
     pub settled: Settled,
     /// What was answered to questions.
     pub answers: Answers,
+    /// What is wished of a chart.
+    pub wishes: Wishes,
     /// The base currency of the books.
     pub currency: Currency,
+    /// The sheets that it is read from.
+    pub parts: Vec<Part>,
 }
 
 /// The columns that hold codes.
@@ -64,61 +74,7 @@ pub(crate) const AMOUNTS: [Column; 5] =
 /// had more.
 const LARGEST: u64 = 1_000_000_000_000_000;
 
-/// Whether rows are those of a journal, which names accounts as well as a chart does.
-fn is_journal(rows: &[RawRow]) -> bool {
-    let layout = Layout::find(FileKind::Journal, rows, &ChosenLayout::default());
-    layout.is_ok_and(|layout| {
-        layout.lacking(FileKind::Journal).is_empty() && layout.place(Column::Date).is_some()
-    })
-}
-
 impl Reading {
-    /// Finds the sheet that is read, corrects its cells and tells how it is read: of the sheets that
-    /// lack nothing and are not hidden the one with most known columns, of equals the one with most
-    /// rows. Others count where no such sheet is.
-    ///
-    /// # Errors
-    /// When all sheets are empty, none is called as chosen, or it has more rows than such a file has.
-    pub fn find(
-        kind: FileKind,
-        sheets: &mut [Sheet],
-        currency: Currency,
-        chosen: &Chosen,
-    ) -> Result<(usize, Self), NoLayout> {
-        let asked = |sheet: &Sheet| chosen.sheet.as_ref().is_none_or(|name| *name == sheet.name);
-        let mut best = None;
-        let mut problem = None;
-        for (at, sheet) in sheets.iter().enumerate().filter(|(_, sheet)| asked(sheet)) {
-            let start = sheet.rows.start(SHOWN);
-            match Layout::find(kind, &start, &chosen.layout) {
-                Ok(layout) => {
-                    let enough = layout.lacking(kind).is_empty();
-                    // With no other sheet to read there is nothing to choose.
-                    let own = kind != FileKind::Chart || sheets.len() < 2 || !is_journal(&start);
-                    let rank = (enough, !sheet.hidden, own, layout.known(), sheet.rows.count());
-                    if best.as_ref().is_none_or(|(most, _)| rank > *most) {
-                        best = Some((rank, at));
-                    }
-                }
-                Err(error) => problem = Some(error),
-            }
-        }
-        let (_, at) = best.ok_or_else(|| {
-            let name = chosen.sheet.clone().unwrap_or_default();
-            problem.unwrap_or(NoLayout::NoSheet(name))
-        })?;
-        let sheet = &mut sheets[at];
-        let rows = sheet.rows.count();
-        if kind.most_rows().is_some_and(|most| rows > most) {
-            return Err(NoLayout::TooLong(kind, rows));
-        }
-        if !chosen.corrections.is_empty() {
-            let rows = std::mem::replace(&mut sheet.rows, Box::new(Vec::new()));
-            sheet.rows = Box::new(Corrected { rows, corrections: chosen.corrections.clone() });
-        }
-        Ok((at, Self::of(kind, &*sheet.rows, currency, chosen)?))
-    }
-
     /// Finds out how the rows of one sheet are read.
     ///
     /// # Errors
@@ -130,6 +86,16 @@ impl Reading {
         chosen: &Chosen,
     ) -> Result<Self, NoLayout> {
         let layout = Layout::find(kind, &rows.start(SHOWN), &chosen.layout)?;
+        Ok(Self::told(layout, rows, currency, chosen))
+    }
+
+    /// How rows of a certain layout are read.
+    pub(crate) fn told(
+        layout: Layout,
+        rows: &dyn Rows,
+        currency: Currency,
+        chosen: &Chosen,
+    ) -> Self {
         let (mut codes, mut dates) = (CodesSeen::default(), DatesSeen::default());
         let mut amounts = AmountsSeen::default();
         for row in layout.walk_body(rows) {
@@ -141,15 +107,27 @@ impl Reading {
             AMOUNTS.iter().filter_map(text).for_each(|text| amounts.see(currency, text));
             text(&Column::Date).into_iter().for_each(|text| dates.see(text));
         }
-        Ok(Self {
+        Self {
             codes: codes.style(),
             dates: chosen.dates.or_else(|| dates.order()),
             decimal: chosen.decimal.or_else(|| amounts.mark()),
             settled: chosen.settled.clone(),
             answers: chosen.answers.clone(),
+            wishes: chosen.wishes,
             currency,
             layout,
-        })
+            parts: Vec::new(),
+        }
+    }
+
+    /// Which of its sheets the row with a certain number is of.
+    pub(crate) fn part(&self, number: u32) -> usize {
+        several::part(&self.parts, number)
+    }
+
+    /// Where the row with a certain number stands.
+    pub fn place(&self, number: u32) -> Place<'_> {
+        several::place(&self.parts, number)
     }
 
     /// The text of a code, without what the file has added to it; of a cell that holds code and

@@ -5,7 +5,7 @@ use crate::columns::{Column, reduce};
 use serde::Deserialize;
 use std::collections::{BTreeMap, HashMap};
 use std::sync::LazyLock;
-use zf_core::chart::{Class, Section};
+use zf_core::chart::{Class, ControlRole, Section};
 use zf_core::file_kind::FileKind;
 
 type Wordings<K> = BTreeMap<K, Vec<String>>;
@@ -29,6 +29,7 @@ struct Language {
     statements: Wordings<Statement>,
     sides: Wordings<SideWord>,
     says: Wordings<Said>,
+    roles: Wordings<ControlRole>,
 }
 
 zf_core::keyed! {
@@ -84,6 +85,14 @@ zf_core::keyed! {
         Totals = "totals", "a total";
         /// Stands in for nothing.
         Nothing = "nothing", "nothing";
+        /// Stands before the number of a page.
+        Page = "page", "a page";
+        /// A column of headings is called so, and another with a number.
+        Grouping = "grouping", "a group";
+        /// The side of the balance sheet where what is owed and what is the owners' own stand together.
+        OwedAndOwn = "owed_and_own", "liabilities and equity";
+        /// A word of accounts that hold what is the owners' own.
+        OwnFunds = "own_funds", "the owners' own";
     }
 }
 
@@ -97,6 +106,7 @@ struct Words {
     statements: HashMap<String, Statement>,
     sides: HashMap<String, SideWord>,
     says: HashMap<Said, Vec<String>>,
+    roles: HashMap<String, ControlRole>,
 }
 
 /// A wording of a heading.
@@ -183,6 +193,7 @@ impl Words {
             statements: turned(languages.iter().flat_map(|l| pairs(&l.statements))),
             sides: turned(languages.iter().flat_map(|l| pairs(&l.sides))),
             says,
+            roles: turned(languages.iter().flat_map(|l| pairs(&l.roles))),
             same,
         }
     }
@@ -245,6 +256,11 @@ pub(crate) fn line(wording: &str) -> Option<Section> {
     WORDS.lines.get(wording).copied()
 }
 
+/// The wordings of the standard line items.
+pub(crate) fn lines() -> impl Iterator<Item = (&'static str, Section)> {
+    WORDS.lines.iter().map(|(wording, line)| (wording.as_str(), *line))
+}
+
 /// The statement that a reduced wording means.
 pub(crate) fn statement(wording: &str) -> Option<Statement> {
     WORDS.statements.get(wording).copied()
@@ -253,6 +269,13 @@ pub(crate) fn statement(wording: &str) -> Option<Statement> {
 /// The side that a reduced wording means.
 pub(crate) fn side(wording: &str) -> Option<SideWord> {
     WORDS.sides.get(wording).copied()
+}
+
+/// The control role that accounts so called usually have.
+pub(crate) fn role(wording: &str) -> Option<ControlRole> {
+    let plain = wording.strip_suffix(" account").unwrap_or(wording);
+    let plain = plain.strip_suffix(" control").unwrap_or(plain);
+    WORDS.roles.get(wording).or_else(|| WORDS.roles.get(plain)).copied()
 }
 
 /// Whether a reduced wording says something.

@@ -8,7 +8,8 @@ use crate::columns::Column;
 use crate::layout::ColumnFound;
 use crate::reading::{AMOUNTS, Reading};
 use crate::reason::Reason;
-use crate::rows::Rows;
+use crate::several::Part;
+use crate::table::Table;
 use std::collections::{BTreeMap, HashMap};
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
@@ -16,14 +17,63 @@ use zf_core::money::Currency;
 /// What became of a file.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct FileZero {
-    /// How many rows the sheet has.
+    /// What became of the rows of each sheet: first of those that are read.
+    pub sheets: Vec<SheetZero>,
+    /// What became of the amounts of each column that holds some.
+    pub amounts: Vec<ColumnAmounts>,
+}
+
+/// What became of the rows of a sheet.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct SheetZero {
+    /// Its name; empty for that of a text file.
+    pub sheet: String,
+    /// How many rows it has.
     pub rows: usize,
     /// How many of them are of each kind, by its key.
     pub taken: BTreeMap<&'static str, usize>,
-    /// The rows that cannot be taken, by number.
+    /// The rows that cannot be taken, by the number that a spreadsheet shows.
     pub left_out: Vec<(u32, Reason)>,
-    /// What became of the amounts of each column that holds some.
-    pub amounts: Vec<ColumnAmounts>,
+}
+
+impl SheetZero {
+    fn unread(sheet: &str, rows: usize) -> Self {
+        let (sheet, taken) = (sheet.to_owned(), [(NOT_READ, rows)].into());
+        Self { sheet, rows, taken, left_out: Vec::new() }
+    }
+
+    fn take(&mut self, fate: Fate, row: u32, rows: usize) {
+        self.rows += rows;
+        match fate {
+            Fate::Taken(kind) => *self.taken.entry(kind).or_default() += rows,
+            Fate::Passed(kind) => *self.taken.entry(kind.key()).or_default() += rows,
+            Fate::Rejected(reason) => self.left_out.push((row, reason)),
+        }
+    }
+}
+
+/// The key of rows of sheets that are not read.
+const NOT_READ: &str = "not_read";
+
+impl FileZero {
+    /// How many rows all sheets have together.
+    pub fn rows(&self) -> usize {
+        self.sheets.iter().map(|sheet| sheet.rows).sum()
+    }
+
+    /// How many rows of all sheets are of each kind, by its key.
+    pub fn taken(&self) -> BTreeMap<&'static str, usize> {
+        let mut taken = BTreeMap::new();
+        for (kind, rows) in self.sheets.iter().flat_map(|sheet| &sheet.taken) {
+            *taken.entry(*kind).or_default() += rows;
+        }
+        taken
+    }
+
+    /// How many rows cannot be taken.
+    pub fn left_out(&self) -> usize {
+        self.sheets.iter().map(|sheet| sheet.left_out.len()).sum()
+    }
 }
 
 /// What became of the amounts of a column, in minor units.
@@ -50,6 +100,9 @@ impl ColumnAmounts {
 
 /// What rows of a kind are called, by its key.
 pub fn words_of(kind: &str) -> String {
+    if kind == NOT_READ {
+        return "rows of sheets that are not read".to_owned();
+    }
     RowKind::from_key(kind).map_or_else(|| kind.to_owned(), |kind| kind.words().to_owned())
 }
 
@@ -73,35 +126,27 @@ enum Fate {
     Rejected(Reason),
 }
 
-/// Accounts for every row and every amount of the sheet that was read.
-pub fn zero(
-    kind: FileKind,
-    reading: &Reading,
-    rows: &dyn Rows,
-    analysis: &Analysis,
-    currency: Currency,
-) -> FileZero {
+/// Accounts for every row of the file, and every amount of what was read.
+pub fn zero(kind: FileKind, table: &Table, analysis: &Analysis, currency: Currency) -> FileZero {
+    let reading = &table.reading;
     let rejected: HashMap<u32, Reason> =
         analysis.rejected.iter().map(|rejected| (rejected.row, rejected.reason)).collect();
-    let mut zero =
-        FileZero { rows: 0, taken: BTreeMap::new(), left_out: Vec::new(), amounts: Vec::new() };
+    let sheet = |part: &Part| SheetZero { sheet: part.sheet.clone(), ..SheetZero::default() };
+    let mut sheets: Vec<SheetZero> = reading.parts.iter().map(sheet).collect();
     let mut amounts: Vec<(usize, ColumnAmounts)> = columns(reading).collect();
     let mut last = 0;
-    for row in rows.walk() {
-        // Text files are walked without their blank rows, which are there all the same.
-        let blank = usize::try_from(row.number.saturating_sub(last + 1)).unwrap_or(0);
-        last = row.number.max(last);
-        zero.rows += 1 + blank;
-        if blank > 0 {
-            *zero.taken.entry(RowKind::Blank.key()).or_default() += blank;
-        }
+    for row in table.rows.walk() {
         let fate = fate(kind, reading, &row, analysis, &rejected);
-        match fate {
-            Fate::Taken(kind) => *zero.taken.entry(kind).or_default() += 1,
-            Fate::Passed(kind) => *zero.taken.entry(kind.key()).or_default() += 1,
-            Fate::Rejected(reason) => zero.left_out.push((row.number, reason)),
+        if let Some(sheet) = sheets.get_mut(reading.part(row.number)) {
+            // Text files are walked without their blank rows, which are there all the same.
+            let blank = usize::try_from(row.number.saturating_sub(last + 1)).unwrap_or(0);
+            if blank > 0 {
+                sheet.take(Fate::Passed(RowKind::Blank), row.number, blank);
+            }
+            sheet.take(fate, reading.place(row.number).row, 1);
         }
-        if row.number > reading.layout.header_row {
+        last = row.number.max(last);
+        if reading.layout.is_below(row.number) {
             for (at, column) in &mut amounts {
                 column.take(fate, amount(reading, &row, *at, currency));
             }
@@ -110,8 +155,9 @@ pub fn zero(
     let holds = |column: &ColumnAmounts| {
         column.sum != 0 || !column.left_out.is_empty() || column.taken != 0
     };
-    zero.amounts = amounts.into_iter().map(|(_, column)| column).filter(holds).collect();
-    zero
+    sheets.extend(table.unread.iter().map(|(sheet, rows)| SheetZero::unread(sheet, *rows)));
+    let amounts = amounts.into_iter().map(|(_, column)| column).filter(holds).collect();
+    FileZero { sheets, amounts }
 }
 
 /// The columns that hold amounts, with their places; rates and what is not used among them.
@@ -148,7 +194,7 @@ fn fate(
     match () {
         () if row.is_blank() => Fate::Passed(RowKind::Blank),
         () if layout.is_head(row.number) => Fate::Passed(RowKind::Heads),
-        () if row.number < layout.header_row => Fate::Passed(RowKind::Title),
+        () if !layout.is_below(row.number) => Fate::Passed(RowKind::Title),
         () if layout.heads_again(row) => Fate::Passed(RowKind::Repeated),
         () if !layout.is_body(row, &mut Vec::new()) => Fate::Passed(RowKind::Total),
         () if matches!(analysis.content, Content::Nothing) => Fate::Passed(RowKind::Title),

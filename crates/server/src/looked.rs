@@ -7,8 +7,7 @@ use zf_core::file_kind::FileKind;
 use zf_intake::analysis::Analysis;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::layout::headings;
-use zf_intake::reading::Reading;
-use zf_intake::rows::Rows;
+use zf_intake::table::Table;
 use zf_sheets::Opened;
 use zf_store::imports::uploads::Upload;
 use zf_store::jobs::{Phase, Progress};
@@ -23,12 +22,10 @@ pub(crate) struct Looked {
     pub(crate) kind: FileKind,
     /// What the file is.
     pub(crate) facts: Facts,
-    /// How it is read.
-    pub(crate) reading: Reading,
+    /// The table that is read, with its corrections, and how.
+    pub(crate) table: Table,
     /// What a person chose of that.
     pub(crate) choices: Choices,
-    /// The rows of the sheet that is read, with their corrections.
-    pub(crate) rows: Box<dyn Rows>,
     /// What they come to.
     pub(crate) analysis: Analysis,
     /// An earlier file with the same lines, and when it was stored.
@@ -45,8 +42,6 @@ pub(crate) struct Facts {
     pub(crate) delimiter: Option<char>,
     /// The sheets of a workbook; empty for a text file.
     pub(crate) sheets: Vec<String>,
-    /// The one that is read; empty for a text file.
-    pub(crate) sheet: String,
 }
 
 impl Facts {
@@ -58,7 +53,6 @@ impl Facts {
             encoding: opened.encoding,
             delimiter: opened.delimiter,
             sheets: names.filter(|name| !name.is_empty()).collect(),
-            sheet: String::new(),
         }
     }
 }
@@ -83,14 +77,14 @@ impl Looked {
 
     /// Says that the rows need not be read and checked any more.
     pub(crate) fn count_as_done(&self, progress: &Progress) {
-        let rows = i64::try_from(self.rows.count()).unwrap_or(i64::MAX);
+        let rows = i64::try_from(self.table.rows.count()).unwrap_or(i64::MAX);
         progress.reach(Phase::Read, rows);
         progress.reach(Phase::Check, rows);
     }
 
     /// The headings of the file, as they are compared with those of the next.
     pub(crate) fn form(&self) -> Vec<String> {
-        let row = self.reading.layout.header_row;
-        self.rows.numbered(&[row].into()).values().flat_map(headings).collect()
+        let row = self.table.reading.layout.header_row;
+        self.table.rows.numbered(&[row].into()).values().flat_map(headings).collect()
     }
 }

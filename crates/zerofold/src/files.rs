@@ -21,6 +21,7 @@ use zf_intake::dates::DateOrder;
 use zf_intake::journal::{self, FileEntries};
 use zf_intake::reading::{Chosen, Reading};
 use zf_intake::rows::Rows;
+use zf_intake::table::Table;
 use zf_intake::{Rejected, chart, usage};
 use zf_sheets::{How, Opened};
 
@@ -32,8 +33,7 @@ pub(crate) fn code_format(asked: Option<&str>) -> anyhow::Result<CodeFormat> {
 /// A file that was opened, with the sheet of it that is read, and how.
 pub(crate) struct FileSheet {
     pub(crate) opened: Opened,
-    pub(crate) at: usize,
-    pub(crate) reading: Reading,
+    pub(crate) table: Table,
 }
 
 impl FileSheet {
@@ -44,28 +44,39 @@ impl FileSheet {
         currency: Currency,
         chosen: &Chosen,
     ) -> anyhow::Result<Self> {
+        Self::open_as(path, kind, currency, chosen, &How::default())
+    }
+
+    /// Opens a file as a person wants a text to be read.
+    pub(crate) fn open_as(
+        path: &Path,
+        kind: FileKind,
+        currency: Currency,
+        chosen: &Chosen,
+        how: &How,
+    ) -> anyhow::Result<Self> {
         let content =
             std::fs::read(path).with_context(|| format!("{} cannot be read", path.display()))?;
         let name = path.file_name().unwrap_or_default().to_string_lossy();
-        let mut opened = zf_sheets::read(&name, content, &How::default())?;
-        let (at, reading) = Reading::find(kind, &mut opened.sheets, currency, chosen)?;
-        let lacking = reading.layout.lacking(kind);
+        let mut opened = zf_sheets::read(&name, content, how)?;
+        let table = Table::find(kind, &mut opened.sheets, currency, chosen)?;
+        let lacking = table.reading.layout.lacking(kind);
         ensure!(
             lacking.is_empty(),
             "no row of headings was found; a {} needs the columns {}",
             kind.words(),
             lacking.join(", ")
         );
-        Ok(Self { opened, at, reading })
+        Ok(Self { opened, table })
     }
 
     pub(crate) fn rows(&self) -> &dyn Rows {
-        &*self.opened.sheets[self.at].rows
+        &*self.table.rows
     }
 
-    /// What the sheet is called; nothing for a text file.
-    pub(crate) fn name(&self) -> &str {
-        &self.opened.sheets[self.at].name
+    /// How they are read.
+    pub(crate) fn reading(&self) -> &Reading {
+        &self.table.reading
     }
 }
 
@@ -77,7 +88,7 @@ pub(crate) fn read_chart(
 ) -> anyhow::Result<(Chart, Vec<Rejected>)> {
     let file = FileSheet::open(path, FileKind::Chart, currency, &Chosen::default())?;
     let books = chart::Books { chart: &Chart::default(), format, blocks: &[] };
-    let read = chart::read(&file.reading, &file.rows().all(), &books, AccountId(1)).intake;
+    let read = chart::read(file.reading(), &file.rows().all(), &books, AccountId(1)).intake;
     let chart = Chart::new(read.ready.into_iter().map(|(_, account)| account));
     Ok((chart, read.rejected))
 }
@@ -158,7 +169,7 @@ pub(crate) fn read_books(files: &BooksFiles<'_>) -> anyhow::Result<(Today, Sketc
 fn read_uses(path: &Path, chart: &Chart, currency: Currency) -> anyhow::Result<Usage> {
     let file = FileSheet::open(path, FileKind::Usage, currency, &Chosen::default())?;
     let rows = file.rows().all();
-    let read = usage::read(&file.reading, &rows, chart, &FormerCodes::default(), currency);
+    let read = usage::read(file.reading(), &rows, chart, &FormerCodes::default(), currency);
     all_taken(path, &read.rejected)?;
     let mut uses = Usage { given: true, ..Usage::default() };
     for (id, one) in (1..).map(ReportLineId).zip(read.ready) {
@@ -186,10 +197,10 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         then: None,
         said: &HashMap::new(),
     };
-    let read = journal::read(&file.reading, file.rows(), &books);
+    let read = journal::read(file.reading(), file.rows(), &books);
     all_taken(path, &read.rejected)?;
     let entries =
-        FileEntries { read: &read, reading: &file.reading, rows: file.rows(), books: &books };
+        FileEntries { read: &read, reading: file.reading(), rows: file.rows(), books: &books };
     let heads: Vec<EntryHead<'_>> = entries.heads().collect();
     let mut strands: BTreeMap<AccountId, Shares> = BTreeMap::new();
     let mut sketches = Sketches::default();

@@ -9,7 +9,7 @@ use std::collections::{BTreeMap, HashSet};
 use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
-use zf_core::chart::{Account, Chart};
+use zf_core::chart::{Account, Chart, ControlRole};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
@@ -20,8 +20,11 @@ use zf_intake::analysis::{Against, Analysis, Content};
 use zf_intake::chart::{CameFrom, Origins};
 use zf_intake::dates::DateOrder;
 use zf_intake::question::Question;
-use zf_intake::zero::{ColumnAmounts, FileZero, words_of, zero};
-use zf_intake::{crosswalk, journal, several};
+use zf_intake::reading::Reading;
+use zf_intake::several::Place;
+use zf_intake::zero::{ColumnAmounts, FileZero, SheetZero, words_of, zero};
+use zf_intake::{crosswalk, journal};
+use zf_sheets::How;
 
 /// What to read, and what is chosen instead of being told from the file.
 #[derive(Args)]
@@ -82,8 +85,9 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
         choices.answer(about, reading)?;
     }
     let chosen = choices.chosen()?;
-    let file = FileSheet::open(&asked.file, kind, currency, &chosen)?;
-    let (reading, rows) = (&file.reading, file.rows());
+    let how = How { encoding: choices.encoding.clone(), delimiter: choices.delimiter };
+    let file = FileSheet::open_as(&asked.file, kind, currency, &chosen, &how)?;
+    let (reading, rows) = (file.reading(), file.rows());
     let given =
         asked.chart.as_deref().map(|path| read_chart(path, currency, format)).transpose()?;
     let given = given.map(|(chart, _)| chart);
@@ -94,35 +98,36 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     let books = bare_books(chart, currency, format)?;
     let against = Against { today: &books, entries: HashSet::new(), then: None };
     let mut analysis = Analysis::of(kind, reading, rows, &choices, against)?;
-    let sheet = several::question(&file.opened.sheets, file.at, reading, &chosen);
-    analysis.questions.splice(..0, sheet);
-    let hides = &file.opened.sheets[file.at].hides;
-    analysis.warnings.splice(..0, hides.warnings(&reading.layout));
-    let zero = zero(kind, reading, rows, &analysis, currency);
+    let of_file = [&file.opened.question, &file.table.question].into_iter().flatten().cloned();
+    analysis.questions.splice(..0, of_file);
+    analysis.warnings.splice(..0, file.table.hidden(&file.opened.sheets));
+    let zero = zero(kind, &file.table, &analysis, currency);
     Ok(Findings {
         kind,
         zero,
-        file,
-        ready: ready_json(&analysis, &books),
+        ready: ready_json(&analysis, file.reading(), &books),
         totals: totals_json(&analysis, &books),
+        file,
         analysis,
     })
 }
 
 /// Each thing that is ready, where they are few.
-fn ready_json(analysis: &Analysis, books: &Today) -> Vec<Value> {
+fn ready_json(analysis: &Analysis, reading: &Reading, books: &Today) -> Vec<Value> {
     match &analysis.content {
         Content::Chart(read) => {
             let all = read.chart();
             let json = |(row, account): &(u32, Account)| {
                 let came_from = read.origins.get(&account.id).copied().unwrap_or_default();
-                account_json(*row, account, &all, came_from)
+                let role = read.roles.get(&account.id).filter(|_| account.role.is_none()).copied();
+                account_json(reading.place(*row), account, &all, came_from, role)
             };
             read.accounts.iter().map(json).collect()
         }
-        Content::Crosswalk(crossings) => {
-            crossings.iter().map(|crossing| crossing_json(crossing, &books.chart)).collect()
-        }
+        Content::Crosswalk(crossings) => crossings
+            .iter()
+            .map(|crossing| crossing_json(crossing, reading, &books.chart))
+            .collect(),
         _ => Vec::new(),
     }
 }
@@ -167,14 +172,21 @@ fn sums(lines: impl Iterator<Item = (AccountId, i128)>, chart: &Chart) -> BTreeM
     sums
 }
 
-fn account_json(row: u32, account: &Account, chart: &Chart, from: Origins) -> Value {
+fn account_json(
+    place: Place<'_>,
+    account: &Account,
+    chart: &Chart,
+    from: Origins,
+    proposed: Option<ControlRole>,
+) -> Value {
     let parent = chart.above(account).next();
     let mut path: Vec<&str> = chart.above(account).map(|heading| heading.name.as_str()).collect();
     path.reverse();
     path.push(&account.name);
     let key = |from: Option<CameFrom>| from.map(CameFrom::key);
     json!({
-        "row": row,
+        "row": place.row,
+        "sheet": place.sheet,
         "code": account.code.as_str(),
         "proposed_code": account.code_proposed,
         "name": account.name,
@@ -185,6 +197,7 @@ fn account_json(row: u32, account: &Account, chart: &Chart, from: Origins) -> Va
         "parent": parent.map(|p| p.code.to_string()),
         "path": path,
         "role": account.role.map(|r| r.key()),
+        "proposed_role": proposed.map(|r| r.key()),
         "contra": account.contra,
         "currency": account.currency.map(|c| c.to_string()),
         "description": account.description,
@@ -203,24 +216,18 @@ fn account_json(row: u32, account: &Account, chart: &Chart, from: Origins) -> Va
 }
 
 /// Rows by sheet; sheets that are not read are counted whole.
-fn rows_json(zero: &FileZero, file: &FileSheet) -> Vec<Value> {
-    let sheets = file.opened.sheets.iter().enumerate();
-    sheets
-        .map(|(at, sheet)| {
-            if at != file.at {
-                let rows = sheet.rows.count();
-                return json!({ "sheet": sheet.name, "rows": rows, "taken": { "not_read": rows }, "left_out": [] });
-            }
-            let left_out = zero.left_out.iter();
-            let left_out = left_out.map(|(row, why)| json!({ "row": row, "why": why.key() }));
-            json!({
-                "sheet": sheet.name,
-                "rows": zero.rows,
-                "taken": zero.taken,
-                "left_out": left_out.collect::<Vec<_>>(),
-            })
+fn rows_json(zero: &FileZero) -> Vec<Value> {
+    let sheet = |sheet: &SheetZero| {
+        let left_out = sheet.left_out.iter();
+        let left_out = left_out.map(|(row, why)| json!({ "row": row, "why": why.key() }));
+        json!({
+            "sheet": sheet.sheet,
+            "rows": sheet.rows,
+            "taken": sheet.taken,
+            "left_out": left_out.collect::<Vec<_>>(),
         })
-        .collect()
+    };
+    zero.sheets.iter().map(sheet).collect()
 }
 
 /// Amounts by column, in minor units.
@@ -252,12 +259,14 @@ fn question_json(question: &Question) -> Value {
     })
 }
 
-fn crossing_json(crossing: &crosswalk::Crossing, chart: &Chart) -> Value {
+fn crossing_json(crossing: &crosswalk::Crossing, reading: &Reading, chart: &Chart) -> Value {
+    let place = reading.place(crossing.row);
     let account = chart.get(crossing.account);
     let parent = account.and_then(|a| a.parent).and_then(|p| chart.get(p));
     let into = crossing.into.and_then(|id| chart.get(id)).map(|a| a.code.to_string());
     json!({
-        "row": crossing.row,
+        "row": place.row,
+        "sheet": place.sheet,
         "code": crossing.code.as_str(),
         "name": account.map(|a| a.name.clone()),
         "class": account.map(|a| a.class.key()),
@@ -272,9 +281,12 @@ fn crossing_json(crossing: &crosswalk::Crossing, chart: &Chart) -> Value {
 impl Findings {
     /// The file's zero: every row and every amount, as taken or left out.
     fn write_zero(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let kinds = self.zero.taken.iter().map(|(kind, rows)| format!("{rows} {}", words_of(kind)));
-        let kinds: Vec<_> = kinds.collect();
-        writeln!(f, "{} in the sheet: {}", counted(self.zero.rows, "row"), kinds.join(", "))?;
+        for sheet in &self.zero.sheets {
+            let kinds = sheet.taken.iter().map(|(kind, rows)| format!("{rows} {}", words_of(kind)));
+            let kinds: Vec<_> = kinds.collect();
+            let name = if sheet.sheet.is_empty() { "the sheet" } else { &sheet.sheet };
+            writeln!(f, "{} in {name}: {}", counted(sheet.rows, "row"), kinds.join(", "))?;
+        }
         for column in &self.zero.amounts {
             write!(f, "  {} {}: taken {}", column.column, column.sum, column.taken)?;
             for (why, (sum, rows)) in &column.left_out {
@@ -304,39 +316,45 @@ impl Found for Findings {
             let dimension = column.dimension.as_ref().map(|_| "dimension");
             column.field.map(|field| field.key()).or(dimension)
         };
-        let columns = self.file.reading.layout.columns.iter();
+        let columns = self.file.reading().layout.columns.iter();
         let columns = columns.map(|c| json!({ "header": c.heading, "field": field(c) }));
         let rejected = self.analysis.rejected.iter().map(|r| {
+            let place = self.file.reading().place(r.row);
             json!({
-                "row": r.row,
+                "row": place.row,
+                "sheet": place.sheet,
                 "field": r.field.map(|field| field.key()),
                 "value": r.value,
                 "reason": r.reason.key(),
                 "message": r.message,
             })
         });
-        let warnings = self
-            .analysis
-            .warnings
-            .iter()
-            .map(|w| json!({ "row": w.row, "reason": w.reason.key(), "message": w.message }));
-        let sheet = self.file.name();
+        let warnings = self.analysis.warnings.iter().map(|w| {
+            let place = self.file.reading().place(w.row);
+            json!({
+                "row": place.row,
+                "sheet": place.sheet,
+                "reason": w.reason.key(),
+                "message": w.message,
+            })
+        });
+        let sheet = self.file.table.name();
         json!({
             "kind": self.kind.key(),
             "format": self.file.opened.kind,
             "sheet": Some(sheet).filter(|name| !name.is_empty()),
             "encoding": self.file.opened.encoding,
             "delimiter": self.file.opened.delimiter,
-            "header_row": self.file.reading.layout.header_row,
-            "date_order": self.file.reading.dates.map(|order| order.key()),
-            "decimal_mark": self.file.reading.decimal.map(|mark| mark.key()),
+            "header_row": self.file.reading().layout.header_row,
+            "date_order": self.file.reading().dates.map(|order| order.key()),
+            "decimal_mark": self.file.reading().decimal.map(|mark| mark.key()),
             "columns": columns.collect::<Vec<_>>(),
             "ready": self.ready,
             "ready_rows": self.analysis.ready_rows,
             "rejected": rejected.collect::<Vec<_>>(),
             "warnings": warnings.collect::<Vec<_>>(),
             "totals": self.totals,
-            "rows_of_file": rows_json(&self.zero, &self.file),
+            "rows_of_file": rows_json(&self.zero),
             "amounts_of_file": amounts_json(&self.zero),
             "questions": self.analysis.questions.iter().map(question_json).collect::<Vec<_>>(),
         })
@@ -346,11 +364,11 @@ impl Found for Findings {
 impl fmt::Display for Findings {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let count = |n: usize| grouped(&n.to_string());
-        let sheet = self.file.name();
+        let sheet = self.file.table.name();
         let place = if sheet.is_empty() { String::new() } else { format!(", sheet “{sheet}”") };
-        let row = self.file.reading.layout.header_row;
+        let row = self.file.reading().layout.header_row;
         writeln!(f, "{}{place}, headings in row {row}", self.file.opened.kind)?;
-        for column in &self.file.reading.layout.columns {
+        for column in &self.file.reading().layout.columns {
             let meaning = match (column.field, &column.dimension) {
                 (Some(field), _) => field.words().to_owned(),
                 (None, Some(name)) => format!("dimension {name}"),
@@ -368,14 +386,15 @@ impl fmt::Display for Findings {
         for rejected in &self.analysis.rejected {
             writeln!(
                 f,
-                "  row {}: {} ({})",
-                rejected.row,
+                "  {}: {} ({})",
+                self.file.reading().place(rejected.row),
                 rejected.message,
                 rejected.reason.key()
             )?;
         }
         for warning in &self.analysis.warnings {
-            writeln!(f, "  row {}: {} (worth knowing)", warning.row, warning.message)?;
+            let place = self.file.reading().place(warning.row);
+            writeln!(f, "  {place}: {} (worth knowing)", warning.message)?;
         }
         if let Some(totals) = self.totals.as_object() {
             for (what, sum) in totals.iter().filter(|(_, sum)| sum.is_number()) {

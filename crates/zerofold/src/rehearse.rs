@@ -21,6 +21,7 @@ use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::text::counted;
 use zf_core::today::Today;
 use zf_intake::reading::Chosen;
+use zf_intake::reading::Reading;
 use zf_intake::{Rejected, crosswalk};
 
 /// The files of the books, and the crosswalk.
@@ -82,7 +83,7 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
     let file =
         FileSheet::open(&asked.crosswalk, FileKind::Crosswalk, currency, &Chosen::default())?;
     let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
-    let read = crosswalk::read(&file.reading, &file.rows().all(), &books);
+    let read = crosswalk::read(file.reading(), &file.rows().all(), &books);
     let mut plan = Plan::default();
     for crossing in &read.ready {
         for wanted in crossing.edits(&today.chart, &plan) {
@@ -93,12 +94,16 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
     }
     let rehearsal = rehearse(&today, &plan);
     let said = |finding: &Finding| Said::of(finding, &today.chart, &rehearsal.after);
-    let misfits = read.rejected.iter().map(Said::of_misfit);
+    let misfits = read.rejected.iter().map(|rejected| Said::of_misfit(rejected, file.reading()));
     let stops = misfits.chain(rehearsal.stops().map(said)).collect();
     let passed = read.warnings.iter().map(|warning| Said {
         rule: warning.reason.key(),
         codes: Vec::new(),
-        message: format!("row {} of the crosswalk: {}", warning.row, warning.message),
+        message: format!(
+            "{} of the crosswalk: {}",
+            file.reading().place(warning.row),
+            warning.message
+        ),
         remedy: String::new(),
     });
     let cautions = rehearsal.cautions().map(said).chain(passed).collect();
@@ -121,14 +126,18 @@ impl Said {
         }
     }
 
-    fn of_misfit(rejected: &Rejected) -> Self {
+    fn of_misfit(rejected: &Rejected, reading: &Reading) -> Self {
         Self {
             rule: rejected.reason.key(),
             codes: Some(rejected.value.clone())
                 .filter(|code| !code.is_empty())
                 .into_iter()
                 .collect(),
-            message: format!("row {} of the crosswalk: {}", rejected.row, rejected.message),
+            message: format!(
+                "{} of the crosswalk: {}",
+                reading.place(rejected.row),
+                rejected.message
+            ),
             remedy: "Correct the row, or leave it out".to_owned(),
         }
     }

@@ -3,6 +3,8 @@
 
 use crate::desk::Desk;
 use thirtyfour::prelude::*;
+use zf_core::chart::{Class, ControlRole};
+use zf_core::code::Interval;
 use zf_sheets::{ColumnKind, Format, Table};
 
 #[tokio::test(flavor = "multi_thread")]
@@ -67,12 +69,14 @@ async fn files_are_refused_left_and_stored_in_part_by_choice() {
 }
 
 /// A workbook as it comes: notes first, a title, headings in another language, a row of totals.
+/// A sheet of a workbook, cells parted by bars.
+fn table(name: &str, rows: &[&str]) -> Table {
+    let cells = |row: &&str| row.split('|').map(str::to_owned).collect::<Vec<_>>();
+    let head = cells(&rows[0]).into_iter().map(|title| (title, ColumnKind::Text)).collect();
+    Table { name: name.to_owned(), columns: head, rows: rows[1..].iter().map(cells).collect() }
+}
+
 fn messy_workbook() -> Vec<u8> {
-    let table = |name: &str, rows: &[&str]| {
-        let cells = |row: &&str| row.split('|').map(str::to_owned).collect::<Vec<_>>();
-        let head = cells(&rows[0]).into_iter().map(|title| (title, ColumnKind::Text)).collect();
-        Table { name: name.to_owned(), columns: head, rows: rows[1..].iter().map(cells).collect() }
-    };
     let notes = table("Read me", &["Printed for the treasurer|", "see the second sheet|"]);
     let ledger = [
         "Small books Ltd, spring|||||",
@@ -207,5 +211,35 @@ async fn a_chart_with_captions_of_its_own_comes_in_by_keys() {
     let chart = desk.store.snapshot(member).await.unwrap().today.chart;
     let captions: Vec<_> = chart.live().map(|a| a.caption_words().to_owned()).collect();
     assert_eq!(captions, ["Biological assets", "Biological assets", "expense"]);
+    desk.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn sheets_of_one_form_come_in_as_one_table_with_totals_and_roles() {
+    let desk = Desk::open("sheets").await;
+    let browser = &desk.browser;
+    desk.open_books().await;
+    let assets = ["Code|Name", "1000|Till", "1010|Bank", "|Total assets"];
+    let income = ["Code|Name", "4000|Fees", "4010|Hire"];
+    let sheets = [table("Assets", &assets), table("Income", &income)];
+    desk.choose("by class.xlsx", zf_sheets::write(Format::Xlsx, &sheets).unwrap()).await;
+    browser.see_text("have the same columns. Are they one table?").await;
+    browser.tab_to("[data-reading='*']").await;
+    browser.keys(Key::Enter).await;
+    browser.see_text("4\nready").await;
+    browser.wait_for("!document.querySelector('[data-reading]')", "nothing is asked").await;
+    browser.select("select[aria-label='Totals']", "sum_lines").await;
+    browser.see_text("5\nready").await;
+    browser.click_words("Give them these roles").await;
+    browser.see_text("They come in with these roles").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.click_words("Store 5 rows").await;
+    browser.see_text("5 rows of by class.xlsx stored").await;
+    let chart = desk.store.snapshot(desk.member().await).await.unwrap().today.chart;
+    let of = |name: &str| chart.live().find(|account| account.name == name).unwrap().clone();
+    assert_eq!(of("Bank").role, Some(ControlRole::Bank));
+    assert_eq!(of("Hire").class, Class::Income);
+    assert_eq!(Interval::format_list(&of("Total assets").intervals), "1000 to 1010");
     desk.close().await;
 }

@@ -9,6 +9,7 @@ use crate::ids::{AccountId, ImportId, LineId};
 use crate::money::Currency;
 use crate::statement::{Class, Structure};
 use serde::{Deserialize, Deserializer, Serialize};
+use std::collections::HashMap;
 
 /// What a plan has in store for an account beyond its fields.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -167,6 +168,13 @@ impl Change {
             Self::Fate(Fate::Archive) => account.status = Status::Archived,
             Self::Fate(Fate::Restore) => account.status = Status::Active,
             Self::History(_) | Self::Fate(Fate::Add | Fate::Delete) => {}
+        }
+    }
+
+    /// Puts other lines in place of those that it names, by identity.
+    pub fn under_lines(&mut self, lines: &HashMap<LineId, LineId>) {
+        if let Self::Caption(Some(line)) = self {
+            *line = lines.get(line).copied().unwrap_or(*line);
         }
     }
 

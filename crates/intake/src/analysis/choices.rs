@@ -8,6 +8,8 @@ use crate::numbers::DecimalMark;
 use crate::question::Answers;
 use crate::reading::Chosen;
 use crate::rows::{MAX_CELLS, MAX_ROWS};
+use crate::several;
+use crate::wishes::{CodesBy, TotalsAs, Wishes};
 use crate::wordings::Caption;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
@@ -34,6 +36,9 @@ pub struct Choices {
     /// The name of the sheet.
     #[cfg_attr(feature = "schema", schema(required))]
     pub sheet: Option<String>,
+    /// That all sheets of one form are one table.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub all_sheets: bool,
     /// The number of the row of headings; 0 when there is none.
     #[cfg_attr(feature = "schema", schema(required))]
     pub header_row: Option<u32>,
@@ -65,6 +70,9 @@ pub struct Choices {
     /// What was answered to questions: the key of a reading, by what it is about.
     #[cfg_attr(feature = "schema", schema(required))]
     pub answers: BTreeMap<String, String>,
+    /// What is wished of a chart.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub wishes: Wishes,
 }
 
 /// What a code of a file stands for: an account of the books, or a new one.
@@ -143,6 +151,14 @@ fn known<T>(field: &'static str, key: &str, of: impl Fn(&str) -> Option<T>) -> R
     of(key).ok_or_else(|| NotKnown::new(field, format!("“{key}” is not known here")))
 }
 
+fn yes_or_no(key: &str) -> Option<bool> {
+    match key {
+        "yes" => Some(true),
+        "no" => Some(false),
+        _ => None,
+    }
+}
+
 impl Choices {
     /// The choices as the core knows them.
     ///
@@ -159,6 +175,7 @@ impl Choices {
             row(correction.row)?;
             within("at", correction.at, 0..=MAX_CELLS)?;
         }
+        self.wishes.code_digits.map(|n| within("code_digits", n, Wishes::DIGITS)).transpose()?;
         self.as_of.map(|period| within("as_of", period, Period::NUMBERS)).transpose()?;
         let meaning = |key: &String| match key.as_str() {
             "" => Ok(Meaning::Unused),
@@ -177,6 +194,7 @@ impl Choices {
         let settled = self.settled.iter().map(|(wording, to)| Ok((reduce(wording), caption(to)?)));
         Ok(Chosen {
             sheet: self.sheet.clone(),
+            all_sheets: self.all_sheets,
             layout: ChosenLayout {
                 header_row: self.header_row,
                 columns: columns.collect::<Result<_, NotKnown>>()?,
@@ -186,6 +204,7 @@ impl Choices {
             settled: settled.collect::<Result<_, NotKnown>>()?,
             corrections: self.corrections.iter().map(|c| ((c.row, c.at), c.text.clone())).collect(),
             answers: self.answers.clone(),
+            wishes: self.wishes,
         })
     }
 
@@ -200,10 +219,21 @@ impl Choices {
                 self.decimal = Some(known("decimal", reading, DecimalMark::from_key)?)
             }
             ("encoding", _) => self.encoding = Some(reading.to_owned()),
-            ("sheet", _) => self.sheet = Some(reading.to_owned()),
+            ("sheet", _) => {
+                self.all_sheets = reading == several::ALL;
+                self.sheet = Some(reading.to_owned()).filter(|_| !self.all_sheets);
+            }
             ("column", heading) => {
                 self.columns.insert(heading.to_owned(), reading.to_owned());
             }
+            ("totals", _) => self.wishes.totals = known("totals", reading, TotalsAs::from_key)?,
+            ("codes_by", _) => {
+                self.wishes.codes_by = known("codes_by", reading, CodesBy::from_key)?
+            }
+            ("code_digits", _) => {
+                self.wishes.code_digits = Some(known("code_digits", reading, |n| n.parse().ok())?);
+            }
+            ("roles", _) => self.wishes.roles = known("roles", reading, yes_or_no)?,
             ("class", wording) => {
                 let class = known("class", reading, Class::from_key)?;
                 self.settled.insert(wording.to_owned(), SettledAs { class, section: None });
@@ -282,7 +312,7 @@ impl Choices {
 
     /// These choices in place of `before`. Corrections stand in cells, and go with them.
     pub fn in_place_of(mut self, before: &Self) -> Self {
-        let cells = |c: &Self| (c.encoding.clone(), c.delimiter, c.sheet.clone());
+        let cells = |c: &Self| (c.encoding.clone(), c.delimiter, c.sheet.clone(), c.all_sheets);
         if cells(&self) != cells(before) {
             self.corrections.clear();
         }

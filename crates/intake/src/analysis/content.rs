@@ -9,7 +9,7 @@ use crate::question::Question;
 use crate::{Intake, OutlineBy, Rejected, Warning};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use zf_core::calendar::Period;
-use zf_core::chart::{Account, Chart, Structure};
+use zf_core::chart::{Account, Chart, ControlRole, Structure};
 use zf_core::former::CodesThen;
 use zf_core::ids::AccountId;
 use zf_core::today::Today;
@@ -73,6 +73,8 @@ pub struct ReadChart {
     pub structure: Structure,
     /// What told the parts of each account.
     pub origins: HashMap<AccountId, Origins>,
+    /// Control roles that names tell; given only if that is wished.
+    pub roles: BTreeMap<AccountId, ControlRole>,
 }
 
 impl ReadChart {

@@ -1,8 +1,10 @@
-//! What is asked of the form of a file: the order of its dates, and the mark of its decimals.
+//! What is asked of the form of a file: what its columns hold, the order of its dates, and the mark of
+//! its decimals.
 
 use crate::Rejected;
 use crate::columns::Column;
 use crate::dates::DateOrder;
+use crate::layout::Rival;
 use crate::question::{Answer, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
@@ -60,5 +62,37 @@ pub(super) fn questions(
             default: None,
         }
     });
-    dates.into_iter().chain(decimal).collect()
+    let columns = reading.layout.rivals().iter().map(|rival| column(reading, rows, rival));
+    columns.chain(dates).chain(decimal).collect()
+}
+
+/// How many cells of a column are shown as examples.
+const EXAMPLES: usize = 3;
+
+/// Asks what a column means that another could be in place of.
+fn column(reading: &Reading, rows: &dyn Rows, rival: &Rival) -> Question {
+    let layout = &reading.layout;
+    let example = |at: usize| {
+        let cells = layout.walk_body(rows).filter_map(move |row| {
+            Some(row.cells.get(at)?.text.trim().to_owned()).filter(|text| !text.is_empty())
+        });
+        let texts: Vec<String> = cells.take(EXAMPLES).map(|text| format!("“{text}”")).collect();
+        texts.join(", ")
+    };
+    let heading = layout.heading(rival.at);
+    let words = rival.field.words();
+    let instead = rival.instead.map_or("not used".to_owned(), |field| field.words().to_owned());
+    let then = match rival.other {
+        Some(at) => format!("{words} is “{}”: {}", layout.heading(at), example(at)),
+        None => format!("no column is {words}"),
+    };
+    Question {
+        about: format!("column:{heading}"),
+        say: format!("What does the column “{heading}” hold?"),
+        readings: vec![
+            Answer::new(rival.field.key(), words, example(rival.at)),
+            Answer::new(rival.instead.map_or("", Column::key), instead, then),
+        ],
+        default: Some(rival.field.key().to_owned()),
+    }
 }

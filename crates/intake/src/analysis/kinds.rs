@@ -10,7 +10,6 @@ use crate::{balances, chart, crosswalk, journal, usage};
 use zf_core::calendar::Period;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
-use zf_core::statement::Caption;
 use zf_core::today::Today;
 use zf_core::trial_balance::{reported, trial_balance};
 
@@ -35,16 +34,12 @@ impl Sheet<'_> {
         let questions = std::mem::take(&mut read.questions);
         let row_kinds = std::mem::take(&mut read.kinds);
         let analysis = if chart.live().next().is_some() {
-            // Only lines that the books have can be staged.
-            for (_, account) in &mut read.intake.ready {
-                let own = |line: &Caption| chart.structure().caption(line.id).is_some();
-                account.caption = account.caption.take().filter(own);
-            }
             let compared = compare(&read, self.reading, &rows, chart);
             Analysis::of_intake(read.intake, |_| Content::Comparison(compared))
         } else {
-            let (structure, origins) = (read.structure, read.origins);
-            let content = |accounts| Content::Chart(ReadChart { accounts, structure, origins });
+            let (structure, origins, roles) = (read.structure, read.origins, read.roles);
+            let content =
+                |accounts| Content::Chart(ReadChart { accounts, structure, origins, roles });
             Analysis::of_intake(read.intake, content)
         };
         Analysis { outline, questions, row_kinds, ..analysis }

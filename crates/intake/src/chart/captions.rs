@@ -6,6 +6,7 @@ use super::draft::{Draft, Line};
 use crate::Warning;
 use crate::columns::reduce;
 use crate::reason::Reason;
+use crate::wordings::Settled;
 use crate::words;
 use zf_core::chart::{Class, Section, Structure};
 use zf_core::ids::LineId;
@@ -15,13 +16,14 @@ use zf_core::statement::{LineKind, StatementLine};
 pub(super) fn put_under(
     drafts: &mut [Draft<'_>],
     structure: &Structure,
+    settled: &Settled,
     warnings: &mut Vec<Warning>,
 ) -> Structure {
     let mut lines: Vec<StatementLine> = structure.lines().cloned().collect();
     let mut next = lines.iter().map(|line| line.id.0).max().unwrap_or(0) + 1;
     let mut given = Vec::with_capacity(drafts.len());
     for draft in drafts.iter() {
-        let Some(line) = line_of(draft) else {
+        let Some(line) = line_of(draft, settled) else {
             given.push(None);
             continue;
         };
@@ -50,7 +52,7 @@ pub(super) fn put_under(
 }
 
 /// The line that a row names itself, or that the captions above it are; a class is no line.
-fn line_of(draft: &Draft<'_>) -> Option<Line> {
+fn line_of(draft: &Draft<'_>, settled: &Settled) -> Option<Line> {
     if draft.line.is_some() {
         return draft.line.clone();
     }
@@ -59,7 +61,8 @@ fn line_of(draft: &Draft<'_>) -> Option<Line> {
     if words::class(wording).is_some() || words::statement(wording).is_some() {
         return None;
     }
-    let standard = words::line(wording);
+    let own = settled.get(wording).and_then(|settled| settled.section);
+    let standard = own.or_else(|| words::line(wording));
     Some(Line { wording: above.text.clone(), standard, from: CameFrom::Caption })
 }
 

@@ -3,14 +3,15 @@
 use super::against::Books;
 use super::came_from::CameFrom;
 use super::draft::Draft;
+use super::sums;
 use crate::columns::{Column, reduce};
 use crate::question::{Answer, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
-use crate::wordings::caption;
-use crate::words::{self, Statement};
+use crate::wordings::{caption, headed};
+use crate::words::{self, Said, Statement};
 use crate::{Rejected, Warning};
-use std::collections::{BTreeMap, HashMap};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::ids::AccountId;
 use zf_core::text::counted;
@@ -26,14 +27,17 @@ pub(super) fn settle(
     ask_for_wordings(drafts, &mut questions);
     by_statement(drafts);
     by_captions(reading, drafts);
-    from_above(drafts);
+    from_above(reading, drafts);
     by_own_words(reading, drafts);
     by_parents(drafts, books.chart);
     by_scheme(drafts, books);
     by_parents(drafts, books.chart);
+    by_credit_side(reading, drafts, &mut questions);
+    ask_for_captions(drafts, &mut questions);
     by_first_digit(reading, drafts, &mut questions);
     by_parents(drafts, books.chart);
     by_rows_below(drafts);
+    sums::classes(drafts);
     drafts.retain_mut(|draft| {
         let Some(class) = draft.class else {
             rejected.push(missing(reading, draft));
@@ -52,7 +56,7 @@ fn missing(reading: &Reading, draft: &Draft<'_>) -> Rejected {
             "it is not one of the classes asset, liability, equity, income or expense",
         ),
         None => {
-            (Reason::ClassMissing, "the class is missing, and neither section nor heading tells it")
+            (Reason::ClassMissing, "the class is missing, and neither caption nor heading tells it")
         }
     };
     reading.layout.reject(draft.row, Column::Class, reason, message)
@@ -88,6 +92,87 @@ fn ask_for_wordings(drafts: &[Draft<'_>], questions: &mut Vec<Question>) {
     }));
 }
 
+/// Where what is owed and what is the owners' own stand together, names tell them apart as far as they do.
+/// That all others are owed is asked.
+fn by_credit_side(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut Vec<Question>) {
+    const ABOUT: &str = "owed_and_own";
+    let above = |draft: &Draft<'_>| {
+        draft.captions.iter().any(|above| words::says(Said::OwedAndOwn, &above.wording))
+    };
+    // What stands under one caption with assets takes from them.
+    let wording = |draft: &Draft<'_>| draft.line.as_ref().map(|line| reduce(&line.wording));
+    let assets: HashSet<String> =
+        drafts.iter().filter(|d| d.class == Some(Class::Asset)).filter_map(wording).collect();
+    let mut open = Vec::new();
+    for draft in drafts.iter_mut().filter(|d| d.class.is_none() && d.unsettled.is_none()) {
+        let side = draft.statement == Some(Statement::BalanceSheet) && draft.debit == Some(false);
+        if !side && !draft.credit_side && !above(draft) {
+            continue;
+        }
+        let of = |text: &str| caption(text, &reading.settled).map(|found| found.class);
+        let name = &draft.account.name;
+        let named = of(name).or_else(|| headed(name)).or_else(|| of(name.split(' ').next()?));
+        match named.filter(|class| matches!(class, Class::Liability | Class::Equity)) {
+            Some(class) => tell(draft, class, CameFrom::Wording),
+            None if wording(draft).is_some_and(|line| assets.contains(&line)) => {
+                tell(draft, Class::Asset, CameFrom::Wording);
+            }
+            None if is_own(name) || wording(draft).is_some_and(|line| is_own(&line)) => {
+                tell(draft, Class::Equity, CameFrom::Wording);
+            }
+            None if is_asked(draft) => open.push(draft),
+            None => {}
+        }
+    }
+    let Some(example) = open.first().map(|draft| draft.account.name.clone()) else { return };
+    let answer = reading.answers.get(ABOUT).and_then(|key| Class::from_key(key));
+    if answer.is_none() {
+        let rows = counted(open.len(), "row");
+        let both = [Class::Liability, Class::Equity];
+        let readings = both.map(|class| Answer::new(class.key(), class.words(), rows.clone()));
+        questions.push(Question {
+            about: ABOUT.to_owned(),
+            say: format!(
+                "What is owed and what is the owners’ own stand together here. Which are the others, \
+                 such as “{example}”?"
+            ),
+            readings: readings.into(),
+            default: Some(Class::Liability.key().to_owned()),
+        });
+    }
+    for draft in open {
+        tell(draft, answer.unwrap_or(Class::Liability), CameFrom::Wording);
+    }
+}
+
+/// Whether a name has a word of what is the owners' own, or ends with one.
+fn is_own(name: &str) -> bool {
+    reduce(name).split(' ').any(|word| {
+        let ends = (0..word.len()).filter(|at| word.is_char_boundary(*at));
+        ends.filter(|at| *at == 0 || word.len() - at > 6)
+            .any(|at| words::says(Said::OwnFunds, &word[at..]))
+    })
+}
+
+/// Asks which class stands under captions that tell none, where nothing else does.
+fn ask_for_captions(drafts: &mut [Draft<'_>], questions: &mut Vec<Question>) {
+    let mut counts: BTreeMap<String, (String, usize)> = BTreeMap::new();
+    for draft in drafts.iter_mut().filter(|d| d.class.is_none() && d.unsettled.is_none()) {
+        let above = draft.captions.last();
+        let Some(above) = above.filter(|above| words::statement(&above.wording).is_none()) else {
+            continue;
+        };
+        counts.entry(above.wording.clone()).or_insert_with(|| (above.text.clone(), 0)).1 += 1;
+        draft.unsettled = Some(above.text.clone());
+    }
+    questions.extend(counts.into_values().map(|(text, rows)| Question {
+        about: format!("class:{text}"),
+        say: format!("Which class is what stands under “{text}”?"),
+        readings: classes(|_| counted(rows, "row")),
+        default: None,
+    }));
+}
+
 /// A statement and a side together tell a class; what is owed and what is owned by the owners stand on
 /// one side, and so tell none.
 fn by_statement(drafts: &mut [Draft<'_>]) {
@@ -105,20 +190,26 @@ fn by_statement(drafts: &mut [Draft<'_>]) {
 /// The nearest caption above that is a class, or a line of one.
 fn by_captions(reading: &Reading, drafts: &mut [Draft<'_>]) {
     for draft in drafts {
-        let found =
-            draft.captions.iter().rev().find_map(|above| caption(&above.text, &reading.settled));
-        if let Some(found) = found {
-            tell(draft, found.class, CameFrom::Caption);
+        let class = |text: &str| {
+            caption(text, &reading.settled).map(|found| found.class).or_else(|| headed(text))
+        };
+        if let Some(class) = draft.captions.iter().rev().find_map(|above| class(&above.text)) {
+            tell(draft, class, CameFrom::Caption);
         }
     }
 }
 
 /// Cells that are merged downwards stand in the first row only. They are taken so where each class
 /// stands once.
-fn from_above(drafts: &mut [Draft<'_>]) {
+fn from_above(reading: &Reading, drafts: &mut [Draft<'_>]) {
     let given: Vec<Class> = drafts.iter().filter(|d| d.own_row).filter_map(|d| d.class).collect();
     let mut runs = given.clone();
     runs.dedup();
+    // A cell that says something, though no class, is not merged with that above it.
+    let silent = |draft: &Draft<'_>| reading.layout.cell(draft.row, Column::Class).is_empty();
+    if drafts.iter().any(|draft| draft.class.is_none() && draft.own_row && !silent(draft)) {
+        return;
+    }
     let once = runs.len() == given.len() && given.len() > 1 && given.len() * 2 <= drafts.len();
     let flat = drafts.iter().all(|draft| draft.account.parent.is_none());
     if !once || !flat || drafts.first().is_none_or(|draft| draft.class.is_none()) {
@@ -215,9 +306,7 @@ fn by_first_digit(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut V
         digit.map_or_else(|| "names".to_owned(), |digit| format!("codes:{digit}"))
     };
     let mut groups: BTreeMap<String, (usize, BTreeMap<Class, usize>)> = BTreeMap::new();
-    for draft in
-        drafts.iter_mut().filter(|d| d.unsettled.is_none() && d.account.kind != Kind::Heading)
-    {
+    for draft in drafts.iter_mut().filter(|d| d.unsettled.is_none() && is_asked(d)) {
         let named = caption(&draft.account.name, &reading.settled).map(|found| found.class);
         if let Some(class) = named {
             tell(draft, class, CameFrom::Wording);
@@ -250,12 +339,16 @@ fn by_first_digit(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut V
             questions.push(Question { about, say, readings, default });
         }
     }
-    for draft in drafts.iter_mut().filter(|d| d.class.is_none() && d.account.kind != Kind::Heading)
-    {
+    for draft in drafts.iter_mut().filter(|d| d.class.is_none() && is_asked(d)) {
         if let Some(class) = told.get(&group(draft)) {
             tell(draft, *class, CameFrom::Range);
         }
     }
+}
+
+/// Headings and totals take the class of what stands below or above them.
+fn is_asked(draft: &Draft<'_>) -> bool {
+    draft.account.kind != Kind::Heading && !draft.total
 }
 
 /// Says where two sources disagree: the class of a heading, the statement, the caption above.

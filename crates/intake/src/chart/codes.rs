@@ -8,8 +8,9 @@ use crate::Rejected;
 use crate::columns::Column;
 use crate::reading::Reading;
 use crate::reason::Reason;
+use crate::wishes::CodesBy;
 use std::collections::HashSet;
-use zf_core::chart::Class;
+use zf_core::chart::{Class, Kind};
 use zf_core::code::{Code, CodeKey};
 
 /// How wide codes usually are at least.
@@ -32,14 +33,9 @@ pub(super) fn propose(
     let mut taken: HashSet<CodeKey> =
         books.chart.live().map(|account| account.code.key()).collect();
     taken.extend(drafts.iter().filter(|draft| draft.coded).map(|draft| draft.account.code.key()));
-    for class in Class::ALL {
-        let wanting: Vec<usize> = drafts
-            .iter()
-            .enumerate()
-            .filter(|(_, draft)| !draft.coded && draft.account.class == *class)
-            .map(|(at, _)| at)
-            .collect();
-        for (at, code) in wanting.iter().zip(free(*class, wanting.len(), &mut taken, books)) {
+    for group in groups(reading.wishes.codes_by, drafts) {
+        let codes = free(reading, &group, &mut taken, books);
+        for (at, code) in group.at.iter().zip(codes) {
             drafts[*at].account.code = code;
             drafts[*at].origins.code = Some(CameFrom::Scheme);
         }
@@ -56,20 +52,79 @@ pub(super) fn propose(
     });
 }
 
-/// So many free codes of a class.
-fn free(class: Class, count: usize, taken: &mut HashSet<CodeKey>, books: &Books<'_>) -> Vec<Code> {
+/// Accounts that get their codes from one block.
+struct Group {
+    /// The class whose block it is; none for that of the whole chart.
+    class: Option<Class>,
+    /// The accounts, by place.
+    at: Vec<usize>,
+    /// Those of them that begin with a round number.
+    round: HashSet<usize>,
+}
+
+/// The accounts without codes, in the groups by which they get some.
+fn groups(by: CodesBy, drafts: &[Draft<'_>]) -> Vec<Group> {
+    let wanting = |class: Option<Class>| {
+        let wanting = drafts.iter().enumerate().filter(move |(_, draft)| {
+            !draft.coded && class.is_none_or(|class| draft.account.class == class)
+        });
+        let mut wanting: Vec<usize> = wanting.map(|(at, _)| at).collect();
+        // A heading that only paths name comes before the first row below it.
+        wanting.sort_by_key(|at| (drafts[*at].row.number, drafts[*at].own_row));
+        wanting
+    };
+    let begins = |at: &usize| {
+        let draft = &drafts[*at];
+        draft.account.parent.is_none() && draft.account.kind == Kind::Heading
+    };
+    let group = |class: Option<Class>| {
+        let at = wanting(class);
+        let round = at.iter().filter(|at| by == CodesBy::Heading && begins(at)).copied().collect();
+        Group { class, at, round }
+    };
+    match by {
+        CodesBy::Order => vec![group(None)],
+        CodesBy::Class | CodesBy::Heading => {
+            Class::ALL.iter().map(|class| group(Some(*class))).collect()
+        }
+    }
+}
+
+/// A free code for each of a group; none where there is no room.
+fn free(
+    reading: &Reading,
+    group: &Group,
+    taken: &mut HashSet<CodeKey>,
+    books: &Books<'_>,
+) -> Vec<Code> {
     let most = u32::from(books.format.max).clamp(1, WIDEST);
     let least = u32::from(books.format.min).max(USUAL).min(most);
-    for width in least..=most {
-        let (first, last) = block(class, width, books);
+    let wished = reading.wishes.code_digits.map(u32::from).filter(|width| *width <= most);
+    let widths = wished.map_or(least..=most, |width| width..=width);
+    for width in widths {
+        let (first, last) = match group.class {
+            Some(class) => block(class, width, books),
+            None => (10_u64.pow(width - 1), 10_u64.pow(width) - 1),
+        };
+        // What stands under a heading begins with one of a hundred round numbers of the width.
+        let unit = 10_u64.pow(width.saturating_sub(2).max(1));
         for step in [10, 5, 2, 1] {
             let fits = |code: &Code| {
                 books.format.objection(code).is_none() && !taken.contains(&code.key())
             };
-            let numbers = (first..=last).step_by(step).take(LOOKED_AT);
-            let found: Vec<Code> =
-                numbers.map(Code::from_number).filter(fits).take(count).collect();
-            if found.len() == count {
+            let mut next = first;
+            let codes = group.at.iter().map_while(|at| {
+                if group.round.contains(at) {
+                    next = next.next_multiple_of(unit);
+                }
+                let numbers = (next..=last).step_by(step).take(LOOKED_AT);
+                let mut coded = numbers.map(|number| (number, Code::from_number(number)));
+                let (number, code) = coded.find(|(_, code)| fits(code))?;
+                next = number + step as u64;
+                Some(code)
+            });
+            let found: Vec<Code> = codes.collect();
+            if found.len() == group.at.len() {
                 taken.extend(found.iter().map(Code::key));
                 return found;
             }

@@ -2,17 +2,18 @@
 
 use super::against::Books;
 use super::came_from::{CameFrom, Origins};
+use super::ranges::{self, AddsUp};
 use super::sorting::{Captions, Sorted, is_nothing};
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
 use crate::reason::Reason;
-use crate::wordings::caption;
+use crate::wordings::{caption, headed};
 use crate::words::{self, RowWord, Said, SideWord, Statement};
 use crate::{RawRow, Rejected, Warning};
 use std::collections::HashMap;
 use std::rc::Rc;
 use zf_core::chart::{Account, Class, ControlRole, Kind, Section, Status};
-use zf_core::code::{Code, CodeKey, Interval};
+use zf_core::code::{Code, CodeKey};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::plan::{Field, texts};
@@ -23,6 +24,10 @@ pub(super) struct Draft<'a> {
     /// Whether it is the account of its row, and not a heading that only paths name.
     pub(super) own_row: bool,
     pub(super) account: Account,
+    /// Whether it is a total that becomes a sum line.
+    pub(super) total: bool,
+    /// Two codes that it adds up, as a range or by themselves.
+    pub(super) two: Option<(Code, Code)>,
     /// Whether the file gives it a code.
     pub(super) coded: bool,
     /// What the file says that the row is.
@@ -35,6 +40,8 @@ pub(super) struct Draft<'a> {
     pub(super) statement: Option<Statement>,
     /// Whether its balance usually stands on the debit side.
     pub(super) debit: Option<bool>,
+    /// Whether it stands where what is owed and what is the owners' own stand together.
+    pub(super) credit_side: bool,
     /// Whether the file says itself that it is a contra account, or none.
     pub(super) contra_said: Option<bool>,
     /// The captions above it, from the outermost.
@@ -51,6 +58,30 @@ pub(super) struct Line {
 }
 
 impl<'a> Draft<'a> {
+    /// What no row gives a code, with nothing known but its kind and name.
+    fn uncoded(row: &'a RawRow, id: AccountId, kind: Kind, name: &str, from: CameFrom) -> Self {
+        let mut account = Account::new(id, no_code(), name.to_owned(), Class::Asset);
+        (account.kind, account.code_proposed) = (kind, true);
+        Self {
+            row,
+            own_row: true,
+            account,
+            total: false,
+            two: None,
+            coded: false,
+            word: None,
+            class: None,
+            unsettled: None,
+            line: None,
+            statement: None,
+            debit: None,
+            credit_side: false,
+            contra_said: None,
+            captions: Captions::default(),
+            origins: Origins { kind: Some(from), ..Origins::default() },
+        }
+    }
+
     /// A heading that only paths name.
     pub(super) fn heading(
         id: AccountId,
@@ -58,26 +89,18 @@ impl<'a> Draft<'a> {
         parent: Option<AccountId>,
         below: &Self,
     ) -> Self {
-        let mut account = Account::new(id, no_code(), name.to_owned(), Class::Asset);
-        (account.kind, account.parent, account.code_proposed) = (Kind::Heading, parent, true);
-        let from = Some(CameFrom::Parent);
-        let origins =
-            Origins { kind: from, parent: from.filter(|_| parent.is_some()), ..Origins::default() };
-        Self {
-            row: below.row,
-            own_row: false,
-            account,
-            coded: false,
-            word: None,
-            class: below.class,
-            unsettled: None,
-            line: None,
-            statement: None,
-            debit: None,
-            contra_said: None,
-            captions: Rc::clone(&below.captions),
-            origins,
-        }
+        let mut heading = Self::uncoded(below.row, id, Kind::Heading, name, CameFrom::Parent);
+        heading.account.parent = parent;
+        heading.origins.parent = parent.map(|_| CameFrom::Parent);
+        let captions = Rc::clone(&below.captions);
+        Self { own_row: false, class: below.class, captions, ..heading }
+    }
+
+    /// A total that becomes a sum line.
+    pub(super) fn total(sorted: &Sorted<'a>, id: AccountId, name: &str) -> Self {
+        let sum = Self::uncoded(sorted.row, id, Kind::Sum, name, CameFrom::Wording);
+        let captions = Rc::clone(&sorted.captions);
+        Self { total: true, word: Some(RowWord::Sum), captions, ..sum }
     }
 }
 
@@ -150,8 +173,11 @@ impl<'a> Reader<'a> {
                     reject(Column::Currency, Reason::CurrencyUnknown, e.to_string())
                 })?),
             };
-        let intervals = intervals(cell(Column::Intervals))
-            .map_err(|e| reject(Column::Intervals, Reason::IntervalsMalformed, e))?;
+        let (intervals, two) = match ranges::read(cell(Column::Intervals)) {
+            Ok(AddsUp::These(intervals)) => (intervals, None),
+            Ok(AddsUp::Two(first, last)) => (Vec::new(), Some((first, last))),
+            Err(why) => return Err(reject(Column::Intervals, Reason::IntervalsMalformed, why)),
+        };
         let text = |field, column| {
             texts::text(field, cell(column))
                 .map_err(|e| reject(column, Reason::from(&e), e.to_string()))
@@ -184,6 +210,8 @@ impl<'a> Reader<'a> {
         let mut draft = Draft {
             row,
             own_row: true,
+            total: false,
+            two,
             coded,
             word,
             class: None,
@@ -191,6 +219,7 @@ impl<'a> Reader<'a> {
             line: None,
             statement: words::statement(&reduce(cell(Column::Statement))),
             debit: self.normal(row)?,
+            credit_side: false,
             contra_said,
             captions: Rc::clone(&sorted.captions),
             origins: Origins {
@@ -230,7 +259,18 @@ impl<'a> Reader<'a> {
             draft.line =
                 Some(Line { wording: text.to_owned(), standard: None, from: CameFrom::Column });
         }
-        draft.unsettled = class.filter(|text| known(text).is_none()).map(str::to_owned);
+        // A column of classes may say only which statement it is, or which side of it.
+        let both = class.is_some_and(|text| words::says(Said::OwedAndOwn, &reduce(text)));
+        let statement = class.and_then(|text| words::statement(&reduce(text)));
+        let statement = statement.or(both.then_some(Statement::BalanceSheet));
+        draft.statement = draft.statement.or(statement);
+        draft.credit_side = both;
+        let headed = || [class, line].into_iter().flatten().find_map(headed);
+        if let (None, Some(class)) = (draft.class, headed()) {
+            (draft.class, draft.origins.class) = (Some(class), Some(CameFrom::Wording));
+        }
+        let unsettled = class.filter(|text| known(text).is_none() && statement.is_none());
+        draft.unsettled = unsettled.filter(|_| draft.class.is_none()).map(str::to_owned);
     }
 
     fn word(&self, row: &RawRow) -> Result<Option<RowWord>, Rejected> {
@@ -279,7 +319,8 @@ impl<'a> Reader<'a> {
         }
         match self.taken.get(&code.key()) {
             Some(first) => {
-                let message = format!("code {code} is already in row {first}");
+                let first = self.reading.place(*first);
+                let message = format!("code {code} is already in {first}");
                 Err(reject(Reason::CodeTwice, message))
             }
             None => Ok(Some(code)),
@@ -318,29 +359,6 @@ impl<'a> Reader<'a> {
                 Err(layout.reject(row, Column::Normal, Reason::SideUnknown, message))
             }
         }
-    }
-}
-
-/// What a sum line adds up. Two codes may be joined by any usual mark.
-fn intervals(text: &str) -> Result<Vec<Interval>, String> {
-    let joined = |mark: &str| -> Option<Vec<Interval>> {
-        let parts = text.split([',', ';']).map(|part| {
-            let (first, last) = part.split_once(mark).unwrap_or((part, part));
-            let code = |text: &str| {
-                let text = text.trim();
-                let digit = text.contains(|c: char| c.is_ascii_digit());
-                Code::parse(text).ok().filter(|_| digit && !text.contains(' '))
-            };
-            Interval::new(code(first)?, code(last)?).ok()
-        });
-        parts.collect()
-    };
-    let usual = Interval::parse_list(text).map_err(|e| e.to_string());
-    let marked = ["...", "..", "…", "–", "—", ":", "|", " - ", "-", "/", "~"];
-    let ranges = marked.iter().filter(|mark| text.contains(*mark)).find_map(|mark| joined(mark));
-    match usual {
-        Ok(list) if ranges.is_none() || text.contains(" to ") => Ok(list),
-        usual => ranges.map_or(usual, Ok),
     }
 }
 

@@ -9,6 +9,9 @@ mod codes;
 mod draft;
 mod outline;
 mod parents;
+mod range_or_list;
+mod ranges;
+mod roles;
 mod side_by_side;
 mod sorting;
 mod sums;
@@ -24,10 +27,11 @@ pub use writing::{COLUMNS, write_row};
 use crate::question::Question;
 use crate::reading::Reading;
 use crate::reason::Reason;
+use crate::wishes::TotalsAs;
 use crate::{Intake, RawRow, Warning};
 use draft::Reader;
-use std::collections::{BTreeMap, HashMap};
-use zf_core::chart::{Account, Kind, Structure};
+use std::collections::{BTreeMap, HashMap, HashSet};
+use zf_core::chart::{Account, ControlRole, Kind, Structure};
 use zf_core::ids::AccountId;
 
 /// What a file of accounts holds.
@@ -39,6 +43,8 @@ pub struct ChartIntake {
     pub outline: OutlineBy,
     /// What told the parts of each account.
     pub origins: HashMap<AccountId, Origins>,
+    /// Control roles that names tell; given only if that is wished.
+    pub roles: BTreeMap<AccountId, ControlRole>,
     /// The lines of the statements, with those that the file adds to them.
     pub structure: Structure,
     /// What is not certain.
@@ -56,25 +62,33 @@ pub fn read(
     first_id: AccountId,
 ) -> ChartIntake {
     let rows = &*side_by_side::stacked(reading, rows);
-    let sorted = sorting::sort(reading, rows);
+    let mut sorted = sorting::sort(reading, rows);
     let mut reader = Reader::new(reading, books);
     for sorted in sorted.iter().filter(|sorted| sorted.is == RowKind::Account) {
         reader.take(sorted);
     }
     let Reader { mut drafts, mut rejected, mut warnings, .. } = reader;
-    warnings.extend(passed_over(&sorted));
     for (draft, id) in drafts.iter_mut().zip(first_id.0..) {
         draft.account.id = AccountId(id);
     }
     let outline = parents::stand_under(reading, &mut drafts, books.chart, &mut rejected);
     sums::tell(&mut drafts);
-    let questions = classes::settle(reading, &mut drafts, books, &mut rejected);
+    if reading.wishes.totals == TotalsAs::SumLines {
+        sums::of_totals(reading, &sorted, &mut drafts);
+    }
+    let mut questions = classes::settle(reading, &mut drafts, books, &mut rejected);
     parents::drop_orphans(reading, &mut drafts, books.chart, &mut rejected);
     codes::propose(reading, &mut drafts, books, &mut rejected);
+    questions.extend(range_or_list::settle(reading, &mut drafts));
     sums::add_up(reading, &mut drafts, &mut rejected);
-    let structure = captions::put_under(&mut drafts, books.chart.structure(), &mut warnings);
+    let roles = roles::propose(reading, &mut drafts);
+    let structure =
+        captions::put_under(&mut drafts, books.chart.structure(), &reading.settled, &mut warnings);
     draft::settle_settings(reading, &mut drafts, &mut rejected, &mut warnings);
     classes::warn(&drafts, books.chart, &mut warnings);
+    let taken: HashSet<u32> = drafts.iter().map(|draft| draft.row.number).collect();
+    sorted.retain(|sorted| sorted.is != RowKind::Total || !taken.contains(&sorted.row.number));
+    warnings.extend(passed_over(&sorted));
     warnings.extend(totals::compare(reading, &sorted, &drafts, reading.currency));
 
     let mut kinds: BTreeMap<u32, RowKind> = sorted
@@ -95,7 +109,7 @@ pub fn read(
     let ready: Vec<_> = drafts.into_iter().map(|d| (d.row.number, d.account)).collect();
     let count = ready.len();
     let intake = Intake::of(ready, count, rejected, warnings);
-    ChartIntake { intake, outline, origins, structure, questions, kinds }
+    ChartIntake { intake, outline, origins, roles, structure, questions, kinds }
 }
 
 /// Rows that are no accounts and said to be passed over.

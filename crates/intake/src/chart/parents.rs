@@ -82,8 +82,9 @@ fn by_column(
     chart: &Chart,
     rejected: &mut Vec<Rejected>,
 ) {
+    let keys = keys(reading, drafts, chart);
     // A row that others name as their heading is one, unless the file says otherwise.
-    let known = Known::of(drafts, chart);
+    let known = Known::of(drafts, chart, keys);
     let named: HashSet<AccountId> = drafts
         .iter()
         .filter_map(|draft| known.find(reading.code(draft.row, Column::Parent)))
@@ -96,7 +97,7 @@ fn by_column(
         }
     }
     loop {
-        let known = Known::of(drafts, chart);
+        let known = Known::of(drafts, chart, keys);
         let before = drafts.len();
         drafts.retain_mut(|draft| {
             let text = reading.code(draft.row, Column::Parent);
@@ -128,14 +129,36 @@ fn by_column(
     reject_circles(reading, drafts, rejected);
 }
 
+/// The column by whose keys rows name their headings, where that is neither code nor name: programs number
+/// accounts by themselves as well.
+fn keys(reading: &Reading, drafts: &[Draft<'_>], chart: &Chart) -> Option<usize> {
+    let known = Known::of(drafts, chart, None);
+    let named = drafts.iter().map(|draft| reading.code(draft.row, Column::Parent));
+    let lost: HashSet<&str> =
+        named.filter(|text| !is_nothing(text) && known.find(text).is_none()).collect();
+    if lost.is_empty() {
+        return None;
+    }
+    let open = reading.layout.columns.iter().filter(|column| column.field.is_none());
+    open.map(|column| column.at).find(|at| {
+        let keys: HashSet<&str> = drafts.iter().map(|draft| key(draft, *at)).collect();
+        keys.len() == drafts.len() && lost.iter().all(|text| keys.contains(text))
+    })
+}
+
+fn key<'a>(draft: &Draft<'a>, at: usize) -> &'a str {
+    draft.row.cells.get(at).map_or("", |cell| cell.text.trim())
+}
+
 /// The rows of the chart and the file, by code, and by a name that only one of them has.
 struct Known {
+    keys: HashMap<String, (AccountId, Kind)>,
     codes: HashMap<CodeKey, (AccountId, Kind)>,
     names: HashMap<String, Option<(AccountId, Kind)>>,
 }
 
 impl Known {
-    fn of(drafts: &[Draft<'_>], chart: &Chart) -> Self {
+    fn of(drafts: &[Draft<'_>], chart: &Chart, keys: Option<usize>) -> Self {
         let coded = drafts.iter().filter(|draft| draft.coded).map(|draft| &draft.account);
         let rows = chart.live().chain(drafts.iter().map(|draft| &draft.account));
         let mut names = HashMap::new();
@@ -144,10 +167,17 @@ impl Known {
             names.entry(reduce(&account.name)).and_modify(|one| *one = None).or_insert(known);
         }
         let codes = chart.live().chain(coded).map(|a| (a.code.key(), (a.id, a.kind))).collect();
-        Self { codes, names }
+        let keyed = |at: usize| {
+            let kind = |draft: &Draft<'_>| (draft.account.id, draft.account.kind);
+            drafts.iter().map(move |draft| (key(draft, at).to_owned(), kind(draft)))
+        };
+        Self { keys: keys.into_iter().flat_map(keyed).collect(), codes, names }
     }
 
     fn find(&self, text: &str) -> Option<(AccountId, Kind)> {
+        if let Some(found) = self.keys.get(text.trim()) {
+            return Some(*found);
+        }
         let by_code = Code::parse(text).ok().and_then(|code| self.codes.get(&code.key()).copied());
         by_code.or_else(|| self.names.get(&reduce(text)).copied().flatten())
     }

@@ -12,6 +12,6 @@ pub(super) fn stacked<'a>(reading: &Reading, rows: &'a [RawRow]) -> Cow<'a, [Raw
         RawRow { number: row.number, cells: if left { here } else { there }.to_vec() }
     };
     let left = rows.iter().map(|row| part(row, true));
-    let below = rows.iter().filter(|row| row.number > reading.layout.header_row);
+    let below = rows.iter().filter(|row| reading.layout.is_below(row.number));
     left.chain(below.map(|row| part(row, false))).collect::<Vec<_>>().into()
 }

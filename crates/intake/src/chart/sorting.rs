@@ -71,24 +71,38 @@ pub(super) struct Caption {
 
 /// Tells what each row is. Those that are accounts may turn out to be headings or sum lines.
 pub(super) fn sort<'a>(reading: &Reading, rows: &'a [RawRow]) -> Vec<Sorted<'a>> {
-    let body = || rows.iter().filter(|row| row.number > reading.layout.header_row);
+    let body = || rows.iter().filter(|row| reading.layout.is_below(row.number));
     let view = View::of(reading, body());
     let titles: HashSet<String> = rows
         .iter()
         .filter(|row| row.number < reading.layout.header_row && row.filled().count() == 1)
         .flat_map(|row| row.filled().map(|(_, text)| reduce(text)))
         .collect();
-    let mut above = Above::default();
+    let kind = |row: &RawRow| match () {
+        () if row.is_blank() => RowKind::Blank,
+        () if reading.layout.is_head(row.number) => RowKind::Heads,
+        () if !reading.layout.is_below(row.number) => RowKind::Title,
+        () if reading.layout.heads_again(row) => RowKind::Repeated,
+        () if view.is_title_again(row, &titles) => RowKind::Title,
+        () => view.kind(row),
+    };
+    let kinds: Vec<RowKind> = rows.iter().map(kind).collect();
+    let told = kinds.iter().filter(|kind| !matches!(kind, RowKind::Blank | RowKind::Title));
+    let told: Vec<&RowKind> = told.collect();
+    // Where no caption follows another at once, all are of one level.
+    let nested = told.windows(2).any(|pair| pair.iter().all(|kind| **kind == RowKind::Caption));
+    let mut above = Above { nested, ..Above::default() };
+    let mut sheets = reading.parts.iter().peekable();
     rows.iter()
-        .map(|row| {
-            let is = match () {
-                () if row.is_blank() => RowKind::Blank,
-                () if reading.layout.is_head(row.number) => RowKind::Heads,
-                () if row.number < reading.layout.header_row => RowKind::Title,
-                () if reading.layout.heads_again(row) => RowKind::Repeated,
-                () if view.is_title_again(row, &titles) => RowKind::Title,
-                () => view.kind(row),
-            };
+        .zip(kinds)
+        .map(|(row, is)| {
+            // Sheets that are called as classes are captions over their rows.
+            while let Some(part) = sheets.next_if(|part| part.above < row.number) {
+                above = Above { nested, ..Above::default() };
+                if words::class(&reduce(&part.sheet)).is_some() {
+                    above.open(&part.sheet);
+                }
+            }
             let text = || first_text(row);
             match is {
                 RowKind::Caption => above.open(text()),
@@ -118,7 +132,10 @@ impl<'a> View<'a> {
     fn of(reading: &'a Reading, body: impl Iterator<Item = &'a RawRow>) -> Self {
         let (mut rows, mut coded, mut detailed) = (0, 0, 0);
         // A row of one text alone is a caption where others say more.
-        let told = |row: &&RawRow| row.filled().count() > 1 && !reading.layout.heads_again(row);
+        let total = |row: &RawRow| words::total_of(&reduce(first_text(row))).is_some();
+        let told = |row: &&RawRow| {
+            row.filled().count() > 1 && !reading.layout.heads_again(row) && !total(row)
+        };
         for row in body.filter(told) {
             rows += 1;
             coded += usize::from(has_code(reading, row));
@@ -131,8 +148,15 @@ impl<'a> View<'a> {
         }
     }
 
+    /// Whether a row is at the top of a printed page: a title once more, or the number of the page.
     fn is_title_again(&self, row: &RawRow, titles: &HashSet<String>) -> bool {
-        row.filled().count() == 1 && titles.contains(&reduce(first_text(row)))
+        let wording = reduce(first_text(row));
+        let page = || {
+            let mut last_words = wording.rsplit(' ');
+            let number = last_words.next().is_some_and(|word| word.parse::<u16>().is_ok());
+            number && last_words.next().is_some_and(|word| words::says(Said::Page, word))
+        };
+        row.filled().count() == 1 && (titles.contains(&wording) || page())
     }
 
     fn kind(&self, row: &RawRow) -> RowKind {
@@ -193,6 +217,8 @@ struct Above {
     captions: Captions,
     /// Whether no account stands below the last of them.
     fresh: bool,
+    /// Whether captions stand below captions in this file.
+    nested: bool,
 }
 
 impl Above {
@@ -203,6 +229,7 @@ impl Above {
         let goes_on =
             |above: &Caption| above.rank < own.rank || above.rank == own.rank && self.fresh;
         let kept = self.captions.iter().rposition(goes_on).map_or(0, |last| last + 1);
+        let kept = if self.nested { kept } else { 0 };
         self.captions = self.captions[..kept].iter().cloned().chain([own]).collect();
         self.fresh = true;
     }

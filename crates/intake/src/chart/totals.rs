@@ -40,8 +40,12 @@ pub(super) fn compare(
     for total in sorted.iter().filter(|sorted| sorted.is == RowKind::Total) {
         let wording = total.row.filled().next().map_or_else(String::new, |(_, text)| reduce(text));
         let of = words::total_of(&wording).unwrap_or_default();
-        let above: Vec<&Draft<'_>> =
-            drafts.iter().filter(posting).filter(|d| d.row.number < total.row.number).collect();
+        // A total of one sheet adds up nothing of another.
+        let own = |draft: &&Draft<'_>| {
+            let number = draft.row.number;
+            number < total.row.number && reading.part(number) == reading.part(total.row.number)
+        };
+        let above: Vec<&Draft<'_>> = drafts.iter().filter(posting).filter(own).collect();
         let under =
             |draft: &&&Draft<'_>| draft.captions.iter().any(|caption| caption.wording == of);
         let parts: Vec<&Draft<'_>> = if above.iter().any(|draft| under(&draft)) {

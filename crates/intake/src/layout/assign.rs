@@ -37,3 +37,32 @@ pub(super) fn best(fits: &[Vec<i64>]) -> Vec<Option<usize>> {
     }
     given
 }
+
+/// A column with its meaning, and what a second way to give meanings would do to both.
+pub(super) struct Rival {
+    pub(super) at: usize,
+    pub(super) means: usize,
+    /// The column that would have the meaning.
+    pub(super) other: Option<usize>,
+    /// What the column would mean.
+    pub(super) instead: Option<usize>,
+}
+
+/// Columns that could do without their meaning at the cost of `close` or less.
+pub(super) fn rivals(fits: &[Vec<i64>], close: i64) -> Vec<Rival> {
+    let sum = |given: &[Option<usize>]| -> i64 {
+        given.iter().enumerate().filter_map(|(at, means)| Some(fits[at][(*means)?])).sum()
+    };
+    let first = best(fits);
+    let most = sum(&first);
+    let given = first.iter().enumerate().filter_map(|(at, means)| Some((at, (*means)?)));
+    let without =
+        given.filter(|(at, means)| fits[*at][*means] < CHOSEN).filter_map(|(at, means)| {
+            let mut fits = fits.to_vec();
+            fits[at][means] = 0;
+            let second = best(&fits);
+            let other = second.iter().position(|other| *other == Some(means));
+            (most - sum(&second) <= close).then(|| Rival { at, means, other, instead: second[at] })
+        });
+    without.collect()
+}

@@ -4,7 +4,7 @@ use crate::codes::{looks_like_code, split};
 use crate::columns::{Column, reduce};
 use crate::dates::DateOrder;
 use crate::words::{self, Said};
-use crate::{Cell, RawRow, numbers};
+use crate::{Cell, RawRow, numbers, wordings};
 use std::collections::HashSet;
 use zf_core::code::Interval;
 use zf_core::file_kind::FileKind;
@@ -60,6 +60,20 @@ impl<'a> Cells<'a> {
     /// Whether hardly any stands there twice.
     fn vary(&self) -> bool {
         self.distinct * 10 >= self.filled.len() * 9
+    }
+
+    /// Whether most are amounts with two decimals, which codes hardly ever look like.
+    fn have_decimals(&self) -> bool {
+        let decimals = |text: &str| {
+            let two = text.len() > 3 && text[text.len() - 2..].chars().all(|c| c.is_ascii_digit());
+            two && text[..text.len() - 2].ends_with([',', '.'])
+        };
+        self.share(|text| text.is_ascii() && is_amount(text) && decimals(text)) >= 80
+    }
+
+    /// Whether most are words.
+    pub(super) fn are_words(&self) -> bool {
+        !self.filled.is_empty() && self.share(is_words) >= 80
     }
 
     /// Whether most are numbers with decimals, or signs of amounts.
@@ -167,10 +181,13 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
         }
         Column::CodeAndName => cells.coded_names(),
         Column::Date => cells.share(is_date),
-        // In words of one's own a class stands for many rows.
         Column::Class => {
-            let known = wording(&|w| words::class(w).is_some() || words::line(w).is_some());
-            let kinds = wording(&|w| words::row_word(w).is_some());
+            let known = cells.share(|text| {
+                let wording = reduce(wordings::bare(text));
+                words::class(&wording).is_some() || words::line(&wording).is_some()
+            });
+            let other = |w: &str| words::row_word(w).is_some() || words::side(w).is_some();
+            let kinds = wording(&other);
             // In words of one's own a class stands for many rows.
             let vary = cells.filled.len() > 5 && cells.distinct * 2 > cells.filled.len();
             if known == 0 && vary || known < 50 && kinds >= 80 { 0 } else { known.max(1) }
@@ -201,7 +218,7 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
 /// Whether cells alone tell a meaning.
 fn tells_itself(kind: FileKind, means: Column, cells: &Cells<'_>) -> bool {
     match means {
-        Column::Code => kind != FileKind::Journal || !cells.vary(),
+        Column::Code => (kind != FileKind::Journal || !cells.vary()) && !cells.have_decimals(),
         Column::NewCode => kind == FileKind::Crosswalk,
         Column::Name => kind == FileKind::Chart && cells.vary(),
         Column::CodeAndName => kind != FileKind::Crosswalk && kind != FileKind::Usage,
@@ -224,7 +241,7 @@ fn is_code(text: &str) -> bool {
         && text.chars().all(|c| c.is_ascii_uppercase() || c.is_ascii_digit() || "-./_".contains(c));
     let spaced =
         split(text).is_none() && text.chars().filter(char::is_ascii_digit).count() * 2 > text.len();
-    (looks_like_code(text) || sign || spaced) && !is_date(text)
+    (looks_like_code(text) || sign || spaced) && !is_date(text) && !text.starts_with('-')
 }
 
 fn is_words(text: &str) -> bool {

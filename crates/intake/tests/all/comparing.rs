@@ -203,10 +203,10 @@ proptest! {
         prop_assert!(read.intake.rejected.is_empty());
         prop_assert_eq!(comparison.changed.len(), edited.len());
         prop_assert_eq!(comparison.same, today.chart.live().count() - edited.len());
-        let by = if column == Column::Code { MatchedBy::Name } else { MatchedBy::Code };
+        let by_code = column != Column::Code;
         for changed in &comparison.changed {
             prop_assert!(edited.contains(&(changed.row as usize - 1)));
-            prop_assert_eq!(changed.by, by);
+            prop_assert_eq!(changed.by == MatchedBy::Code, by_code);
             prop_assert_eq!(changed.changes.len(), 1);
         }
         let after = applied(&today, &comparison, &Taken { changed: true, ..Taken::default() });

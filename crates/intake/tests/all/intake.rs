@@ -69,7 +69,7 @@ chart_rows! {
     a_missing_name_is_named: "7000||Expense" => ["2 Name: the name is empty"];
     an_unknown_class_is_named:
         "7000|Fees|Things" => ["2 Class: it is not one of the classes asset, liability, equity, income or expense"];
-    a_missing_class_is_named: "7000|Fees|" => ["2 Class: the class is missing, and neither section nor heading tells it"];
+    a_missing_class_is_named: "7000|Fees|" => ["2 Class: the class is missing, and neither caption nor heading tells it"];
     a_caption_of_its_own_is_taken: "7000|Fees|Expense|Stuff" => [];
     a_caption_of_another_class_is_taken: "7000|Fees|Expense|revenue" => [];
     a_code_twice_in_the_file_is_named:

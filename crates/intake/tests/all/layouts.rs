@@ -13,8 +13,9 @@ use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis};
 use zf_intake::chart;
 use zf_intake::reading::{Chosen, Reading};
+use zf_intake::table::Table;
 use zf_intake::zero::zero;
-use zf_intake::{Cell, RawRow};
+use zf_intake::{Cell, RawRow, Sheet};
 
 const NAMES: [&str; 24] = [
     "Ambulance",
@@ -294,18 +295,52 @@ proptest! {
             *more.last_mut().unwrap() = if at % 3 == 0 { "7.00".to_owned() } else { more.last().unwrap().clone() };
             lines.insert(at.min(lines.len()), more);
         }
-        let raw = raw(lines);
-        let reading = Reading::of(FileKind::Chart, &raw, gbp(), &Chosen::default()).unwrap();
+        let mut sheets = [Sheet::new("", Box::new(raw(lines)))];
+        let table = Table::find(FileKind::Chart, &mut sheets, gbp(), &Chosen::default()).unwrap();
         let today = books::railway();
         let bare = Today { chart: Chart::default(), ..today };
         let against = Against { today: &bare, entries: HashSet::new(), then: None };
         let analysis =
-            Analysis::of(FileKind::Chart, &reading, &raw, &Choices::default(), against).unwrap();
-        let zero = zero(FileKind::Chart, &reading, &raw, &analysis, gbp());
-        prop_assert_eq!(zero.rows, raw.len());
-        prop_assert_eq!(zero.taken.values().sum::<usize>() + zero.left_out.len(), zero.rows);
+            Analysis::of(FileKind::Chart, &table.reading, &*table.rows, &Choices::default(), against).unwrap();
+        let zero = zero(FileKind::Chart, &table, &analysis, gbp());
+        prop_assert_eq!(zero.rows(), table.rows.count());
+        prop_assert_eq!(zero.taken().values().sum::<usize>() + zero.left_out(), zero.rows());
         for column in &zero.amounts {
             prop_assert_eq!(column.difference(), 0, "{}", column.column);
+        }
+    }
+
+    #[test]
+    fn sheets_of_one_form_are_one_table(rows in charts(), cuts in prop::collection::vec(0usize..30, 1..4)) {
+        let line = |(at, row): (usize, &Row)| {
+            vec![code(at), row.name.clone(), row.class.words().to_owned()]
+        };
+        let lines: Vec<_> = rows.iter().enumerate().map(line).collect();
+        let heads = ["Code", "Name", "Class"];
+        let whole = read(&raw(headed(&heads, lines.iter().cloned())));
+        let mut cuts: Vec<usize> = cuts.into_iter().map(|cut| cut.min(lines.len())).collect();
+        cuts.extend([0, lines.len()]);
+        cuts.sort_unstable();
+        let mut sheets: Vec<Sheet> = cuts.windows(2).enumerate().map(|(n, cut)| {
+            // A title stands above the headings of some.
+            let title = (n % 2 == 1).then(|| vec!["Harbour Lights".to_owned()]);
+            let part = headed(&heads, lines[cut[0]..cut[1]].iter().cloned());
+            Sheet::new(&format!("Part {n}"), Box::new(raw(title.into_iter().chain(part).collect())))
+        }).collect();
+        let all = Chosen { all_sheets: true, ..Chosen::default() };
+        let table = Table::find(FileKind::Chart, &mut sheets, gbp(), &all).unwrap();
+        let raw = table.rows.all();
+        let books = chart::Books { chart: &Chart::default(), format: Policy::default().format, blocks: &[] };
+        let parts = chart::read(&table.reading, &raw, &books, AccountId(1)).intake;
+        let accounts = |ready: &[(u32, Account)]| ready.iter().map(|(_, a)| a.clone()).collect::<Vec<_>>();
+        prop_assert_eq!(accounts(&parts.ready), accounts(&whole.intake.ready));
+        for ((number, account), at) in parts.ready.iter().zip(0..) {
+            let place = table.reading.place(*number);
+            let n = cuts.windows(2).position(|cut| (cut[0]..cut[1]).contains(&at)).unwrap();
+            let row = at - cuts[n] + 2 + n % 2;
+            let sheet = place.sheet.map(str::to_owned);
+            prop_assert_eq!(sheet, Some(format!("Part {n}")), "{}", account.name);
+            prop_assert_eq!(place.row as usize, row);
         }
     }
 

@@ -23,6 +23,7 @@ use zf_intake::dates::DateOrder;
 use zf_intake::layout::{Chosen as ChosenLayout, Layout, Meaning, NoLayout, headings, met_before};
 use zf_intake::numbers::DecimalMark;
 use zf_intake::reading::{Chosen, Reading};
+use zf_intake::table::Table;
 use zf_intake::wordings::Caption;
 use zf_intake::{
     Cell, Hidden, Intake, OutlineBy, RawRow, Rejected, Sheet, balances, chart, crosswalk, journal,
@@ -191,21 +192,21 @@ fn the_sheet_is_the_one_that_has_what_is_needed() {
     ];
     let mut find = |name: Option<&str>| {
         let chosen = Chosen { sheet: name.map(str::to_owned), ..Chosen::default() };
-        let found = Reading::find(FileKind::Chart, &mut sheets, gbp(), &chosen);
-        found.map(|(at, reading)| (at, reading.layout.lacking(FileKind::Chart)))
+        let found = Table::find(FileKind::Chart, &mut sheets, gbp(), &chosen);
+        found.map(|found| (found.sheets[0], found.reading.layout.lacking(FileKind::Chart)))
     };
     assert_eq!(find(None), Ok((2, vec![])), "a hidden sheet counts last");
     assert_eq!(find(Some("Old")), Ok((1, vec![])));
     assert_eq!(find(Some("Lost")), Err(NoLayout::NoSheet("Lost".to_owned())));
     assert_eq!(find(Some("Notes")), Ok((0, vec!["Name"])), "a person has to say");
     let mut empty = [sheet("a", false, "")];
-    let nothing = Reading::find(FileKind::Chart, &mut empty, gbp(), &Chosen::default());
-    assert_eq!(nothing.map(|f| f.0), Err(NoLayout::Empty));
+    let nothing = Table::find(FileKind::Chart, &mut empty, gbp(), &Chosen::default());
+    assert_eq!(nothing.map(|found| found.sheets), Err(NoLayout::Empty));
     let long = "Code|Name|Class".to_owned() + &"\n1|Bank|Asset".repeat(60_000);
     let mut long = [sheet("a", false, &long)];
-    let long = Reading::find(FileKind::Chart, &mut long, gbp(), &Chosen::default());
+    let long = Table::find(FileKind::Chart, &mut long, gbp(), &Chosen::default());
     assert_eq!(
-        long.map(|f| f.0).unwrap_err().to_string(),
+        long.map(|found| found.sheets).unwrap_err().to_string(),
         "the file has 60,001 rows, which is more than a chart of accounts has; is it something else?"
     );
 }
@@ -268,8 +269,8 @@ fn cells_are_read_as_they_were_corrected() {
     let corrections = [((2, 0), "10"), ((3, 1), "Bank"), ((9, 0), "nobody’s")];
     let corrections = corrections.map(|(at, text)| (at, text.to_owned())).into();
     let chosen = Chosen { corrections, ..Chosen::default() };
-    Reading::find(FileKind::Chart, &mut sheets, gbp(), &chosen).unwrap();
-    let rows = sheets[0].rows.all();
+    let found = Table::find(FileKind::Chart, &mut sheets, gbp(), &chosen).unwrap();
+    let rows = found.rows.all();
     let texts: Vec<Vec<&str>> =
         rows.iter().map(|row| row.cells.iter().map(|cell| cell.text.as_str()).collect()).collect();
     assert_eq!(texts, [vec!["Code", "Name"], vec!["10", "Cash"], vec!["20", "Bank"]]);
@@ -277,15 +278,19 @@ fn cells_are_read_as_they_were_corrected() {
 
 #[test]
 fn what_is_hidden_is_read_and_said() {
-    let layout =
-        reading(FileKind::Chart, &rows("Books\nCode|Name|Old no.\n10|Cash|1\n20|Bank|2")).layout;
-    let hides = Hidden { rows: vec![1, 4, 3], columns: vec![(3, 9)] };
-    let said: Vec<_> = hides.warnings(&layout).into_iter().map(|w| (w.row, w.message)).collect();
+    let say = |hides: Hidden| {
+        let text = "Books\nCode|Name|Old no.\n10|Cash|1\n20|Bank|2";
+        let mut sheets = [Sheet { hides, ..Sheet::new("Chart", Box::new(rows(text))) }];
+        let found = Table::find(FileKind::Chart, &mut sheets, gbp(), &Chosen::default()).unwrap();
+        let said = found.hidden(&sheets).into_iter();
+        said.map(|warning| (warning.row, warning.message)).collect::<Vec<_>>()
+    };
+    let said = say(Hidden { rows: vec![1, 4, 3], columns: vec![(3, 9)] });
     assert_eq!(said[0].0, 3);
     assert!(said[0].1.starts_with("2 rows, from row 3 on, are hidden"), "{said:?}");
     assert!(said[1].1.starts_with("the column “Old no.” is hidden"), "{said:?}");
     assert_eq!(said.len(), 2, "what stands above the headings is of no matter");
-    assert!(Hidden::default().warnings(&layout).is_empty());
+    assert!(say(Hidden::default()).is_empty());
 }
 
 fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {

@@ -5,8 +5,9 @@ use proptest::prelude::*;
 use std::collections::{BTreeMap, BTreeSet};
 use zf_core::file_kind::FileKind;
 use zf_intake::audit::of_entries;
-use zf_intake::reading::{Chosen, Reading};
+use zf_intake::reading::Chosen;
 use zf_intake::rows::{Corrections, Rows};
+use zf_intake::table::Table;
 use zf_intake::{Cell, RawRow, Sheet};
 
 fn row(number: u32, cells: &[&str]) -> RawRow {
@@ -96,8 +97,8 @@ proptest! {
         let corrections: Corrections = [((number, at), text.clone())].into();
         let mut sheets = [Sheet::new("", Box::new(rows.clone()))];
         let chosen = Chosen { corrections, ..Chosen::default() };
-        Reading::find(FileKind::Chart, &mut sheets, gbp(), &chosen).unwrap();
-        let after = sheets[0].rows.all();
+        let found = Table::find(FileKind::Chart, &mut sheets, gbp(), &chosen).unwrap();
+        let after = found.rows.all();
         prop_assert_eq!(after.len(), rows.len());
         for (before, after) in rows.iter().zip(&after) {
             for place in 0..after.cells.len() {
@@ -106,7 +107,7 @@ proptest! {
                 prop_assert_eq!(after.cells[place].text.as_str(), expected);
             }
         }
-        let one = sheets[0].rows.numbered(&BTreeSet::from([number]));
+        let one = found.rows.numbered(&BTreeSet::from([number]));
         prop_assert_eq!(one.get(&number), after.iter().find(|row| row.number == number));
     }
 

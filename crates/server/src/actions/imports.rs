@@ -192,16 +192,18 @@ pub(crate) async fn rejected(
     let name = upload.file_name.rsplit_once('.').map_or(&*upload.file_name, |(stem, _)| stem);
     let name = format!("{name}, rejected rows");
     let looked = look(&app, member, upload, Arc::default()).await?;
-    let columns = &looked.reading.layout.columns;
+    let columns = &looked.table.reading.layout.columns;
     let headings = columns.iter().map(|column| (column.heading.as_str(), ColumnKind::Text));
     let reasons = [("Row in the file", ColumnKind::Count), ("Why not taken", ColumnKind::Text)];
     let headings: Vec<_> = headings.chain(reasons).collect();
-    let found = looked.rows.numbered(&looked.analysis.rejected.iter().map(|r| r.row).collect());
+    let found =
+        looked.table.rows.numbered(&looked.analysis.rejected.iter().map(|r| r.row).collect());
     let rows = looked.analysis.rejected.iter().map(|rejected| {
         let row = found.get(&rejected.row);
         let cell = |at: usize| row.and_then(|r| r.cells.get(at)).map(|cell| cell.text.clone());
         let cells = columns.iter().map(|column| cell(column.at).unwrap_or_default());
-        cells.chain([rejected.row.to_string(), rejected.message.clone()]).collect()
+        let place = looked.table.reading.place(rejected.row);
+        cells.chain([place.row.to_string(), rejected.message.clone()]).collect()
     });
     let table = table("Rejected rows", &headings, rows.collect());
     saved(&name, Format::Xlsx, vec![table]).await
@@ -322,7 +324,7 @@ pub(crate) async fn stage(
 ) -> Result<Json<PlanView>, Problem> {
     let upload = app.store.upload(member, id).await?;
     let looked = look(&app, member, upload, Arc::default()).await?;
-    let wanted = form.wanted(&looked.books.today.chart, &*looked.rows)?;
+    let wanted = form.wanted(&looked.books.today.chart, &*looked.table.rows)?;
     stage_file(&app, member, id, &looked, &wanted).await?;
     plans::view(&app, member, wanted.plan).await
 }

@@ -15,12 +15,10 @@ use std::collections::HashSet;
 use std::sync::Arc;
 use zf_core::file_kind::FileKind;
 use zf_core::former::CodesThen;
-use zf_intake::Sheet;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis};
 use zf_intake::layout::met_before;
-use zf_intake::reading::Reading;
-use zf_intake::several;
+use zf_intake::table::Table;
 use zf_sheets::{How, Opened};
 use zf_store::imports::uploads::{FileForm, Upload};
 use zf_store::jobs::{Phase, Progress};
@@ -60,28 +58,27 @@ pub(crate) async fn look(
     let read = move || -> Result<Looked, Problem> {
         let (opened, choices) = open(&upload, content, choices, &forms)?;
         let facts = Facts::of(&opened);
-        let mut sheets = opened.sheets;
+        let (mut sheets, encoding) = (opened.sheets, opened.question);
         sheets.iter_mut().for_each(|sheet| watched::watch(&mut sheet.rows, Phase::Read, &progress));
         let currency = snapshot.today.currency;
         let chosen = choices.chosen()?;
-        let (at, reading) = Reading::find(upload.kind, &mut sheets, currency, &chosen)
+        let mut table = Table::find(upload.kind, &mut sheets, currency, &chosen)
             .map_err(|e| Problem::unreadable(ProblemCode::NotLaidOut, e))?;
-        let which = several::question(&sheets, at, &reading, &chosen);
-        let Sheet { name, mut rows, hides, .. } = sheets.swap_remove(at);
-        watched::watch(&mut rows, Phase::Check, &progress);
+        let hidden = table.hidden(&sheets);
+        watched::watch(&mut table.rows, Phase::Check, &progress);
         let against = Against { today: &snapshot.today, entries, then };
-        let mut analysis = Analysis::of(upload.kind, &reading, &*rows, &choices, against)?;
-        analysis.warnings.splice(..0, hides.warnings(&reading.layout));
-        analysis.questions.splice(..0, which);
+        let mut analysis =
+            Analysis::of(upload.kind, &table.reading, &*table.rows, &choices, against)?;
+        analysis.warnings.splice(..0, hidden);
+        analysis.questions.splice(..0, encoding.into_iter().chain(table.question.take()));
         // What was read of half of the rows is worth nothing.
         progress.go_on()?;
         Ok(Looked {
             id,
             kind: upload.kind,
-            facts: Facts { sheet: name, ..facts },
-            reading,
+            facts,
+            table,
             choices,
-            rows,
             analysis,
             twice: None,
             books: snapshot,
@@ -128,8 +125,10 @@ fn open(
     let Some((form, sheet, row)) = met_before(&opened.sheets, &headings) else {
         return Ok((opened, Choices::default()));
     };
-    let sheet = Some(opened.sheets[sheet].name.clone()).filter(|name| !name.is_empty());
-    let choices = Choices { sheet, header_row: Some(row), ..remembered[form].clone() };
+    let known = &remembered[form];
+    let sheet = Some(opened.sheets[sheet].name.clone());
+    let sheet = sheet.filter(|name| !name.is_empty() && !known.all_sheets);
+    let choices = Choices { sheet, header_row: Some(row), ..known.clone() };
     match again.filter(|_| how(&choices) != How::default()) {
         Some(content) => Ok((read(content, &choices)?, choices)),
         None => Ok((opened, choices)),

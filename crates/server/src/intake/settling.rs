@@ -8,11 +8,12 @@ use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::borrow::Cow;
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashMap, HashSet};
+use std::sync::Arc;
 use time::Date;
-use zf_core::chart::{Account, Chart};
+use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::{Entries, EntryHead, NewEntry, NewLine};
-use zf_core::ids::{AccountId, ImportId};
+use zf_core::ids::{AccountId, ImportId, LineId};
 use zf_core::plan::edit::{self, Edit};
 use zf_core::plan::{Change, Field};
 use zf_intake::analysis::choices::Choices;
@@ -21,6 +22,7 @@ use zf_intake::balances;
 use zf_intake::compare::{Comparison, Taken};
 use zf_intake::crosswalk::Crossing;
 use zf_intake::journal::FileEntries;
+use zf_intake::reading::Reading;
 use zf_store::imports::{Ready, StagedFile};
 use zf_store::jobs::Progress;
 use zf_store::journal::today::Snapshot;
@@ -58,10 +60,13 @@ pub(crate) async fn stage(
         let first = "settle the rejected rows first, or say that they are to be left out";
         return Err(Problem::unreadable(ProblemCode::RowsRejected, first));
     }
+    let mut books = Arc::clone(&looked.books);
     let chart = &looked.books.today.chart;
     let (_, staged) = app.store.plan(member, wanted.plan).await?;
     let changes: Vec<(AccountId, edit::Wanted)> = match &looked.analysis.content {
-        Content::Crosswalk(crossings) if wanted.moves => moves(crossings, chart)?,
+        Content::Crosswalk(crossings) if wanted.moves => {
+            moves(crossings, &looked.table.reading, chart)?
+        }
         Content::Crosswalk(crossings) => crossings
             .iter()
             .flat_map(|crossing| {
@@ -70,7 +75,12 @@ pub(crate) async fn stage(
             })
             .collect(),
         Content::Comparison(comparison) => {
-            let changes = of_comparison(app, id, comparison, chart.next_id(), wanted).await?;
+            let mut changes = of_comparison(app, id, comparison, chart.next_id(), wanted).await?;
+            if let Some(lines) = add_lines(app, member, &looked.books, comparison, &changes).await?
+            {
+                changes.iter_mut().for_each(|(_, change)| change.under_lines(&lines));
+                books = app.snapshot(member).await?;
+            }
             changes.into_iter().map(|(account, c)| (account, edit::Wanted::Stage(c))).collect()
         }
         _ => {
@@ -89,6 +99,7 @@ pub(crate) async fn stage(
     let form = form_of(looked)?;
     let form = form.as_ref().map(|(headings, choices)| (looked.kind, &headings[..], choices));
     let file = StagedFile { import: id, rows: looked.analysis.ready_rows, form };
+    let chart = &books.today.chart;
     match app.store.stage_file(member, wanted.plan, chart, &edits, file).await? {
         Edited::Done(..) => Ok(()),
         Edited::Conflicts(conflicts) => Err(app.in_words(member, wanted.plan, conflicts).await?),
@@ -96,7 +107,11 @@ pub(crate) async fn stage(
 }
 
 /// Old accounts with the new ones that their history goes to.
-fn moves(crossings: &[Crossing], chart: &Chart) -> Result<Vec<(AccountId, edit::Wanted)>, Problem> {
+fn moves(
+    crossings: &[Crossing],
+    reading: &Reading,
+    chart: &Chart,
+) -> Result<Vec<(AccountId, edit::Wanted)>, Problem> {
     let mut refused = Vec::new();
     let mut changes = Vec::new();
     for crossing in crossings.iter().filter(|c| c.code.key() != c.new_code.key()) {
@@ -108,8 +123,10 @@ fn moves(crossings: &[Crossing], chart: &Chart) -> Result<Vec<(AccountId, edit::
                 account: Some(crossing.account.0),
                 field: Field::History.key().to_owned(),
                 reason: format!(
-                    "row {}: no account has the code {}, so the history of {} cannot go there",
-                    crossing.row, crossing.new_code, crossing.code
+                    "{}: no account has the code {}, so the history of {} cannot go there",
+                    reading.place(crossing.row),
+                    crossing.new_code,
+                    crossing.code
                 ),
             }),
         }
@@ -127,6 +144,26 @@ async fn of_comparison(
     let new = comparison.new.iter().map(|(_, account)| account);
     let ids = Renumbering::take(app, read_from, new).await?;
     Ok(comparison.changes(&wanted.taken, ImportId(id), |account| ids.of(account)))
+}
+
+/// Adds the lines of the statements that changes name and the books do not have: the identities that they
+/// have for good, by those that they were read with.
+async fn add_lines(
+    app: &App,
+    member: Member,
+    books: &Snapshot,
+    comparison: &Comparison,
+    changes: &[(AccountId, Change)],
+) -> Result<Option<HashMap<LineId, LineId>>, Problem> {
+    let known = books.today.chart.structure();
+    let new = comparison.new_lines(changes.iter().map(|(_, change)| change), known);
+    if new.is_empty() {
+        return Ok(None);
+    }
+    let there: HashSet<LineId> = known.lines().map(|line| line.id).chain(new).collect();
+    let lines = comparison.structure.lines().filter(|line| there.contains(&line.id));
+    let wanted = Structure::new(lines.cloned());
+    Ok(Some(app.store.add_lines(member, books, &wanted).await?))
 }
 
 /// To what a person agrees beside what was shown.
@@ -181,7 +218,7 @@ pub(crate) async fn store(
             let ids = Renumbering::take(app, next, &journal.added).await?;
             let added = ids.accounts(&journal.added, id);
             let books = journal.books(&snapshot.today);
-            let (read, reading, rows) = (&journal.read, &looked.reading, &*looked.rows);
+            let (read, reading, rows) = (&journal.read, &looked.table.reading, &*looked.table.rows);
             let file = FileEntries { read, reading, rows, books: &books };
             let digest = Some(journal.read.digest);
             let renumbered = Renumbered { file, ids };

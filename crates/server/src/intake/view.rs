@@ -4,7 +4,7 @@ use crate::looked::Looked;
 use crate::values::instant;
 use serde::Serialize;
 use time::OffsetDateTime;
-use zf_core::chart::{Account, Class, Status};
+use zf_core::chart::{Account, Class, ControlRole, Kind, Section, Status};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
@@ -13,12 +13,16 @@ use zf_intake::RawRow;
 use zf_intake::analysis::choices::{Choices, DIMENSION};
 use zf_intake::analysis::{BalanceComparison, Content, JournalSummary};
 use zf_intake::balances::Difference;
+use zf_intake::chart::RowKind;
 use zf_intake::compare::{Comparison, MatchedBy};
 use zf_intake::dates::DateOrder;
 use zf_intake::layout::{ColumnFound, possible};
 use zf_intake::numbers::DecimalMark;
 use zf_intake::question::Question;
+use zf_intake::reading::Reading;
 use zf_intake::reason::Reason;
+use zf_intake::wishes::TotalsAs;
+use zf_intake::wordings::nearest_line;
 use zf_intake::zero::{ColumnAmounts, words_of, zero};
 use zf_store::journal::today::Snapshot;
 use zf_store::plans::applying::AppliedName;
@@ -41,8 +45,10 @@ pub(crate) struct ImportView {
     delimiter: Option<char>,
     /// The sheets of a workbook.
     sheets: Vec<String>,
-    /// The sheet of a workbook that is read; empty for a text file.
+    /// The sheet of a workbook that is read, or the first of them; empty for a text file.
     sheet: String,
+    /// Whether several sheets are read as one table.
+    together: bool,
     header_row: u32,
     /// The order of dates, when something tells.
     dates: Option<DateOrder>,
@@ -256,12 +262,28 @@ pub(crate) struct AccountsView {
     proposals: Vec<ProposedCodeView>,
     /// Lines of the statements that the file adds.
     lines: Vec<OwnLineView>,
+    /// How many control roles are proposed.
+    proposed_roles: usize,
+    /// The accounts that would have one.
+    roles: Vec<ProposedRoleView>,
+    /// How many rows are totals, or would be.
+    totals: usize,
+}
+
+/// An account whose control role is proposed.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ProposedRoleView {
+    code: String,
+    name: String,
+    role: ControlRole,
 }
 
 /// An account whose code is proposed.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ProposedCodeView {
+    /// Its number, as answers name it.
     row: u32,
+    place: RowPlace,
     code: String,
     name: String,
     class: Class,
@@ -276,12 +298,25 @@ pub(crate) struct OwnLineView {
     name: String,
     /// How many accounts come under it.
     accounts: usize,
+    /// The standard line that it is most like.
+    nearest: Option<Section>,
+}
+
+/// Where a row stands.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct RowPlace {
+    /// The sheet, where several are read as one table.
+    sheet: Option<String>,
+    /// The number that a spreadsheet shows beside it.
+    row: u32,
 }
 
 /// A row of the file as it is.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct SampleRow {
+    /// Its number, as corrections name it.
     row: u32,
+    place: RowPlace,
     /// What a row of a chart is read as, in words.
     read_as: Option<&'static str>,
     cells: Vec<String>,
@@ -290,7 +325,9 @@ pub(crate) struct SampleRow {
 /// A row that cannot be taken.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct RejectedView {
+    /// Its number, as corrections name it.
     row: u32,
+    place: RowPlace,
     /// The place of the cell that is wrong, if it is one.
     at: Option<usize>,
     cells: Vec<String>,
@@ -316,6 +353,7 @@ pub(crate) struct ComparisonView {
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct NewRow {
     row: u32,
+    place: RowPlace,
     code: String,
     name: String,
     class: &'static str,
@@ -325,12 +363,13 @@ pub(crate) struct NewRow {
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ChangedRow {
     row: u32,
+    place: RowPlace,
     /// The code of the account today.
     code: String,
     /// The name of the account today.
     name: String,
-    /// Whether it was found by its name, since nobody bears its code.
-    by_name: bool,
+    /// What tells which account it is.
+    by: MatchedBy,
     fields: Vec<FieldChange>,
 }
 
@@ -355,7 +394,7 @@ pub(crate) struct MissingRow {
 /// A row with something worth knowing.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct WarningView {
-    row: u32,
+    place: RowPlace,
     reason: Reason,
     message: String,
 }
@@ -377,26 +416,29 @@ impl ImportView {
             name: plan.name,
             at: instant(plan.applied_at),
         });
-        let comparison = analysis.comparison().map(|c| ComparisonView::of(c, books));
-        let layout = &looked.reading.layout;
+        let reading = &looked.table.reading;
+        let comparison = analysis.comparison().map(|c| ComparisonView::of(c, reading, books));
+        let layout = &reading.layout;
         // Balances are few, and typed over.
         let shown = if looked.kind == FileKind::Balances { LISTED } else { SAMPLE };
-        let sample = layout.walk_below(&*looked.rows).take(shown).map(|row| SampleRow {
+        let sample = layout.walk_below(&*looked.table.rows).take(shown).map(|row| SampleRow {
             row: row.number,
+            place: RowPlace::of(reading, row.number),
             read_as: analysis.row_kinds.get(&row.number).map(|kind| kind.singular()),
             cells: cells(&row),
         });
         let listed = &analysis.rejected[..analysis.rejected.len().min(LISTED)];
-        let rows = looked.rows.numbered(&listed.iter().map(|r| r.row).collect());
+        let rows = looked.table.rows.numbered(&listed.iter().map(|r| r.row).collect());
         let rejected = listed.iter().map(|r| RejectedView {
             row: r.row,
+            place: RowPlace::of(reading, r.row),
             at: r.field.and_then(|field| layout.place(field)),
             cells: rows.get(&r.row).map(cells).unwrap_or_default(),
             reason: r.reason,
             message: r.message.clone(),
         });
         let warnings = analysis.warnings.iter().take(LISTED).map(|w| WarningView {
-            row: w.row,
+            place: RowPlace::of(reading, w.row),
             reason: w.reason,
             message: w.message.clone(),
         });
@@ -408,8 +450,8 @@ impl ImportView {
             encoding: looked.facts.encoding,
             delimiter: looked.facts.delimiter,
             header_row: layout.header_row,
-            dates: looked.reading.dates,
-            decimal: looked.reading.decimal,
+            dates: looked.table.reading.dates,
+            decimal: looked.table.reading.decimal,
             outline: analysis.outline.map(|by| by.words()),
             columns: layout.columns.iter().map(ColumnView::of).collect(),
             fields: fields(looked.kind),
@@ -422,7 +464,8 @@ impl ImportView {
             zero: ZeroView::of(looked),
             accounts: AccountsView::of(looked),
             sheets: looked.facts.sheets.clone(),
-            sheet: looked.facts.sheet.clone(),
+            sheet: looked.table.name().to_owned(),
+            together: reading.parts.len() > 1,
             lacking: layout.lacking(looked.kind),
             choices: looked.choices.clone(),
             journal,
@@ -430,6 +473,13 @@ impl ImportView {
             applied: applied.collect(),
             comparison,
         }
+    }
+}
+
+impl RowPlace {
+    fn of(reading: &Reading, number: u32) -> Self {
+        let place = reading.place(number);
+        Self { sheet: place.sheet.map(str::to_owned), row: place.row }
     }
 }
 
@@ -452,9 +502,9 @@ impl QuestionView {
 impl ZeroView {
     fn of(looked: &Looked) -> Self {
         let currency = looked.books.today.currency;
-        let zero = zero(looked.kind, &looked.reading, &*looked.rows, &looked.analysis, currency);
+        let zero = zero(looked.kind, &looked.table, &looked.analysis, currency);
         let kinds =
-            zero.taken.iter().map(|(kind, rows)| RowsView { words: words_of(kind), rows: *rows });
+            zero.taken().into_iter().map(|(kind, rows)| RowsView { words: words_of(kind), rows });
         let amounts = zero.amounts.iter().map(|column| AmountsView {
             heading: column.column.clone(),
             sum: currency.format(column.sum),
@@ -470,9 +520,9 @@ impl ZeroView {
                 .collect(),
         });
         Self {
-            rows: zero.rows,
+            rows: zero.rows(),
             kinds: kinds.collect(),
-            left_out: zero.left_out.len(),
+            left_out: zero.left_out(),
             amounts: amounts.collect(),
             difference: currency.format(zero.amounts.iter().map(ColumnAmounts::difference).sum()),
         }
@@ -491,6 +541,7 @@ impl AccountsView {
         let proposed = || read.accounts.iter().filter(|(_, account)| account.code_proposed);
         let proposals = proposed().take(LISTED).map(|(row, account)| ProposedCodeView {
             row: *row,
+            place: RowPlace::of(&looked.table.reading, *row),
             code: account.code.to_string(),
             name: account.name.clone(),
             class: account.class,
@@ -502,12 +553,25 @@ impl AccountsView {
             let under =
                 |account: &&Account| account.caption.as_ref().is_some_and(|c| c.id == line.id);
             let accounts = read.accounts.iter().map(|(_, account)| account).filter(under).count();
-            OwnLineView { class: line.class, name: line.name.clone(), accounts }
+            let nearest = nearest_line(&line.name, line.class);
+            OwnLineView { class: line.class, name: line.name.clone(), accounts, nearest }
         });
+        let roles = read.roles.iter().filter_map(|(id, role)| {
+            let account = chart.get(*id)?;
+            let (code, name) = (account.code.to_string(), account.name.clone());
+            Some(ProposedRoleView { code, name, role: *role })
+        });
+        let total = |kind: &&RowKind| **kind == RowKind::Total;
+        let sum_lines = looked.choices.wishes.totals == TotalsAs::SumLines;
+        let sums = read.accounts.iter().filter(|(_, a)| a.kind == Kind::Sum && a.code_proposed);
         Some(Self {
             proposed: proposed().count(),
             proposals: proposals.collect(),
             lines: lines.collect(),
+            proposed_roles: read.roles.len(),
+            roles: roles.take(LISTED).collect(),
+            totals: looked.analysis.row_kinds.values().filter(total).count()
+                + sums.filter(|_| sum_lines).count(),
         })
     }
 }
@@ -575,7 +639,7 @@ impl JournalView {
 }
 
 impl ComparisonView {
-    fn of(comparison: &Comparison, snapshot: &Snapshot) -> Self {
+    fn of(comparison: &Comparison, reading: &Reading, snapshot: &Snapshot) -> Self {
         let (chart, figures) = (&snapshot.today.chart, snapshot.today.figures());
         let account = |id: AccountId| chart.get(id).map(Account::label).unwrap_or_default();
         let new_label = |id: AccountId| {
@@ -584,6 +648,7 @@ impl ComparisonView {
         };
         let new = comparison.new.iter().take(LISTED).map(|(row, account)| NewRow {
             row: *row,
+            place: RowPlace::of(reading, *row),
             code: account.code.to_string(),
             name: account.name.clone(),
             class: account.class.words(),
@@ -595,14 +660,15 @@ impl ComparisonView {
                 FieldChange {
                     field: field.words(),
                     old: Change::of(today, field).say(chart.structure(), account),
-                    new: change.say(chart.structure(), new_label),
+                    new: change.say(&comparison.structure, new_label),
                 }
             });
             Some(ChangedRow {
                 row: changed.row,
+                place: RowPlace::of(reading, changed.row),
                 code: today.code.to_string(),
                 name: today.name.clone(),
-                by_name: changed.by == MatchedBy::Name,
+                by: changed.by,
                 fields: fields.collect(),
             })
         });

@@ -5,6 +5,7 @@ use crate::site::Site;
 use reqwest::{Client, Method};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
+use zf_core::plan::{Change, Field};
 use zf_sheets::How;
 
 const FORMATS: [&str; 3] = ["csv", "xlsx", "ods"];
@@ -166,6 +167,36 @@ async fn a_chart_handed_out_comes_back_the_same_and_edits_are_staged() {
     let shown = site.ask(&ann, Method::GET, "BOOKS/chart", Value::Null).await.1;
     let audit = shown["rows"].as_array().unwrap().iter().find(|r| r["code"] == "7010").unwrap();
     assert_eq!((&audit["origin"], &shown["origins"][0]["id"]), (&looked["id"], &looked["id"]));
+}
+
+#[tokio::test]
+async fn a_compared_chart_brings_lines_of_its_own() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let text = "Code,Name,Type,Category\n5030,Diesel,Expense,Running the engines\n\
+                7010,Audit,Expense,Running the engines\n";
+    let looked = bring(&site, &ann, "chart", "lines.csv", text.into()).await;
+    let fields = looked["comparison"]["changed"][0]["fields"].as_array().unwrap();
+    let caption = fields.iter().find(|field| field["new"] == "Running the engines");
+    assert!(caption.is_some(), "{fields:?}");
+    let plan = site.draft(&ann).await;
+    let wanted = json!({ "plan": plan, "leave_out": false, "new": true, "changed": true });
+    let path = format!("BOOKS/imports/{}/stage", looked["id"]);
+    let (status, staged) = site.ask(&ann, Method::POST, &path, wanted).await;
+    assert_eq!(status, 200, "{staged}");
+    let today = site.books.store.snapshot(site.books.member).await.unwrap().today;
+    let own = |name: &str| {
+        let lines: Vec<_> = today.chart.structure().captions().filter(|l| l.name == name).collect();
+        assert_eq!(lines.len(), 1, "{name}");
+        lines[0].id
+    };
+    let line = own("Running the engines");
+    let (_, staged) =
+        site.books.store.plan(site.books.member, plan.as_i64().unwrap()).await.unwrap();
+    let diesel = today.chart.live().find(|account| account.code.as_str() == "5030").unwrap();
+    let change = staged.staged(diesel.id, Field::Caption).cloned();
+    assert_eq!(change, Some(Change::Caption(Some(line))));
+    assert!(diesel.place().1 != Some(line), "nothing is changed before the plan is applied");
 }
 
 #[tokio::test]

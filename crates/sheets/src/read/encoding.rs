@@ -1,7 +1,9 @@
 //! Which encoding the bytes of a text are in, told by their marks, their pattern, and what the text
 //! would be.
 
+use super::opened::CannotRead;
 use encoding_rs::{Encoding, ISO_8859_15, MACINTOSH, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
+use zf_intake::question::{Answer, Question};
 
 /// Encodings of one byte a letter, the most usual first: of equals it counts.
 const SINGLE: [&Encoding; 3] = [WINDOWS_1252, ISO_8859_15, MACINTOSH];
@@ -9,15 +11,56 @@ const SINGLE: [&Encoding; 3] = [WINDOWS_1252, ISO_8859_15, MACINTOSH];
 /// How many bytes beyond ASCII tell.
 const LOOKED_AT: usize = 20_000;
 
+/// By how many in a hundred less likely another encoding may be for the first not to be certain.
+const CLOSE: i64 = 15;
+
+/// How many cells or so are shown of what a text would be.
+const EXAMPLE: usize = 40;
+
+/// The encoding of a text, and others in which it would be nearly as likely, each with an example.
+pub(super) struct Told {
+    pub(super) encoding: &'static Encoding,
+    /// With the most likely one first; empty where that is certain.
+    pub(super) doubtful: Vec<(&'static Encoding, String)>,
+}
+
+impl Told {
+    fn certain(encoding: &'static Encoding) -> Self {
+        Self { encoding, doubtful: Vec::new() }
+    }
+
+    /// Asks which encoding it is, where that is not certain.
+    pub(super) fn question(&self) -> Option<Question> {
+        if self.doubtful.is_empty() {
+            return None;
+        }
+        let reading = |(encoding, example): &(&'static Encoding, String)| {
+            Answer::new(encoding.name(), encoding.name(), format!("“{example}”"))
+        };
+        Some(Question {
+            about: "encoding".to_owned(),
+            say: "Which of these is how the text is written?".to_owned(),
+            readings: self.doubtful.iter().map(reading).collect(),
+            default: Some(self.encoding.name().to_owned()),
+        })
+    }
+}
+
+/// The encoding that a person names.
+pub(super) fn called(name: &str) -> Result<Told, CannotRead> {
+    let encoding = Encoding::for_label(name.as_bytes());
+    encoding.map(Told::certain).ok_or_else(|| CannotRead::UnknownEncoding(name.to_owned()))
+}
+
 /// UTF-8 and UTF-16 by their marks or their pattern, UTF-8 when it is sound, else the encoding in which
 /// the text looks most like one.
-pub(super) fn told(content: &[u8]) -> &'static Encoding {
-    if let Some((encoding, _)) = Encoding::for_bom(content) {
-        return encoding;
+pub(super) fn told(content: &[u8]) -> Told {
+    let marked = Encoding::for_bom(content).map(|(encoding, _)| encoding);
+    let sound = || std::str::from_utf8(content).is_ok().then_some(UTF_8);
+    match marked.or_else(|| wide(content)).or_else(sound) {
+        Some(encoding) => Told::certain(encoding),
+        None => single(content),
     }
-    wide(content).unwrap_or_else(|| {
-        if std::str::from_utf8(content).is_ok() { UTF_8 } else { single(content) }
-    })
 }
 
 /// UTF-16 without a mark, told by where the zero bytes of its ASCII letters stand.
@@ -34,7 +77,7 @@ pub(super) fn wide(content: &[u8]) -> Option<&'static Encoding> {
     }
 }
 
-fn single(content: &[u8]) -> &'static Encoding {
+fn single(content: &[u8]) -> Told {
     let places: Vec<usize> = content
         .iter()
         .enumerate()
@@ -55,9 +98,36 @@ fn single(content: &[u8]) -> &'static Encoding {
         };
         places.iter().map(likely).sum()
     };
-    let best = SINGLE.iter().map(|encoding| score(encoding)).max();
-    let found = SINGLE.iter().find(|encoding| Some(score(encoding)) == best);
-    found.copied().unwrap_or(WINDOWS_1252)
+    let scores: Vec<i64> = SINGLE.iter().map(|encoding| score(encoding)).collect();
+    let most = scores.iter().copied().max().unwrap_or(0);
+    let Some(first) = scores.iter().position(|score| *score == most) else {
+        return Told::certain(WINDOWS_1252);
+    };
+    // The most that can be scored is three for each.
+    let close = 3 * CLOSE * i64::try_from(places.len()).unwrap_or(i64::MAX / 300) / 100;
+    let differs = |a: &'static Encoding, b: &'static Encoding| {
+        places.iter().copied().find(|at| read(a, content[*at]) != read(b, content[*at]))
+    };
+    let rivals = (0..SINGLE.len()).filter(|at| *at != first && most - scores[*at] <= close);
+    let rivals: Vec<_> =
+        rivals.filter_map(|at| Some((SINGLE[at], differs(SINGLE[first], SINGLE[at])?))).collect();
+    let doubtful = match rivals.first() {
+        None => Vec::new(),
+        Some((_, place)) => std::iter::once((SINGLE[first], *place))
+            .chain(rivals.iter().copied())
+            .map(|(encoding, place)| (encoding, example(content, place, encoding)))
+            .collect(),
+    };
+    Told { encoding: SINGLE[first], doubtful }
+}
+
+/// The words around a place, as an encoding reads them.
+fn example(content: &[u8], place: usize, encoding: &'static Encoding) -> String {
+    let ends = |byte: &u8| b"\r\n,;\t|".contains(byte);
+    let before = content[..place].iter().rev().take(EXAMPLE).take_while(|b| !ends(b)).count();
+    let after = content[place..].iter().take(EXAMPLE).take_while(|b| !ends(b)).count();
+    let (text, _) = encoding.decode_without_bom_handling(&content[place - before..place + after]);
+    zf_core::text::shown(text.trim().trim_matches('"'))
 }
 
 /// How likely a character stands where it does in the words of an account: letters within words, signs
@@ -93,14 +163,18 @@ mod tests {
         let french = "Compte;Intitulé\n411;Créances clients\n512;Banque française, à vue\n";
         for text in [text, french] {
             let mac: Vec<u8> = encoded(text, MACINTOSH);
-            assert_eq!(told(&mac), MACINTOSH);
-            assert_eq!(told(&encoded(text, WINDOWS_1252)), WINDOWS_1252);
-            assert_eq!(told(text.as_bytes()), UTF_8);
+            assert_eq!(told(&mac).encoding, MACINTOSH);
+            assert_eq!(told(&encoded(text, WINDOWS_1252)).encoding, WINDOWS_1252);
+            assert!(told(&encoded(text, WINDOWS_1252)).doubtful.is_empty());
+            assert_eq!(told(text.as_bytes()).encoding, UTF_8);
         }
         let euro = "Code;Name\n1;Caisse en €\n2;Réserve légale\n";
-        assert_eq!(told(&encoded(euro, ISO_8859_15)), ISO_8859_15);
-        assert_eq!(told(&encoded(euro, WINDOWS_1252)), WINDOWS_1252);
-        assert_eq!(told(&encoded("Bank – current, £ “A”", WINDOWS_1252)), WINDOWS_1252);
+        assert_eq!(told(&encoded(euro, ISO_8859_15)).encoding, ISO_8859_15);
+        assert_eq!(told(&encoded(euro, WINDOWS_1252)).encoding, WINDOWS_1252);
+        assert_eq!(told(&encoded("Bank – current, £ “A”", WINDOWS_1252)).encoding, WINDOWS_1252);
+        // A lone sign that is a letter in one and a mark in the other.
+        let doubtful = told(b"Code;Name\n1;Rent \xa4 5\n2;Fees\n").doubtful;
+        assert!(doubtful.len() > 1, "{doubtful:?}");
     }
 
     /// The bytes of a text in an encoding of one byte a letter.

@@ -1,6 +1,7 @@
 //! A file that was read, or why it cannot be.
 
 use zf_intake::Sheet;
+use zf_intake::question::Question;
 use zf_intake::rows::{MAX_CELLS, MAX_ROWS};
 
 /// The most bytes that a workbook may expand to: its sheets are read as they come.
@@ -76,6 +77,8 @@ pub struct Opened {
     pub delimiter: Option<char>,
     /// Its sheets; a text file has one.
     pub sheets: Vec<Sheet>,
+    /// Which encoding it is, where that is not certain.
+    pub question: Option<Question>,
 }
 
 /// What bytes are, whatever their name.

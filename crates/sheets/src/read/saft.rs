@@ -260,6 +260,7 @@ impl AuditFile {
                 sheet(ACCOUNTS, FileKind::Chart, &ACCOUNT_COLUMNS, self.accounts),
                 journal,
             ],
+            question: None,
         })
     }
 }

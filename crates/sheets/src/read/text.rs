@@ -25,7 +25,11 @@ pub(super) fn is_text(content: &[u8]) -> bool {
 }
 
 pub(super) fn read(content: Vec<u8>, how: &How) -> Result<Opened, CannotRead> {
-    let (text, encoding) = decode(content, how)?;
+    let told = match &how.encoding {
+        Some(name) => encoding::called(name)?,
+        None => encoding::told(&content),
+    };
+    let text = decode(content, told.encoding)?;
     // Some programs end lines with a carriage return alone.
     let text = if text.contains('\n') { text } else { text.replace('\r', "\n") };
     let delimiter = how.delimiter.unwrap_or_else(|| delimiter(&text));
@@ -34,27 +38,21 @@ pub(super) fn read(content: Vec<u8>, how: &How) -> Result<Opened, CannotRead> {
         Ok(sheets) => ("FEC", sheets.into()),
         Err(rows) => ("CSV", vec![Sheet::new("", rows)]),
     };
-    let (encoding, delimiter) = (Some(encoding.name()), Some(delimiter));
-    Ok(Opened { kind, encoding, delimiter, sheets })
+    let (encoding, delimiter) = (Some(told.encoding.name()), Some(delimiter));
+    Ok(Opened { kind, encoding, delimiter, sheets, question: told.question() })
 }
 
-/// The text in the encoding that was chosen, or that it tells itself.
-fn decode(content: Vec<u8>, how: &How) -> Result<(String, &'static Encoding), CannotRead> {
-    let encoding = match &how.encoding {
-        Some(name) => Encoding::for_label(name.as_bytes())
-            .ok_or_else(|| CannotRead::UnknownEncoding(name.clone()))?,
-        None => encoding::told(&content),
-    };
+/// The text in an encoding.
+fn decode(content: Vec<u8>, encoding: &'static Encoding) -> Result<String, CannotRead> {
     let borrowed = match encoding.decode_with_bom_removal(&content).0 {
-        Cow::Owned(text) => return Ok((text, encoding)),
+        Cow::Owned(text) => return Ok(text),
         Cow::Borrowed(text) => text.len(),
     };
     // What needs no decoding is not copied: the text is the end of the content, behind its mark.
     let mut content = content;
     content.drain(..content.len() - borrowed);
-    let text = String::from_utf8(content)
-        .map_err(|e| CannotRead::Damaged { kind: "CSV", reason: e.to_string() })?;
-    Ok((text, encoding))
+    String::from_utf8(content)
+        .map_err(|e| CannotRead::Damaged { kind: "CSV", reason: e.to_string() })
 }
 
 fn parser(text: &str, delimiter: char) -> csv::Reader<&[u8]> {

@@ -70,7 +70,7 @@ fn opened(kind: &'static str, sheets: Vec<Sheet>) -> Result<Opened, CannotRead> 
     if sheets.is_empty() {
         return Err(damaged(kind, "it has no sheet of cells"));
     }
-    Ok(Opened { kind, encoding: None, delimiter: None, sheets })
+    Ok(Opened { kind, encoding: None, delimiter: None, sheets, question: None })
 }
 
 /// The sheets of a format whose reader lays them out; how large they are was counted before.

@@ -1,9 +1,10 @@
 //! Charts as practice has them, with what each must give. A case is a file: its text above the line of
-//! equals signs, what must come of it below. What must come was written by hand and never by the reader.
+//! equals signs, what must come of it below, with the answers that are given behind
+//! the signs. What must come was written by hand and never by the reader.
 //!
 //! Below stands a line for each account, `code | name | class | kind | under | caption | marks`, where a
-//! code that is proposed is `+`, and `under` is a name; then `rejected: row reason`, `warned:
-//! row reason` of totals, `asked: about`, and
+//! code that is proposed is `+`, or `+` and the code where a case is about those, and `under` is a name; then `rejected: row reason`, `warned:
+//! row reason` of totals, `role: name role` of roles that are proposed, where a case is about those, `asked: about`, and
 //! `rows: 2 captions, …` for what else the sheet holds.
 
 use std::collections::BTreeMap;
@@ -13,12 +14,15 @@ use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
 use zf_core::policy::Policy;
 use zf_core::today::Today;
+use zf_intake::Sheet;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
-use zf_intake::reading::{Chosen, Reading};
 use zf_intake::reason::Reason;
+use zf_intake::table::Table;
 use zf_intake::zero::zero;
 use zf_sheets::How;
+
+const SHEET: &str = "#### ";
 
 fn books() -> Today {
     Today {
@@ -33,28 +37,53 @@ fn books() -> Today {
     }
 }
 
+/// A text is a file of text, or a workbook where lines as `#### Name` begin its sheets.
+fn sheets(content: &[u8]) -> Vec<Sheet> {
+    let read = |content: &[u8]| zf_sheets::read("chart.csv", content, &How::default()).unwrap();
+    let text = String::from_utf8_lossy(content);
+    if !text.starts_with(SHEET) {
+        return read(content).sheets;
+    }
+    let parts = text.split(SHEET).skip(1).filter_map(|part| part.split_once('\n'));
+    let sheet =
+        |(name, rows): (&str, &str)| Sheet::new(name, read(rows.as_bytes()).sheets.remove(0).rows);
+    parts.map(sheet).collect()
+}
+
 /// What a text comes to, in the words of the cases.
-fn given(content: &[u8]) -> Vec<String> {
+fn given(content: &[u8], answers: &str) -> Vec<String> {
     let books = books();
-    let mut opened = zf_sheets::read("chart.csv", content, &How::default()).unwrap();
-    let (at, reading) =
-        Reading::find(FileKind::Chart, &mut opened.sheets, books.currency, &Chosen::default())
-            .unwrap();
-    let rows = &*opened.sheets[at].rows;
+    let mut sheets = sheets(content);
+    let mut choices = Choices::default();
+    for (about, reading) in answers.split(", ").filter_map(|answer| answer.split_once('=')) {
+        choices.answer(about, reading).unwrap();
+    }
+    let chosen = choices.chosen().unwrap();
+    let mut table = Table::find(FileKind::Chart, &mut sheets, books.currency, &chosen).unwrap();
+    let (reading, rows) = (&table.reading, &*table.rows);
     let against = Against { today: &books, entries: Default::default(), then: None };
-    let analysis =
-        Analysis::of(FileKind::Chart, &reading, rows, &Choices::default(), against).unwrap();
-    let zero = zero(FileKind::Chart, &reading, rows, &analysis, books.currency);
-    let counted: usize = zero.taken.values().sum::<usize>() + zero.left_out.len();
-    assert_eq!(counted, zero.rows, "every row is accounted for");
+    let mut analysis = Analysis::of(FileKind::Chart, reading, rows, &choices, against).unwrap();
+    let zero = zero(FileKind::Chart, &table, &analysis, books.currency);
+    let counted: usize = zero.taken().values().sum::<usize>() + zero.left_out();
+    assert_eq!(counted, zero.rows(), "every row is accounted for");
+    analysis.questions.splice(..0, table.question.take());
     assert!(zero.amounts.iter().all(|column| column.difference() == 0));
     let mut lines = Vec::new();
     if let Content::Chart(read) = &analysis.content {
         let all = read.chart();
-        lines.extend(read.accounts.iter().map(|(_, account)| line(account, &all)));
+        lines.extend(read.accounts.iter().map(|(_, account)| line(account, &all, answers)));
+        let roles = read.roles.iter().filter(|_| answers.contains("roles=no"));
+        lines.extend(roles.map(|(id, role)| {
+            format!("role: {} {}", all.get(*id).map_or("", |a| &a.name), role.key())
+        }));
     }
     lines.extend(
-        analysis.rejected.iter().map(|r| format!("rejected: {} {}", r.row, r.reason.key())),
+        analysis.rejected.iter().map(|r| (table.reading.place(r.row), r.reason.key())).map(
+            |(place, reason)| match place.sheet {
+                Some(sheet) => format!("rejected: {sheet} {} {reason}", place.row),
+                None => format!("rejected: {} {reason}", place.row),
+            },
+        ),
     );
     let off = analysis.warnings.iter().filter(|warning| warning.reason == Reason::TotalOff);
     lines.extend(off.map(|warning| format!("warned: {} {}", warning.row, warning.reason.key())));
@@ -64,7 +93,7 @@ fn given(content: &[u8]) -> Vec<String> {
     }));
     let plain = ["accounts", "headings", "sums", "heads", "blank"];
     let other: BTreeMap<_, _> =
-        zero.taken.iter().filter(|(kind, _)| !plain.contains(*kind)).collect();
+        zero.taken().into_iter().filter(|(kind, _)| !plain.contains(kind)).collect();
     if !other.is_empty() {
         let other: Vec<_> = other.iter().map(|(kind, n)| format!("{n} {kind}")).collect();
         lines.push(format!("rows: {}", other.join(", ")));
@@ -72,8 +101,12 @@ fn given(content: &[u8]) -> Vec<String> {
     lines
 }
 
-fn line(account: &Account, all: &Chart) -> String {
-    let code = if account.code_proposed { "+" } else { account.code.as_str() };
+fn line(account: &Account, all: &Chart, answers: &str) -> String {
+    let code = match account.code_proposed {
+        true if answers.contains("code") => format!("+{}", account.code),
+        true => "+".to_owned(),
+        false => account.code.to_string(),
+    };
     let kind = if account.kind == Kind::Account { "" } else { account.kind.key() };
     let under = account.parent.and_then(|id| all.get(id)).map_or("", |heading| &heading.name);
     let caption = account.caption.as_ref().map_or("", |caption| &caption.name);
@@ -88,7 +121,7 @@ fn line(account: &Account, all: &Chart) -> String {
         marks.push(account.status.key().to_owned());
     }
     let marks = marks.join(", ");
-    let cells = [code, &account.name, account.class.key(), kind, under, caption, &marks];
+    let cells = [&code, &account.name, account.class.key(), kind, under, caption, &marks];
     cells.join(" | ").trim_end_matches([' ', '|']).to_owned()
 }
 
@@ -100,9 +133,10 @@ fn every_chart_of_the_corpus_comes_in_as_it_must() {
     let mut wrong = Vec::new();
     for path in &cases {
         let text = std::fs::read_to_string(path).unwrap();
-        let (file, must) = text.split_once("\n====\n").unwrap();
+        let (file, must) = text.split_once("\n====").unwrap();
+        let (answers, must) = must.split_once('\n').unwrap();
         let must: Vec<&str> = must.lines().filter(|line| !line.trim().is_empty()).collect();
-        let given = given(file.as_bytes());
+        let given = given(file.as_bytes(), answers.trim());
         if given != must {
             let name = path.file_stem().unwrap_or_default().to_string_lossy();
             wrong.push(format!(

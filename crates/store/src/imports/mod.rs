@@ -1,6 +1,7 @@
 //! Imports: what was read of a waiting file is stored, all of it or nothing; and the files that were
 //! stored.
 
+mod lines;
 pub mod rollback;
 pub mod uploads;
 

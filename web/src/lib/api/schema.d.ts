@@ -709,6 +709,12 @@ export interface components {
             proposals: components["schemas"]["ProposedCodeView"][];
             /** @description How many codes are proposed. */
             proposed: number;
+            /** @description How many control roles are proposed. */
+            proposed_roles: number;
+            /** @description The accounts that would have one. */
+            roles: components["schemas"]["ProposedRoleView"][];
+            /** @description How many rows are totals, or would be. */
+            totals: number;
         };
         /** @description Where an account that the plan adds stands. */
         AddedView: {
@@ -978,13 +984,14 @@ export interface components {
         };
         /** @description A row whose account is otherwise today. */
         ChangedRow: {
-            /** @description Whether it was found by its name, since nobody bears its code. */
-            by_name: boolean;
+            /** @description What tells which account it is. */
+            by: components["schemas"]["MatchedBy"];
             /** @description The code of the account today. */
             code: string;
             fields: components["schemas"]["FieldChange"][];
             /** @description The name of the account today. */
             name: string;
+            place: components["schemas"]["RowPlace"];
             /** Format: int32 */
             row: number;
         };
@@ -1059,6 +1066,11 @@ export interface components {
                 [key: string]: components["schemas"]["CodeMeans"];
             };
             /**
+             * @description That all sheets of one form are one table.
+             * @default false
+             */
+            all_sheets: boolean;
+            /**
              * @description What was answered to questions: the key of a reading, by what it is about.
              * @default {}
              */
@@ -1122,6 +1134,15 @@ export interface components {
              * @default null
              */
             sheet: string | null;
+            /**
+             * @default {
+             *       "code_digits": null,
+             *       "codes_by": "class",
+             *       "roles": false,
+             *       "totals": "left_out"
+             *     }
+             */
+            wishes: components["schemas"]["Wishes"];
         };
         /** @enum {string} */
         Class: "asset" | "liability" | "equity" | "income" | "expense";
@@ -1160,6 +1181,8 @@ export interface components {
                 name: string;
             };
         };
+        /** @enum {string} */
+        CodesBy: "class" | "heading" | "order";
         /** @description A column of the file. */
         ColumnView: {
             /** @description Where it stands, counted from 0. */
@@ -1520,10 +1543,12 @@ export interface components {
             rejected: components["schemas"]["RejectedView"][];
             rejected_rows: number;
             sample: components["schemas"]["SampleRow"][];
-            /** @description The sheet of a workbook that is read; empty for a text file. */
+            /** @description The sheet of a workbook that is read, or the first of them; empty for a text file. */
             sheet: string;
             /** @description The sheets of a workbook. */
             sheets: string[];
+            /** @description Whether several sheets are read as one table. */
+            together: boolean;
             /** @description Rows that were passed over, or taken with something worth knowing. */
             warnings: components["schemas"]["WarningView"][];
             /** @description What became of every row and amount of the sheet. */
@@ -1605,6 +1630,8 @@ export interface components {
             bands: components["schemas"]["BandView"][];
             ticks: components["schemas"]["TickView"][];
         };
+        /** @enum {string} */
+        MatchedBy: "code" | "path" | "name";
         /** @description Who is signed in. */
         Me: {
             email: string;
@@ -1746,6 +1773,7 @@ export interface components {
             class: string;
             code: string;
             name: string;
+            place: components["schemas"]["RowPlace"];
             /** Format: int32 */
             row: number;
         };
@@ -1801,6 +1829,7 @@ export interface components {
             accounts: number;
             class: components["schemas"]["Class"];
             name: string;
+            nearest?: null | components["schemas"]["Section"];
         };
         /** @description A part of an account's history, and where it is to stand. */
         Part: {
@@ -1995,8 +2024,18 @@ export interface components {
             class: components["schemas"]["Class"];
             code: string;
             name: string;
-            /** Format: int32 */
+            place: components["schemas"]["RowPlace"];
+            /**
+             * Format: int32
+             * @description Its number, as answers name it.
+             */
             row: number;
+        };
+        /** @description An account whose control role is proposed. */
+        ProposedRoleView: {
+            code: string;
+            name: string;
+            role: components["schemas"]["ControlRole"];
         };
         /** @description An account that changes otherwise than before, with its place in the crosswalk. */
         PutCrossing: {
@@ -2051,8 +2090,12 @@ export interface components {
             cells: string[];
             /** @description The reason in a plain sentence. */
             message: string;
+            place: components["schemas"]["RowPlace"];
             reason: components["schemas"]["Reason"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, as corrections name it.
+             */
             row: number;
         };
         /** @enum {string} */
@@ -2173,6 +2216,16 @@ export interface components {
             /** Format: int64 */
             uses: number;
         };
+        /** @description Where a row stands. */
+        RowPlace: {
+            /**
+             * Format: int32
+             * @description The number that a spreadsheet shows beside it.
+             */
+            row: number;
+            /** @description The sheet, where several are read as one table. */
+            sheet?: string | null;
+        };
         /** @description Rows of one kind. */
         RowsView: {
             rows: number;
@@ -2220,9 +2273,13 @@ export interface components {
         /** @description A row of the file as it is. */
         SampleRow: {
             cells: string[];
+            place: components["schemas"]["RowPlace"];
             /** @description What a row of a chart is read as, in words. */
             read_as?: string | null;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, as corrections name it.
+             */
             row: number;
         };
         /** @description A numbering scheme: the form of codes, and the blocks they belong to. */
@@ -2393,6 +2450,8 @@ export interface components {
             /** Format: double */
             today?: number | null;
         };
+        /** @enum {string} */
+        TotalsAs: "left_out" | "sum_lines";
         /** @description One thing that was done. */
         TrailView: {
             /** Format: int64 */
@@ -2479,9 +2538,8 @@ export interface components {
         /** @description A row with something worth knowing. */
         WarningView: {
             message: string;
+            place: components["schemas"]["RowPlace"];
             reason: components["schemas"]["Reason"];
-            /** Format: int32 */
-            row: number;
         };
         /** @description Which lines a part takes: those that meet all that is said here. Nothing said means all lines. */
         Which: {
@@ -2502,6 +2560,24 @@ export interface components {
              * @description On this day or earlier.
              */
             until?: string | null;
+        };
+        /** @description What a person wishes of a chart. */
+        Wishes: {
+            /**
+             * Format: int32
+             * @description How many digits proposed codes have; as few as have room when missing.
+             * @default null
+             */
+            code_digits: number | null;
+            /** @default class */
+            codes_by: components["schemas"]["CodesBy"];
+            /**
+             * @description That accounts take the control roles that their names tell.
+             * @default false
+             */
+            roles: boolean;
+            /** @default left_out */
+            totals: components["schemas"]["TotalsAs"];
         };
         /** @description What each account adds up to in a fiscal year, and all together. */
         YearsView: {

@@ -3,6 +3,7 @@
   import type { SvelteSet } from 'svelte/reactivity';
   import type { Schemas } from '../api/client';
   import { count, plural } from '../figures';
+  import { placeWords } from './place';
   import type { Taking } from './taking.svelte';
 
   let { comparison, taking }: { comparison: Schemas['ComparisonView']; taking: Taking } = $props();
@@ -51,11 +52,12 @@
           <tr>
             {#if n === 0}
               {@render tick(taking.withoutRows, changed.row, taking.changed, `row ${changed.row}`)}
-              <td class="num text-soft">{changed.row}</td>
+              <td class="num text-soft">{placeWords(changed.place)}</td>
               <td>
                 <b class="font-medium">{changed.code}</b>
                 {changed.name}
-                {#if changed.by_name}<span class="hint block">found by its name</span>{/if}
+                {#if changed.by !== 'code'}<span class="hint block">found by its {changed.by}</span
+                  >{/if}
               </td>
             {:else}<td></td><td></td><td></td>{/if}
             <td class="text-soft">{field.field}</td>
@@ -84,7 +86,7 @@
       {#each comparison.new as row (row.row)}
         <tr>
           {@render tick(taking.withoutRows, row.row, taking.new, `row ${row.row}`)}
-          <td class="num text-soft">{row.row}</td>
+          <td class="num text-soft">{placeWords(row.place)}</td>
           <td class="font-medium">{row.code}</td>
           <td>{row.name}</td>
           <td class="text-soft">{row.class}</td>

@@ -6,6 +6,7 @@
   import Comparison from './Comparison.svelte';
   import type { Taking } from './taking.svelte';
   import EditableCell from './EditableCell.svelte';
+  import { placeWords } from './place';
   import Proposals from './Proposals.svelte';
   import RejectedRows from './RejectedRows.svelte';
 
@@ -26,6 +27,7 @@
 
   const headings = $derived.by(() => {
     if (looked.header_row === 0) return 'No headings';
+    if (looked.together) return `Sheet “${looked.sheet}” and others of its columns, headings`;
     return looked.sheet ? `Sheet “${looked.sheet}”, headings` : 'Headings';
   });
   const where = $derived(looked.header_row === 0 ? '' : ` in row ${looked.header_row}`);
@@ -83,7 +85,7 @@
       <tbody>
         {#each sample as row (row.row)}
           <tr>
-            <td class="hint num">{row.row}</td>
+            <td class="hint num">{placeWords(row.place)}</td>
             {#each places as at (at)}
               <td
                 class={[

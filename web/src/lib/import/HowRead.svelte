@@ -6,6 +6,7 @@
   import Choice from './Choice.svelte';
   import type { Opening } from './opening.svelte';
   import OpeningBalances from './OpeningBalances.svelte';
+  import { placeWords } from './place';
   import Questions from './Questions.svelte';
   import Rows from './Rows.svelte';
   import JournalSummary from './JournalSummary.svelte';
@@ -37,6 +38,28 @@
     ['point', 'point, 1,250.00'],
     ['comma', 'comma, 1.250,00'],
   ];
+  type Wishes = Schemas['Wishes'];
+  const wishes = $derived(looked.choices.wishes);
+  const wish = (changed: Partial<Wishes>) =>
+    file.choose((now) => ({ wishes: { ...now.wishes, ...changed } }));
+  const TOTALS: [Wishes['totals'], string][] = [
+    ['left_out', 'left out'],
+    ['sum_lines', 'become sum lines'],
+  ];
+  const CODES_BY: [Wishes['codes_by'], string][] = [
+    ['class', 'a block a class'],
+    ['heading', 'a round number a heading'],
+    ['order', 'one after the other'],
+  ];
+  const DIGITS = [3, 4, 5, 6, 7, 8].map((n): [string, string] => [`${n}`, `${n} digits`]);
+  // No sheet of a workbook can be called so.
+  const TOGETHER = '*';
+  const SHEETS = $derived<[string, string][]>([
+    ...looked.sheets.map((name): [string, string] => [name, name]),
+    ...(looked.sheets.length > 1
+      ? [[TOGETHER, 'all with the same columns'] as [string, string]]
+      : []),
+  ]);
   const ROWS = $derived<[string, string][]>([
     ['0', 'there are none'],
     ...Array.from({ length: 20 }, (_, n): [string, string] => [`${n + 1}`, `row ${n + 1}`]),
@@ -54,9 +77,14 @@
       <Choice
         label="Sheet"
         {file}
-        options={looked.sheets.map((name) => [name, name])}
-        value={looked.sheet}
-        pick={(sheet) => file.choose({ sheet, header_row: null })}
+        options={SHEETS}
+        value={looked.together ? TOGETHER : looked.sheet}
+        pick={(sheet) =>
+          file.choose({
+            sheet: sheet === TOGETHER ? null : sheet,
+            all_sheets: sheet === TOGETHER,
+            header_row: null,
+          })}
       />
     {/if}
     <Choice
@@ -102,6 +130,32 @@
         pick={(decimal) => file.choose({ decimal: decimal as Choices['decimal'] })}
       />
     {/if}
+    {#if looked.accounts?.totals}
+      <Choice
+        label="Totals"
+        {file}
+        options={TOTALS}
+        value={wishes.totals}
+        pick={(totals) => wish({ totals: totals as Wishes['totals'] })}
+      />
+    {/if}
+    {#if looked.accounts?.proposed}
+      <Choice
+        label="Proposed codes"
+        {file}
+        options={CODES_BY}
+        value={wishes.codes_by}
+        pick={(by) => wish({ codes_by: by as Wishes['codes_by'] })}
+      />
+      <Choice
+        label="Their digits"
+        {file}
+        options={DIGITS}
+        value={`${wishes.code_digits ?? ''}`}
+        none="as few as have room"
+        pick={(digits) => wish({ code_digits: Number(digits) })}
+      />
+    {/if}
     {#if looked.outline}
       <div class="border-rule flex justify-between gap-3 border-b py-1.5">
         <dt class="text-soft shrink-0">Outline</dt>
@@ -134,7 +188,7 @@
     <ul>
       {#each looked.warnings as warning, n (n)}
         <li class="border-rule border-b py-1.5">
-          <span class="text-soft">Row {warning.row}:</span>
+          <span class="text-soft">Row {placeWords(warning.place)}:</span>
           {warning.message}
         </li>
       {/each}

@@ -1,12 +1,26 @@
-<!-- What a chart adds beside what stands in it: codes that are proposed, each to be typed over, and lines of
-     the statements. -->
+<!-- What a chart adds beside what stands in it: codes that are proposed, each to be typed over, lines of the
+     statements, and control roles. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { count, plural } from '../figures';
   import EditableText from './EditableText.svelte';
+  import { placeWords } from './place';
   import type { WaitingFile } from './waiting.svelte';
 
   let { file, accounts }: { file: WaitingFile; accounts: Schemas['AccountsView'] } = $props();
+
+  type Line = Schemas['OwnLineView'];
+
+  function settle(wording: string, of: Line['class'], section: NonNullable<Line['nearest']>) {
+    void file.choose((now) => ({
+      settled: { ...now.settled, [wording]: { class: of, section } },
+    }));
+  }
+
+  const given = $derived(file.looked!.choices.wishes.roles);
+  function giveRoles(roles: boolean) {
+    void file.choose((now) => ({ wishes: { ...now.wishes, roles } }));
+  }
 
   function give(row: number, code: string) {
     void file.choose((now) => ({ answers: { ...now.answers, [`code:${row}`]: code } }));
@@ -22,12 +36,16 @@
     </span>
   </div>
   <table class="ledger table-fixed">
-    <colgroup><col class="w-14" /><col class="w-28" /><col /><col class="w-28" /></colgroup>
+    <colgroup>
+      <col class={file.looked!.together ? 'w-40' : 'w-14'} /><col class="w-28" /><col /><col
+        class="w-28"
+      />
+    </colgroup>
     <thead><tr><th class="num">Row</th><th>Code</th><th>Name</th><th>Class</th></tr></thead>
     <tbody>
-      {#each accounts.proposals as { row, code, name, class: of, above } (code)}
+      {#each accounts.proposals as { row, place, code, name, class: of, above } (code)}
         <tr>
-          <td class="hint num">{row}</td>
+          <td class="hint num truncate">{placeWords(place)}</td>
           <td class="proposed p-0!">
             <EditableText
               text={code}
@@ -57,11 +75,53 @@
     Captions of the file that are none of the standard lines, under their class.
   </p>
   <table class="ledger table-fixed">
-    <colgroup><col class="w-28" /><col /><col class="w-28" /></colgroup>
-    <thead><tr><th>Class</th><th>Line</th><th class="num">Accounts</th></tr></thead>
+    <colgroup><col class="w-28" /><col /><col class="w-28" /><col class="w-56" /></colgroup>
+    <thead>
+      <tr><th>Class</th><th>Line</th><th class="num">Accounts</th><th>Or the standard line</th></tr>
+    </thead>
     <tbody>
-      {#each accounts.lines as { class: of, name, accounts: under } (of + name)}
-        <tr><td class="text-soft">{of}</td><td>{name}</td><td class="num">{count(under)}</td></tr>
+      {#each accounts.lines as { class: of, name, accounts: under, nearest } (of + name)}
+        <tr>
+          <td class="text-soft">{of}</td>
+          <td>{name}</td>
+          <td class="num">{count(under)}</td>
+          <td>
+            {#if nearest}
+              <button
+                class="link"
+                disabled={file.busy !== ''}
+                onclick={() => settle(name, of, nearest)}>{nearest.replaceAll('_', ' ')}</button
+              >
+            {:else}<span class="hint">none is like it</span>{/if}
+          </td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+{/if}
+{#if accounts.proposed_roles}
+  <div class="mt-6 mb-2 flex items-baseline gap-4">
+    <h2 class="text-lg">{plural(accounts.proposed_roles, 'control account')} by their names</h2>
+    <span class="hint grow">
+      {#if given}They come in with these roles.{:else}
+        The books rely on such accounts: merging or deleting one is warned of. None has its role
+        before you say so.
+      {/if}
+    </span>
+    <button class="btn btn-sm" disabled={file.busy !== ''} onclick={() => giveRoles(!given)}>
+      {given ? 'Come in without roles' : 'Give them these roles'}
+    </button>
+  </div>
+  <table class="ledger table-fixed">
+    <colgroup><col class="w-28" /><col /><col class="w-56" /></colgroup>
+    <thead><tr><th>Code</th><th>Name</th><th>Role</th></tr></thead>
+    <tbody>
+      {#each accounts.roles as { code, name, role } (code)}
+        <tr>
+          <td class="font-medium">{code}</td>
+          <td>{name}</td>
+          <td class="text-soft">{role.replaceAll('_', ' ')}</td>
+        </tr>
       {/each}
     </tbody>
   </table>

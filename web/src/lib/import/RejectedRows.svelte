@@ -1,6 +1,7 @@
 <!-- Rows that cannot be taken, each above its reason; their cells are corrected in place. -->
 <script lang="ts">
   import EditableCell from './EditableCell.svelte';
+  import { placeWords } from './place';
   import type { WaitingFile } from './waiting.svelte';
 
   let {
@@ -25,7 +26,7 @@
       {#each looked.rejected as rejected, n (n)}
         {@const row = rejected.row}
         <tr>
-          <td class="hint num">{row}</td>
+          <td class="hint num">{placeWords(rejected.place)}</td>
           {#each places as at (at)}
             {@const text = rejected.cells[at] ?? ''}
             <td
@@ -41,7 +42,9 @@
         </tr>
         <tr class="bg-brick-wash">
           <td></td>
-          <td colspan={places.length} class="text-error why">Row {row}: {rejected.message}</td>
+          <td colspan={places.length} class="text-error why"
+            >Row {placeWords(rejected.place)}: {rejected.message}</td
+          >
         </tr>
       {/each}
     </tbody>

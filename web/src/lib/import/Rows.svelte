@@ -20,7 +20,7 @@
     <dd class={['font-medium', zero.left_out && 'text-error']}>{count(zero.left_out)}</dd>
   </div>
   <div class="total-rule flex justify-between gap-3 py-1">
-    <dt>rows of the sheet</dt>
+    <dt>rows of the file</dt>
     <dd class="font-semibold">{count(zero.rows)} = {count(counted)}</dd>
   </div>
 </dl>

@@ -1,6 +1,7 @@
 //! How a file says which row stands under which. Each way has a file of its own, which finds the outline
 //! if it is there and says how sure it is; the surest counts.
 
+mod groups;
 mod indent;
 mod levels;
 mod path;
@@ -17,8 +18,8 @@ use shape::Found;
 
 type Recogniser = fn(&Reading, &[Node<'_>]) -> Option<Found>;
 
-const RECOGNISERS: [Recogniser; 5] =
-    [levels::find, staircase::find, path::find, indent::find, prefix::find];
+const RECOGNISERS: [Recogniser; 6] =
+    [levels::find, staircase::find, path::find, groups::find, indent::find, prefix::find];
 
 /// Tells the outline. Where a column names headings, it is what counts.
 pub(super) fn told(reading: &Reading, nodes: &[Node<'_>]) -> Outline {

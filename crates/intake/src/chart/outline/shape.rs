@@ -13,6 +13,8 @@ keyed! {
         Path = "path", "by paths in the names";
         /// A column says how deep a row stands.
         Level = "level", "by a column of levels";
+        /// Columns name the headings, from the outermost.
+        Groups = "groups", "by columns that name the headings";
         /// Each level has a column of its own.
         Staircase = "staircase", "by a column for each level";
         /// Names or codes are indented.
@@ -65,7 +67,7 @@ impl Found {
     }
 }
 
-fn names(nodes: &[Node<'_>]) -> Vec<String> {
+pub(super) fn names(nodes: &[Node<'_>]) -> Vec<String> {
     nodes.iter().map(|node| node.name.clone()).collect()
 }
 

@@ -1,0 +1,98 @@
+//! Tables within a sheet: the same columns once more at the right, and columns that hold one level each.
+
+use super::{ColumnFound, Layout};
+use crate::RawRow;
+use crate::columns::{Column, reduce};
+use crate::words::{self, Said};
+use std::collections::HashMap;
+
+impl Layout {
+    /// Finds where the same headings begin once more: at the place from which on each is what stands as
+    /// far to the right of the first.
+    pub(super) fn find_second_table(&mut self) {
+        let heading = |column: &ColumnFound| reduce(&column.heading);
+        let Some(first) = self.columns.first() else { return };
+        self.second = self.columns.iter().skip(2).map(|column| column.at).find(|at| {
+            let (left, right): (Vec<_>, Vec<_>) =
+                self.columns.iter().partition(|column| column.at < *at);
+            let told = left.iter().filter(|column| column.field.is_some()).count();
+            let places = |part: &[&ColumnFound], from: usize| {
+                part.iter().map(|c| (c.at - from, heading(c))).collect::<Vec<_>>()
+            };
+            told > 1 && first.at == 0 && places(&left, 0) == places(&right, *at)
+        });
+        if let Some(second) = self.second {
+            // Whatever was found in the second table stands in the first.
+            for place in self.places.values_mut().filter(|place| **place >= second) {
+                *place -= second;
+            }
+            for column in &mut self.columns {
+                let field = self.places.iter().find(|(_, place)| **place == column.at);
+                column.field = field.map(|(field, _)| *field);
+            }
+            self.columns.retain(|column| column.at < second);
+            self.amounts.retain(|at| *at < second);
+        }
+    }
+
+    /// Finds columns side by side of which each row has a name in one.
+    pub(super) fn find_stairs(&mut self, rows: &[&RawRow]) {
+        let own = self.place(Column::Name);
+        let taken = |at: &usize| self.places.values().any(|place| place == at) && Some(*at) != own;
+        let width = rows.iter().map(|row| row.cells.len()).max().unwrap_or(0);
+        let text =
+            |row: &RawRow, at: usize| row.cells.get(at).map_or("", |c| c.text.trim()).to_owned();
+        let worded = |at: &usize| {
+            let texts: Vec<_> =
+                rows.iter().map(|row| text(row, *at)).filter(|t| !t.is_empty()).collect();
+            !texts.is_empty() && texts.iter().all(|t| t.contains(char::is_alphabetic))
+        };
+        let runs = (0..width).map(|at| !taken(&at) && worded(&at)).collect::<Vec<_>>();
+        let mut at = 0;
+        while at < width {
+            let long = runs[at..].iter().take_while(|fits| **fits).count();
+            let one =
+                |row: &&&RawRow| (at..at + long).filter(|n| !text(row, *n).is_empty()).count() < 2;
+            if long > 1 && rows.len() > 2 && rows.iter().filter(one).count() == rows.len() {
+                self.stairs = (at..at + long).collect();
+                self.places.insert(Column::Name, at);
+                return;
+            }
+            at += long.max(1);
+        }
+    }
+
+    /// Finds columns side by side that each name a heading over the row: they are called as groups or
+    /// levels, each value of one stands under one value of that to its left, and not all have a meaning.
+    pub(super) fn find_groups(&mut self, rows: &[&RawRow]) {
+        let called = |column: &&ColumnFound| {
+            let wording = reduce(&column.heading);
+            let stem = wording.trim_end_matches(|c: char| c.is_ascii_digit() || c == ' ');
+            words::says(Said::Grouping, stem)
+        };
+        let text = |row: &RawRow, at: usize| {
+            row.cells.get(at).map_or_else(String::new, |cell| reduce(&cell.text))
+        };
+        let worded = |at: usize| rows.iter().all(|row| text(row, at).parse::<i64>().is_err());
+        let under_one = |above: usize, below: usize| {
+            let mut parents: HashMap<String, String> = HashMap::new();
+            rows.iter().all(|row| {
+                let (above, below) = (text(row, above), text(row, below));
+                below.is_empty() || *parents.entry(below).or_insert_with(|| above.clone()) == above
+            })
+        };
+        let columns: Vec<&ColumnFound> =
+            self.columns.iter().filter(called).filter(|column| worded(column.at)).collect();
+        let open = columns.iter().any(|column| column.field.is_none());
+        let places: Vec<usize> = columns.iter().map(|column| column.at).collect();
+        let chain = places.windows(2).all(|pair| under_one(pair[0], pair[1]));
+        if places.len() > 1 && open && chain {
+            self.groups = places;
+        }
+    }
+
+    /// Columns that each name a heading over the row, from the outermost.
+    pub(crate) fn groups(&self) -> &[usize] {
+        &self.groups
+    }
+}

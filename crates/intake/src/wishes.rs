@@ -1,0 +1,62 @@
+//! What a person wishes of a chart that comes in, where a file can be taken in more than one way and neither
+//! is wrong.
+
+use serde::{Deserialize, Serialize};
+use zf_core::keyed;
+
+keyed! {
+    /// What becomes of rows of totals that have no code.
+    TotalsAs {
+        /// They are left out, compared with what they add up.
+        LeftOut = "left_out", "left out";
+        /// Sum lines with a proposed code.
+        SumLines = "sum_lines", "sum lines";
+    }
+}
+
+keyed! {
+    /// How codes are proposed for accounts that have none.
+    CodesBy {
+        /// In the block of their class, in the order of the file.
+        Class = "class", "a block a class";
+        /// The same, and what stands under a heading begins with a round number.
+        Heading = "heading", "a round number a heading";
+        /// One after the other, whatever they are.
+        Order = "order", "one after the other";
+    }
+}
+
+/// What a person wishes of a chart.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(default)]
+pub struct Wishes {
+    /// What becomes of totals.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub totals: TotalsAs,
+    /// How codes are proposed.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub codes_by: CodesBy,
+    /// How many digits proposed codes have; as few as have room when missing.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub code_digits: Option<u8>,
+    /// That accounts take the control roles that their names tell.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub roles: bool,
+}
+
+impl Wishes {
+    /// How many digits can be wished.
+    pub const DIGITS: std::ops::RangeInclusive<u8> = 3..=12;
+}
+
+impl Default for Wishes {
+    fn default() -> Self {
+        Self {
+            totals: TotalsAs::LeftOut,
+            codes_by: CodesBy::Class,
+            code_digits: None,
+            roles: false,
+        }
+    }
+}
