@@ -26,23 +26,25 @@ keyed! {
     }
 }
 
+// The fields stand in the order of the alphabet, so that what is written of them is the same however maps
+// are kept in order.
 /// What a person wishes of a chart.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(default)]
 pub struct Wishes {
-    /// What becomes of totals.
-    #[cfg_attr(feature = "schema", schema(required))]
-    pub totals: TotalsAs,
-    /// How codes are proposed.
-    #[cfg_attr(feature = "schema", schema(required))]
-    pub codes_by: CodesBy,
     /// How many digits proposed codes have; as few as have room when missing.
     #[cfg_attr(feature = "schema", schema(required))]
     pub code_digits: Option<u8>,
+    /// How codes are proposed.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub codes_by: CodesBy,
     /// That accounts take the control roles that their names tell.
     #[cfg_attr(feature = "schema", schema(required))]
     pub roles: bool,
+    /// What becomes of totals.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub totals: TotalsAs,
 }
 
 impl Wishes {
@@ -53,10 +55,10 @@ impl Wishes {
 impl Default for Wishes {
     fn default() -> Self {
         Self {
-            totals: TotalsAs::LeftOut,
-            codes_by: CodesBy::Class,
             code_digits: None,
+            codes_by: CodesBy::Class,
             roles: false,
+            totals: TotalsAs::LeftOut,
         }
     }
 }

@@ -4,6 +4,7 @@
 
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
+mod asking;
 mod balances;
 #[path = "../../../core/tests/all/books/mod.rs"]
 #[allow(dead_code, reason = "the core's own tests use the rest")]

@@ -6,7 +6,7 @@ use reqwest::{Client, Method};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
 use zf_core::plan::{Change, Field};
-use zf_sheets::How;
+use zf_sheets::{ColumnKind, Format, How, Table};
 
 const FORMATS: [&str; 3] = ["csv", "xlsx", "ods"];
 
@@ -167,6 +167,45 @@ async fn a_chart_handed_out_comes_back_the_same_and_edits_are_staged() {
     let shown = site.ask(&ann, Method::GET, "BOOKS/chart", Value::Null).await.1;
     let audit = shown["rows"].as_array().unwrap().iter().find(|r| r["code"] == "7010").unwrap();
     assert_eq!((&audit["origin"], &shown["origins"][0]["id"]), (&looked["id"], &looked["id"]));
+}
+
+#[tokio::test]
+async fn sheets_that_are_one_table_are_so_in_the_next_file_of_the_form() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let book = |entry: &str| {
+        let sheet = |name: &str, number: &str| {
+            let columns = ["Entry", "Date", "Code", "Amount"];
+            let line = |code: &str, amount: &str| {
+                [number, "2026-04-03", code, amount].map(str::to_owned).to_vec()
+            };
+            Table {
+                name: name.to_owned(),
+                columns: columns.map(|title| (title.to_owned(), ColumnKind::Text)).to_vec(),
+                rows: vec![line("1010", "5.00"), line("5010", "-5.00")],
+            }
+        };
+        let (april, may) = (format!("{entry}1"), format!("{entry}2"));
+        let sheets = [sheet("April", &april), sheet("May", &may)];
+        zf_sheets::write(Format::Xlsx, &sheets).unwrap()
+    };
+    let looked = bring(&site, &ann, "journal", "spring.xlsx", book("S")).await;
+    assert_eq!(looked["questions"][0]["about"], "sheet");
+    assert_eq!((&looked["ready_rows"], &looked["together"]), (&json!(4), &json!(true)));
+    let (_, looked) = choose(&site, &ann, &looked, json!({ "answers": { "sheet": "*" } })).await;
+    assert_eq!(
+        (&looked["questions"], &looked["choices"]["all_sheets"]),
+        (&json!([]), &json!(true))
+    );
+    assert_eq!(looked["zero"]["rows"], 6);
+    let path = format!("BOOKS/imports/{}", looked["id"]);
+    assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
+    let next = bring(&site, &ann, "journal", "summer.xlsx", book("T")).await;
+    assert_eq!((&next["questions"], &next["ready_rows"]), (&json!([]), &json!(4)));
+    assert_eq!(next["sample"][2]["place"], json!({ "sheet": "May", "row": 2 }));
+    // One of them is still to be had.
+    let (_, one) = choose(&site, &ann, &next, json!({ "all_sheets": false, "sheet": "May" })).await;
+    assert_eq!((&one["ready_rows"], &one["together"]), (&json!(2), &json!(false)));
 }
 
 #[tokio::test]

@@ -299,3 +299,31 @@ async fn a_chart_brings_lines_of_its_own_and_codes_that_are_only_proposed() {
     let back = store.snapshot(member).await.unwrap().today.chart;
     assert!(back.get(vet.id).unwrap().code_proposed);
 }
+
+#[tokio::test]
+async fn lines_are_added_to_books_that_did_not_change_meanwhile() {
+    let books = Books::railway().await;
+    let (store, member) = (&books.store, books.member);
+    let seen = store.snapshot(member).await.unwrap();
+    let known = seen.today.chart.structure();
+    let line = StatementLine {
+        id: LineId(i64::MAX),
+        parent: None,
+        kind: zf_core::statement::LineKind::Line,
+        class: Class::Expense,
+        name: "Running the engines".to_owned(),
+        standard: None,
+        retired: false,
+    };
+    let wanted = Structure::new(known.lines().cloned().chain([line]));
+    let ids = store.add_lines(member, &seen, &wanted).await.unwrap();
+    let after = store.snapshot(member).await.unwrap();
+    let added = after.today.chart.structure().caption(ids[&LineId(i64::MAX)]).unwrap();
+    assert_eq!((added.name.as_str(), added.class), ("Running the engines", Class::Expense));
+    assert!(after.books.revision > seen.books.revision, "whoever looked before looks again");
+    // Who saw the books before that is told so, and nothing is added twice.
+    let late = store.add_lines(member, &seen, &wanted).await;
+    assert!(matches!(late, Err(StoreError::Taken(_))), "{late:?}");
+    let lines = store.snapshot(member).await.unwrap().today.chart.structure().lines().count();
+    assert_eq!(lines, known.lines().count() + 1);
+}

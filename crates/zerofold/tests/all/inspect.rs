@@ -4,7 +4,7 @@ use serde_json::{Value, json};
 use std::path::PathBuf;
 use std::process::Command;
 use std::sync::atomic::{AtomicU32, Ordering};
-use zf_sheets::Format;
+use zf_sheets::{ColumnKind, Format, Table};
 
 /// A folder that goes when the test ends.
 struct Folder(PathBuf);
@@ -192,4 +192,70 @@ fn what_cannot_be_read_ends_with_two_and_a_plain_sentence() {
     let path = folder.file("d.csv", "Code,Name,Class\n1,a,Asset\n");
     assert_eq!(inspect(&["chart", &path, "--code-format", "odd"]).0, 2);
     assert_eq!(inspect(&["chart", &path, "--sheet", "Lost"]).0, 2);
+}
+
+#[test]
+fn sheets_of_one_form_are_asked_about_and_rows_are_named_by_sheet() {
+    let folder = Folder::new();
+    let sheet = |name: &str, rows: &[[&str; 2]]| {
+        let columns = ["Code", "Name"].map(|title| (title.to_owned(), ColumnKind::Text)).to_vec();
+        let rows = rows.iter().map(|row| row.map(str::to_owned).to_vec()).collect();
+        Table { name: name.to_owned(), columns, rows }
+    };
+    let assets = sheet("Assets", &[["1000", "Till"], ["1010", "Safe"]]);
+    let income = sheet("Income", &[["4000", "Fees"], ["4010", ""], ["", "Total"]]);
+    let notes = sheet("Read me", &[["", ""]]);
+    let book = zf_sheets::write(Format::Xlsx, &[assets, income, notes]).unwrap();
+    let path = folder.file("by class.xlsx", book);
+
+    let (status, open) = inspect(&["chart", &path]);
+    assert_eq!(status, 1);
+    let question = &open["questions"][0];
+    assert_eq!((&question["about"], &question["default"]), (&json!("sheet"), &json!("*")));
+    let keys: Vec<&Value> =
+        question["readings"].as_array().unwrap().iter().map(|reading| &reading["key"]).collect();
+    // A sheet with the same headings and nothing below them is of the same form.
+    assert_eq!(keys[..3], ["*", "Assets", "Income"]);
+    assert_eq!(
+        (&open["rejected"][0]["row"], &open["rejected"][0]["sheet"]),
+        (&json!(3), &json!("Income"))
+    );
+    let rows = open["rows_of_file"].as_array().unwrap();
+    let of = |name: &str| rows.iter().find(|sheet| sheet["sheet"] == name).unwrap();
+    assert_eq!(of("Assets")["taken"], json!({ "accounts": 2, "heads": 1 }));
+    assert_eq!(of("Income")["taken"], json!({ "accounts": 1, "heads": 1, "totals": 1 }));
+    assert_eq!(of("Income")["left_out"], json!([{ "row": 3, "why": "name_missing" }]));
+    for sheet in rows {
+        let taken = sheet["taken"].as_object().unwrap().values().filter_map(Value::as_u64);
+        let left_out = sheet["left_out"].as_array().unwrap().len() as u64;
+        assert_eq!(taken.sum::<u64>() + left_out, sheet["rows"].as_u64().unwrap());
+    }
+
+    let (status, one) = inspect(&["chart", &path, "--answer", "sheet=Assets"]);
+    assert_eq!((status, &one["questions"], &one["ready_rows"]), (0, &json!([]), &json!(2)));
+    assert_eq!(one["ready"][0]["class"], "asset", "the sheet is called so");
+    assert_eq!(one["rows_of_file"][1]["taken"], json!({ "not_read": 4 }));
+}
+
+#[test]
+fn wishes_are_said_as_answers() {
+    let folder = Folder::new();
+    let path = folder.file("chart.csv", "Name,Type\nBank,Asset\nTotal assets,\nFees,Income\n");
+    let (status, plain) = inspect(&["chart", &path]);
+    assert_eq!((status, &plain["ready_rows"]), (0, &json!(2)), "totals never count");
+    assert_eq!(plain["ready"][0]["role"], Value::Null);
+    assert_eq!(plain["ready"][0]["proposed_role"], "bank");
+    let wishes = ["totals=sum_lines", "codes_by=order", "code_digits=3", "roles=yes"];
+    let answers = wishes.iter().flat_map(|wish| ["--answer", wish]);
+    let arguments: Vec<&str> = ["chart", &path].into_iter().chain(answers).collect();
+    let (status, wished) = inspect(&arguments);
+    assert_eq!(status, 0, "{wished}");
+    let ready = wished["ready"].as_array().unwrap();
+    let told: Vec<_> = ready.iter().map(|a| (&a["code"], &a["name"], &a["kind"])).collect();
+    assert_eq!(told.len(), 3, "{told:?}");
+    assert_eq!(ready[0]["role"], "bank");
+    assert_eq!(ready[0]["came_from"]["role"], "wording");
+    let sum = ready.iter().find(|account| account["kind"] == "sum").unwrap();
+    assert_eq!((&sum["name"], &sum["class"]), (&json!("Total assets"), &json!("asset")));
+    assert_eq!(sum["intervals"], ready[0]["code"]);
 }
