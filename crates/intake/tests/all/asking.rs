@@ -45,8 +45,11 @@ fn read(lines: &[Vec<String>], answers: &[&str]) -> Analysis {
 }
 
 fn chart(analysis: &Analysis) -> &ReadChart {
-    let Content::Chart(read) = &analysis.content else { panic!("it is a chart") };
-    read
+    let read = match &analysis.content {
+        Content::Chart(read) => Some(read),
+        _ => None,
+    };
+    read.expect("a chart")
 }
 
 fn account(analysis: &Analysis, name: &str) -> Account {
