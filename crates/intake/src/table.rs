@@ -48,7 +48,7 @@ impl Table {
         chosen: &Chosen,
     ) -> Result<Self, NoLayout> {
         let asked = |sheet: &Sheet| chosen.sheet.as_ref().is_none_or(|name| *name == sheet.name);
-        let mut best = None;
+        let mut best: Option<(_, usize, Layout)> = None;
         let mut problem = None;
         for (at, sheet) in sheets.iter().enumerate().filter(|(_, sheet)| asked(sheet)) {
             let start = sheet.rows.start(SHOWN);
@@ -58,25 +58,24 @@ impl Table {
                     // With no other sheet to read there is nothing to choose.
                     let own = kind != FileKind::Chart || sheets.len() < 2 || !is_journal(&start);
                     let rank = (enough, !sheet.hidden, own, layout.known(), sheet.rows.count());
-                    if best.as_ref().is_none_or(|(most, _)| rank > *most) {
-                        best = Some((rank, at));
+                    if best.as_ref().is_none_or(|(most, ..)| rank > *most) {
+                        best = Some((rank, at, layout));
                     }
                 }
                 Err(error) => problem = Some(error),
             }
         }
-        let (_, at) = best.ok_or_else(|| {
+        let (_, at, mut layout) = best.ok_or_else(|| {
             let name = chosen.sheet.clone().unwrap_or_default();
             problem.unwrap_or(NoLayout::NoSheet(name))
         })?;
-        let first = Layout::find(kind, &sheets[at].rows.start(SHOWN), &chosen.layout)?;
         let wanted = match (&chosen.sheet, chosen.all_sheets) {
             (Some(_), _) => Wanted::One,
             (None, true) => Wanted::All,
             (None, false) => Wanted::Either,
         };
         let Together { mut rows, sheets, parts, further, question, unread } =
-            several::together(kind, sheets, at, &first, wanted);
+            several::together(kind, sheets, at, &layout, wanted);
         let count = rows.count();
         if kind.most_rows().is_some_and(|most| count > most) {
             return Err(NoLayout::TooLong(kind, count));
@@ -84,7 +83,10 @@ impl Table {
         if !chosen.corrections.is_empty() {
             rows = Box::new(Corrected { rows, corrections: chosen.corrections.clone() });
         }
-        let mut layout = Layout::find(kind, &rows.start(SHOWN), &chosen.layout)?;
+        // Other cells, or more rows, may tell the columns otherwise.
+        if !chosen.corrections.is_empty() || parts.len() > 1 {
+            layout = Layout::find(kind, &rows.start(SHOWN), &chosen.layout)?;
+        }
         layout.begin_again(further);
         let reading = Reading { parts, ..Reading::told(layout, &*rows, currency, chosen) };
         Ok(Self { rows, sheets, reading, question, unread })

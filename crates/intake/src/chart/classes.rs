@@ -389,10 +389,9 @@ pub(super) fn warn(drafts: &[Draft<'_>], chart: &Chart, warnings: &mut Vec<Warni
                 ),
             );
         }
-        let above = draft.captions.iter().rev();
-        let above = above
-            .filter_map(|caption| Some((words::class(&caption.wording)?, &caption.text)))
-            .next();
+        let mut captions = draft.captions.iter().rev();
+        let above =
+            captions.find_map(|caption| Some((words::class(&caption.wording)?, &caption.text)));
         if let Some((class, text)) = above.filter(|(class, _)| *class != account.class) {
             say(
                 Reason::ClassOfCaption,
