@@ -208,8 +208,13 @@ impl Browser {
 
     /// Presses a key while Control is held.
     pub async fn control(&self, key: impl Into<TypingData>) {
-        let chain = self.driver.action_chain().key_down(Key::Control).send_keys(key);
-        chain.key_up(Key::Control).perform().await.unwrap();
+        self.held(Key::Control, key).await;
+    }
+
+    /// Presses a key while another is held.
+    pub async fn held(&self, holds: Key, key: impl Into<TypingData>) {
+        let chain = self.driver.action_chain().key_down(holds.clone()).send_keys(key);
+        chain.key_up(holds).perform().await.unwrap();
     }
 
     /// Presses a key so often while Shift is held.

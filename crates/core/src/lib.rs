@@ -18,6 +18,7 @@ pub mod free_codes;
 pub mod history;
 pub mod ids;
 pub mod keyed;
+pub mod lines;
 pub mod money;
 pub mod numbering;
 pub mod plan;

@@ -17,6 +17,7 @@ pub mod crosswalk;
 pub mod dates;
 pub mod journal;
 pub mod layout;
+pub mod lines;
 pub mod numbers;
 pub mod question;
 pub mod reading;
@@ -29,6 +30,7 @@ pub mod usage;
 pub mod wishes;
 pub mod wordings;
 mod words;
+pub mod workbook;
 pub mod zero;
 
 pub use chart::OutlineBy;

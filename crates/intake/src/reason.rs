@@ -88,8 +88,6 @@ keyed! {
         IntervalsMalformed = "intervals_malformed", "malformed intervals";
         /// A sum line lacks what it adds up.
         IntervalsMissing = "intervals_missing", "intervals are missing";
-        /// The kind of row is not known.
-        KindUnknown = "kind_unknown", "unknown kind of row";
         /// Accounts of different classes would be merged.
         MergeClass = "merge_class", "merge across classes";
         /// Accounts and headings would be merged.
@@ -102,8 +100,6 @@ keyed! {
         NameOfAnother = "name_of_another", "name of another account";
         /// The new code is missing.
         NewCodeMissing = "new_code_missing", "new code is missing";
-        /// The status is not known.
-        StatusUnknown = "status_unknown", "unknown status";
         /// The side is neither debit nor credit.
         SideUnknown = "side_unknown", "unknown side";
         /// The date lies in a locked period.

@@ -7,6 +7,7 @@ use crate::reading::{Chosen, Reading};
 use crate::reason::Reason;
 use crate::rows::{Corrected, Rows};
 use crate::several::{self, Part, Together, Wanted};
+use crate::workbook::{Holds, also};
 use crate::{Hidden, RawRow, Sheet, Warning};
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
@@ -24,6 +25,8 @@ pub struct Table {
     pub question: Option<Question>,
     /// The other sheets, with how many rows they have.
     pub unread: Vec<(String, usize)>,
+    /// What other sheets hold, in the order in which it is brought in.
+    pub also: Vec<Holds>,
 }
 
 /// Whether rows are those of a journal, which names accounts as well as a chart does.
@@ -69,6 +72,7 @@ impl Table {
             let name = chosen.sheet.clone().unwrap_or_default();
             problem.unwrap_or(NoLayout::NoSheet(name))
         })?;
+        let mut also = also(kind, sheets);
         let wanted = match (&chosen.sheet, chosen.all_sheets) {
             (Some(_), _) => Wanted::One,
             (None, true) => Wanted::All,
@@ -89,7 +93,8 @@ impl Table {
         }
         layout.begin_again(further);
         let reading = Reading { parts, ..Reading::told(layout, &*rows, currency, chosen) };
-        Ok(Self { rows, sheets, reading, question, unread })
+        also.retain(|other| unread.iter().any(|(sheet, _)| *sheet == other.sheet));
+        Ok(Self { rows, sheets, reading, question, unread, also })
     }
 
     /// Says what is hidden of the sheets that it is read from.

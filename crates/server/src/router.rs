@@ -2,8 +2,8 @@
 
 use crate::actions::imports::following;
 use crate::actions::{
-    applications, books, cards, chart, files, history, imports, merging, numbering, plans, reports,
-    review, trail,
+    applications, books, cards, chart, files, history, imports, lines, merging, numbering, plans,
+    reports, review, trail,
 };
 use crate::jobs;
 use crate::{App, answering, assets, headers, serving, session};
@@ -97,6 +97,9 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(review::forget_apart))
         .routes(routes!(merging::show))
         .routes(routes!(cards::follow, cards::unfollow))
+        .routes(routes!(lines::show, lines::change))
+        .routes(routes!(lines::read_list))
+        .routes(routes!(lines::merge))
         .routes(routes!(trail::list))
 }
 

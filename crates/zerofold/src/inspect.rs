@@ -294,6 +294,11 @@ impl Findings {
             }
             writeln!(f, ", difference {}", column.difference())?;
         }
+        for other in &self.file.table.also {
+            let when =
+                if other.before { "to be brought in before" } else { "to be brought in next" };
+            writeln!(f, "the {} on “{}” is {when}", other.kind.words(), other.sheet)?;
+        }
         for question in &self.analysis.questions {
             writeln!(f, "asked, {}: {}", question.about, question.say)?;
             for reading in &question.readings {
@@ -339,6 +344,7 @@ impl Found for Findings {
             })
         });
         let sheet = self.file.table.name();
+        let also = self.file.table.also.iter();
         json!({
             "kind": self.kind.key(),
             "format": self.file.opened.kind,
@@ -354,6 +360,11 @@ impl Found for Findings {
             "rejected": rejected.collect::<Vec<_>>(),
             "warnings": warnings.collect::<Vec<_>>(),
             "totals": self.totals,
+            "also": also.map(|other| json!({
+                "kind": other.kind.key(),
+                "sheet": other.sheet,
+                "before": other.before,
+            })).collect::<Vec<_>>(),
             "rows_of_file": rows_json(&self.zero),
             "amounts_of_file": amounts_json(&self.zero),
             "questions": self.analysis.questions.iter().map(question_json).collect::<Vec<_>>(),

@@ -299,6 +299,17 @@ export class BooksState {
     });
   }
 
+  /** Stages that the accounts of lines of the statements go to other lines. */
+  mergeLines(merges: Schemas['LineMerge'][]): Promise<void> {
+    return this.#change(async (plan) => {
+      const body = { merges };
+      const edited = await answer(
+        api.POST('/api/books/{books}/plans/{plan}/lines', { ...this.#path(plan), body }),
+      );
+      await this.#after(plan, edited);
+    });
+  }
+
   override(finding: string, reason: string | null): Promise<void> {
     return this.#change(async (plan) => {
       const body = { finding, reason };

@@ -14,3 +14,4 @@ mod restructuring;
 mod review;
 mod sheet;
 mod sheet_desk;
+mod statement_lines;

@@ -119,7 +119,7 @@ impl Plan {
                 return Err(NotEdited::Twice(account, field));
             }
             if let Wanted::Stage(Change::Caption(Some(line))) = wanted
-                && !chart.structure().captions().any(|caption| caption.id == *line)
+                && !chart.structure().offers(*line)
             {
                 return Err(NotEdited::NoSuchLine(account));
             }

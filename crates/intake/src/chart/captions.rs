@@ -20,7 +20,7 @@ pub(super) fn put_under(
     warnings: &mut Vec<Warning>,
 ) -> Structure {
     let mut lines: Vec<StatementLine> = structure.lines().cloned().collect();
-    let mut next = lines.iter().map(|line| line.id.0).max().unwrap_or(0) + 1;
+    let mut next = structure.next_id().0;
     let mut given = Vec::with_capacity(drafts.len());
     for draft in drafts.iter() {
         let Some(line) = line_of(draft, settled) else {

@@ -3,16 +3,17 @@
 use super::against::Books;
 use super::came_from::{CameFrom, Origins};
 use super::ranges::{self, AddsUp};
+use super::row_words::RowWords;
 use super::sorting::{Captions, Sorted, is_nothing};
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::wordings::{caption, headed};
-use crate::words::{self, RowWord, Said, SideWord, Statement};
+use crate::words::{self, RowWord, Said, Statement};
 use crate::{RawRow, Rejected, Warning};
 use std::collections::HashMap;
 use std::rc::Rc;
-use zf_core::chart::{Account, Class, ControlRole, Kind, Section, Status};
+use zf_core::chart::{Account, Class, ControlRole, Kind, Section};
 use zf_core::code::{Code, CodeKey};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
@@ -116,8 +117,7 @@ pub(super) struct Reader<'a> {
     /// The row in which each code stands.
     taken: HashMap<CodeKey, u32>,
     roles: HashMap<ControlRole, String>,
-    /// Whether the column of statuses asks if an account is blocked, and so says yes for no.
-    asks_blocked: bool,
+    pub(super) words: RowWords<'a>,
     pub(super) drafts: Vec<Draft<'a>>,
     pub(super) rejected: Vec<Rejected>,
     pub(super) warnings: Vec<Warning>,
@@ -125,15 +125,12 @@ pub(super) struct Reader<'a> {
 
 impl<'a> Reader<'a> {
     pub(super) fn new(reading: &'a Reading, books: &'a Books<'a>) -> Self {
-        let mut columns = reading.layout.columns.iter();
-        let heading = columns.find(|column| column.field == Some(Column::Status));
         Self {
             reading,
             books,
             taken: HashMap::new(),
             roles: HashMap::new(),
-            asks_blocked: heading
-                .is_some_and(|c| words::says(Said::Deactivated, &reduce(&c.heading))),
+            words: RowWords::of(reading),
             drafts: Vec::new(),
             rejected: Vec::new(),
             warnings: Vec::new(),
@@ -164,7 +161,7 @@ impl<'a> Reader<'a> {
         let code = self.code(row)?;
         let name = texts::name(reading.name(row))
             .map_err(|e| reject(Column::Name, Reason::from(&e), e.to_string()))?;
-        let word = self.word(row)?;
+        let word = self.words.kind(row);
         let role = self.role(row)?;
         let currency =
             match cell(Column::Currency) {
@@ -195,7 +192,7 @@ impl<'a> Reader<'a> {
                 Some(RowWord::Sum | RowWord::Closes) => Kind::Sum,
                 _ => Kind::Account,
             },
-            status: self.status(row)?,
+            status: self.words.status(row),
             contra: contra_said == Some(true),
             role,
             currency,
@@ -218,7 +215,7 @@ impl<'a> Reader<'a> {
             unsettled: None,
             line: None,
             statement: words::statement(&reduce(cell(Column::Statement))),
-            debit: self.normal(row)?,
+            debit: self.words.debit(row),
             credit_side: false,
             contra_said,
             captions: Rc::clone(&sorted.captions),
@@ -273,37 +270,6 @@ impl<'a> Reader<'a> {
         draft.unsettled = unsettled.filter(|_| draft.class.is_none()).map(str::to_owned);
     }
 
-    fn word(&self, row: &RawRow) -> Result<Option<RowWord>, Rejected> {
-        let text = self.reading.layout.cell(row, Column::Kind);
-        let wording = reduce(text);
-        match words::row_word(&wording) {
-            None if !wording.is_empty() => {
-                let message = "it is not account, heading or sum line";
-                Err(self.reading.layout.reject(row, Column::Kind, Reason::KindUnknown, message))
-            }
-            word => Ok(word),
-        }
-    }
-
-    fn status(&self, row: &RawRow) -> Result<Status, Rejected> {
-        let layout = &self.reading.layout;
-        let wording = reduce(layout.cell(row, Column::Status));
-        let blocked = self.asks_blocked;
-        let says = |said| words::says(said, &wording);
-        match () {
-            () if wording.is_empty() || says(Said::Active) => Ok(Status::Active),
-            () if says(Said::Deactivated) => Ok(Status::Deactivated),
-            () if says(Said::Archived) => Ok(Status::Archived),
-            () if says(Said::Yes) == blocked && says(Said::Yes) => Ok(Status::Deactivated),
-            () if says(Said::No) && !blocked => Ok(Status::Deactivated),
-            () if says(Said::Yes) || says(Said::No) => Ok(Status::Active),
-            () => {
-                let message = "it is not active, deactivated or archived";
-                Err(layout.reject(row, Column::Status, Reason::StatusUnknown, message))
-            }
-        }
-    }
-
     fn code(&self, row: &RawRow) -> Result<Option<Code>, Rejected> {
         let reject =
             |reason, message| self.reading.layout.reject(row, Column::Code, reason, message);
@@ -344,20 +310,6 @@ impl<'a> Reader<'a> {
                 format!("{other} is already the {} account", role.words()),
             ),
             None => Ok(Some(role)),
-        }
-    }
-
-    /// Whether the balance usually stands on the debit side, if the file says so.
-    fn normal(&self, row: &RawRow) -> Result<Option<bool>, Rejected> {
-        let wording = reduce(self.reading.layout.cell(row, Column::Normal));
-        match words::side(&wording) {
-            Some(side) => Ok(Some(side == SideWord::Debit)),
-            None if wording.is_empty() => Ok(None),
-            None => {
-                let message = "it is neither debit nor credit";
-                let layout = &self.reading.layout;
-                Err(layout.reject(row, Column::Normal, Reason::SideUnknown, message))
-            }
         }
     }
 }

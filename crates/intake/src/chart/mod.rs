@@ -12,6 +12,7 @@ mod parents;
 mod range_or_list;
 mod ranges;
 mod roles;
+mod row_words;
 mod side_by_side;
 mod sorting;
 mod sums;
@@ -64,9 +65,9 @@ pub fn read(
     let rows = &*side_by_side::stacked(reading, rows);
     let mut sorted = sorting::sort(reading, rows);
     let mut reader = Reader::new(reading, books);
-    for sorted in sorted.iter().filter(|sorted| sorted.is == RowKind::Account) {
-        reader.take(sorted);
-    }
+    let accounts = || sorted.iter().filter(|sorted| sorted.is == RowKind::Account);
+    accounts().for_each(|sorted| reader.take(sorted));
+    let mut questions = reader.words.questions(accounts().map(|sorted| sorted.row));
     let Reader { mut drafts, mut rejected, mut warnings, .. } = reader;
     for (draft, id) in drafts.iter_mut().zip(first_id.0..) {
         draft.account.id = AccountId(id);
@@ -76,7 +77,7 @@ pub fn read(
     if reading.wishes.totals == TotalsAs::SumLines {
         sums::of_totals(reading, &sorted, &mut drafts);
     }
-    let mut questions = classes::settle(reading, &mut drafts, books, &mut rejected);
+    questions.extend(classes::settle(reading, &mut drafts, books, &mut rejected));
     parents::drop_orphans(reading, &mut drafts, books.chart, &mut rejected);
     codes::propose(reading, &mut drafts, books, &mut rejected);
     questions.extend(range_or_list::settle(reading, &mut drafts));

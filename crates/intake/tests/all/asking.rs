@@ -3,7 +3,7 @@
 use crate::books::gbp;
 use proptest::prelude::*;
 use std::collections::{BTreeMap, BTreeSet, HashSet};
-use zf_core::chart::{Account, Chart, Class, ControlRole, Kind};
+use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Status};
 use zf_core::code::Interval;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
@@ -259,4 +259,58 @@ fn an_account_that_is_unique_has_a_role_once() {
         chart(&told).accounts.iter().map(|(_, account)| account.role).collect();
     assert_eq!(roles, [Some(ControlRole::RetainedEarnings), None, None]);
     assert_eq!(chart(&told).roles.keys().copied().collect::<Vec<AccountId>>().len(), 1);
+}
+
+#[test]
+fn a_word_that_nobody_knows_is_asked_and_its_row_is_ready() {
+    let rows = lines(
+        "Code|Name|Type|Kind|Status|Normal balance\n1000|Bank|Asset|Posting|Active|Debit\n\
+         1100|Till|Asset|Gruntle|Mothballed|Debit\n1200|Safe|Asset|Posting|Mothballed|Leeward\n\
+         4000|Sales|Income|Posting|Active|Credit\n5000|Coal|Expense|Posting|Active|Debit",
+    );
+    let open = read(&rows, &[]);
+    assert!(open.rejected.is_empty(), "{:?}", open.rejected);
+    assert_eq!(open.ready_rows, 5);
+    assert_eq!(asked(&open), ["kind:gruntle", "normal:leeward", "status:mothballed"]);
+    assert_eq!(account(&open, "Till").status, Status::Active);
+    assert!(question(&open, "status:mothballed").readings[0].gives.starts_with("2 rows"));
+
+    let said = ["kind:gruntle=heading", "status:mothballed=archived", "normal:leeward=credit"];
+    let told = read(&rows, &said);
+    assert_eq!(asked(&told), [""; 0]);
+    assert_eq!(account(&told, "Till").kind, Kind::Heading);
+    assert_eq!(account(&told, "Safe").status, Status::Archived);
+    assert!(account(&told, "Safe").contra, "its balance stands on the other side");
+}
+
+#[test]
+fn what_else_a_workbook_holds_is_told_in_the_order_in_which_it_is_brought_in() {
+    let named = |name: &str, text: &str| Sheet { name: name.to_owned(), ..sheet(&lines(text)) };
+    let chart = "Code|Name|Type\n1000|Bank|Asset\n5000|Coal|Expense";
+    let journal =
+        "Date|Entry|Account|Debit|Credit\n2026-04-01|J1|5000|9.00|\n2026-04-01|J1|1000||9.00";
+    let balances = "Code|Name|Debit|Credit\n5000|Coal|9.00|\n1000|Bank||9.00";
+    let notes = "Remember\nAsk Jo about the till";
+    let also = |kind| {
+        let mut sheets = [
+            named("TB", balances),
+            named("Notes", notes),
+            named("Postings", journal),
+            named("Accounts", chart),
+        ];
+        let chosen = Choices::default().chosen().unwrap();
+        let table = Table::find(kind, &mut sheets, gbp(), &chosen).unwrap();
+        let told = table.also.iter().map(|other| (other.kind, other.sheet.clone(), other.before));
+        told.collect::<Vec<_>>()
+    };
+    let holds = |kind, sheet: &str, before| (kind, sheet.to_owned(), before);
+    assert_eq!(
+        also(FileKind::Chart),
+        [holds(FileKind::Journal, "Postings", false), holds(FileKind::Balances, "TB", false)]
+    );
+    assert_eq!(
+        also(FileKind::Journal),
+        [holds(FileKind::Chart, "Accounts", true), holds(FileKind::Balances, "TB", false)]
+    );
+    assert_eq!(also(FileKind::Crosswalk), []);
 }

@@ -114,7 +114,7 @@ fn rows_that_cannot_be_taken_are_not_missing() {
     let today = railway();
     let mut cells = written(&today.chart);
     let place = cells.iter().position(|row| row[0] == "5010").unwrap();
-    cells[place][at(Column::Kind)] = "thing".to_owned();
+    cells[place][at(Column::Currency)] = "thing".to_owned();
     let gone = cells.iter().position(|row| row[0] == "5020").unwrap();
     cells.remove(gone);
     let (comparison, read) = compared(&cells, &today.chart);

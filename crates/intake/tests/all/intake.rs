@@ -96,7 +96,7 @@ chart_rows! {
         "7099|All|Expense|||sum line" => ["2 Adds up: a sum line needs the codes it adds up, and no account stands above it"];
     backward_intervals_are_named:
         "7099|All|Expense|||sum|20 to 10" => ["2 Adds up: the interval 20 to 10 runs backwards"];
-    an_unknown_kind_is_named: "7000|A|Expense|||thing" => ["2 Kind: it is not account, heading or sum line"];
+    an_unknown_kind_is_asked: "7000|Fees|Expense|||thing" => [];
     an_unknown_role_is_named: "7000|A|Expense|||||boss" => ["2 Control role: no such control role is known"];
     one_account_carries_the_results:
         "3010|A|Equity|||||retained earnings\n3020|B|Equity|||||retained earnings" => [

@@ -138,7 +138,7 @@ charts! {
         ["1 Bank asset", "3: currency_not_allowed"];
     a_balance_on_the_other_side_is_contra_unless_the_file_says_otherwise:
         "Code|Name|Class|Contra|Normal balance\n1|Plant|Asset||Debit\n2|Worn|Asset|yes|Credit\n3|Odd|Asset||Cr\n4|X|Asset||up" => Nothing
-        ["1 Plant asset", "2 Worn asset", "3 Odd asset", "5: side_unknown"];
+        ["1 Plant asset", "2 Worn asset", "3 Odd asset", "4 X asset"];
 }
 
 #[test]

@@ -53,7 +53,7 @@ impl Part {
     }
 }
 
-/// Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used` or, of a draft,
+/// Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used`, `lines` or, of a draft,
 /// `crosswalk`, as CSV, XLSX or ODS, or all of them as a Standard Audit File, `books.xml`.
 #[utoipa::path(get, operation_id = "files_export", path = "/api/books/{books}/exports/{file}",
     params(("books" = i64, Path), ("file" = String, Path), Part),
@@ -77,6 +77,7 @@ pub(crate) async fn export(
         "chart" => books::chart(&today.chart, part.proposed.unwrap_or(true)),
         "trial-balance" => books::trial_balance(today, &app.store.trial_balance(member).await?),
         "where-used" => books::usage(&today.chart, app.store.uses(member).await?, today.currency),
+        "lines" => books::lines(today.chart.structure()),
         "crosswalk" => {
             let plan = part.plan.ok_or_else(|| Problem::field("plan", "say which draft"))?;
             let (.., rehearsed) = app.rehearsed(member, plan).await?;

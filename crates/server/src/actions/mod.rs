@@ -7,6 +7,7 @@ pub(crate) mod chart;
 pub(crate) mod files;
 pub(crate) mod history;
 pub(crate) mod imports;
+pub(crate) mod lines;
 pub(crate) mod merging;
 pub(crate) mod numbering;
 pub(crate) mod plans;

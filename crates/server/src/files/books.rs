@@ -1,18 +1,20 @@
 //! The chart, the trial balance and the where-used list as tables.
 
-use super::headed;
+use super::{headed, table};
 use time::Date;
 use zf_core::chart::{Account, Chart};
 use zf_core::code::Interval;
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
+use zf_core::statement::{LineKind, Structure};
 use zf_core::today::Today;
 use zf_core::trial_balance::{TrialBalance, reported};
 use zf_core::usage::{Named, Use};
 use zf_intake::chart::write_row;
 use zf_intake::columns::Column;
+use zf_intake::lines::HEADINGS;
 use zf_intake::template::columns;
-use zf_sheets::Table;
+use zf_sheets::{ColumnKind, Table};
 
 /// A trial balance is in base currency.
 const TRIAL_BALANCE: [Column; 4] = [Column::Code, Column::Name, Column::Debit, Column::Credit];
@@ -37,6 +39,15 @@ pub(crate) fn chart(chart: &Chart, proposed: bool) -> Table {
         row
     });
     of(FileKind::Chart, "Chart of accounts", rows.collect())
+}
+
+/// The lines of the statements, to be edited and brought in again.
+pub(crate) fn lines(structure: &Structure) -> Table {
+    let rows = structure.lines().filter(|line| line.kind == LineKind::Line).map(|line| {
+        let retired = if line.retired { "yes" } else { "" };
+        vec![line.class.title().to_owned(), line.name.clone(), String::new(), retired.to_owned()]
+    });
+    table("Lines", &HEADINGS.map(|heading| (heading, ColumnKind::Text)), rows.collect())
 }
 
 pub(crate) fn trial_balance(today: &Today, trial: &TrialBalance) -> Table {

@@ -163,7 +163,10 @@ async fn add_lines(
     let there: HashSet<LineId> = known.lines().map(|line| line.id).chain(new).collect();
     let lines = comparison.structure.lines().filter(|line| there.contains(&line.id));
     let wanted = Structure::new(lines.cloned());
-    Ok(Some(app.store.add_lines(member, books, &wanted).await?))
+    let added = wanted.captions().filter(|line| !known.offers(line.id));
+    let names: Vec<&str> = added.map(|line| line.name.as_str()).collect();
+    let done = [("added lines", names.join(", "))];
+    Ok(Some(app.store.keep_lines(member, books, &wanted, &done).await?))
 }
 
 /// To what a person agrees beside what was shown.

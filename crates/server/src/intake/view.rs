@@ -23,6 +23,7 @@ use zf_intake::reading::Reading;
 use zf_intake::reason::Reason;
 use zf_intake::wishes::TotalsAs;
 use zf_intake::wordings::nearest_line;
+use zf_intake::workbook::Holds;
 use zf_intake::zero::{ColumnAmounts, words_of, zero};
 use zf_store::journal::today::Snapshot;
 use zf_store::plans::applying::AppliedName;
@@ -32,6 +33,24 @@ const LISTED: usize = 500;
 
 /// How many rows are shown as they stand.
 const SAMPLE: usize = 12;
+
+/// Something else that a workbook holds.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct AlsoView {
+    kind: FileKind,
+    /// The kind, in words.
+    words: &'static str,
+    sheet: String,
+    /// Whether it is brought in before what is read.
+    before: bool,
+}
+
+impl AlsoView {
+    fn of(holds: &Holds) -> Self {
+        let sheet = holds.sheet.clone();
+        Self { kind: holds.kind, words: holds.kind.words(), sheet, before: holds.before }
+    }
+}
 
 /// What a file would bring in, and how it is read.
 #[derive(Serialize, utoipa::ToSchema)]
@@ -49,6 +68,8 @@ pub(crate) struct ImportView {
     sheet: String,
     /// Whether several sheets are read as one table.
     together: bool,
+    /// What else the file holds, in the order in which it is brought in.
+    also: Vec<AlsoView>,
     header_row: u32,
     /// The order of dates, when something tells.
     dates: Option<DateOrder>,
@@ -466,6 +487,7 @@ impl ImportView {
             sheets: looked.facts.sheets.clone(),
             sheet: looked.table.name().to_owned(),
             together: reading.parts.len() > 1,
+            also: looked.table.also.iter().map(AlsoView::of).collect(),
             lacking: layout.lacking(looked.kind),
             choices: looked.choices.clone(),
             journal,

@@ -384,6 +384,8 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
             json!({ "edits": [{ "account": coal, "seen": change(), "wanted": wanted }], "revision": 0 })
         }
         "scheme" => json!({ "format": "4 digits", "blocks": [] }),
+        "lines" if path.contains("{plan}") => json!({ "merges": [{ "line": 2, "into": 3 }] }),
+        "lines" => json!({ "edits": [{ "do": "move", "line": 2, "before": 3 }] }),
         _ => Value::Null,
     }
 }

@@ -11,6 +11,7 @@ mod hostile;
 mod http;
 mod jobs;
 mod limits;
+mod lines;
 mod restructure;
 mod site;
 mod views;

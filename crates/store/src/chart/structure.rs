@@ -56,20 +56,21 @@ pub(crate) async fn begin(tx: &mut Writing, books: BooksId) -> Result<(), StoreE
     write(tx, books, id, &structure).await
 }
 
-/// Adds the lines that a file brings to the books' own structure, each at its place, and answers the
-/// structure with the identities that they have for good.
-pub(crate) async fn extend(
+/// Keeps the lines of the books' own structure as they are wanted: new ones are added, and all have the
+/// name, the order and the standing that they are wanted with. Answers the identities that new ones have
+/// for good, by those that they were wanted with.
+pub(crate) async fn keep(
     tx: &mut Writing,
     books: BooksId,
     known: &Structure,
     wanted: &Structure,
 ) -> Result<HashMap<LineId, LineId>, StoreError> {
+    if known == wanted {
+        return Ok(HashMap::new());
+    }
     let known: HashSet<LineId> = known.lines().map(|line| line.id).collect();
     let new: Vec<LineId> =
         wanted.lines().map(|line| line.id).filter(|id| !known.contains(id)).collect();
-    if new.is_empty() {
-        return Ok(HashMap::new());
-    }
     let ids = take(tx, Counter::StructureLine, new.len()).await?;
     let ids: HashMap<LineId, LineId> = new.into_iter().zip(ids.map(LineId)).collect();
     let of = |id: LineId| ids.get(&id).copied().unwrap_or(id);
@@ -85,7 +86,8 @@ pub(crate) async fn extend(
     Ok(ids)
 }
 
-/// Writes the lines of a structure in their order. Those that are there already keep all but their place.
+/// Writes the lines of a structure in their order. Those that are there already stay what they are, and
+/// take the name, the place and the standing.
 async fn write(
     tx: &mut Writing,
     books: BooksId,
@@ -94,11 +96,12 @@ async fn write(
 ) -> Result<(), StoreError> {
     let lines = || structure.lines();
     sqlx::query!(
-        "INSERT INTO structure_line (books_id, id, structure_id, parent_id, position, kind, class, name, standard)
-         SELECT $1, l.id, $2, l.parent, l.position - 1, l.kind, l.class, l.name, l.standard
-         FROM unnest($3::bigint[], $4::bigint[], $5::text[], $6::text[], $7::text[], $8::text[])
-              WITH ORDINALITY AS l (id, parent, kind, class, name, standard, position)
-         ON CONFLICT (books_id, id) DO UPDATE SET position = EXCLUDED.position",
+        "INSERT INTO structure_line (books_id, id, structure_id, parent_id, position, kind, class, name, standard, retired)
+         SELECT $1, l.id, $2, l.parent, l.position - 1, l.kind, l.class, l.name, l.standard, l.retired
+         FROM unnest($3::bigint[], $4::bigint[], $5::text[], $6::text[], $7::text[], $8::text[], $9::boolean[])
+              WITH ORDINALITY AS l (id, parent, kind, class, name, standard, retired, position)
+         ON CONFLICT (books_id, id) DO UPDATE
+         SET position = EXCLUDED.position, name = EXCLUDED.name, retired = EXCLUDED.retired",
         books.0,
         id,
         &lines().map(|line| line.id.0).collect::<Vec<_>>(),
@@ -108,6 +111,7 @@ async fn write(
         &lines().map(|line| line.name.clone()).collect::<Vec<_>>(),
         &lines().map(|line| line.standard.map(|s| s.key().to_owned())).collect::<Vec<_>>()
             as &[Option<String>],
+        &lines().map(|line| line.retired).collect::<Vec<_>>(),
     )
     .execute(tx)
     .await?;

@@ -1,7 +1,6 @@
 //! Imports: what was read of a waiting file is stored, all of it or nothing; and the files that were
 //! stored.
 
-mod lines;
 pub mod rollback;
 pub mod uploads;
 
@@ -285,7 +284,7 @@ impl Store {
         match ready {
             Ready::Chart { accounts, structure: wanted } => {
                 let known = seen.today.chart.structure();
-                let lines = structure::extend(&mut tx, books, known, wanted).await?;
+                let lines = structure::keep(&mut tx, books, known, wanted).await?;
                 let accounts: Vec<Account> =
                     accounts.iter().map(|account| account.clone().under_lines(&lines)).collect();
                 let accounts: Vec<&Account> = accounts.iter().collect();

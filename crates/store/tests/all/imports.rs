@@ -316,13 +316,14 @@ async fn lines_are_added_to_books_that_did_not_change_meanwhile() {
         retired: false,
     };
     let wanted = Structure::new(known.lines().cloned().chain([line]));
-    let ids = store.add_lines(member, &seen, &wanted).await.unwrap();
+    let done = [("added lines", "Running the engines".to_owned())];
+    let ids = store.keep_lines(member, &seen, &wanted, &done).await.unwrap();
     let after = store.snapshot(member).await.unwrap();
     let added = after.today.chart.structure().caption(ids[&LineId(i64::MAX)]).unwrap();
     assert_eq!((added.name.as_str(), added.class), ("Running the engines", Class::Expense));
     assert!(after.books.revision > seen.books.revision, "whoever looked before looks again");
     // Who saw the books before that is told so, and nothing is added twice.
-    let late = store.add_lines(member, &seen, &wanted).await;
+    let late = store.keep_lines(member, &seen, &wanted, &done).await;
     assert!(matches!(late, Err(StoreError::Taken(_))), "{late:?}");
     let lines = store.snapshot(member).await.unwrap().today.chart.structure().lines().count();
     assert_eq!(lines, known.lines().count() + 1);

@@ -270,7 +270,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used` or, of a draft,
+         * Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used`, `lines` or, of a draft,
          *     `crosswalk`, as CSV, XLSX or ODS, or all of them as a Standard Audit File, `books.xml`.
          */
         get: operations["files_export"];
@@ -390,6 +390,41 @@ export interface paths {
         put?: never;
         /** Stages a waiting crosswalk, or what a chart says otherwise than the books, in a draft. */
         post: operations["imports_stage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows the lines of the statements, retired ones too. */
+        get: operations["lines_show"];
+        put?: never;
+        /** Changes the lines of the statements. No account is put under another line by this. */
+        post: operations["lines_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/lines/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a list of lines from a file, and says what it asks for. Nothing is changed. */
+        post: operations["lines_read_list"];
         delete?: never;
         options?: never;
         head?: never;
@@ -546,6 +581,23 @@ export interface paths {
         put?: never;
         /** Stages, changes and takes back fields: all of them or none. */
         post: operations["plans_edit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/plans/{plan}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stages that lines are merged: their accounts come to stand under others. */
+        post: operations["lines_merge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -758,6 +810,15 @@ export interface components {
             /** @description Today. */
             today: string;
         };
+        /** @description Something else that a workbook holds. */
+        AlsoView: {
+            /** @description Whether it is brought in before what is read. */
+            before: boolean;
+            kind: components["schemas"]["FileKind"];
+            sheet: string;
+            /** @description The kind, in words. */
+            words: string;
+        };
         /** @description What became of the amounts of a column. */
         AmountsView: {
             /** @description Its heading. */
@@ -787,6 +848,17 @@ export interface components {
             /** Format: int64 */
             id: number;
             name: string;
+        };
+        /** @description What a list of lines asks for. */
+        AskedOfLines: {
+            /** @description What is done at once, in this order. */
+            edits: components["schemas"]["LineEdit"][];
+            /** @description Lines that are merged, which a plan stages. */
+            merges: components["schemas"]["LineMerge"][];
+            /** @description Rows that cannot be followed. */
+            refused: components["schemas"]["RefusedLine"][];
+            /** @description The same, in words. */
+            says: string[];
         };
         /** @description The day up to which figures are shown. */
         AsOfForm: {
@@ -1510,6 +1582,8 @@ export interface components {
         /** @description What a file would bring in, and how it is read. */
         ImportView: {
             accounts?: null | components["schemas"]["AccountsView"];
+            /** @description What else the file holds, in the order in which it is brought in. */
+            also: components["schemas"]["AlsoView"][];
             /** @description Plans that were applied, whose earlier codes a journal may follow. */
             applied: components["schemas"]["AppliedView"][];
             balances?: null | components["schemas"]["BalancesView"];
@@ -1583,11 +1657,74 @@ export interface components {
             sum: string;
             why: string;
         };
+        /** @description One change of the lines of the statements. */
+        LineEdit: {
+            before?: null | components["schemas"]["LineId"];
+            /** @description The class. */
+            class: components["schemas"]["Class"];
+            /** @enum {string} */
+            do: "add";
+            /** @description What it is called. */
+            name: string;
+        } | {
+            /** @enum {string} */
+            do: "rename";
+            /** @description The line. */
+            line: components["schemas"]["LineId"];
+            /** @description What it is to be called. */
+            name: string;
+        } | {
+            before?: null | components["schemas"]["LineId"];
+            /** @enum {string} */
+            do: "move";
+            /** @description The line. */
+            line: components["schemas"]["LineId"];
+        } | {
+            /** @enum {string} */
+            do: "retire";
+            /** @description The line. */
+            line: components["schemas"]["LineId"];
+        } | {
+            /** @enum {string} */
+            do: "restore";
+            /** @description The line. */
+            line: components["schemas"]["LineId"];
+        };
         /**
          * Format: int64
          * @description A line of the books' own statements.
          */
         LineId: number;
+        /** @description A line that is merged into another. */
+        LineMerge: {
+            into: components["schemas"]["LineId"];
+            line: components["schemas"]["LineId"];
+        };
+        /** @description Lines that are to be merged. */
+        LineMerges: {
+            merges: components["schemas"]["LineMerge"][];
+        };
+        /** @description A file with a list of lines. */
+        LinesFileForm: {
+            /** Format: binary */
+            file: string;
+        };
+        /** @description Changes of the lines. */
+        LinesForm: {
+            /** @description In the order in which they are done: all or none. */
+            edits: components["schemas"]["LineEdit"][];
+        };
+        /** @description The lines of a class, in their order. */
+        LinesOfClassView: {
+            class: components["schemas"]["Class"];
+            lines: components["schemas"]["OwnLine"][];
+            /** @description What it is called over its lines. */
+            title: string;
+        };
+        /** @description The lines of the statements of a set of books. */
+        LinesView: {
+            classes: components["schemas"]["LinesOfClassView"][];
+        };
         /** @description A journal line. */
         LineView: {
             amount: string;
@@ -1822,6 +1959,17 @@ export interface components {
             finding: string;
             /** @description The reason; none takes it back. */
             reason?: string | null;
+        };
+        /** @description A line that accounts stand under, or did. */
+        OwnLine: {
+            /** @description How many accounts stand under it. */
+            accounts: number;
+            /** @description What they come to, up to the day of the books; debits are positive. */
+            balance: string;
+            id: components["schemas"]["LineId"];
+            name: string;
+            retired: boolean;
+            standard?: null | components["schemas"]["Section"];
         };
         /** @description A line of the statements that the file adds. */
         OwnLineView: {
@@ -2064,7 +2212,7 @@ export interface components {
             say: string;
         };
         /** @enum {string} */
-        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_taken" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "kind_unknown" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "status_unknown" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
+        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_taken" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
         /** @description A field that cannot be taken. */
         RefusedField: {
             /**
@@ -2076,6 +2224,12 @@ export interface components {
             field: string;
             /** @description Why. */
             reason: string;
+        };
+        /** @description A row of a list that cannot be followed. */
+        RefusedLine: {
+            /** Format: int32 */
+            row: number;
+            why: string;
         };
         /** @description An account that gets no code. */
         RefusedView: {
@@ -3636,6 +3790,101 @@ export interface operations {
             };
         };
     };
+    lines_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesView"];
+                };
+            };
+        };
+    };
+    lines_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesView"];
+                };
+            };
+        };
+    };
+    lines_read_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["LinesFileForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedOfLines"];
+                };
+            };
+        };
+    };
     merging_show: {
         parameters: {
             query: {
@@ -4007,6 +4256,40 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Edits"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedView"];
+                };
+            };
+        };
+    };
+    lines_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineMerges"];
             };
         };
         responses: {

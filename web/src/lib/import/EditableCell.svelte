@@ -1,6 +1,6 @@
 <!-- A cell of a file that is typed over in place. -->
 <script lang="ts">
-  import EditableText from './EditableText.svelte';
+  import EditableText from '../ui/EditableText.svelte';
   import type { WaitingFile } from './waiting.svelte';
 
   let { file, row, at, text }: { file: WaitingFile; row: number; at: number; text: string } =

@@ -3,6 +3,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { plural } from '../figures';
+  import Also from './Also.svelte';
   import Choice from './Choice.svelte';
   import type { Opening } from './opening.svelte';
   import OpeningBalances from './OpeningBalances.svelte';
@@ -70,6 +71,7 @@
 </script>
 
 <aside class="bg-base-200 border-rule-strong w-76 shrink-0 overflow-auto border-l p-5">
+  <Also {file} />
   <Questions {file} />
   <h2 class="mb-2 text-base">How it is read</h2>
   <dl>

@@ -3,7 +3,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { count, plural } from '../figures';
-  import EditableText from './EditableText.svelte';
+  import EditableText from '../ui/EditableText.svelte';
   import { placeWords } from './place';
   import type { WaitingFile } from './waiting.svelte';
 

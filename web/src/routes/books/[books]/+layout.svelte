@@ -33,6 +33,7 @@
     move: 'chart',
     merge: 'review',
     renumber: 'plan',
+    lines: 'reports',
   };
   const here = $derived(page.url.pathname.split('/')[3]);
   const changes = $derived(books.changes);

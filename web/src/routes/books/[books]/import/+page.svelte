@@ -16,7 +16,6 @@
   import { WaitingFile } from '$lib/import/waiting.svelte';
 
   const books = getBooks();
-  const AUDIT_FILES = ['SAF-T', 'FEC'];
   const file = new WaitingFile(books.id, wasStored);
   const looked = $derived(file.looked);
   let kind = $state<string>(books.chart?.rows.length ? 'journal' : 'chart');
@@ -53,18 +52,18 @@
   }
 
   async function store(twice: boolean) {
-    let again: File | null = null;
+    // A workbook or an audit file holds the journal as well.
+    let again = null as { kind: string; file: File } | null;
     await file.during('Storing all of it…', async () => {
       const rows = await file.store({ again: twice, ...opening.form() });
-      const goesOn = looked?.kind === 'chart' && AUDIT_FILES.includes(looked.format);
+      const next = looked?.also.find((other) => !other.before);
       const name = looked?.file_name ?? 'the file';
       file.looked = null;
       if (kind === 'chart') kind = 'journal';
       wasStored(rows, name);
-      if (goesOn && file.source) again = file.source;
+      if (next && file.source) again = { kind: next.kind, file: file.source };
     });
-    // An audit file holds the journal as well.
-    if (again) await file.bring('journal', again);
+    if (again) await file.bring(again.kind, again.file);
   }
 
   /** A crosswalk or a chart fills the open plan, or one named after the file. */

@@ -58,6 +58,7 @@
           : 'Whoever had amounts in one of the years is listed, retired or not.'}
       </p>
     </div>
+    <a class="link pb-1" href="/books/{books.id}/lines">Lines of the statements</a>
     <label class="flex items-center gap-2">
       Years
       <select class="select select-sm w-16" bind:value={years}>

@@ -1,10 +1,11 @@
 //! The statements: the classes of accounts, the standard line items, and the lines that a set of books
 //! has of its own.
 
-use crate::ids::LineId;
+mod structure;
+
+pub use structure::{Caption, LineKind, StatementLine, Structure};
+
 use crate::keyed::keyed;
-use std::ops::Deref;
-use std::sync::Arc;
 
 keyed! {
     /// The five classes of double-entry bookkeeping.
@@ -160,128 +161,5 @@ impl Section {
             }
             Self::OtherExpense | Self::FinanceCosts | Self::IncomeTax => &[Class::Expense],
         }
-    }
-}
-
-keyed! {
-    /// What a line of a statement is.
-    LineKind {
-        /// A title over lines.
-        Heading = "heading", "heading";
-        /// A line that accounts stand under.
-        Line = "line", "line";
-        /// What the lines above it add up to.
-        Total = "total", "total";
-    }
-}
-
-/// A line of the books' own statements.
-#[derive(Clone, Debug, PartialEq, Eq, Hash)]
-pub struct StatementLine {
-    /// Its identity.
-    pub id: LineId,
-    /// The heading that it stands under.
-    pub parent: Option<LineId>,
-    /// What it is.
-    pub kind: LineKind,
-    /// The class of the accounts under it.
-    pub class: Class,
-    /// What it is called.
-    pub name: String,
-    /// Which of the standard line items it is, if it is one; rules are silent about others.
-    pub standard: Option<Section>,
-    /// Whether no account is put under it any more. Plans and proofs may still name it.
-    pub retired: bool,
-}
-
-/// A line as the accounts under it know it: their caption.
-#[derive(Clone, Debug, PartialEq, Eq, Hash)]
-pub struct Caption(Arc<StatementLine>);
-
-impl Caption {
-    /// The same line under another identity.
-    pub(crate) fn renamed(&self, id: LineId) -> Self {
-        Self(Arc::new(StatementLine { id, ..StatementLine::clone(self) }))
-    }
-}
-
-impl Deref for Caption {
-    type Target = StatementLine;
-
-    fn deref(&self) -> &StatementLine {
-        &self.0
-    }
-}
-
-/// The tree of lines that the statements of a set of books have.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Structure {
-    /// In their order.
-    lines: Vec<Caption>,
-}
-
-impl Default for Structure {
-    fn default() -> Self {
-        Self::standard((1..).map(LineId))
-    }
-}
-
-impl Structure {
-    /// A structure of these lines, in their order.
-    pub fn new(lines: impl IntoIterator<Item = StatementLine>) -> Self {
-        Self { lines: lines.into_iter().map(|line| Caption(Arc::new(line))).collect() }
-    }
-
-    /// How many lines the standard structure has.
-    pub fn standard_size() -> usize {
-        Self::default().lines.len()
-    }
-
-    /// The standard line items, under a heading for each class: what a set of books begins with. An
-    /// item that stands in two classes is two lines. It has as many lines as there are identities.
-    pub fn standard(ids: impl IntoIterator<Item = LineId>) -> Self {
-        let mut ids = ids.into_iter();
-        let mut lines = Vec::new();
-        for class in Class::ALL {
-            let Some(heading) = ids.next() else { break };
-            let line = |id, parent, kind, name: &str, standard| StatementLine {
-                id,
-                parent,
-                kind,
-                class: *class,
-                name: name.to_owned(),
-                standard,
-                retired: false,
-            };
-            lines.push(line(heading, None, LineKind::Heading, class.title(), None));
-            let own = Section::ALL.iter().filter(|section| section.classes().contains(class));
-            lines.extend(own.zip(&mut ids).map(|(section, id)| {
-                line(id, Some(heading), LineKind::Line, section.words(), Some(*section))
-            }));
-        }
-        Self::new(lines)
-    }
-
-    /// All lines, in their order; retired ones too.
-    pub fn lines(&self) -> impl Iterator<Item = &StatementLine> {
-        self.lines.iter().map(|line| &**line)
-    }
-
-    /// The lines that accounts can be put under, in their order.
-    pub fn captions(&self) -> impl Iterator<Item = &StatementLine> {
-        self.lines().filter(|line| line.kind == LineKind::Line && !line.retired)
-    }
-
-    /// The line with this identity, as the caption of an account.
-    pub fn caption(&self, id: LineId) -> Option<Caption> {
-        let line = self.lines.iter().find(|line| line.id == id && line.kind == LineKind::Line);
-        line.cloned()
-    }
-
-    /// The line that a standard item is in a class.
-    pub fn of_standard(&self, class: Class, standard: Section) -> Option<Caption> {
-        let fits = |line: &&Caption| line.class == class && line.standard == Some(standard);
-        let fitting = self.lines.iter().filter(|line| line.kind == LineKind::Line).filter(fits);
-        fitting.min_by_key(|line| line.retired).cloned()
     }
 }

@@ -1,0 +1,141 @@
+//! What the words in the columns of kinds, statuses and normal balances say of a row. A word that the trade
+//! does not know is asked; until somebody answers the row is taken as most rows are.
+
+use crate::RawRow;
+use crate::columns::{Column, reduce};
+use crate::question::{Answer, Question};
+use crate::reading::Reading;
+use crate::words::{self, RowWord, Said, SideWord};
+use std::collections::BTreeMap;
+use zf_core::chart::Status;
+use zf_core::text::counted;
+
+/// The columns whose words are asked, with what questions of them are about.
+const ASKED: [(Column, &str); 3] =
+    [(Column::Kind, "kind"), (Column::Status, "status"), (Column::Normal, "normal")];
+
+/// Reads the words of rows.
+pub(super) struct RowWords<'a> {
+    reading: &'a Reading,
+    /// Whether the column of statuses asks if an account is blocked, and so says yes for no.
+    asks_blocked: bool,
+}
+
+impl<'a> RowWords<'a> {
+    pub(super) fn of(reading: &'a Reading) -> Self {
+        let mut columns = reading.layout.columns.iter();
+        let heading = columns.find(|column| column.field == Some(Column::Status));
+        let asks_blocked =
+            heading.is_some_and(|c| words::says(Said::Deactivated, &reduce(&c.heading)));
+        Self { reading, asks_blocked }
+    }
+
+    fn wording(&self, row: &RawRow, column: Column) -> String {
+        reduce(self.reading.layout.cell(row, column))
+    }
+
+    /// What a person answered of a word that nobody knows.
+    fn answered<T>(&self, about: &str, wording: &str, of: impl Fn(&str) -> Option<T>) -> Option<T> {
+        of(self.reading.answers.get(&format!("{about}:{wording}"))?)
+    }
+
+    /// What the row says that it is; an account when it does not say.
+    pub(super) fn kind(&self, row: &RawRow) -> Option<RowWord> {
+        let wording = self.wording(row, Column::Kind);
+        words::row_word(&wording).or_else(|| self.answered("kind", &wording, RowWord::from_key))
+    }
+
+    /// The status; active when it does not say.
+    pub(super) fn status(&self, row: &RawRow) -> Status {
+        let wording = self.wording(row, Column::Status);
+        let known = self.known_status(&wording);
+        let status = known.or_else(|| self.answered("status", &wording, Status::from_key));
+        status.unwrap_or(Status::Active)
+    }
+
+    fn known_status(&self, wording: &str) -> Option<Status> {
+        let says = |said| words::says(said, wording);
+        match () {
+            () if wording.is_empty() || says(Said::Active) => Some(Status::Active),
+            () if says(Said::Deactivated) => Some(Status::Deactivated),
+            () if says(Said::Archived) => Some(Status::Archived),
+            () if says(Said::Yes) || says(Said::No) => {
+                let active = says(Said::Yes) != self.asks_blocked;
+                Some(if active { Status::Active } else { Status::Deactivated })
+            }
+            () => None,
+        }
+    }
+
+    /// Whether the balance usually stands on the debit side, if the row says so.
+    pub(super) fn debit(&self, row: &RawRow) -> Option<bool> {
+        let wording = self.wording(row, Column::Normal);
+        let side = words::side(&wording);
+        let side = side.or_else(|| self.answered("normal", &wording, SideWord::from_key));
+        side.map(|side| side == SideWord::Debit)
+    }
+
+    /// Asks what words mean that nobody knows, and nobody has answered yet.
+    pub(super) fn questions<'r>(&self, rows: impl Iterator<Item = &'r RawRow>) -> Vec<Question> {
+        let mut unknown: BTreeMap<(&str, String), (String, usize, &RawRow)> = BTreeMap::new();
+        for row in rows {
+            for (column, about) in ASKED {
+                let wording = self.wording(row, column);
+                if wording.is_empty() || self.is_known(column, &wording) {
+                    continue;
+                }
+                let text = self.reading.layout.cell(row, column).to_owned();
+                unknown.entry((about, wording)).or_insert((text, 0, row)).1 += 1;
+            }
+        }
+        let unknown = unknown.into_iter();
+        unknown.map(|(about, (text, rows, first))| self.ask(about, &text, rows, first)).collect()
+    }
+
+    fn is_known(&self, column: Column, wording: &str) -> bool {
+        match column {
+            Column::Kind => {
+                words::row_word(wording).is_some()
+                    || self.answered("kind", wording, RowWord::from_key).is_some()
+            }
+            Column::Status => {
+                self.known_status(wording).is_some()
+                    || self.answered("status", wording, Status::from_key).is_some()
+            }
+            _ => {
+                words::side(wording).is_some()
+                    || self.answered("normal", wording, SideWord::from_key).is_some()
+            }
+        }
+    }
+
+    fn ask(
+        &self,
+        (about, wording): (&str, String),
+        text: &str,
+        rows: usize,
+        first: &RawRow,
+    ) -> Question {
+        let gives = format!("{}, as {}", counted(rows, "row"), self.reading.name(first));
+        let answer = |key: &str, words: &str| Answer::new(key, words, &gives);
+        let (say, readings, default) = match about {
+            "kind" => {
+                let kinds = [RowWord::Account, RowWord::Heading, RowWord::Sum];
+                let readings = kinds.map(|kind| answer(kind.key(), kind.words())).to_vec();
+                (format!("What is a row whose kind is “{text}”?"), readings, RowWord::Account.key())
+            }
+            "status" => {
+                let statuses = [Status::Active, Status::Deactivated, Status::Archived];
+                let readings = statuses.map(|status| answer(status.key(), status.words())).to_vec();
+                (format!("What does the status “{text}” say?"), readings, Status::Active.key())
+            }
+            _ => {
+                let readings = SideWord::ALL.iter().map(|side| answer(side.key(), side.words()));
+                let readings = readings.chain([answer("nothing", "nothing")]).collect();
+                (format!("Which side is “{text}”?"), readings, "nothing")
+            }
+        };
+        let default = Some(default.to_owned());
+        Question { about: format!("{about}:{wording}"), say, readings, default }
+    }
+}
