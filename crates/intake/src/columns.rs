@@ -17,6 +17,8 @@ keyed! {
         NewCode = "new_code", "New code";
         /// The name After.
         NewName = "new_name", "New name";
+        /// What is asked for.
+        Action = "action", "Action";
         /// Account, heading or sum line.
         Kind = "kind", "Kind";
         /// The class.

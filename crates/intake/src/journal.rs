@@ -4,6 +4,7 @@ use super::columns::{Column, reduce};
 use super::reading::Reading;
 use super::reason::Reason;
 use super::rows::Rows;
+use super::usage::found;
 use super::{RawRow, Rejected, Warning};
 use indexmap::IndexMap;
 use std::borrow::Cow;
@@ -11,10 +12,10 @@ use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use time::Date;
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, Class, Kind, Status};
-use zf_core::code::{Code, CodeKey};
+use zf_core::code::{Code, CodeKey, MAX_CODE};
 use zf_core::dimension::{self, DimensionValue};
 use zf_core::entry::{Entries, EntryHead, EntryKind, NewLine};
-use zf_core::former::{CodesThen, FormerCodes, Found, current_codes, find};
+use zf_core::former::{CodesThen, Finder, FormerCodes, Found};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::text;
@@ -239,16 +240,25 @@ fn hash_of(line: &NewLine, date: Date, code: i64) -> u64 {
     line.content(code, 0, date).hash()
 }
 
-/// A chart of nothing but the codes that a file names, for reading a journal without its chart.
+/// A chart of nothing but the codes, or the names, that a file has, for reading it without its chart.
 pub fn chart_of_codes(reading: &Reading, rows: &dyn Rows) -> Chart {
     let mut seen = HashSet::new();
     let body = reading.layout.walk_body(rows);
-    let codes = body.filter_map(|row| Code::parse(reading.code(&row, Column::Code)).ok());
-    let codes = codes.filter(|code| seen.insert(code.key()));
-    Chart::new((1..).zip(codes).map(|(id, code)| {
-        let name = code.to_string();
-        Account::new(AccountId(id), code, name, Class::Asset)
-    }))
+    let called = body.filter_map(|row| {
+        let code = reading.code(&row, Column::Code);
+        let name = reading.name(&row).to_owned();
+        let text = if code.is_empty() { &name } else { code };
+        // A name that is too long for a code is found as a name all the same.
+        let short: String = text.chars().take(MAX_CODE).collect();
+        let name = if code.is_empty() { name.clone() } else { code.to_owned() };
+        Some((Code::parse(&short).ok()?, name))
+    });
+    let called = called.filter(|(code, _)| seen.insert(code.key()));
+    Chart::new(
+        (1..)
+            .zip(called)
+            .map(|(id, (code, name))| Account::new(AccountId(id), code, name, Class::Asset)),
+    )
 }
 
 struct DatedLine {
@@ -420,7 +430,7 @@ impl Sums {
 struct Reader<'a> {
     reading: &'a Reading,
     books: &'a Books<'a>,
-    current: HashMap<CodeKey, &'a Account>,
+    finder: Finder<'a>,
     /// What each code of the file was found to be: most codes stand in many rows.
     known: HashMap<String, Result<AccountId, (Reason, String)>>,
     marks: HashMap<AccountId, i64>,
@@ -435,7 +445,7 @@ impl<'a> Reader<'a> {
         Self {
             reading,
             books,
-            current: current_codes(books.chart),
+            finder: Finder::of(books.chart, books.former),
             known: HashMap::new(),
             marks: HashMap::new(),
             mapped: BTreeMap::new(),
@@ -483,6 +493,7 @@ impl<'a> Reader<'a> {
             })?,
         };
         let code = reading.code(row, Column::Code);
+        let code = if code.is_empty() { reading.name(row) } else { code };
         let account = self.account(code).map_err(|(reason, message)| {
             if let Some(unknown) = self.unknown.get_mut(code) {
                 unknown.rows += 1;
@@ -530,30 +541,28 @@ impl<'a> Reader<'a> {
     }
 
     fn look_up(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
-        let code = Code::parse(text).map_err(|e| (Reason::from(&e), e.to_string()))?;
-        let (chart, former, key) = (self.books.chart, self.books.former, code.key());
-        let said = self.books.said.get(&key).and_then(|id| chart.get(*id));
-        let then = || self.books.then.and_then(|then| then.holder(&key, chart));
-        let found = match said.or_else(then) {
-            Some(account) => Found::Former(account),
-            None => find(&key, &self.current, former, chart),
-        };
+        let key = Code::parse(text).map(|code| code.key());
+        let chart = self.books.chart;
+        let said = key.as_ref().ok().and_then(|key| self.books.said.get(key));
+        let said = said.and_then(|id| chart.get(*id));
+        let then = || self.books.then?.holder(key.as_ref().ok()?, chart);
+        let found = said.or_else(then).map_or_else(|| found(text, text, &self.finder), Ok);
         let account = match found {
-            Found::Current(account) | Found::Former(account) => account,
-            Found::Several(accounts) => {
-                self.ask(text, &key, &accounts);
-                let names = accounts.iter().map(|a| a.label()).collect::<Vec<_>>().join(", ");
-                let message = format!("{code} is a former code of several accounts: {names}");
-                return Err((Reason::AccountAmbiguous, message));
-            }
-            Found::Nobody => {
-                self.ask(text, &key, &[]);
-                let message = format!("no account has, or ever had, the code {code}");
-                return Err((Reason::AccountUnknown, message));
+            Ok(account) => account,
+            Err((reason, message)) => {
+                let bearers = key.as_ref().map(|key| self.finder.by_code(key));
+                let bearers = match bearers {
+                    Ok(Found::Several(accounts)) => accounts,
+                    _ => Vec::new(),
+                };
+                if !text.is_empty() {
+                    self.ask(text, key.as_ref().ok(), &bearers);
+                }
+                return Err((reason, message));
             }
         };
-        if account.code.key() != key {
-            self.mapped.insert(code.to_string(), account.id);
+        if key.is_ok_and(|key| account.code.key() != key) {
+            self.mapped.insert(text.to_owned(), account.id);
         }
         // What was posted is a fact, also where nothing new may be posted any more. A sum line is no
         // account: what would stand on it would be added up twice.
@@ -567,8 +576,8 @@ impl<'a> Reader<'a> {
         Ok(account.id)
     }
 
-    fn ask(&mut self, code: &str, key: &CodeKey, bearers: &[&Account]) {
-        let below = self.current.iter().filter(|(other, _)| *other < key);
+    fn ask(&mut self, code: &str, key: Option<&CodeKey>, bearers: &[&Account]) {
+        let below = self.finder.codes().filter(|(other, _)| key.is_some_and(|key| *other < key));
         let class = below.max_by(|a, b| a.0.cmp(b.0)).map(|(_, account)| account.class);
         let bearers = bearers.iter().map(|account| account.id).collect();
         let code = code.to_owned();

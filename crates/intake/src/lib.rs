@@ -20,6 +20,7 @@ pub mod layout;
 pub mod lines;
 pub mod numbers;
 pub mod question;
+mod ranges;
 pub mod reading;
 pub mod reason;
 pub mod rows;

@@ -192,10 +192,10 @@ fn bare(text: &str) -> Option<(String, bool)> {
             (body, negative) = (rest.to_owned(), !negative);
         } else if let Some(rest) = body.strip_prefix('+') {
             body = rest.to_owned();
-        } else if let Some(side) = ["DR", "CR"].iter().find(|s| upper.ends_with(*s) && !sided) {
+        } else if let Some((rest, credit)) = without_side(&upper).filter(|_| !sided) {
             sided = true;
-            negative ^= *side == "CR";
-            body.truncate(body.len() - 2);
+            negative ^= credit;
+            body = rest.to_owned();
         } else if let Some(rest) = without_currency(&body).filter(|_| !named) {
             named = true;
             body = rest;
@@ -205,6 +205,33 @@ fn bare(text: &str) -> Option<(String, bool)> {
             return (signs <= 1).then_some((body, negative));
         }
     }
+}
+
+/// The marks of debits and credits beside an amount, in the languages that have one.
+const SIDES: [(&str, bool); 12] = [
+    ("DEBIT", false),
+    ("CREDIT", true),
+    ("SOLL", false),
+    ("HABEN", true),
+    ("DB", false),
+    ("DR", false),
+    ("CR", true),
+    ("KR", true),
+    ("D", false),
+    ("C", true),
+    ("S", false),
+    ("H", true),
+];
+
+/// An amount in capitals without the mark of its side, behind it or before it, and whether that is credit.
+fn without_side(text: &str) -> Option<(&str, bool)> {
+    let amount = |c: Option<char>| c.is_some_and(|c| c.is_ascii_digit() || ".)-'".contains(c));
+    SIDES.iter().find_map(|(side, credit)| {
+        let behind = text.strip_suffix(side).or_else(|| text.strip_suffix('.')?.strip_suffix(side));
+        let behind = behind.filter(|rest| amount(rest.chars().next_back()));
+        let before = || text.strip_prefix(side).filter(|rest| amount(rest.chars().next()));
+        Some((behind.or_else(before)?, *credit))
+    })
 }
 
 fn without_currency(text: &str) -> Option<String> {

@@ -12,6 +12,7 @@ use super::rows::{Corrections, Rows};
 use super::several::{self, Part, Place};
 use super::wishes::Wishes;
 use super::wordings::Settled;
+use super::words::SideWord;
 use super::{Cell, RawRow, Rejected};
 use time::Date;
 use zf_core::file_kind::FileKind;
@@ -177,9 +178,9 @@ impl Reading {
         field: Column,
         currency: Currency,
     ) -> Result<Option<i64>, Rejected> {
-        let Some(cell) = self.layout.raw(row, field).filter(|c| !c.text.trim().is_empty()) else {
-            return Ok(None);
-        };
+        // A dash says that nothing stands there.
+        let stands = |cell: &&Cell| !matches!(cell.text.trim(), "" | "-" | "–" | "—");
+        let Some(cell) = self.layout.raw(row, field).filter(stands) else { return Ok(None) };
         let read = |mark: DecimalMark| mark.read(currency, &cell.text);
         let found = match self.decimal {
             _ if cell.native => read(DecimalMark::Point),
@@ -204,6 +205,12 @@ impl Reading {
             return Err(self.layout.reject(row, field, Reason::AmountTooLarge, message));
         }
         Ok(Some(amount))
+    }
+
+    /// The amount in a column by its place, in minor units of the base currency; none where there is none.
+    pub(crate) fn figure(&self, row: &RawRow, at: usize) -> Option<i64> {
+        let cell = row.cells.get(at)?;
+        self.mark_of(cell).read(self.currency, &cell.text).ok()
     }
 
     /// The one amount of a row, debits positive: of a debit or a credit column, or a signed amount,
@@ -234,10 +241,11 @@ impl Reading {
 
     fn is_credit(&self, row: &RawRow) -> Result<bool, Rejected> {
         let text = self.layout.cell(row, Column::Side);
-        match super::columns::reduce(text).as_str() {
-            "" | "d" | "dr" | "debit" | "s" | "soll" => Ok(false),
-            "c" | "cr" | "credit" | "h" | "haben" => Ok(true),
-            _ => Err(self.layout.reject(
+        let wording = super::columns::reduce(text);
+        match super::words::side(&wording) {
+            None if wording.is_empty() => Ok(false),
+            Some(side) => Ok(side == SideWord::Credit),
+            None => Err(self.layout.reject(
                 row,
                 Column::Side,
                 Reason::SideUnknown,

@@ -88,6 +88,10 @@ keyed! {
         IntervalsMalformed = "intervals_malformed", "malformed intervals";
         /// A sum line lacks what it adds up.
         IntervalsMissing = "intervals_missing", "intervals are missing";
+        /// Nobody knows what the action asks for.
+        ActionUnknown = "action_unknown", "unknown action";
+        /// Accounts would be merged into each other, and none be left.
+        MergeRing = "merge_ring", "merges in a ring";
         /// Accounts of different classes would be merged.
         MergeClass = "merge_class", "merge across classes";
         /// Accounts and headings would be merged.
@@ -100,6 +104,8 @@ keyed! {
         NameOfAnother = "name_of_another", "name of another account";
         /// The new code is missing.
         NewCodeMissing = "new_code_missing", "new code is missing";
+        /// The open parts of old and new code are not as many.
+        PatternsDiffer = "patterns_differ", "patterns do not fit";
         /// The side is neither debit nor credit.
         SideUnknown = "side_unknown", "unknown side";
         /// The date lies in a locked period.

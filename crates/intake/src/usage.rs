@@ -5,11 +5,10 @@ use super::dates::DateOrder;
 use super::reading::Reading;
 use super::reason::Reason;
 use super::{Intake, RawRow, Rejected};
-use std::collections::HashMap;
 use time::Date;
 use zf_core::chart::{Account, Chart};
-use zf_core::code::{Code, CodeKey, Interval};
-use zf_core::former::{FormerCodes, Found, current_codes, find};
+use zf_core::code::{Code, Interval};
+use zf_core::former::{Finder, FormerCodes, Found};
 use zf_core::money::Currency;
 use zf_core::usage::{Named, Use};
 
@@ -21,10 +20,10 @@ pub fn read(
     former: &FormerCodes,
     currency: Currency,
 ) -> Intake<Use> {
-    let current = current_codes(chart);
+    let finder = Finder::of(chart, former);
     let (mut ready, mut rejected, mut warnings) = (Vec::new(), Vec::new(), Vec::new());
     for row in reading.layout.body(rows, &mut warnings) {
-        match read_row(reading, row, chart, &current, former, currency) {
+        match read_row(reading, row, &finder, currency) {
             Ok(used) => ready.push(used),
             Err(why) => rejected.push(why),
         }
@@ -36,9 +35,7 @@ pub fn read(
 fn read_row(
     reading: &Reading,
     row: &RawRow,
-    chart: &Chart,
-    current: &HashMap<CodeKey, &Account>,
-    former: &FormerCodes,
+    finder: &Finder<'_>,
     currency: Currency,
 ) -> Result<Use, Rejected> {
     let layout = &reading.layout;
@@ -50,10 +47,7 @@ fn read_row(
     }
     let names = match stretches(reading, row)? {
         Some(intervals) => Named::Stretches(intervals),
-        None => {
-            let find = |key: &_| find(key, current, former, chart);
-            Named::Account(account(reading, row, Column::Code, find)?.id)
-        }
+        None => Named::Account(account(reading, row, finder)?.id),
     };
     let label = layout.cell(row, Column::Label).to_owned();
     let budget = match (month(reading, row)?, reading.amount(row, Column::Amount, currency)?) {
@@ -101,29 +95,46 @@ fn month(reading: &Reading, row: &RawRow) -> Result<Option<Date>, Rejected> {
     })
 }
 
-/// The account that a code in a file stands for, today's bearer before those who bore it.
+/// The account that a row stands for: by its code, or by its name or path where it has none. Who is called
+/// so today counts before who was.
 pub(super) fn account<'a>(
     reading: &Reading,
     row: &RawRow,
-    field: Column,
-    find: impl FnOnce(&CodeKey) -> Found<'a>,
+    finder: &Finder<'a>,
 ) -> Result<&'a Account, Rejected> {
-    let reject = |reason, message: String| Err(reading.layout.reject(row, field, reason, message));
-    let code = match Code::parse(reading.code(row, field)) {
-        Ok(code) => code,
-        Err(why) => return reject(Reason::from(&why), why.to_string()),
+    let text = reading.code(row, Column::Code);
+    found(text, reading.name(row), finder)
+        .map_err(|(reason, message)| reading.layout.reject(row, Column::Code, reason, message))
+}
+
+/// The account of a code, or of a name or path where the code is none or nobody bears it.
+pub(super) fn found<'a>(
+    text: &str,
+    name: &str,
+    finder: &Finder<'a>,
+) -> Result<&'a Account, (Reason, String)> {
+    let code = Code::parse(text);
+    let by_code = code.as_ref().map(|code| finder.by_code(&code.key()));
+    let called = if text.is_empty() { name } else { text };
+    let found = match by_code {
+        Ok(Found::Nobody) | Err(_) if !called.is_empty() => finder.by_name(called),
+        Ok(found) => found,
+        Err(_) => Found::Nobody,
     };
-    match find(&code.key()) {
-        Found::Current(account) | Found::Former(account) => Ok(account),
-        Found::Several(accounts) => {
+    match (found, code) {
+        (Found::Current(account) | Found::Former(account), _) => Ok(account),
+        (Found::Several(accounts), _) => {
             let names = accounts.iter().map(|a| a.label()).collect::<Vec<_>>().join(", ");
-            reject(
-                Reason::AccountAmbiguous,
-                format!("{code} is a former code of several accounts: {names}"),
-            )
+            let message =
+                format!("“{called}” is, or was, what several accounts are called: {names}");
+            Err((Reason::AccountAmbiguous, message))
         }
-        Found::Nobody => {
-            reject(Reason::AccountUnknown, format!("no account has, or ever had, the code {code}"))
+        (Found::Nobody, Ok(code)) => {
+            Err((Reason::AccountUnknown, format!("no account has, or ever had, the code {code}")))
         }
+        (Found::Nobody, Err(_)) if !called.is_empty() => {
+            Err((Reason::AccountUnknown, format!("no account is, or ever was, called “{called}”")))
+        }
+        (Found::Nobody, Err(why)) => Err((Reason::from(&why), why.to_string())),
     }
 }

@@ -29,6 +29,7 @@ struct Language {
     statements: Wordings<Statement>,
     sides: Wordings<SideWord>,
     says: Wordings<Said>,
+    actions: Wordings<ActionWord>,
     roles: Wordings<ControlRole>,
 }
 
@@ -69,6 +70,28 @@ zf_core::keyed! {
 }
 
 zf_core::keyed! {
+    /// What a crosswalk asks for beside codes.
+    ActionWord {
+        /// It stays as it is.
+        Keep = "keep", "it stays";
+        /// It gets another code.
+        Renumber = "renumber", "it gets the new code";
+        /// It gets another name.
+        Rename = "rename", "it gets the new name";
+        /// It goes into another.
+        Merge = "merge", "it is merged into the new code";
+        /// It takes no postings any more.
+        Deactivate = "deactivate", "it is deactivated";
+        /// It goes out of sight.
+        Archive = "archive", "it is archived";
+        /// It is deleted, which only what was never used can be.
+        Delete = "delete", "it is deleted";
+        /// It takes postings again.
+        Restore = "restore", "it is active again";
+    }
+}
+
+zf_core::keyed! {
     /// What else a word may say.
     Said {
         /// Yes.
@@ -93,6 +116,14 @@ zf_core::keyed! {
         OwedAndOwn = "owed_and_own", "liabilities and equity";
         /// A word of accounts that hold what is the owners' own.
         OwnFunds = "own_funds", "the owners' own";
+        /// What stood there at the beginning.
+        Opening = "opening", "opening";
+        /// What stands there at the end.
+        Closing = "closing", "closing";
+        /// Figures beside those of the accounts: budgets, differences.
+        Aside = "aside", "aside";
+        /// A month or a period.
+        Month = "month", "a month";
     }
 }
 
@@ -106,6 +137,7 @@ struct Words {
     statements: HashMap<String, Statement>,
     sides: HashMap<String, SideWord>,
     says: HashMap<Said, Vec<String>>,
+    actions: HashMap<String, ActionWord>,
     roles: HashMap<String, ControlRole>,
 }
 
@@ -193,6 +225,7 @@ impl Words {
             statements: turned(languages.iter().flat_map(|l| pairs(&l.statements))),
             sides: turned(languages.iter().flat_map(|l| pairs(&l.sides))),
             says,
+            actions: turned(languages.iter().flat_map(|l| pairs(&l.actions))),
             roles: turned(languages.iter().flat_map(|l| pairs(&l.roles))),
             same,
         }
@@ -271,6 +304,12 @@ pub(crate) fn side(wording: &str) -> Option<SideWord> {
     WORDS.sides.get(wording).copied()
 }
 
+/// What a reduced wording asks for: the whole of it, or its first word.
+pub(crate) fn action(wording: &str) -> Option<ActionWord> {
+    let first = wording.split(' ').next().unwrap_or_default();
+    WORDS.actions.get(wording).or_else(|| WORDS.actions.get(first)).copied()
+}
+
 /// The control role that accounts so called usually have.
 pub(crate) fn role(wording: &str) -> Option<ControlRole> {
     let plain = wording.strip_suffix(" account").unwrap_or(wording);
@@ -281,6 +320,12 @@ pub(crate) fn role(wording: &str) -> Option<ControlRole> {
 /// Whether a reduced wording says something.
 pub(crate) fn says(said: Said, wording: &str) -> bool {
     WORDS.says.get(&said).is_some_and(|words| words.iter().any(|word| word == wording))
+}
+
+/// Whether a text stands in for an empty cell.
+pub(crate) fn is_nothing(text: &str) -> bool {
+    let wording = reduce(text);
+    wording.is_empty() || says(Said::Nothing, &wording)
 }
 
 /// What a total is of: the rest of a reduced text that begins, or ends, with a word for totals.

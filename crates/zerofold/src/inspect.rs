@@ -275,6 +275,7 @@ fn crossing_json(crossing: &crosswalk::Crossing, reading: &Reading, chart: &Char
         "new_code": crossing.new_code.as_str(),
         "new_name": crossing.new_name,
         "merged_into": into,
+        "does": crossing.says(chart),
     })
 }
 

@@ -83,7 +83,7 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
     let file =
         FileSheet::open(&asked.crosswalk, FileKind::Crosswalk, currency, &Chosen::default())?;
     let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
-    let read = crosswalk::read(file.reading(), &file.rows().all(), &books);
+    let read = crosswalk::read(file.reading(), &file.rows().all(), &books).intake;
     let mut plan = Plan::default();
     for crossing in &read.ready {
         for wanted in crossing.edits(&today.chart, &plan) {

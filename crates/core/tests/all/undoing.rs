@@ -6,7 +6,7 @@ use time::macros::date;
 use zf_core::activity::{Activity, Slot, Totals};
 use zf_core::chart::{Class, Status};
 use zf_core::code::Code;
-use zf_core::former::{FormerCodes, Found, current_codes, find};
+use zf_core::former::{Finder, FormerCodes, Found};
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::rehearsal::proof::{Ledger, compare_charts, compare_ledgers, ledger_after};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
@@ -151,8 +151,8 @@ fn a_code_stands_for_its_bearer_then_for_who_holds_its_history() {
     let key = |text: &str| Code::parse(text).unwrap().key();
     let past = [("5020", 5020), ("5500", 5020), ("5500", 5010), ("5600", 5030), ("5600", 5010)];
     let former = FormerCodes::from_iter(past.map(|(code, id)| (key(code), AccountId(id))));
-    let current = current_codes(&today.chart);
-    let found = |text: &str| match find(&key(text), &current, &former, &today.chart) {
+    let finder = Finder::of(&today.chart, &former);
+    let found = |text: &str| match finder.by_code(&key(text)) {
         Found::Current(account) => format!("bears {}", account.code),
         Found::Former(account) => format!("bore {}", account.code),
         Found::Several(accounts) => {

@@ -117,6 +117,9 @@ pub struct Correction {
 /// The most cells that can be corrected here; more is work for a spreadsheet.
 const MAX_CORRECTIONS: usize = 2_000;
 
+/// What the question is about which columns of figures a trial balance is read from.
+pub const FIGURES: &str = "figures";
+
 /// The word for a column of values of a dimension.
 pub const DIMENSION: &str = "dimension";
 
@@ -198,6 +201,7 @@ impl Choices {
             layout: ChosenLayout {
                 header_row: self.header_row,
                 columns: columns.collect::<Result<_, NotKnown>>()?,
+                figures: self.answers.get(FIGURES).cloned(),
             },
             dates: self.dates,
             decimal: self.decimal,

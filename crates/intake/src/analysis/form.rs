@@ -1,6 +1,7 @@
 //! What is asked of the form of a file: what its columns hold, the order of its dates, and the mark of
 //! its decimals.
 
+use super::choices::FIGURES;
 use crate::Rejected;
 use crate::columns::Column;
 use crate::dates::DateOrder;
@@ -63,7 +64,37 @@ pub(super) fn questions(
         }
     });
     let columns = reading.layout.rivals().iter().map(|rival| column(reading, rows, rival));
-    columns.chain(dates).chain(decimal).collect()
+    let figures = figures(reading, rows);
+    columns.chain(figures).chain(dates).chain(decimal).collect()
+}
+
+/// Asks which figures a trial balance is read from, with what each comes to.
+fn figures(reading: &Reading, rows: &dyn Rows) -> Option<Question> {
+    let (choices, likely) = reading.layout.choices();
+    if choices.is_empty() {
+        return None;
+    }
+    let currency = reading.currency;
+    let mut sums = vec![(0_i128, 0_i128); choices.len()];
+    for row in reading.layout.walk_body(rows) {
+        for (figures, (debits, credits)) in choices.iter().zip(&mut sums) {
+            match figures.amount(&row, |at| reading.figure(&row, at)).unwrap_or(0) {
+                amount @ 1.. => *debits += amount,
+                amount => *credits -= amount,
+            }
+        }
+    }
+    let readings = choices.iter().zip(sums).map(|(figures, (debits, credits))| {
+        let gives =
+            format!("debits {}, credits {}", currency.format(debits), currency.format(credits));
+        Answer::new(&figures.key, &figures.called, gives)
+    });
+    Some(Question {
+        about: FIGURES.to_owned(),
+        say: "Which figures say what the accounts stand at?".to_owned(),
+        readings: readings.collect(),
+        default: likely.map(|at| choices[at].key.clone()),
+    })
 }
 
 /// How many cells of a column are shown as examples.

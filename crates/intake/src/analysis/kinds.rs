@@ -3,8 +3,10 @@
 use super::choices::{Choices, NotKnown};
 use super::content::{Against, Analysis, BalanceComparison, Content, ReadBalances, ReadChart};
 use super::journal::{Codes, JournalSummary, ReadJournal};
+use crate::chart::RowKind;
 use crate::compare::compare;
 use crate::reading::Reading;
+use crate::reason::Reason;
 use crate::rows::Rows;
 use crate::{balances, chart, crosswalk, journal, usage};
 use zf_core::calendar::Period;
@@ -49,7 +51,9 @@ impl Sheet<'_> {
         let Today { chart, former, policy, .. } = self.against.today;
         let books = crosswalk::Books { chart, former, format: policy.format };
         let read = crosswalk::read(self.reading, &self.rows.all(), &books);
-        Analysis::of_intake(read, Content::Crosswalk)
+        let row_kinds = read.idle.iter().map(|row| (*row, RowKind::Idle)).collect();
+        let questions = read.questions;
+        Analysis { questions, row_kinds, ..Analysis::of_intake(read.intake, Content::Crosswalk) }
     }
 
     pub(super) fn usage(self) -> Analysis {
@@ -61,6 +65,9 @@ impl Sheet<'_> {
     pub(super) fn balances(self) -> Analysis {
         let Today { chart, former, currency, activity, .. } = self.against.today;
         let intake = balances::read(self.reading, &self.rows.all(), chart, former, *currency);
+        let gap = balances::gap::question(self.reading, &intake.ready, chart, *currency);
+        let totals = intake.warnings.iter().filter(|warning| warning.reason == Reason::TotalRow);
+        let row_kinds = totals.map(|warning| (warning.row, RowKind::Total)).collect();
         let side = |sign: i128| -> i128 {
             let amounts = intake.ready.iter().map(|b| i128::from(b.amount) * sign);
             amounts.filter(|amount| *amount > 0).sum()
@@ -74,7 +81,8 @@ impl Sheet<'_> {
         let beside = BalanceComparison { debits, credits, as_of, differences, agree, taker };
         let entries = self.against.entries;
         let content = |balances| Content::Balances(ReadBalances { balances, beside, entries });
-        Analysis::of_intake(intake, content)
+        let questions = gap.into_iter().collect();
+        Analysis { questions, row_kinds, ..Analysis::of_intake(intake, content) }
     }
 
     pub(super) fn journal(self) -> Result<Analysis, NotKnown> {

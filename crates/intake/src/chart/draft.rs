@@ -2,14 +2,14 @@
 
 use super::against::Books;
 use super::came_from::{CameFrom, Origins};
-use super::ranges::{self, AddsUp};
 use super::row_words::RowWords;
-use super::sorting::{Captions, Sorted, is_nothing};
+use super::sorting::{Captions, Sorted};
 use crate::columns::{Column, reduce};
+use crate::ranges::{self, AddsUp};
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::wordings::{caption, headed};
-use crate::words::{self, RowWord, Said, Statement};
+use crate::words::{self, RowWord, Said, Statement, is_nothing};
 use crate::{RawRow, Rejected, Warning};
 use std::collections::HashMap;
 use std::rc::Rc;

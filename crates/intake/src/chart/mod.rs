@@ -10,7 +10,6 @@ mod draft;
 mod outline;
 mod parents;
 mod range_or_list;
-mod ranges;
 mod roles;
 mod row_words;
 mod side_by_side;

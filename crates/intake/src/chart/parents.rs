@@ -4,11 +4,11 @@
 use super::came_from::CameFrom;
 use super::draft::Draft;
 use super::outline::{Above, Node, OutlineBy, told};
-use super::sorting::is_nothing;
 use crate::Rejected;
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
 use crate::reason::Reason;
+use crate::words::is_nothing;
 use std::collections::{HashMap, HashSet};
 use zf_core::chart::{Chart, Kind};
 use zf_core::code::{Code, CodeKey};

@@ -3,7 +3,7 @@
 use crate::RawRow;
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
-use crate::words::{self, Said};
+use crate::words::{self, Said, is_nothing};
 use std::collections::HashSet;
 use std::rc::Rc;
 use zf_core::keyed;
@@ -23,6 +23,8 @@ keyed! {
         Caption = "captions", "captions";
         /// A total of what stands above it.
         Total = "totals", "totals";
+        /// It asks for nothing.
+        Idle = "idle", "rows that ask for nothing";
         /// A posting account.
         Account = "accounts", "accounts";
         /// A heading of the chart.
@@ -41,6 +43,7 @@ impl RowKind {
             Self::Blank => "blank",
             Self::Caption => "caption",
             Self::Total => "total",
+            Self::Idle => "nothing",
             Self::Account => "account",
             Self::Heading => "heading",
             Self::Sum => "sum line",
@@ -188,12 +191,6 @@ fn has_code(reading: &Reading, row: &RawRow) -> bool {
     let code = reading.code(row, Column::Code);
     let words = reading.name(row).is_empty() && !code.contains(|c: char| c.is_ascii_digit());
     !is_nothing(code) && !words
-}
-
-/// Whether a text stands in for an empty cell.
-pub(super) fn is_nothing(text: &str) -> bool {
-    let wording = reduce(text);
-    wording.is_empty() || words::says(Said::Nothing, &wording)
 }
 
 /// How many columns say something of a row beside code, name and figures.

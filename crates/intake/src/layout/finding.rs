@@ -153,9 +153,15 @@ impl Layout {
                 dimension: named,
             });
         }
-        if kind == FileKind::Chart {
-            layout.find_second_table();
-            layout.find_groups(below);
+        match kind {
+            FileKind::Chart => {
+                layout.find_second_table();
+                layout.find_groups(below);
+            }
+            FileKind::Balances if !chosen.names_amounts() => {
+                layout.find_figures(below, chosen.figures.as_deref());
+            }
+            _ => {}
         }
         layout
     }
@@ -173,9 +179,13 @@ impl Layout {
         }
         let heads: Vec<&RawRow> = self.heads.iter().collect();
         let Columns { headings, fits, .. } = Columns::of(kind, fields, &heads, rows, chosen);
+        // Of the figures of a trial balance it is asked in a question of its own.
+        let figures = kind == FileKind::Balances && self.figures().is_some();
+        let amounts = [Column::Debit, Column::Credit, Column::Amount];
         let certain = |at: usize| chosen.columns.contains_key(&headings[at].1);
         let rivals = assign::rivals(&fits, CLOSE).into_iter();
         let rivals = rivals.filter(|rival| ASKED.contains(&fields[rival.means]));
+        let rivals = rivals.filter(|rival| !figures || !amounts.contains(&fields[rival.means]));
         // Either of the columns of class and caption may hold either.
         let either = |rival: &assign::Rival| {
             fields[rival.means] == Column::Class
@@ -269,8 +279,8 @@ impl<'a> Columns<'a> {
             fields.iter().map(fit).collect()
         });
         columns.fits = fits.collect();
+        columns.part_codes_and_names(fields);
         if kind == FileKind::Chart {
-            columns.part_codes_and_names(fields);
             prefer_beside_codes(&mut columns.fits, fields, &columns.headings, &columns.below);
         }
         columns

@@ -19,6 +19,9 @@ const PLAIN: i64 = 80;
 /// How many cells say something of a column.
 const ENOUGH: usize = 3;
 
+/// By how much less a heading of codes tells a column of codes with names.
+const BESIDE: i64 = 20;
+
 /// What little words add to a heading is nothing.
 const LITTLE: [&str; 15] = [
     "of", "the", "de", "du", "la", "le", "des", "der", "die", "das", "von", "van", "del", "el", "s",
@@ -91,6 +94,11 @@ pub(super) fn fit(
     cells: &Cells<'_>,
 ) -> Option<i64> {
     let told = told(kind, means, heading);
+    // Where codes stand with their names in one cell, that is not a column of codes.
+    let both = kind != FileKind::Chart && kind != FileKind::Usage;
+    if means == Column::Code && both && cells.filled.len() >= ENOUGH && cells.coded_names() >= 80 {
+        return None;
+    }
     let (share, enough) = (looks(means, cells), cells.filled.len() >= ENOUGH);
     let shown = match share {
         _ if cells.filled.is_empty() => 0,
@@ -153,8 +161,13 @@ pub(super) fn told(kind: FileKind, means: Column, heading: &[String]) -> i64 {
             _ => 0,
         }
     };
-    let known = words::headings(kind).iter().filter(|known| known.means == means);
-    known.map(of).max().unwrap_or(0)
+    let known =
+        |means: Column| words::headings(kind).iter().filter(move |known| known.means == means);
+    let told = known(means).map(of).max().unwrap_or(0);
+    // A column that is called as codes are may hold their names as well.
+    let both = means == Column::CodeAndName && kind != FileKind::Chart;
+    let as_code = known(Column::Code).map(of).max().filter(|_| both).unwrap_or(0);
+    told.max(as_code - BESIDE)
 }
 
 fn plain(words: &[String]) -> impl Iterator<Item = &str> {
@@ -197,6 +210,7 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
             cells.share(|text| is_words(text) || words::line(&reduce(text)).is_some()).max(1)
         }
         Column::Kind => wording(&|w| words::row_word(w).is_some()),
+        Column::Action => wording(&|w| words::action(w).is_some()),
         Column::Statement => wording(&|w| words::statement(w).is_some()),
         Column::Normal | Column::Side => wording(&|w| words::side(w).is_some()),
         Column::Contra | Column::Cleared => {
@@ -225,6 +239,7 @@ fn tells_itself(kind: FileKind, means: Column, cells: &Cells<'_>) -> bool {
         Column::Class | Column::Kind | Column::Normal | Column::Statement => {
             kind == FileKind::Chart
         }
+        Column::Action => kind == FileKind::Crosswalk,
         Column::Date => true,
         _ => false,
     }

@@ -2,11 +2,13 @@
 //! below are neither blank, totals nor headings once more.
 
 mod assign;
+mod figures;
 mod finding;
 mod fit;
 mod forms;
 mod tables;
 
+pub use figures::Figures;
 pub use forms::{headings, met_before};
 
 use crate::columns::{Column, reduce, required};
@@ -47,6 +49,16 @@ pub struct Chosen {
     pub header_row: Option<u32>,
     /// What columns mean, by their heading.
     pub columns: BTreeMap<String, Meaning>,
+    /// Which columns of figures a trial balance is read from, by their letters.
+    pub figures: Option<String>,
+}
+
+impl Chosen {
+    /// Whether a person said of a column that amounts stand in it.
+    fn names_amounts(&self) -> bool {
+        let amounts = [Column::Debit, Column::Credit, Column::Amount].map(Meaning::Field);
+        self.columns.values().any(|meaning| amounts.contains(meaning))
+    }
 }
 
 /// What a person says that a column means.
@@ -113,6 +125,12 @@ pub struct Layout {
     further: Vec<RangeInclusive<u32>>,
     /// Columns whose meaning is not certain.
     rivals: Vec<Rival>,
+    /// The figures that are read of a trial balance with several columns of them.
+    figures: Option<Figures>,
+    /// The figures that it may be read from, where that is not certain.
+    choices: Vec<Figures>,
+    /// Which of them is more likely.
+    likely: Option<usize>,
 }
 
 /// Why no layout was found.
@@ -140,8 +158,12 @@ impl Layout {
     /// Whether other columns say what this one would.
     fn stands_in(&self, kind: FileKind, field: Column) -> bool {
         match field {
-            Column::Code | Column::Name => self.has(Column::CodeAndName),
+            // An account can be told by its name, or by its path.
+            Column::Code => self.has(Column::CodeAndName) || self.has(Column::Name),
+            Column::Name => self.has(Column::CodeAndName),
             // Without a number entries are told by date and reference.
+            // Names and actions alone are something to be done.
+            Column::NewCode => self.has(Column::Action) || self.has(Column::NewName),
             Column::Entry => kind == FileKind::Journal && self.has(Column::Date),
             _ => false,
         }

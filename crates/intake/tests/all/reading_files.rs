@@ -224,7 +224,7 @@ fn a_person_says_what_columns_mean_and_where_the_headings_stand() {
         ("Kostenstelle", Meaning::Dimension),
     ];
     let columns: BTreeMap<_, _> = columns.map(|(h, m)| (h.to_owned(), m)).into();
-    let said = of(&ChosenLayout { columns: columns.clone(), header_row: None });
+    let said = of(&ChosenLayout { columns: columns.clone(), ..ChosenLayout::default() });
     assert_eq!(said.header_row, 1);
     assert_eq!(said.lacking(FileKind::Journal), ["Debit and Credit (or Amount)"]);
     assert_eq!(said.dimensions().collect::<Vec<_>>(), [(3, "kostenstelle")]);
@@ -232,7 +232,8 @@ fn a_person_says_what_columns_mean_and_where_the_headings_stand() {
     // What is left unused is not given a meaning by its cells either.
     let mut unused = columns;
     unused.insert("Y".to_owned(), Meaning::Unused);
-    let said = of(&ChosenLayout { columns: unused, header_row: Some(1) });
+    let said =
+        of(&ChosenLayout { columns: unused, header_row: Some(1), ..ChosenLayout::default() });
     assert_eq!(said.unused().collect::<Vec<_>>(), ["Y"]);
     assert!(said.lacking(FileKind::Journal).contains(&"Date"));
 
@@ -408,7 +409,7 @@ fn crossed(text: &str) -> (Vec<String>, Vec<String>) {
     let reading = reading(FileKind::Crosswalk, &rows);
     let format = CodeFormat::parse("4 digits").unwrap();
     let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
-    let read = crosswalk::read(&reading, &rows, &books);
+    let read = crosswalk::read(&reading, &rows, &books).intake;
     let changes = read.ready.iter().flat_map(|crossing| {
         let edits = crossing.edits(&today.chart, &Plan::default()).into_iter();
         let changes = edits.filter_map(|wanted| match wanted {
@@ -445,7 +446,8 @@ crosswalks! {
     unknown_codes_are_misfits: "4711|5110|" => [] ["2: account_unknown"];
     two_targets_are_misfits: "5010|5110|\n5010|5120|" => [] ["2: two_targets", "3: two_targets"];
     saying_it_twice_is_no_misfit: "5010|5110|\n5010|5110|" => ["5010 5110"] ["3: code_twice"];
-    missing_and_malformed_codes_are_misfits: "5010||\n5020|51-10|" => [] ["2: new_code_missing", "3: code_format"];
+    an_old_code_alone_stays_and_a_malformed_one_is_a_misfit: "5010||\n5020|51-10|" => [] ["3: code_format"];
+    a_new_name_alone_renames: "5010||Steam coal" => ["5010 Steam coal"] [];
     classes_are_not_merged: "1050|2010|" => [] ["2: merge_class"];
     kinds_are_not_merged: "5000|5010|" => [] ["2: merge_kind"];
 }
@@ -458,7 +460,7 @@ fn a_crosswalk_takes_back_what_it_contradicts_in_a_plan() {
         let reading = reading(FileKind::Crosswalk, &rows);
         let format = Policy::default().format;
         let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
-        let read = crosswalk::read(&reading, &rows, &books);
+        let read = crosswalk::read(&reading, &rows, &books).intake;
         read.ready[0].edits(&today.chart, &books::plan(&today, staged))
     };
     assert_eq!(edits("5010|5010|", "5010 code 5110"), [Wanted::TakeBack(Field::Code)]);

@@ -70,7 +70,7 @@ fn read(kind: FileKind) -> (usize, Vec<Rejected>) {
         }
         FileKind::Crosswalk => {
             let books = crosswalk::Books { chart: &own, former: &former, format };
-            let read = crosswalk::read(&reading, &rows, &books);
+            let read = crosswalk::read(&reading, &rows, &books).intake;
             (read.ready_rows, read.rejected)
         }
         FileKind::Usage => {

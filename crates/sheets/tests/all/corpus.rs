@@ -1,8 +1,9 @@
-//! Charts as practice has them, with what each must give. A case is a file: its text above the line of
+//! Files as practice has them, with what each must give. A case is a file: its text above the line of
 //! equals signs, what must come of it below, with the answers that are given behind
 //! the signs. What must come was written by hand and never by the reader.
 //!
-//! Below stands a line for each account, `code | name | class | kind | under | caption | marks`, where a
+//! Of balances `code amount` stands below, of a journal `number | date | code | amount` of each line, of a
+//! crosswalk on the chart beside the folders `code: what the row does`. Of a chart stands a line for each account, `code | name | class | kind | under | caption | marks`, where a
 //! code that is proposed is `+`, or `+` and the code where a case is about those, and `under` is a name; then `rejected: row reason`, `warned:
 //! row reason` of totals, `role: name role` of roles that are proposed, where a case is about those, `asked: about`, and
 //! `rows: 2 captions, …` for what else the sheet holds.
@@ -10,6 +11,7 @@
 use std::collections::BTreeMap;
 use std::path::Path;
 use zf_core::chart::{Account, Chart, Kind};
+use zf_core::entry::Entries;
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
 use zf_core::policy::Policy;
@@ -17,6 +19,7 @@ use zf_core::today::Today;
 use zf_intake::Sheet;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
+use zf_intake::journal::{FileEntries, chart_of_codes};
 use zf_intake::reason::Reason;
 use zf_intake::table::Table;
 use zf_intake::zero::zero;
@@ -24,9 +27,9 @@ use zf_sheets::How;
 
 const SHEET: &str = "#### ";
 
-fn books() -> Today {
+fn books(chart: Chart) -> Today {
     Today {
-        chart: Chart::default(),
+        chart,
         activity: zf_core::activity::Activity::default(),
         usage: zf_core::usage::Usage::default(),
         former: zf_core::former::FormerCodes::default(),
@@ -50,33 +53,47 @@ fn sheets(content: &[u8]) -> Vec<Sheet> {
     parts.map(sheet).collect()
 }
 
+/// The chart that crosswalks are read against.
+fn chart() -> Chart {
+    let mut sheets = sheets(include_bytes!("../corpus/chart.csv"));
+    let currency = Currency::parse("GBP").unwrap();
+    let chosen = Choices::default().chosen().unwrap();
+    let table = Table::find(FileKind::Chart, &mut sheets, currency, &chosen).unwrap();
+    let today = books(Chart::default());
+    let against = Against { today: &today, entries: Default::default(), then: None };
+    let (reading, rows) = (&table.reading, &*table.rows);
+    let read = Analysis::of(FileKind::Chart, reading, rows, &Choices::default(), against).unwrap();
+    match read.content {
+        Content::Chart(read) => read.chart(),
+        _ => Chart::default(),
+    }
+}
+
 /// What a text comes to, in the words of the cases.
-fn given(content: &[u8], answers: &str) -> Vec<String> {
-    let books = books();
+fn given(kind: FileKind, content: &[u8], answers: &str) -> Vec<String> {
+    let currency = Currency::parse("GBP").unwrap();
     let mut sheets = sheets(content);
     let mut choices = Choices::default();
     for (about, reading) in answers.split(", ").filter_map(|answer| answer.split_once('=')) {
         choices.answer(about, reading).unwrap();
     }
     let chosen = choices.chosen().unwrap();
-    let mut table = Table::find(FileKind::Chart, &mut sheets, books.currency, &chosen).unwrap();
+    let mut table = Table::find(kind, &mut sheets, currency, &chosen).unwrap();
     let (reading, rows) = (&table.reading, &*table.rows);
-    let against = Against { today: &books, entries: Default::default(), then: None };
-    let mut analysis = Analysis::of(FileKind::Chart, reading, rows, &choices, against).unwrap();
-    let zero = zero(FileKind::Chart, &table, &analysis, books.currency);
+    let today = books(match kind {
+        FileKind::Chart => Chart::default(),
+        FileKind::Crosswalk => chart(),
+        _ => chart_of_codes(reading, rows),
+    });
+    let against = Against { today: &today, entries: Default::default(), then: None };
+    let mut analysis = Analysis::of(kind, reading, rows, &choices, against).unwrap();
+    let zero = zero(kind, &table, &analysis, currency);
     let counted: usize = zero.taken().values().sum::<usize>() + zero.left_out();
     assert_eq!(counted, zero.rows(), "every row is accounted for");
-    analysis.questions.splice(..0, table.question.take());
+    let asked = table.question.take();
     assert!(zero.amounts.iter().all(|column| column.difference() == 0));
-    let mut lines = Vec::new();
-    if let Content::Chart(read) = &analysis.content {
-        let all = read.chart();
-        lines.extend(read.accounts.iter().map(|(_, account)| line(account, &all, answers)));
-        let roles = read.roles.iter().filter(|_| answers.contains("roles=no"));
-        lines.extend(roles.map(|(id, role)| {
-            format!("role: {} {}", all.get(*id).map_or("", |a| &a.name), role.key())
-        }));
-    }
+    let mut lines = ready(&analysis, &table, &today, answers);
+    analysis.questions.splice(..0, asked);
     lines.extend(
         analysis.rejected.iter().map(|r| (table.reading.place(r.row), r.reason.key())).map(
             |(place, reason)| match place.sheet {
@@ -91,7 +108,7 @@ fn given(content: &[u8], answers: &str) -> Vec<String> {
         let default = q.default.as_ref().map_or(String::new(), |key| format!(" = {key}"));
         format!("asked: {}{default}", q.about)
     }));
-    let plain = ["accounts", "headings", "sums", "heads", "blank"];
+    let plain = ["accounts", "headings", "sums", "heads", "blank", "balances", "lines", "pairs"];
     let other: BTreeMap<_, _> =
         zero.taken().into_iter().filter(|(kind, _)| !plain.contains(kind)).collect();
     if !other.is_empty() {
@@ -99,6 +116,44 @@ fn given(content: &[u8], answers: &str) -> Vec<String> {
         lines.push(format!("rows: {}", other.join(", ")));
     }
     lines
+}
+
+/// What is ready of a file, a line each.
+fn ready(analysis: &Analysis, table: &Table, today: &Today, answers: &str) -> Vec<String> {
+    let money = |minor: i64| today.currency.format(minor.into());
+    let code = |id| today.chart.get(id).map_or_else(String::new, |a| a.code.to_string());
+    match &analysis.content {
+        Content::Chart(read) => {
+            let all = read.chart();
+            let accounts = read.accounts.iter().map(|(_, account)| line(account, &all, answers));
+            let roles = read.roles.iter().filter(|_| answers.contains("roles=no"));
+            let roles = roles.map(|(id, role)| {
+                format!("role: {} {}", all.get(*id).map_or("", |a| &a.name), role.key())
+            });
+            accounts.chain(roles).collect()
+        }
+        Content::Balances(read) => {
+            let balances = read.balances.iter();
+            balances.map(|b| format!("{} {}", code(b.account), money(b.amount))).collect()
+        }
+        Content::Journal(journal) => {
+            let books = journal.books(today);
+            let (reading, rows) = (&table.reading, &*table.rows);
+            let entries = FileEntries { read: &journal.read, reading, rows, books: &books };
+            let heads: Vec<_> = entries.heads().collect();
+            let lines = entries.lines().map(|(at, line)| {
+                let head = &heads[at];
+                let amount = money(line.amount);
+                format!("{} | {} | {} | {amount}", head.number, head.date, code(line.account))
+            });
+            lines.collect()
+        }
+        Content::Crosswalk(crossings) => crossings
+            .iter()
+            .map(|crossing| format!("{}: {}", crossing.code, crossing.says(&today.chart)))
+            .collect(),
+        _ => Vec::new(),
+    }
 }
 
 fn line(account: &Account, all: &Chart, answers: &str) -> String {
@@ -125,9 +180,9 @@ fn line(account: &Account, all: &Chart, answers: &str) -> String {
     cells.join(" | ").trim_end_matches([' ', '|']).to_owned()
 }
 
-#[test]
-fn every_chart_of_the_corpus_comes_in_as_it_must() {
-    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/corpus/charts");
+/// Runs all cases of a folder.
+fn all_of(kind: FileKind, folder: &str) {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/corpus").join(folder);
     let mut cases: Vec<_> = std::fs::read_dir(folder).unwrap().map(|e| e.unwrap().path()).collect();
     cases.sort();
     let mut wrong = Vec::new();
@@ -136,7 +191,7 @@ fn every_chart_of_the_corpus_comes_in_as_it_must() {
         let (file, must) = text.split_once("\n====").unwrap();
         let (answers, must) = must.split_once('\n').unwrap();
         let must: Vec<&str> = must.lines().filter(|line| !line.trim().is_empty()).collect();
-        let given = given(file.as_bytes(), answers.trim());
+        let given = given(kind, file.as_bytes(), answers.trim());
         if given != must {
             let name = path.file_stem().unwrap_or_default().to_string_lossy();
             wrong.push(format!(
@@ -148,4 +203,24 @@ fn every_chart_of_the_corpus_comes_in_as_it_must() {
     }
     let (count, all) = (wrong.len(), cases.len());
     assert!(wrong.is_empty(), "{count} of {all} are wrong:\n{}", wrong.join("\n"));
+}
+
+#[test]
+fn every_chart_of_the_corpus_comes_in_as_it_must() {
+    all_of(FileKind::Chart, "charts");
+}
+
+#[test]
+fn every_trial_balance_of_the_corpus_comes_in_as_it_must() {
+    all_of(FileKind::Balances, "balances");
+}
+
+#[test]
+fn every_journal_of_the_corpus_comes_in_as_it_must() {
+    all_of(FileKind::Journal, "journals");
+}
+
+#[test]
+fn every_crosswalk_of_the_corpus_comes_in_as_it_must() {
+    all_of(FileKind::Crosswalk, "crosswalks");
 }

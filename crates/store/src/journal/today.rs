@@ -63,7 +63,7 @@ pub(crate) async fn read(
     let code_uses = read_code_uses(connection, id).await?;
     let usage = read_usage(connection, &books, &chart).await?;
     let past = code_uses.iter().filter(|u| u.to.is_some());
-    let former: FormerCodes = past.map(|u| (u.code.key(), u.account)).collect();
+    let former: FormerCodes = past.collect();
     let today = Today {
         chart,
         activity,

@@ -4,7 +4,7 @@
 use time::macros::date;
 use zf_core::chart::{ControlRole, Kind};
 use zf_core::code::{Code, Interval};
-use zf_core::former::{Found, current_codes, find};
+use zf_core::former::{Finder, Found};
 use zf_core::money::Currency;
 use zf_core::plan::Change;
 use zf_core::plan::edit::{Edit, Wanted};
@@ -85,7 +85,7 @@ async fn old_codes_find_their_history_through_chains_and_after_an_undo() {
     let holder = async |code: &str| {
         let today = books.store.snapshot(books.member).await.unwrap().today;
         let key = Code::parse(code).unwrap().key();
-        match find(&key, &current_codes(&today.chart), &today.former, &today.chart) {
+        match Finder::of(&today.chart, &today.former).by_code(&key) {
             Found::Current(account) => account.code.to_string(),
             Found::Former(account) => format!("formerly {}", account.code),
             other => format!("{other:?}"),

@@ -1,18 +1,22 @@
 //! Intake of balances: what accounts stand at on a day. They are compared with the journal account by
 //! account, or open the books.
 
+pub(crate) mod gap;
+mod subtotals;
+
 use super::columns::Column;
+use super::layout::Figures;
 use super::numbers::{DecimalMark, Rate};
 use super::reading::Reading;
 use super::reason::Reason;
 use super::usage::account;
-use super::{Intake, RawRow, Rejected};
+use super::{Intake, RawRow, Rejected, Warning};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use time::Date;
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, ControlRole, Kind, Status};
 use zf_core::entry::{EntryKind, NewEntry, NewLine};
-use zf_core::former::{FormerCodes, current_codes, find};
+use zf_core::former::{Finder, FormerCodes};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 
@@ -38,32 +42,35 @@ pub fn read(
     former: &FormerCodes,
     currency: Currency,
 ) -> Intake<NewBalance> {
-    let current = current_codes(chart);
+    let finder = Finder::of(chart, former);
     let (mut ready, mut rejected, mut warnings) = (Vec::new(), Vec::new(), Vec::new());
     let mut seen: HashMap<AccountId, u32> = HashMap::new();
-    for row in reading.layout.body(rows, &mut warnings) {
-        let holder = |key: &_| find(key, &current, former, chart);
+    let body = reading.layout.body(rows, &mut warnings);
+    for row in &body {
         let sound = reading.layout.check_texts(row);
-        let read =
-            sound.and_then(|()| account(reading, row, Column::Code, holder)).and_then(|account| {
-                let (amount, foreign) = amounts(reading, row, currency)?;
-                match seen.insert(account.id, row.number) {
-                    None => {
-                        Ok(NewBalance { row: row.number, account: account.id, amount, foreign })
-                    }
-                    Some(first) => Err(reading.layout.reject(
-                        row,
-                        Column::Code,
-                        Reason::CodeTwice,
-                        format!("{} stands in {} too", account.label(), reading.place(first)),
-                    )),
-                }
-            });
+        let read = sound.and_then(|()| account(reading, row, &finder)).and_then(|account| {
+            let (amount, foreign) = amounts(reading, row, currency)?;
+            match seen.insert(account.id, row.number) {
+                None => Ok(NewBalance { row: row.number, account: account.id, amount, foreign }),
+                Some(first) => Err(reading.layout.reject(
+                    row,
+                    Column::Code,
+                    Reason::CodeTwice,
+                    format!("{} stands in {} too", account.label(), reading.place(first)),
+                )),
+            }
+        });
         match read {
             Ok(balance) => ready.push(balance),
             Err(why) => rejected.push(why),
         }
     }
+    let subtotals = subtotals::of(reading, &body, &ready, chart);
+    warnings.extend(subtotals.iter().map(|row| {
+        let message = "it adds up other rows; passed over".to_owned();
+        Warning { row: *row, reason: Reason::TotalRow, message }
+    }));
+    ready.retain(|balance| !subtotals.contains(&balance.row));
     let rows = ready.len();
     Intake::of(ready, rows, rejected, warnings)
 }
@@ -83,6 +90,10 @@ fn amounts(reading: &Reading, row: &RawRow, base: Currency) -> Result<(i64, Fore
         Some(amount) if currency != base => Some((amount, currency)),
         _ => None,
     };
+    if let Some(figures) = layout.figures() {
+        let amount = figures_of(reading, row, figures)?;
+        return Ok((amount, foreign));
+    }
     let given = match reading.signed(row, base) {
         // A trial balance leaves the amount of an account at zero blank.
         Err(why) if why.reason == Reason::AmountMissing => None,
@@ -101,6 +112,33 @@ fn amounts(reading: &Reading, row: &RawRow, base: Currency) -> Result<(i64, Fore
         }
     };
     Ok((amount, foreign))
+}
+
+/// What a row has of the figures that a trial balance is read from: debits beside credits, or several
+/// columns added up.
+fn figures_of(reading: &Reading, row: &RawRow, figures: &Figures) -> Result<i64, Rejected> {
+    let layout = &reading.layout;
+    let stands = |at: usize| {
+        let text = row.cells.get(at).map_or("", |cell| cell.text.trim());
+        !text.is_empty() && !is_dash(text)
+    };
+    let unread = figures.columns.iter().map(|(at, _)| *at);
+    let unread = unread.filter(|at| stands(*at) && reading.figure(row, *at).is_none()).min();
+    if let Some(at) = unread {
+        let field = layout.columns.iter().find(|column| column.at == at);
+        let field = field.and_then(|column| column.field).unwrap_or(Column::Amount);
+        let message = format!("“{}” is no amount", row.cells[at].text.trim());
+        return Err(layout.reject(row, field, Reason::AmountUnreadable, message));
+    }
+    let amount = figures.amount(row, |at| reading.figure(row, at)).unwrap_or(0);
+    i64::try_from(amount).map_err(|_| {
+        layout.reject(row, Column::Amount, Reason::AmountTooLarge, "the amount is too large")
+    })
+}
+
+/// Whether a cell says by a dash that nothing stands there.
+fn is_dash(text: &str) -> bool {
+    matches!(text, "-" | "–" | "—")
 }
 
 /// An account that the file has otherwise than the books.

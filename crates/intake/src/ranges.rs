@@ -1,9 +1,10 @@
-//! What a sum line adds up, as its cell says: codes, and ranges of them by any usual mark.
+//! Several codes in one cell, as a sum line adds them up or a crosswalk moves them: lists, and ranges by any
+//! usual mark.
 
 use zf_core::code::{Code, Interval};
 
 /// What a cell says.
-pub(super) enum AddsUp {
+pub(crate) enum AddsUp {
     /// Without doubt.
     These(Vec<Interval>),
     /// Two codes, joined by a mark that stands between the ends of a range as well as in a list.
@@ -17,7 +18,7 @@ const RANGES: [&str; 9] = ["...", "..", "…", "–", "—", ":", " - ", "-", "~
 const EITHER: [char; 4] = [',', ';', '/', '|'];
 
 /// Reads what a sum line adds up.
-pub(super) fn read(text: &str) -> Result<AddsUp, String> {
+pub(crate) fn read(text: &str) -> Result<AddsUp, String> {
     let code = |text: &str| {
         let text = text.trim();
         let digit = text.contains(|c: char| c.is_ascii_digit());

@@ -2,15 +2,24 @@
 //! right-hand code is the code After, so the order of rows does not matter, and a code that its
 //! owner gives up in the same file may be taken.
 
+mod actions;
+mod patterns;
+mod rings;
+
 use super::columns::{Column, reduce};
+use super::question::Question;
 use super::reading::Reading;
 use super::reason::Reason;
-use super::usage::account;
+use super::usage::found;
+use super::words::{ActionWord, is_nothing};
 use super::{Intake, RawRow, Rejected, Warning};
+use actions::{Actions, Asked};
+use patterns::Named;
+use rings::Rings;
 use std::collections::{BTreeMap, HashMap, HashSet};
 use zf_core::chart::{Account, Chart};
 use zf_core::code::{Code, CodeKey};
-use zf_core::former::{FormerCodes, current_codes, find};
+use zf_core::former::{Finder, FormerCodes};
 use zf_core::history::{Part, Split, Which};
 use zf_core::ids::AccountId;
 use zf_core::plan::edit::Wanted;
@@ -32,6 +41,8 @@ pub struct Crossing {
     pub new_name: Option<String>,
     /// Another account whose history it joins.
     pub into: Option<AccountId>,
+    /// What becomes of it beside that: it is deactivated, archived, restored or deleted.
+    pub fate: Option<Fate>,
 }
 
 impl Crossing {
@@ -39,6 +50,7 @@ impl Crossing {
     /// holds that the crosswalk contradicts.
     pub fn edits(&self, chart: &Chart, plan: &Plan) -> Vec<Wanted> {
         let wanted = match self.into {
+            _ if self.fate.is_some() => self.fate.map(Change::Fate).into_iter().collect(),
             Some(survivor) => vec![Change::Fate(Fate::MergeInto(survivor))],
             None => {
                 let name = self.new_name.clone().map(Change::Name);
@@ -58,7 +70,7 @@ impl Crossing {
         }
         // An account that has a code After cannot be on its way into another, or out.
         let leaves = matches!(plan.fate(self.account), Some(Fate::MergeInto(_) | Fate::Delete));
-        if self.into.is_none() && leaves {
+        if self.into.is_none() && self.fate.is_none() && leaves {
             edits.push(Wanted::TakeBack(Field::Fate));
         }
         edits
@@ -66,6 +78,26 @@ impl Crossing {
 }
 
 impl Crossing {
+    /// What the row will do, in words.
+    pub fn says(&self, chart: &Chart) -> String {
+        let label = |id: AccountId| chart.get(id).map_or_else(String::new, Account::label);
+        let named = self.new_name.as_ref().map(|name| format!(", called {name}"));
+        match (self.fate, self.into) {
+            (Some(Fate::Delete), _) => "deleted".to_owned(),
+            (Some(Fate::Archive), _) => "archived".to_owned(),
+            (Some(Fate::Deactivate), _) => "deactivated".to_owned(),
+            (Some(_), _) => "active again".to_owned(),
+            (None, Some(into)) => format!("merged into {}", label(into)),
+            (None, None) if self.code.key() != self.new_code.key() => {
+                format!("becomes {}{}", self.new_code, named.unwrap_or_default())
+            }
+            (None, None) => match &self.new_name {
+                Some(name) => format!("renamed {name}"),
+                None => "stays as it is".to_owned(),
+            },
+        }
+    }
+
     /// The split that moves all history of the account to the one that bears the new code today;
     /// `None` where nobody does, or where it stands there already.
     pub fn moving(&self, chart: &Chart) -> Option<Split> {
@@ -85,57 +117,135 @@ pub struct Books<'a> {
     pub format: CodeFormat,
 }
 
+/// What a crosswalk says.
+#[derive(Clone, Debug)]
+pub struct CrosswalkIntake {
+    /// What each row, or each account of a row, comes to, and the misfits.
+    pub intake: Intake<Crossing>,
+    /// What is not certain.
+    pub questions: Vec<Question>,
+    /// Rows that ask for nothing.
+    pub idle: Vec<u32>,
+}
+
 /// Reads a crosswalk. What is rejected are its misfits; a plan is filled with none of it before
 /// they are settled or left out.
-pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> Intake<Crossing> {
-    let current = current_codes(books.chart);
+pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> CrosswalkIntake {
+    let finder = Finder::of(books.chart, books.former);
     let (mut read, mut rejected, mut warnings) = (Vec::new(), Vec::new(), Vec::new());
+    let mut idle = Vec::new();
     let body = reading.layout.body(rows, &mut warnings);
+    let actions = Actions::of(reading);
     for row in &body {
-        match read_row(reading, row, books, &current) {
-            Ok(crossing) => read.push((*row, crossing)),
+        match read_row(reading, row, books, &finder, &actions) {
+            Ok(crossings) if crossings.is_empty() => idle.push(row.number),
+            Ok(crossings) => read.extend(crossings.into_iter().map(|crossing| (*row, crossing))),
             Err(why) => rejected.push(why),
         }
     }
     let read = refuse_two_targets(reading, read, &mut rejected, &mut warnings);
-    let ready = settle_merges(reading, read, books, &current, &mut rejected);
+    let mut ready = settle_merges(reading, read, books, &finder, &mut rejected);
+    let moved: Vec<&Crossing> = ready.iter().filter(|c| c.fate.is_none()).collect();
+    let Rings { merged, question } = rings::look_over(reading, &moved, books.chart);
+    let numbered: HashMap<u32, &RawRow> = body.iter().map(|row| (row.number, *row)).collect();
+    rejected.extend(ready.iter().filter(|c| merged.contains(&c.account)).map(|crossing| {
+        let message =
+            format!("{} and others are merged in a ring, and none is left", crossing.code);
+        let row = numbered[&crossing.row];
+        reading.layout.reject(row, Column::NewCode, Reason::MergeRing, message)
+    }));
+    ready.retain(|crossing| !merged.contains(&crossing.account));
     warn_of_names(&ready, books.chart, &mut warnings);
-    let count = ready.len();
-    Intake::of(ready, count, rejected, warnings)
+    let mut questions = actions.questions(&body);
+    questions.extend(question);
+    let count = ready.iter().map(|crossing| crossing.row).collect::<HashSet<_>>().len();
+    CrosswalkIntake { intake: Intake::of(ready, count, rejected, warnings), questions, idle }
 }
 
+/// What a row comes to: one crossing for each account that it names, and none when it asks for nothing.
 fn read_row(
     reading: &Reading,
     row: &RawRow,
     books: &Books<'_>,
-    current: &HashMap<CodeKey, &Account>,
-) -> Result<Crossing, Rejected> {
+    finder: &Finder<'_>,
+    actions: &Actions<'_>,
+) -> Result<Vec<Crossing>, Rejected> {
     reading.layout.check_texts(row)?;
     let reject =
         |field, reason, message: String| reading.layout.reject(row, field, reason, message);
-    let found = |key: &CodeKey| find(key, current, books.former, books.chart);
-    let account = account(reading, row, Column::Code, found)?;
-    let new_code =
-        Code::parse(reading.code(row, Column::NewCode)).map_err(|e| match Reason::from(&e) {
-            Reason::CodeMissing => {
-                let message = "the new code is missing".to_owned();
-                reject(Column::NewCode, Reason::NewCodeMissing, message)
-            }
-            reason => reject(Column::NewCode, reason, e.to_string()),
-        })?;
-    if let Some(objection) = books.format.objection(&new_code) {
-        let message = format!("{new_code} {objection}");
-        return Err(reject(Column::NewCode, Reason::CodeFormat, message));
+    let (old, new) = (reading.code(row, Column::Code), reading.code(row, Column::NewCode));
+    let old_name = reading.layout.cell(row, Column::Name);
+    let action = actions.read(row)?;
+    if old.is_empty() && new.is_empty() && (old_name.is_empty() || action.is_none()) {
+        return Ok(Vec::new());
     }
-    let new_name = match reading.layout.cell(row, Column::NewName) {
-        "" => None,
-        text => Some(
-            texts::name(text)
-                .map_err(|e| reject(Column::NewName, Reason::from(&e), e.to_string()))?,
-        ),
+    let named = match Named::by_several(old, finder) {
+        Some(named) if named.accounts.is_empty() => {
+            let message = format!("no account has a code of “{old}”");
+            return Err(reject(Column::Code, Reason::AccountUnknown, message));
+        }
+        Some(named) => named,
+        None => {
+            let (code, _) = patterns::parted(old);
+            let account = found(old, old_name, finder).or_else(|why| match code {
+                code if code == old => Err(why),
+                code => found(code, "", finder),
+            });
+            let account =
+                account.map_err(|(reason, message)| reject(Column::Code, reason, message))?;
+            Named { accounts: vec![(account, Vec::new())], several: false }
+        }
     };
-    let code = account.code.clone();
-    Ok(Crossing { row: row.number, account: account.id, code, new_code, new_name, into: None })
+    let (new, beside) = patterns::parted(new);
+    let new_name = match reading.layout.cell(row, Column::NewName) {
+        "" => beside,
+        text => text,
+    };
+    let new_name = Some(new_name).filter(|name| !name.is_empty() && !is_nothing(name));
+    let new_name = new_name.map(texts::name).transpose();
+    let new_name =
+        new_name.map_err(|e| reject(Column::NewName, Reason::from(&e), e.to_string()))?;
+    let asked = Asked { action, has_code: !is_nothing(new), has_name: new_name.is_some() };
+    asked.check().map_err(|(field, reason, message)| reject(field, reason, message.to_owned()))?;
+    let stays = is_nothing(new) || asked.fate().is_some() || action == Some(ActionWord::Keep);
+    let crossing = |(account, kept): &(&Account, Vec<String>)| {
+        let new_code = if stays {
+            account.code.clone()
+        } else {
+            let text = match kept.as_slice() {
+                [] => Some(new.to_owned()),
+                kept if patterns::is_pattern(new) => patterns::filled(new, kept),
+                _ => Some(new.to_owned()),
+            };
+            let text = text.ok_or_else(|| {
+                let message = "its open parts are not as many as those of the old code";
+                reject(Column::NewCode, Reason::PatternsDiffer, message.to_owned())
+            })?;
+            code_of(&text, books.format)
+                .map_err(|(why, message)| reject(Column::NewCode, why, message))?
+        };
+        let code = account.code.clone();
+        let renamed = !named.several || stays;
+        Ok(Crossing {
+            row: row.number,
+            account: account.id,
+            code,
+            new_code,
+            new_name: new_name.clone().filter(|_| renamed && asked.fate().is_none()),
+            into: None,
+            fate: asked.fate(),
+        })
+    };
+    named.accounts.iter().map(crossing).collect()
+}
+
+/// A new code, in the form that the books lay down.
+fn code_of(text: &str, format: CodeFormat) -> Result<Code, (Reason, String)> {
+    let code = Code::parse(text).map_err(|e| (Reason::from(&e), e.to_string()))?;
+    match format.objection(&code) {
+        Some(objection) => Err((Reason::CodeFormat, format!("{code} {objection}"))),
+        None => Ok(code),
+    }
 }
 
 /// One account cannot become two. A row that only says the same once more is passed over.
@@ -175,7 +285,7 @@ fn settle_merges(
     reading: &Reading,
     read: Vec<(&RawRow, Crossing)>,
     books: &Books<'_>,
-    current: &HashMap<CodeKey, &Account>,
+    finder: &Finder<'_>,
     rejected: &mut Vec<Rejected>,
 ) -> Vec<Crossing> {
     let gives_up: HashSet<AccountId> = read
@@ -186,12 +296,15 @@ fn settle_merges(
     let mut first: BTreeMap<CodeKey, AccountId> = BTreeMap::new();
     for (_, crossing) in &read {
         let key = crossing.new_code.key();
-        let keeper = current.get(&key).map(|a| a.id).filter(|id| !gives_up.contains(id));
-        first.entry(key).or_insert(keeper.unwrap_or(crossing.account));
+        let keeper = finder.current(&key).map(|a| a.id).filter(|id| !gives_up.contains(id));
+        if crossing.fate.is_none() {
+            first.entry(key).or_insert(keeper.unwrap_or(crossing.account));
+        }
     }
     let mut ready = Vec::with_capacity(read.len());
     for (row, mut crossing) in read {
-        let survivor = first[&crossing.new_code.key()];
+        let survivor = first.get(&crossing.new_code.key()).copied();
+        let survivor = survivor.filter(|_| crossing.fate.is_none()).unwrap_or(crossing.account);
         if survivor != crossing.account {
             if let Some((reason, message)) = unlike(books.chart, crossing.account, survivor) {
                 rejected.push(reading.layout.reject(row, Column::NewCode, reason, message));

@@ -1,0 +1,103 @@
+//! What the column of actions of a crosswalk asks for, in the words of whoever wrote it.
+
+use crate::columns::{Column, reduce};
+use crate::question::{Answer, Question};
+use crate::reading::Reading;
+use crate::reason::Reason;
+use crate::words::{self, ActionWord};
+use crate::{RawRow, Rejected};
+use std::collections::BTreeMap;
+use zf_core::plan::Fate;
+use zf_core::text::counted;
+
+/// Reads actions.
+pub(super) struct Actions<'a>(&'a Reading);
+
+impl<'a> Actions<'a> {
+    pub(super) fn of(reading: &'a Reading) -> Self {
+        Self(reading)
+    }
+
+    fn wording(&self, row: &RawRow) -> String {
+        reduce(self.0.layout.cell(row, Column::Action))
+    }
+
+    fn known(&self, wording: &str) -> Option<ActionWord> {
+        let answered = || self.0.answers.get(&format!("action:{wording}"));
+        words::action(wording).or_else(|| ActionWord::from_key(answered()?))
+    }
+
+    /// The action of a row; none where the row has none.
+    ///
+    /// # Errors
+    /// When nobody knows the word, which is asked.
+    pub(super) fn read(&self, row: &RawRow) -> Result<Option<ActionWord>, Rejected> {
+        let wording = self.wording(row);
+        match self.known(&wording) {
+            None if !wording.is_empty() => {
+                let message = "it is not known what that asks for";
+                Err(self.0.layout.reject(row, Column::Action, Reason::ActionUnknown, message))
+            }
+            action => Ok(action),
+        }
+    }
+
+    /// Asks what words mean that nobody knows.
+    pub(super) fn questions(&self, rows: &[&RawRow]) -> Vec<Question> {
+        let mut unknown: BTreeMap<String, (String, usize)> = BTreeMap::new();
+        for row in rows {
+            let wording = self.wording(row);
+            if !wording.is_empty() && self.known(&wording).is_none() {
+                let text = self.0.layout.cell(row, Column::Action).to_owned();
+                unknown.entry(wording).or_insert((text, 0)).1 += 1;
+            }
+        }
+        let ask = |(wording, (text, rows)): (String, (String, usize))| {
+            let gives = counted(rows, "row");
+            let readings = ActionWord::ALL;
+            Question {
+                about: format!("action:{wording}"),
+                say: format!("What does “{text}” ask for?"),
+                readings: readings
+                    .iter()
+                    .map(|a| Answer::new(a.key(), a.words(), &gives))
+                    .collect(),
+                default: None,
+            }
+        };
+        unknown.into_iter().map(ask).collect()
+    }
+}
+
+/// What a row asks for, with what it gives.
+pub(super) struct Asked {
+    pub(super) action: Option<ActionWord>,
+    pub(super) has_code: bool,
+    pub(super) has_name: bool,
+}
+
+impl Asked {
+    /// What becomes of the account beside a code or a name.
+    pub(super) fn fate(&self) -> Option<Fate> {
+        match self.action? {
+            ActionWord::Deactivate => Some(Fate::Deactivate),
+            ActionWord::Archive => Some(Fate::Archive),
+            ActionWord::Delete => Some(Fate::Delete),
+            ActionWord::Restore => Some(Fate::Restore),
+            _ => None,
+        }
+    }
+
+    /// Refuses an action that lacks its target, or has one that it cannot have.
+    pub(super) fn check(&self) -> Result<(), (Column, Reason, &'static str)> {
+        let lacks = |what| Err((Column::NewCode, Reason::NewCodeMissing, what));
+        match self.action {
+            Some(ActionWord::Merge) if !self.has_code => lacks("it does not say into which code"),
+            Some(ActionWord::Renumber) if !self.has_code => lacks("the new code is missing"),
+            Some(ActionWord::Rename) if !self.has_name && !self.has_code => {
+                Err((Column::NewName, Reason::NameMissing, "the new name is missing"))
+            }
+            _ => Ok(()),
+        }
+    }
+}
