@@ -13,6 +13,12 @@ keyed! {
         Name = "name", "Name";
         /// Code and name in one cell.
         CodeAndName = "code_and_name", "Code and name";
+        /// The account that is debited.
+        DebitCode = "debit_code", "Account debited";
+        /// The account that is credited.
+        CreditCode = "credit_code", "Account credited";
+        /// The account on the other side.
+        Counter = "counter", "Counter-account";
         /// The code After.
         NewCode = "new_code", "New code";
         /// The name After.

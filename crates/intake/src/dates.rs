@@ -81,7 +81,11 @@ impl DatesSeen {
         if digits == 4 {
             return;
         }
-        if day(first) && fits(second) && (1..=31).contains(&third) {
+        // Where points part the numbers, the day comes first.
+        let pointed = text.matches('.').count() == 2 && fits(second) && third > 31;
+        if pointed && (day(first) || fits(first)) {
+            self.votes[0] += 1;
+        } else if day(first) && fits(second) && (1..=31).contains(&third) {
             self.firsts.insert(first);
             self.lasts.insert(third);
         } else if day(first) && fits(second) {

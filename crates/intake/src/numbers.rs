@@ -65,7 +65,11 @@ impl DecimalMark {
     /// When the text is no such number, has more decimals than the currency, or is too large.
     pub fn read(self, currency: Currency, text: &str) -> Result<i64, NotAnAmount> {
         let wrong = |problem| NotAnAmount { text: text.trim().to_owned(), problem };
-        let (body, negative) = bare(text).ok_or_else(|| wrong(AmountProblem::NotANumber))?;
+        let Bare { body, negative, named } =
+            bare(text).ok_or_else(|| wrong(AmountProblem::NotANumber))?;
+        if named.is_some_and(|named| !stands_for(&named, currency)) {
+            return Err(wrong(AmountProblem::OtherCurrency { currency }));
+        }
         let (whole, fraction) = body.split_once(self.sign()).unwrap_or((&body, ""));
         let groups: Vec<&str> = whole.split([self.other(), GROUP]).collect();
         let digits = |part: &str| part.bytes().all(|b| b.is_ascii_digit());
@@ -88,7 +92,7 @@ impl DecimalMark {
 /// Whether a text could be an amount, by whichever mark.
 pub(crate) fn looks_like_amount(text: &str) -> bool {
     let marks = |c: char| c.is_ascii_digit() || matches!(c, '.' | ',' | GROUP);
-    bare(text).is_some_and(|(body, _)| {
+    bare(text).is_some_and(|Bare { body, .. }| {
         body.contains(|c: char| c.is_ascii_digit()) && body.chars().all(marks)
     })
 }
@@ -111,7 +115,7 @@ impl Rate {
     pub fn read(mark: DecimalMark, text: &str) -> Result<Self, NotAnAmount> {
         let wrong =
             || NotAnAmount { text: text.trim().to_owned(), problem: AmountProblem::NotARate };
-        let (body, negative) = bare(text).ok_or_else(wrong)?;
+        let Bare { body, negative, .. } = bare(text).ok_or_else(wrong)?;
         let (whole, fraction) = body.split_once(mark.sign()).unwrap_or((&body, ""));
         let mantissa = format!("{whole}{fraction}").parse::<i128>().map_err(|_| wrong())?;
         if negative || mantissa <= 0 || fraction.len() > RATE_PLACES {
@@ -155,6 +159,12 @@ pub enum AmountProblem {
         /// The currency.
         currency: Currency,
     },
+    /// The currency that stands beside it is another one.
+    #[error("is not in {currency}")]
+    OtherCurrency {
+        /// The currency that was looked for.
+        currency: Currency,
+    },
     /// It does not fit 64 bits of minor units.
     #[error("is too large")]
     TooLarge,
@@ -166,8 +176,42 @@ pub enum AmountProblem {
 /// Stands for any mark between thousands that is neither point nor comma.
 const GROUP: char = '\'';
 
-/// The digits and marks of an amount, without currency, sign and side, and whether it is negative.
-fn bare(text: &str) -> Option<(String, bool)> {
+/// An amount without what stands beside it.
+struct Bare {
+    /// Its digits and marks.
+    body: String,
+    negative: bool,
+    /// The sign or the code of a currency.
+    named: Option<String>,
+}
+
+/// Signs that stand for one currency, or for those of one name.
+const SIGNS: [(char, &[&str]); 8] = [
+    ('£', &["GBP", "EGP", "GIP", "FKP", "SHP", "SYP", "LBP"]),
+    ('€', &["EUR"]),
+    (
+        '$',
+        &[
+            "USD", "CAD", "AUD", "NZD", "SGD", "HKD", "MXN", "TWD", "JMD", "BBD", "TTD", "FJD",
+            "BSD", "BMD", "BZD", "NAD", "GYD", "LRD", "XCD", "ARS", "CLP", "COP", "UYU", "DOP",
+        ],
+    ),
+    ('¥', &["JPY", "CNY"]),
+    ('₹', &["INR"]),
+    ('₩', &["KRW"]),
+    ('₺', &["TRY"]),
+    ('₽', &["RUB"]),
+];
+
+/// Whether a sign or a code beside an amount may stand for a currency.
+fn stands_for(named: &str, currency: Currency) -> bool {
+    let code = currency.to_string();
+    let sign = SIGNS.iter().find(|(sign, _)| named.starts_with(*sign));
+    sign.map_or(named == code, |(_, codes)| codes.contains(&code.as_str()))
+}
+
+/// The digits and marks of an amount, without currency, sign and side.
+fn bare(text: &str) -> Option<Bare> {
     let mut body: String = text
         .trim()
         .chars()
@@ -179,7 +223,7 @@ fn bare(text: &str) -> Option<(String, bool)> {
         })
         .collect();
     let mut negative = false;
-    let (mut sided, mut named) = (false, false);
+    let (mut sided, mut named) = (false, None);
     loop {
         let trimmed = body.trim_matches(GROUP);
         if trimmed.len() < body.len() {
@@ -196,13 +240,13 @@ fn bare(text: &str) -> Option<(String, bool)> {
             sided = true;
             negative ^= credit;
             body = rest.to_owned();
-        } else if let Some(rest) = without_currency(&body).filter(|_| !named) {
-            named = true;
+        } else if let Some((rest, currency)) = without_currency(&body).filter(|_| named.is_none()) {
+            named = Some(currency);
             body = rest;
         } else {
             // A sign that was taken twice is no sign: `--5`, `((5))`.
             let signs = text.matches(['-', '\u{2212}', '\u{2013}', '(']).count();
-            return (signs <= 1).then_some((body, negative));
+            return (signs <= 1).then_some(Bare { body, negative, named });
         }
     }
 }
@@ -234,18 +278,20 @@ fn without_side(text: &str) -> Option<(&str, bool)> {
     })
 }
 
-fn without_currency(text: &str) -> Option<String> {
-    const SIGNS: [char; 8] = ['£', '€', '$', '¥', '₹', '₩', '₺', '₽'];
-    if let Some(rest) = text.strip_prefix(SIGNS).or_else(|| text.strip_suffix(SIGNS)) {
-        return Some(rest.to_owned());
+/// An amount without the sign or code of its currency, and that.
+fn without_currency(text: &str) -> Option<(String, String)> {
+    for (sign, _) in SIGNS {
+        if let Some(rest) = text.strip_prefix(sign).or_else(|| text.strip_suffix(sign)) {
+            return Some((rest.to_owned(), sign.to_string()));
+        }
     }
     let code = |part: &str| part.bytes().all(|b| b.is_ascii_uppercase());
     let ends = |at: usize| text.is_char_boundary(at) && text.len() > 3;
     if ends(3) && code(&text[..3]) {
-        return Some(text[3..].to_owned());
+        return Some((text[3..].to_owned(), text[..3].to_owned()));
     }
     let from = text.len().checked_sub(3)?;
-    (ends(from) && code(&text[from..])).then(|| text[..from].to_owned())
+    (ends(from) && code(&text[from..])).then(|| (text[..from].to_owned(), text[from..].to_owned()))
 }
 
 /// Whether runs of digits are parted as thousands are: three digits in each but the first; two in
@@ -263,7 +309,7 @@ fn is_grouped(groups: &[&str]) -> bool {
 /// What one amount says about the decimal mark of its file.
 fn said_by(text: &str, places: u32) -> Option<DecimalMark> {
     use DecimalMark::{Comma, Point};
-    let (body, _) = bare(text)?;
+    let Bare { body, .. } = bare(text)?;
     let (points, commas) = (body.matches('.').count(), body.matches(',').count());
     let (single, thousands) = match (points, commas) {
         (0, 0) => return None,

@@ -169,6 +169,7 @@ impl From<&NotAnAmount> for Reason {
     fn from(error: &NotAnAmount) -> Self {
         match error.problem {
             AmountProblem::NotANumber => Self::AmountUnreadable,
+            AmountProblem::OtherCurrency { .. } => Self::CurrencyOther,
             AmountProblem::TooManyDecimals { .. } => Self::DecimalsTooMany,
             AmountProblem::TooLarge => Self::AmountTooLarge,
             AmountProblem::NotARate => Self::RateUnreadable,

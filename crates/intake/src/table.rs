@@ -7,6 +7,7 @@ use crate::reading::{Chosen, Reading};
 use crate::reason::Reason;
 use crate::rows::{Corrected, Rows};
 use crate::several::{self, Part, Together, Wanted};
+use crate::shapes;
 use crate::workbook::{Holds, also};
 use crate::{Hidden, RawRow, Sheet, Warning};
 use zf_core::file_kind::FileKind;
@@ -21,8 +22,10 @@ pub struct Table {
     pub sheets: Vec<usize>,
     /// How they are read.
     pub reading: Reading,
-    /// Which sheets are one table, where that is not certain.
-    pub question: Option<Question>,
+    /// What is not certain of it: which sheets are one table, what becomes of opening balances.
+    pub questions: Vec<Question>,
+    /// What is worth knowing of its rows.
+    pub warnings: Vec<Warning>,
     /// The other sheets, with how many rows they have.
     pub unread: Vec<(String, usize)>,
     /// What other sheets hold, in the order in which it is brought in.
@@ -92,15 +95,31 @@ impl Table {
             layout = Layout::find(kind, &rows.start(SHOWN), &chosen.layout)?;
         }
         layout.begin_again(further);
-        let reading = Reading { parts, ..Reading::told(layout, &*rows, currency, chosen) };
+        let mut reading = Reading { parts, ..Reading::told(layout, &*rows, currency, chosen) };
+        let mut questions: Vec<Question> = question.into_iter().collect();
+        let mut warnings = Vec::new();
+        if kind == FileKind::Journal {
+            rows = match shapes::lines(&reading, rows) {
+                Ok(shaped) => {
+                    questions.extend(shaped.question);
+                    warnings = shaped.warnings;
+                    let (layout, parts) = (shaped.layout, std::mem::take(&mut reading.parts));
+                    reading =
+                        Reading { parts, ..Reading::told(layout, &*shaped.rows, currency, chosen) };
+                    shaped.rows
+                }
+                Err(rows) => rows,
+            };
+        }
         also.retain(|other| unread.iter().any(|(sheet, _)| *sheet == other.sheet));
-        Ok(Self { rows, sheets, reading, question, unread, also })
+        Ok(Self { rows, sheets, reading, questions, warnings, unread, also })
     }
 
-    /// Says what is hidden of the sheets that it is read from.
-    pub fn hidden(&self, sheets: &[Sheet]) -> Vec<Warning> {
+    /// What is worth knowing of its rows, and what is hidden of the sheets that it is read from.
+    pub fn warnings(&self, sheets: &[Sheet]) -> Vec<Warning> {
         let parts = self.sheets.iter().zip(&self.reading.parts);
-        parts.flat_map(|(at, part)| warnings(&sheets[*at].hides, &self.reading, part)).collect()
+        let hidden = parts.flat_map(|(at, part)| warnings(&sheets[*at].hides, &self.reading, part));
+        hidden.chain(self.warnings.iter().cloned()).collect()
     }
 
     /// What the sheet is called that it is read from, or the first of them; nothing for a text file.

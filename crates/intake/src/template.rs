@@ -107,6 +107,9 @@ pub fn about(kind: FileKind, column: Column) -> &'static str {
         (_, Column::Cleared) => "yes when it was cleared in a bank reconciliation.",
         (_, Column::UsedBy) => "What names the account: bank rule, budget line, item …",
         (_, Column::Label) => "What that thing is called.",
+        (_, Column::DebitCode) => "The account that is debited.",
+        (_, Column::CreditCode) => "The account that is credited.",
+        (_, Column::Counter) => "The account on the other side.",
         (_, Column::Action) => {
             "keep, renumber, rename, merge, deactivate, archive, restore or delete."
         }

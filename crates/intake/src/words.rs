@@ -124,6 +124,10 @@ zf_core::keyed! {
         Aside = "aside", "aside";
         /// A month or a period.
         Month = "month", "a month";
+        /// What an account stands at.
+        Balance = "balance", "a balance";
+        /// Stands before the account that lines below it are of.
+        Account = "account", "an account";
     }
 }
 

@@ -3,11 +3,11 @@
 
 use crate::RawRow;
 use crate::analysis::{Analysis, Content};
-use crate::chart::RowKind;
 use crate::columns::Column;
 use crate::layout::ColumnFound;
 use crate::reading::{AMOUNTS, Reading};
 use crate::reason::Reason;
+use crate::row_kind::RowKind;
 use crate::several::Part;
 use crate::table::Table;
 use std::collections::{BTreeMap, HashMap};
@@ -136,6 +136,10 @@ pub fn zero(kind: FileKind, table: &Table, analysis: &Analysis, currency: Curren
     let mut amounts: Vec<(usize, ColumnAmounts)> = columns(reading).collect();
     let mut last = 0;
     for row in table.rows.walk() {
+        // The second line of a row that is two.
+        if row.number == last {
+            continue;
+        }
         let fate = fate(kind, reading, &row, analysis, &rejected);
         if let Some(sheet) = sheets.get_mut(reading.part(row.number)) {
             // Text files are walked without their blank rows, which are there all the same.
@@ -195,6 +199,9 @@ fn fate(
         () if row.is_blank() => Fate::Passed(RowKind::Blank),
         () if layout.is_head(row.number) => Fate::Passed(RowKind::Heads),
         () if !layout.is_below(row.number) => Fate::Passed(RowKind::Title),
+        () if layout.aside(row.number).is_some() => {
+            Fate::Passed(layout.aside(row.number).unwrap_or(RowKind::Title))
+        }
         () if layout.heads_again(row) => Fate::Passed(RowKind::Repeated),
         () if !layout.is_body(row, &mut Vec::new()) => Fate::Passed(RowKind::Total),
         () if matches!(analysis.content, Content::Nothing) => Fate::Passed(RowKind::Title),

@@ -12,6 +12,7 @@ mod ids;
 pub mod imports;
 pub mod jobs;
 pub mod journal;
+mod lines;
 pub mod member;
 pub mod plans;
 pub mod review;

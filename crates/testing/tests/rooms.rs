@@ -11,7 +11,7 @@ use std::path::{Path, PathBuf};
 type Graph = BTreeMap<String, BTreeSet<String>>;
 
 /// The rooms of the core, from the ground up.
-const CORE: [&str; 25] = [
+const CORE: [&str; 26] = [
     "keyed",
     "text",
     "ids",
@@ -33,6 +33,7 @@ const CORE: [&str; 25] = [
     "today",
     "history",
     "plan",
+    "lines",
     "rehearsal",
     "numbering",
     "review",
@@ -40,9 +41,9 @@ const CORE: [&str; 25] = [
 ];
 
 /// The rooms of the store, from the ground up.
-const STORE: [&str; 14] = [
+const STORE: [&str; 15] = [
     "error", "ids", "turns", "database", "member", "writing", "trail", "chart", "books", "jobs",
-    "journal", "plans", "imports", "review",
+    "journal", "lines", "plans", "imports", "review",
 ];
 
 /// The rooms of the server, from the ground up.
@@ -68,12 +69,13 @@ const SERVER: [&str; 18] = [
 ];
 
 /// The rooms of the front end, from the ground up.
-const WEB: [&str; 13] = [
+const WEB: [&str; 14] = [
     "api",
     "figures",
     "staging",
     "books.svelte",
     "ui",
+    "lines",
     "plan",
     "sheet",
     "history",

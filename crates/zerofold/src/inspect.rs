@@ -98,9 +98,9 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     let books = bare_books(chart, currency, format)?;
     let against = Against { today: &books, entries: HashSet::new(), then: None };
     let mut analysis = Analysis::of(kind, reading, rows, &choices, against)?;
-    let of_file = [&file.opened.question, &file.table.question].into_iter().flatten().cloned();
+    let of_file = file.opened.question.iter().chain(&file.table.questions).cloned();
     analysis.questions.splice(..0, of_file);
-    analysis.warnings.splice(..0, file.table.hidden(&file.opened.sheets));
+    analysis.warnings.splice(..0, file.table.warnings(&file.opened.sheets));
     let zero = zero(kind, &file.table, &analysis, currency);
     Ok(Findings {
         kind,

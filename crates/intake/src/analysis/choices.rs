@@ -3,6 +3,7 @@
 
 use crate::columns::{Column, reduce};
 use crate::dates::DateOrder;
+use crate::journal::huge;
 use crate::layout::{Chosen as ChosenLayout, Meaning};
 use crate::numbers::DecimalMark;
 use crate::question::Answers;
@@ -229,6 +230,9 @@ impl Choices {
             }
             ("column", heading) => {
                 self.columns.insert(heading.to_owned(), reading.to_owned());
+            }
+            (huge::ABOUT, _) if reading != huge::DAY => {
+                self.columns.insert(reading.to_owned(), Column::Entry.key().to_owned());
             }
             ("totals", _) => self.wishes.totals = known("totals", reading, TotalsAs::from_key)?,
             ("codes_by", _) => {

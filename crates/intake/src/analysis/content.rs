@@ -2,10 +2,11 @@
 
 use super::journal::{JournalSummary, ReadJournal};
 use crate::balances::{Difference, NewBalance};
-use crate::chart::{Origins, RowKind};
+use crate::chart::Origins;
 use crate::compare::Comparison;
 use crate::crosswalk::Crossing;
 use crate::question::Question;
+use crate::row_kind::RowKind;
 use crate::{Intake, OutlineBy, Rejected, Warning};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use zf_core::calendar::Period;

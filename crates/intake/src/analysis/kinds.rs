@@ -3,10 +3,10 @@
 use super::choices::{Choices, NotKnown};
 use super::content::{Against, Analysis, BalanceComparison, Content, ReadBalances, ReadChart};
 use super::journal::{Codes, JournalSummary, ReadJournal};
-use crate::chart::RowKind;
 use crate::compare::compare;
 use crate::reading::Reading;
 use crate::reason::Reason;
+use crate::row_kind::RowKind;
 use crate::rows::Rows;
 use crate::{balances, chart, crosswalk, journal, usage};
 use zf_core::calendar::Period;
@@ -109,8 +109,14 @@ impl Sheet<'_> {
         let rejected = std::mem::take(&mut read.rejected);
         let warnings = std::mem::take(&mut read.warnings);
         let ready_rows = read.ready_rows;
+        let questions = journal::huge::question(
+            self.reading,
+            summary.entries + summary.unbalanced.len(),
+            ready_rows,
+        );
         let journal = ReadJournal { read, summary, added, codes };
         let content = Content::Journal(Box::new(journal));
-        Ok(Analysis { rejected, warnings, ..Analysis::ready(ready_rows, content) })
+        let questions = questions.into_iter().collect();
+        Ok(Analysis { rejected, warnings, questions, ..Analysis::ready(ready_rows, content) })
     }
 }

@@ -1,7 +1,7 @@
 //! What debits and credits of a trial balance differ by, and what could explain it: the slips that
 //! bookkeepers look for first.
 
-use super::NewBalance;
+use super::balance::NewBalance;
 use crate::question::{Answer, Question};
 use crate::reading::Reading;
 use zf_core::chart::{Account, Chart};

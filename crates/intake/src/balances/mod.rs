@@ -1,8 +1,11 @@
 //! Intake of balances: what accounts stand at on a day. They are compared with the journal account by
 //! account, or open the books.
 
+mod balance;
 pub(crate) mod gap;
 mod subtotals;
+
+pub use balance::NewBalance;
 
 use super::columns::Column;
 use super::layout::Figures;
@@ -19,19 +22,6 @@ use zf_core::entry::{EntryKind, NewEntry, NewLine};
 use zf_core::former::{Finder, FormerCodes};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
-
-/// What one account stands at.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct NewBalance {
-    /// The row of the file.
-    pub row: u32,
-    /// The account.
-    pub account: AccountId,
-    /// Signed minor units of the base currency; a debit balance is positive.
-    pub amount: i64,
-    /// Signed minor units of another currency.
-    pub foreign: Option<(i64, Currency)>,
-}
 
 /// Reads the balances of a file. An account that stands in two rows is refused in the second: which
 /// of them counts, or whether they add up, only a person knows.

@@ -1,7 +1,7 @@
 //! Rows of a trial balance that only add up others: headings of the chart, codes that others begin with,
 //! names over indented ones. What they say is in the file twice, and never added twice.
 
-use super::NewBalance;
+use super::balance::NewBalance;
 use crate::RawRow;
 use crate::columns::Column;
 use crate::reading::Reading;

@@ -21,12 +21,12 @@ mod writing;
 pub use against::Books;
 pub use came_from::{CameFrom, Origins};
 pub use outline::OutlineBy;
-pub use sorting::RowKind;
 pub use writing::{COLUMNS, write_row};
 
 use crate::question::Question;
 use crate::reading::Reading;
 use crate::reason::Reason;
+use crate::row_kind::RowKind;
 use crate::wishes::TotalsAs;
 use crate::{Intake, RawRow, Warning};
 use draft::Reader;

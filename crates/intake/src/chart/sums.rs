@@ -2,11 +2,12 @@
 
 use super::came_from::CameFrom;
 use super::draft::Draft;
-use super::sorting::{RowKind, Sorted};
+use super::sorting::Sorted;
 use crate::Rejected;
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
 use crate::reason::Reason;
+use crate::row_kind::RowKind;
 use crate::words::{self, RowWord};
 use std::collections::HashSet;
 use zf_core::chart::Kind;

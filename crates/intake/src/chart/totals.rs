@@ -1,10 +1,11 @@
 //! Totals that stand in the file, compared with what they add up.
 
 use super::draft::Draft;
-use super::sorting::{RowKind, Sorted};
+use super::sorting::Sorted;
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
 use crate::reason::Reason;
+use crate::row_kind::RowKind;
 use crate::words;
 use crate::{RawRow, Warning};
 use zf_core::chart::Kind;

@@ -1,7 +1,7 @@
 //! Rows of a crosswalk that close a ring: each account takes the code that the next one gives up. Codes
 //! alone do not tell whether accounts rotate or merge into each other; new names may.
 
-use super::Crossing;
+use super::crossing::Crossing;
 use crate::columns::reduce;
 use crate::question::{Answer, Question};
 use crate::reading::Reading;

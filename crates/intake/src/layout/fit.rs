@@ -99,6 +99,11 @@ pub(super) fn fit(
     if means == Column::Code && both && cells.filled.len() >= ENOUGH && cells.coded_names() >= 80 {
         return None;
     }
+    // Amounts of one side are no accounts of it.
+    let of_side = matches!(means, Column::DebitCode | Column::CreditCode);
+    if of_side && cells.have_decimals() {
+        return None;
+    }
     let (share, enough) = (looks(means, cells), cells.filled.len() >= ENOUGH);
     let shown = match share {
         _ if cells.filled.is_empty() => 0,
@@ -189,6 +194,9 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
     let wording = |is: &dyn Fn(&str) -> bool| cells.share(|text| is(&reduce(text)));
     Some(match means {
         Column::Code | Column::NewCode => cells.share(is_code),
+        Column::DebitCode | Column::CreditCode | Column::Counter => {
+            cells.share(|text| is_code(text) || split(text).is_some() || is_words(text))
+        }
         Column::Name => {
             cells.share(|text| text.contains(char::is_alphabetic) && split(text).is_none())
         }

@@ -13,6 +13,7 @@ pub use forms::{headings, met_before};
 
 use crate::columns::{Column, reduce, required};
 use crate::reason::Reason;
+use crate::row_kind::RowKind;
 use crate::rows::Rows;
 use crate::{Cell, RawRow, Rejected, Warning, words};
 use std::borrow::Cow;
@@ -125,6 +126,8 @@ pub struct Layout {
     further: Vec<RangeInclusive<u32>>,
     /// Columns whose meaning is not certain.
     rivals: Vec<Rival>,
+    /// Rows that are none of the body, with what they are.
+    aside: BTreeMap<u32, RowKind>,
     /// The figures that are read of a trial balance with several columns of them.
     figures: Option<Figures>,
     /// The figures that it may be read from, where that is not certain.
@@ -159,7 +162,11 @@ impl Layout {
     fn stands_in(&self, kind: FileKind, field: Column) -> bool {
         match field {
             // An account can be told by its name, or by its path.
-            Column::Code => self.has(Column::CodeAndName) || self.has(Column::Name),
+            Column::Code => {
+                self.has(Column::CodeAndName)
+                    || self.has(Column::Name)
+                    || self.has(Column::DebitCode) && self.has(Column::CreditCode)
+            }
             Column::Name => self.has(Column::CodeAndName),
             // Without a number entries are told by date and reference.
             // Names and actions alone are something to be done.
@@ -237,7 +244,7 @@ impl Layout {
 
     /// Whether a row is one of the [body](Self::body).
     pub fn is_body(&self, row: &RawRow, warnings: &mut Vec<Warning>) -> bool {
-        if !self.is_below(row.number) || row.is_blank() {
+        if !self.is_below(row.number) || row.is_blank() || self.aside(row.number).is_some() {
             return false;
         }
         let passed = self.passed_over(row);
@@ -254,10 +261,53 @@ impl Layout {
             return Some((Reason::HeaderAgain, "the headings stand here once more; passed over"));
         }
         // A total has no code: where its words stand in the column of codes, it has no digit.
-        let code = self.cell(row, Column::Code);
-        let uncoded = code.is_empty() || is_total(code);
+        let code = match self.cell(row, Column::Code) {
+            "" => self.cell(row, Column::CodeAndName),
+            code => code,
+        };
+        // Nor has it a day; a memo may begin with any word.
+        let dated = self.cell(row, Column::Date).contains(|c: char| c.is_ascii_digit());
+        let uncoded = !dated && (code.is_empty() || is_total(code));
         let total = uncoded && row.filled().any(|(_, text)| is_total(text));
         total.then_some((Reason::TotalRow, "a row of totals; passed over"))
+    }
+
+    /// What a row is that was set aside.
+    pub(crate) fn aside(&self, number: u32) -> Option<RowKind> {
+        self.aside.get(&number).copied()
+    }
+
+    /// Sets rows aside that are no lines.
+    pub(crate) fn set_aside(&mut self, aside: BTreeMap<u32, RowKind>) {
+        self.aside = aside;
+    }
+
+    /// How many columns the rows have at most.
+    pub(crate) fn width(&self, rows: &dyn Rows) -> usize {
+        let widest = rows.start(SHOWN).iter().map(|row| row.cells.len()).max().unwrap_or(0);
+        self.columns.iter().map(|column| column.at + 1).max().unwrap_or(0).max(widest)
+    }
+
+    /// Adds a column that the rows are given.
+    pub(crate) fn add_column(&mut self, field: Column, at: usize) {
+        let heading = format!("{} above", field.words());
+        // What the file itself has of it means nothing more.
+        for column in self.columns.iter_mut().filter(|column| column.field == Some(field)) {
+            column.field = None;
+        }
+        self.places.insert(field, at);
+        self.columns.push(ColumnFound { at, heading, field: Some(field), dimension: None });
+    }
+
+    /// Gives a column another meaning.
+    pub(crate) fn mean_instead(&mut self, field: Column, instead: Column) {
+        if let (Some(at), None) = (self.place(field), self.place(instead)) {
+            self.places.remove(&field);
+            self.places.insert(instead, at);
+            for column in self.columns.iter_mut().filter(|column| column.at == at) {
+                column.field = Some(instead);
+            }
+        }
     }
 
     /// Where the same columns begin once more, for a second table beside the first.

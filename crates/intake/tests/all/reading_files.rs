@@ -283,7 +283,7 @@ fn what_is_hidden_is_read_and_said() {
         let text = "Books\nCode|Name|Old no.\n10|Cash|1\n20|Bank|2";
         let mut sheets = [Sheet { hides, ..Sheet::new("Chart", Box::new(rows(text))) }];
         let found = Table::find(FileKind::Chart, &mut sheets, gbp(), &Chosen::default()).unwrap();
-        let said = found.hidden(&sheets).into_iter();
+        let said = found.warnings(&sheets).into_iter();
         said.map(|warning| (warning.row, warning.message)).collect::<Vec<_>>()
     };
     let said = say(Hidden { rows: vec![1, 4, 3], columns: vec![(3, 9)] });

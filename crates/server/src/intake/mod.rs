@@ -64,13 +64,15 @@ pub(crate) async fn look(
         let chosen = choices.chosen()?;
         let mut table = Table::find(upload.kind, &mut sheets, currency, &chosen)
             .map_err(|e| Problem::unreadable(ProblemCode::NotLaidOut, e))?;
-        let hidden = table.hidden(&sheets);
+        let warnings = table.warnings(&sheets);
         watched::watch(&mut table.rows, Phase::Check, &progress);
         let against = Against { today: &snapshot.today, entries, then };
         let mut analysis =
             Analysis::of(upload.kind, &table.reading, &*table.rows, &choices, against)?;
-        analysis.warnings.splice(..0, hidden);
-        analysis.questions.splice(..0, encoding.into_iter().chain(table.question.take()));
+        analysis.warnings.splice(..0, warnings);
+        analysis
+            .questions
+            .splice(..0, encoding.into_iter().chain(std::mem::take(&mut table.questions)));
         // What was read of half of the rows is worth nothing.
         progress.go_on()?;
         Ok(Looked {

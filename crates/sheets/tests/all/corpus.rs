@@ -90,7 +90,8 @@ fn given(kind: FileKind, content: &[u8], answers: &str) -> Vec<String> {
     let zero = zero(kind, &table, &analysis, currency);
     let counted: usize = zero.taken().values().sum::<usize>() + zero.left_out();
     assert_eq!(counted, zero.rows(), "every row is accounted for");
-    let asked = table.question.take();
+    let asked = std::mem::take(&mut table.questions);
+    analysis.warnings.extend(table.warnings.iter().cloned());
     assert!(zero.amounts.iter().all(|column| column.difference() == 0));
     let mut lines = ready(&analysis, &table, &today, answers);
     analysis.questions.splice(..0, asked);

@@ -1,7 +1,6 @@
 //! Rows of the chart as they are kept: accounts, the lines of the statements that they stand under, and what
 //! names them elsewhere.
 
-mod editing;
 pub(crate) mod rows;
 pub(crate) mod structure;
 pub(crate) mod usage;

@@ -1,5 +1,7 @@
 //! Intake of a journal: entries that balance, on accounts that exist and may be posted to.
 
+pub(crate) mod huge;
+
 use super::columns::{Column, reduce};
 use super::reading::Reading;
 use super::reason::Reason;

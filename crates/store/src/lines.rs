@@ -1,7 +1,7 @@
 //! What people and files change of the lines of the books' own statements.
 
-use super::structure;
 use crate::books::{raise_revision, revision};
+use crate::chart::structure;
 use crate::journal::today::Snapshot;
 use crate::member::Member;
 use crate::{Store, StoreError, trail};

@@ -1,0 +1,89 @@
+//! What a row of a crosswalk comes to for one account.
+
+use zf_core::chart::{Account, Chart};
+use zf_core::code::Code;
+use zf_core::history::{Part, Split, Which};
+use zf_core::ids::AccountId;
+use zf_core::plan::edit::Wanted;
+use zf_core::plan::{Change, Fate, Field, Plan};
+
+/// One row of a crosswalk, with what it comes to.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Crossing {
+    /// The row of the file.
+    pub row: u32,
+    /// The account today.
+    pub account: AccountId,
+    /// The code it gives up.
+    pub code: Code,
+    /// The code that is to hold its history.
+    pub new_code: Code,
+    /// The name After, when the file gives one.
+    pub new_name: Option<String>,
+    /// Another account whose history it joins.
+    pub into: Option<AccountId>,
+    /// What becomes of it beside that: it is deactivated, archived, restored or deleted.
+    pub fate: Option<Fate>,
+}
+
+impl Crossing {
+    /// What has to be staged for it in a plan: what differs from today, and what the plan
+    /// holds that the crosswalk contradicts.
+    pub fn edits(&self, chart: &Chart, plan: &Plan) -> Vec<Wanted> {
+        let wanted = match self.into {
+            _ if self.fate.is_some() => self.fate.map(Change::Fate).into_iter().collect(),
+            Some(survivor) => vec![Change::Fate(Fate::MergeInto(survivor))],
+            None => {
+                let name = self.new_name.clone().map(Change::Name);
+                std::iter::once(Change::Code(self.new_code.clone())).chain(name).collect()
+            }
+        };
+        let today = chart.get(self.account);
+        let mut edits = Vec::new();
+        for change in wanted {
+            let field = change.field();
+            let same = today.is_some_and(|a| Change::of(a, field) == change);
+            if !same {
+                edits.push(Wanted::Stage(change));
+            } else if plan.staged(self.account, field).is_some() {
+                edits.push(Wanted::TakeBack(field));
+            }
+        }
+        // An account that has a code After cannot be on its way into another, or out.
+        let leaves = matches!(plan.fate(self.account), Some(Fate::MergeInto(_) | Fate::Delete));
+        if self.into.is_none() && self.fate.is_none() && leaves {
+            edits.push(Wanted::TakeBack(Field::Fate));
+        }
+        edits
+    }
+}
+
+impl Crossing {
+    /// What the row will do, in words.
+    pub fn says(&self, chart: &Chart) -> String {
+        let label = |id: AccountId| chart.get(id).map_or_else(String::new, Account::label);
+        let named = self.new_name.as_ref().map(|name| format!(", called {name}"));
+        match (self.fate, self.into) {
+            (Some(Fate::Delete), _) => "deleted".to_owned(),
+            (Some(Fate::Archive), _) => "archived".to_owned(),
+            (Some(Fate::Deactivate), _) => "deactivated".to_owned(),
+            (Some(_), _) => "active again".to_owned(),
+            (None, Some(into)) => format!("merged into {}", label(into)),
+            (None, None) if self.code.key() != self.new_code.key() => {
+                format!("becomes {}{}", self.new_code, named.unwrap_or_default())
+            }
+            (None, None) => match &self.new_name {
+                Some(name) => format!("renamed {name}"),
+                None => "stays as it is".to_owned(),
+            },
+        }
+    }
+
+    /// The split that moves all history of the account to the one that bears the new code today;
+    /// `None` where nobody does, or where it stands there already.
+    pub fn moving(&self, chart: &Chart) -> Option<Split> {
+        let to = chart.by_code(&self.new_code.key()).map(|account| account.id);
+        let to = to.filter(|to| *to != self.account)?;
+        Some(Split { parts: vec![Part { which: Which::default(), to }], ranked: false })
+    }
+}

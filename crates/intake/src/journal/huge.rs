@@ -1,0 +1,39 @@
+//! Entries that only their day tells: where a column of numbers is not understood, all lines of a day melt
+//! together though every total is right. That is asked.
+
+use crate::columns::Column;
+use crate::question::{Answer, Question};
+use crate::reading::Reading;
+use zf_core::text::counted;
+
+/// What the question is about.
+pub(crate) const ABOUT: &str = "entries";
+
+/// The reading by which all lines of a day are one entry.
+pub(crate) const DAY: &str = "day";
+
+/// From how many lines on an entry is huge, of those that only the day tells.
+const HUGE: usize = 8;
+
+/// Asks what numbers the entries where only their day does and they have many lines.
+pub(crate) fn question(reading: &Reading, entries: usize, lines: usize) -> Option<Question> {
+    let layout = &reading.layout;
+    let told = layout.place(Column::Entry).is_some() || layout.place(Column::Reference).is_some();
+    if told || entries == 0 || lines < HUGE * entries || reading.answers.contains_key(ABOUT) {
+        return None;
+    }
+    let day = Answer::new(DAY, "each day is one entry", counted(entries, "entry"));
+    let columns = layout.unused().map(|heading| {
+        Answer::new(heading, format!("“{heading}” numbers them"), "as many as it has values")
+    });
+    Some(Question {
+        about: ABOUT.to_owned(),
+        say: format!(
+            "Nothing numbers the entries, so that {} are {}. Is that so?",
+            counted(lines, "line"),
+            counted(entries, "entry")
+        ),
+        readings: std::iter::once(day).chain(columns).collect(),
+        default: Some(DAY.to_owned()),
+    })
+}

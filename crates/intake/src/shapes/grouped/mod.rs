@@ -1,0 +1,311 @@
+//! A ledger grouped by account: a row that names an account, its lines below it, opening and closing rows and
+//! totals. It is read as a journal in which each line bears the account that stands above it.
+
+mod entries;
+mod row;
+
+use super::shaped::{Shaped, put, put_native, written};
+use crate::columns::Column;
+use crate::layout::{Layout, SHOWN};
+use crate::question::{Answer, Question};
+use crate::reading::Reading;
+use crate::reason::Reason;
+use crate::row_kind::RowKind;
+use crate::rows::{Rows, Walk};
+use crate::{RawRow, Warning};
+use entries::{EntryBy, Seen};
+use row::{Above, Is, Kinds};
+use std::borrow::Cow;
+use std::collections::BTreeMap;
+use std::sync::Arc;
+use zf_core::text::counted;
+
+/// What the question is about whether opening balances become an entry.
+const ABOUT: &str = "openings";
+
+/// The number of the entry of opening balances.
+const OPENING: &str = "Opening";
+
+/// How many in a hundred lines may name their account themselves, for it to be told from above.
+const NAMED: usize = 50;
+
+/// Whether rows are grouped by account: rows that only name one, above lines that do not.
+pub(super) fn fits(layout: &Layout, rows: &dyn Rows) -> bool {
+    if layout.place(Column::Date).is_none() {
+        return false;
+    }
+    let kinds = Kinds::of(layout);
+    let (mut accounts, mut lines, mut named, mut below) = (0, 0, 0, false);
+    for row in rows.start(SHOWN).iter().filter(|row| layout.is_below(row.number)) {
+        match kinds.is(row) {
+            Is::Account(_) => below = true,
+            Is::Line => {
+                accounts += usize::from(below);
+                below = false;
+                lines += 1;
+                named += usize::from(kinds.names_account(row));
+            }
+            _ => {}
+        }
+    }
+    accounts > 0 && named * 100 < NAMED * lines
+}
+
+/// Where the columns are put that a ledger lacks as a journal.
+#[derive(Clone, Copy, Debug)]
+struct Added {
+    code: usize,
+    name: usize,
+    entry: Option<usize>,
+    kind: usize,
+}
+
+/// Reads a ledger that is grouped by account as a journal, with the columns that it lacks.
+pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
+    let mut told = told.clone();
+    // Beside lines that stand under their account a name is that of who was paid.
+    told.layout.mean_instead(Column::Name, Column::Payee);
+    let mut layout = told.layout.clone();
+    let first = layout.width(&*rows);
+    let kinds = Arc::new(Kinds::of(&layout));
+    let numbered = layout.place(Column::Entry).is_some();
+    let added = Added {
+        code: first,
+        name: first + 1,
+        kind: first + 2,
+        entry: (!numbered).then_some(first + 3),
+    };
+    let as_entry = told.answers.get(ABOUT).map(String::as_str) == Some("entry");
+    let mut found = look_over(&kinds, &*rows, &told, &layout);
+    for (column, at) in [
+        (Column::Code, Some(added.code)),
+        (Column::Name, Some(added.name)),
+        (Column::EntryKind, Some(added.kind)),
+        (Column::Entry, added.entry),
+    ] {
+        if let Some(at) = at {
+            layout.add_column(column, at);
+        }
+    }
+    let opens = found.openings.0 > 0;
+    if as_entry {
+        found.aside.retain(|_, is| *is != RowKind::Opening);
+    }
+    layout.set_aside(found.aside);
+    let question = (opens && !told.answers.contains_key(ABOUT)).then(|| question(&found.openings));
+    let flat = Flat {
+        rows,
+        kinds,
+        added,
+        told,
+        by: found.by,
+        opens: as_entry.then_some(found.first).flatten(),
+    };
+    Shaped { rows: Box::new(flat), layout, question, warnings: found.warnings }
+}
+
+fn question((count, example): &(usize, String)) -> Question {
+    let have = if *count == 1 { "has" } else { "have" };
+    Question {
+        about: ABOUT.to_owned(),
+        say: format!(
+            "{} {have} a balance before the lines, as {example}. What becomes of that?",
+            counted(*count, "account")
+        ),
+        readings: vec![
+            Answer::new("aside", "they are left out", "entries of the file alone are stored"),
+            Answer::new(
+                "entry",
+                "they are an opening entry",
+                "one entry, on the first day of the file",
+            ),
+        ],
+        default: Some("aside".to_owned()),
+    }
+}
+
+/// What was found in all rows.
+#[derive(Default)]
+struct Found {
+    /// Rows that are no lines, by number.
+    aside: BTreeMap<u32, RowKind>,
+    /// How many accounts have an opening balance, and the first of them in words.
+    openings: (usize, String),
+    by: EntryBy,
+    /// The first day.
+    first: Option<String>,
+    warnings: Vec<Warning>,
+}
+
+fn look_over(kinds: &Kinds, rows: &dyn Rows, told: &Reading, layout: &Layout) -> Found {
+    let mut found = Found::default();
+    let mut seen = Seen::default();
+    let mut running = Running::default();
+    let mut above = Above::default();
+    for row in rows.walk().filter(|row| layout.is_below(row.number) && !row.is_blank()) {
+        let is = if layout.heads_again(&row) { Is::Other } else { kinds.is(&row) };
+        let aside = match is {
+            Is::Line => {
+                let amount = told.signed(&row, told.currency).unwrap_or(0);
+                let date = told.date(&row).map(|date| date.to_string()).unwrap_or_default();
+                if !date.is_empty() && found.first.as_ref().is_none_or(|first| date < *first) {
+                    found.first = Some(date.clone());
+                }
+                seen.see(told, &row, &date, amount);
+                running.take(amount, kinds.balance(&row, told), row.number);
+                continue;
+            }
+            Is::Account(named) => {
+                running = Running { off: running.off, ..Running::default() };
+                above = named;
+                RowKind::Caption
+            }
+            Is::Opening => {
+                let balance = kinds.opening(&row, told).unwrap_or(0);
+                running.opens(balance);
+                if balance != 0 {
+                    if found.openings.0 == 0 {
+                        let label = format!("{} {}", above.code, above.name);
+                        let amount = told.currency.format(balance.into());
+                        found.openings.1 = format!("{} with {amount}", label.trim());
+                    }
+                    found.openings.0 += 1;
+                }
+                RowKind::Opening
+            }
+            Is::Total => {
+                running.total(&kinds.sides(&row, told), row.number);
+                RowKind::Total
+            }
+            Is::Other if layout.heads_again(&row) => RowKind::Repeated,
+            Is::Other => RowKind::Title,
+        };
+        found.aside.insert(row.number, aside);
+    }
+    found.by = seen.best();
+    found.warnings = running.off;
+    found
+}
+
+/// The lines of an account, against the balances and totals that the file has beside them.
+#[derive(Default)]
+struct Running {
+    balance: Option<i64>,
+    debits: i64,
+    credits: i64,
+    off: Vec<Warning>,
+}
+
+impl Running {
+    fn opens(&mut self, balance: i64) {
+        self.balance = Some(balance);
+    }
+
+    fn take(&mut self, amount: i64, said: Option<i64>, row: u32) {
+        self.debits += amount.max(0);
+        self.credits += (-amount).max(0);
+        let now = self.balance.unwrap_or(0) + amount;
+        let differs = said.is_some_and(|said| said != now && said != -now);
+        if differs && self.balance.is_some() {
+            let message =
+                "the running balance of the file is not what its lines come to".to_owned();
+            self.off.push(Warning { row, reason: Reason::TotalOff, message });
+        }
+        // From here on what the file says counts, so that one slip is said once.
+        self.balance = Some(said.filter(|said| differs || *said == now).unwrap_or(now));
+    }
+
+    fn total(&mut self, said: &[Option<i64>; 2], row: u32) {
+        let [debits, credits] = *said;
+        let net = self.debits - self.credits;
+        let off = match (debits, credits) {
+            (Some(debits), Some(credits)) => debits != self.debits || credits.abs() != self.credits,
+            (Some(sum), None) => ![self.debits, net, -net].contains(&sum),
+            _ => false,
+        };
+        if off && (self.debits, self.credits) != (0, 0) {
+            let message = "the total of the file is not what the lines above it come to".to_owned();
+            self.off.push(Warning { row, reason: Reason::TotalOff, message });
+        }
+    }
+}
+
+/// The rows of a ledger, each line with its account.
+#[derive(Debug)]
+struct Flat {
+    rows: Box<dyn Rows>,
+    kinds: Arc<Kinds>,
+    added: Added,
+    told: Reading,
+    by: EntryBy,
+    /// The day of the entry that opening balances become.
+    opens: Option<String>,
+}
+
+impl Flat {
+    fn line(&self, mut row: RawRow, above: &Above) -> RawRow {
+        let Added { code, name, entry, .. } = self.added;
+        let number = entry.map(|at| (at, self.by.number(&self.told, &row)));
+        put(&mut row, code, &above.code);
+        put(&mut row, name, &above.name);
+        if let Some((at, number)) = number {
+            put(&mut row, at, &number);
+        }
+        row
+    }
+
+    /// An opening row as a line of the opening entry.
+    fn opening(&self, mut row: RawRow, above: &Above, day: &str) -> RawRow {
+        let layout = &self.told.layout;
+        let balance = self.kinds.opening(&row, &self.told).unwrap_or(0);
+        let place = |field| layout.place(field);
+        for field in [Column::Debit, Column::Credit, Column::Amount, Column::Side] {
+            if let Some(at) = place(field) {
+                put(&mut row, at, "");
+            }
+        }
+        let amount = written(&self.told, balance);
+        if let Some(at) = place(Column::Amount).or(place(Column::Debit)) {
+            put_native(&mut row, at, &amount);
+        }
+        if let Some(at) = place(Column::Date) {
+            put_native(&mut row, at, day);
+        }
+        if let Some(at) = place(Column::Entry).or(self.added.entry) {
+            put(&mut row, at, OPENING);
+        }
+        put(&mut row, self.added.kind, "opening");
+        put(&mut row, self.added.code, &above.code);
+        put(&mut row, self.added.name, &above.name);
+        row
+    }
+}
+
+impl Rows for Flat {
+    fn walk(&self) -> Walk<'_> {
+        let mut above = Above::default();
+        Box::new(self.rows.walk().map(move |row| {
+            if !self.told.layout.is_below(row.number) || row.is_blank() {
+                return row;
+            }
+            match self.kinds.is(&row) {
+                Is::Line => Cow::Owned(self.line(row.into_owned(), &above)),
+                Is::Opening => match &self.opens {
+                    Some(day) => Cow::Owned(self.opening(row.into_owned(), &above, day)),
+                    None => row,
+                },
+                Is::Account(named) => {
+                    if !self.told.layout.heads_again(&row) {
+                        above = named;
+                    }
+                    row
+                }
+                Is::Total | Is::Other => row,
+            }
+        }))
+    }
+
+    fn count(&self) -> usize {
+        self.rows.count()
+    }
+}

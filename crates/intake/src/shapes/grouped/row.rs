@@ -1,0 +1,187 @@
+//! What each row of a ledger is.
+
+use crate::RawRow;
+use crate::codes::{looks_like_code, split};
+use crate::columns::{Column, reduce};
+use crate::dates::DateOrder;
+use crate::layout::Layout;
+use crate::numbers::looks_like_amount;
+use crate::reading::Reading;
+use crate::words::{self, Said};
+
+/// The account that lines stand under.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub(super) struct Above {
+    pub(super) code: String,
+    pub(super) name: String,
+}
+
+/// What a row of a ledger is.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(super) enum Is {
+    /// It names the account of the lines below it.
+    Account(Above),
+    /// A line of an entry.
+    Line,
+    /// What the account stood at before its lines.
+    Opening,
+    /// A total, or what the account stands at after them.
+    Total,
+    /// The head of a page, or something else beside the ledger.
+    Other,
+}
+
+/// Tells what rows are.
+#[derive(Clone, Debug)]
+pub(super) struct Kinds {
+    date: Option<usize>,
+    entry: Option<usize>,
+    code: Option<usize>,
+    /// Columns of what a line comes to.
+    amounts: Vec<usize>,
+    /// The column of the running balance.
+    balance: Option<usize>,
+}
+
+impl Kinds {
+    pub(super) fn of(layout: &Layout) -> Self {
+        let amounts = [Column::Debit, Column::Credit, Column::Amount];
+        let amounts = amounts.iter().filter_map(|field| layout.place(*field)).collect();
+        let running = |at: &&usize| {
+            let heading = reduce(layout.heading(**at));
+            heading.split(' ').any(|word| words::says(Said::Balance, word))
+        };
+        Self {
+            date: layout.place(Column::Date),
+            entry: layout.place(Column::Entry),
+            code: layout.place(Column::Code).or(layout.place(Column::CodeAndName)),
+            amounts,
+            balance: layout.other_amounts().iter().find(running).copied(),
+        }
+    }
+
+    /// Whether a line names its account itself.
+    pub(super) fn names_account(&self, row: &RawRow) -> bool {
+        self.code.is_some_and(|at| !text(row, at).is_empty())
+    }
+
+    pub(super) fn is(&self, row: &RawRow) -> Is {
+        let dated = self.date.is_some_and(|at| is_date(text(row, at)));
+        let numbered = self.entry.is_some_and(|at| {
+            let text = text(row, at);
+            text.contains(|c: char| c.is_ascii_digit()) && split(text).is_none()
+        });
+        let stands = self.amounts.iter().any(|at| looks_like_amount(text(row, *at)));
+        let words: Vec<&str> = row
+            .filled()
+            .filter(|(at, text)| {
+                !self.amounts.contains(at) && Some(*at) != self.balance && !is_date(text)
+            })
+            .map(|(_, text)| text)
+            .collect();
+        let said = words.iter().find_map(|text| standing(text));
+        match said {
+            // A memo may begin with any word.
+            Some(_) if dated && (numbered || stands && self.entry.is_some()) => Is::Line,
+            Some(Is::Opening) => Is::Opening,
+            Some(Is::Total) if !dated || !stands => Is::Total,
+            _ if dated && stands => Is::Line,
+            _ if dated => Is::Other,
+            _ if stands && words.iter().any(|text| is_total(text)) => Is::Total,
+            _ if stands => Is::Line,
+            _ => match account(&words) {
+                Some(above) => Is::Account(above),
+                None => Is::Other,
+            },
+        }
+    }
+
+    /// The running balance beside a line.
+    pub(super) fn balance(&self, row: &RawRow, told: &Reading) -> Option<i64> {
+        told.figure(row, self.balance?)
+    }
+
+    /// What an opening row says, debits positive.
+    pub(super) fn opening(&self, row: &RawRow, told: &Reading) -> Option<i64> {
+        let own = told.signed(row, told.currency).ok().filter(|amount| *amount != 0);
+        own.or_else(|| self.balance(row, told))
+    }
+
+    /// What a total says of debits and of credits.
+    pub(super) fn sides(&self, row: &RawRow, told: &Reading) -> [Option<i64>; 2] {
+        let of = |field| told.figure(row, told.layout.place(field)?);
+        [of(Column::Debit).or(of(Column::Amount)), of(Column::Credit)]
+    }
+}
+
+fn text(row: &RawRow, at: usize) -> &str {
+    row.cells.get(at).map_or("", |cell| cell.text.trim())
+}
+
+fn is_date(text: &str) -> bool {
+    let read = |order| DateOrder::read(Some(order), text).is_ok();
+    text.len() > 5 && (read(DateOrder::DayFirst) || read(DateOrder::MonthFirst))
+}
+
+fn is_total(text: &str) -> bool {
+    words::total_of(&reduce(text)).is_some()
+}
+
+/// Whether a text says that an account stands at something before its lines, or after them.
+fn standing(text: &str) -> Option<Is> {
+    let wording = reduce(text);
+    let words: Vec<&str> = wording.split(' ').collect();
+    let says = |said| {
+        words::says(said, &wording)
+            || words.iter().any(|word| words::says(said, word))
+            || words.windows(2).any(|pair| words::says(said, &pair.join(" ")))
+    };
+    let balance = words.iter().any(|word| words::says(Said::Balance, word));
+    let alone = |said| words.len() < 3 && words::says(said, &wording);
+    match () {
+        () if words.len() > 6 => None,
+        () if balance && says(Said::Opening) || alone(Said::Opening) => Some(Is::Opening),
+        () if balance && says(Said::Closing) || alone(Said::Closing) => Some(Is::Total),
+        () => None,
+    }
+}
+
+/// The account that the words of a row name: code and name in one cell or in two, or a name alone.
+fn account(words: &[&str]) -> Option<Above> {
+    let above = |code: &str, name: &str| Above { code: code.to_owned(), name: name.to_owned() };
+    let prefixed = |text: &str| {
+        let wording = reduce(text);
+        words::says(Said::Account, &wording)
+    };
+    let words: Vec<&str> = words.iter().copied().filter(|text| !prefixed(text)).collect();
+    let bare = |text: &'_ str| -> String {
+        // `Account: 1000 Bank`, `Konto 1200`.
+        let end = text.find([':', ' ']).unwrap_or(0);
+        let (first, rest) = text.split_at(end);
+        let rest = rest.trim_start_matches([':', ' ', '-']);
+        if prefixed(first) && !rest.is_empty() { rest.to_owned() } else { text.to_owned() }
+    };
+    let first = bare(words.first()?);
+    if is_total(&first) || words.len() > 3 || is_page(&first) {
+        return None;
+    }
+    if let Some((code, name)) = split(&first) {
+        return Some(above(code, name));
+    }
+    match words.as_slice() {
+        [_, name, ..] if looks_like_code(&first) => Some(above(&first, name)),
+        [_] if looks_like_code(&first) => Some(above(&first, "")),
+        [_] if first.contains(char::is_alphabetic) => Some(above("", &first)),
+        _ => None,
+    }
+}
+
+/// Whether a text stands at the head or foot of a page, or names a month.
+fn is_page(text: &str) -> bool {
+    let wording = reduce(text);
+    let first = wording.split(' ').next().unwrap_or_default();
+    let rest = wording[first.len()..].trim();
+    let figures = !rest.is_empty() && rest.chars().all(|c| c.is_ascii_digit() || c == ' ');
+    (words::says(Said::Page, first) || words::says(Said::Month, first))
+        && (figures || rest.is_empty())
+}

@@ -1,0 +1,25 @@
+//! Shapes that journals have beside a line a row. Each recogniser says whether rows have its shape, and gives
+//! back rows that are lines.
+
+mod grouped;
+mod heads;
+mod pairs;
+mod shaped;
+
+use crate::reading::Reading;
+use crate::rows::Rows;
+use shaped::Shaped;
+
+/// Turns the rows of a journal into lines, if they have another shape; `told` says how they are read as they
+/// stand.
+///
+/// # Errors
+/// The rows as they are, where each is a line.
+pub(crate) fn lines(told: &Reading, rows: Box<dyn Rows>) -> Result<Shaped, Box<dyn Rows>> {
+    match () {
+        () if grouped::fits(&told.layout, &*rows) => Ok(grouped::read(told, rows)),
+        () if pairs::fits(told, &*rows) => Ok(pairs::read(told, rows)),
+        () if heads::fits(&told.layout, &*rows) => Ok(heads::read(told, rows)),
+        () => Err(rows),
+    }
+}
