@@ -12,6 +12,7 @@ mod journeys;
 mod reading;
 mod restructuring;
 mod review;
+mod shapes;
 mod sheet;
 mod sheet_desk;
 mod statement_lines;

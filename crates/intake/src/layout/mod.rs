@@ -273,7 +273,7 @@ impl Layout {
     }
 
     /// What a row is that was set aside.
-    pub(crate) fn aside(&self, number: u32) -> Option<RowKind> {
+    pub fn aside(&self, number: u32) -> Option<RowKind> {
         self.aside.get(&number).copied()
     }
 

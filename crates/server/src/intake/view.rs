@@ -14,6 +14,7 @@ use zf_intake::analysis::choices::{Choices, DIMENSION};
 use zf_intake::analysis::{BalanceComparison, Content, JournalSummary};
 use zf_intake::balances::Difference;
 use zf_intake::compare::{Comparison, MatchedBy};
+use zf_intake::crosswalk::Crossing;
 use zf_intake::dates::DateOrder;
 use zf_intake::layout::{ColumnFound, possible};
 use zf_intake::numbers::DecimalMark;
@@ -94,6 +95,8 @@ pub(crate) struct ImportView {
     ready_rows: usize,
     /// What a chart says otherwise than that of the books, if they have one.
     comparison: Option<ComparisonView>,
+    /// What the rows of a crosswalk will do, the first of them.
+    crossings: Vec<CrossingView>,
     rejected_rows: usize,
     /// The first of the rejected rows.
     rejected: Vec<RejectedView>,
@@ -343,6 +346,15 @@ pub(crate) struct SampleRow {
     cells: Vec<String>,
 }
 
+/// What a row of a crosswalk will do with an account.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct CrossingView {
+    place: RowPlace,
+    /// Code and name of the account.
+    account: String,
+    does: String,
+}
+
 /// A row that cannot be taken.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct RejectedView {
@@ -442,10 +454,18 @@ impl ImportView {
         let layout = &reading.layout;
         // Balances are few, and typed over.
         let shown = if looked.kind == FileKind::Balances { LISTED } else { SAMPLE };
-        let sample = layout.walk_below(&*looked.table.rows).take(shown).map(|row| SampleRow {
+        let mut last = 0;
+        let once = layout.walk_below(&*looked.table.rows).filter(|row| {
+            // A row may be two lines.
+            let again = row.number == last;
+            last = row.number;
+            !again
+        });
+        let kind_of = |row: u32| analysis.row_kinds.get(&row).copied().or(layout.aside(row));
+        let sample = once.take(shown).map(|row| SampleRow {
             row: row.number,
             place: RowPlace::of(reading, row.number),
-            read_as: analysis.row_kinds.get(&row.number).map(|kind| kind.singular()),
+            read_as: kind_of(row.number).map(RowKind::singular),
             cells: cells(&row),
         });
         let listed = &analysis.rejected[..analysis.rejected.len().min(LISTED)];
@@ -494,7 +514,21 @@ impl ImportView {
             balances,
             applied: applied.collect(),
             comparison,
+            crossings: CrossingView::all(looked),
         }
+    }
+}
+
+impl CrossingView {
+    fn all(looked: &Looked) -> Vec<Self> {
+        let Content::Crosswalk(crossings) = &looked.analysis.content else { return Vec::new() };
+        let chart = &looked.books.today.chart;
+        let of = |crossing: &Crossing| Self {
+            place: RowPlace::of(&looked.table.reading, crossing.row),
+            account: chart.get(crossing.account).map_or_else(String::new, Account::label),
+            does: crossing.says(chart),
+        };
+        crossings.iter().take(LISTED).map(of).collect()
     }
 }
 

@@ -1387,6 +1387,13 @@ export interface components {
             /** @description The name today. */
             old_name?: string | null;
         };
+        /** @description What a row of a crosswalk will do with an account. */
+        CrossingView: {
+            /** @description Code and name of the account. */
+            account: string;
+            does: string;
+            place: components["schemas"]["RowPlace"];
+        };
         /** @description How the crosswalk becomes what it is: what is gone is left out, then each is put at its place. */
         CrosswalkChange: {
             gone: number[];
@@ -1591,6 +1598,8 @@ export interface components {
             choices: components["schemas"]["Choices"];
             columns: components["schemas"]["ColumnView"][];
             comparison?: null | components["schemas"]["ComparisonView"];
+            /** @description What the rows of a crosswalk will do, the first of them. */
+            crossings: components["schemas"]["CrossingView"][];
             dates?: null | components["schemas"]["DateOrder"];
             decimal?: null | components["schemas"]["DecimalMark"];
             delimiter?: string | null;
@@ -2212,7 +2221,7 @@ export interface components {
             say: string;
         };
         /** @enum {string} */
-        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_taken" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
+        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_taken" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "action_unknown" | "merge_ring" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "patterns_differ" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
         /** @description A field that cannot be taken. */
         RefusedField: {
             /**
