@@ -16,4 +16,5 @@ mod journals;
 mod layouts;
 mod reading_files;
 mod rows;
+mod shapes;
 mod templates;
