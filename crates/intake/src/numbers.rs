@@ -332,6 +332,45 @@ fn said_by(text: &str, places: u32) -> Option<DecimalMark> {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn a_side_in_any_usual_mark_tells_the_sign() {
+        let gbp = Currency::parse("GBP").unwrap();
+        let read = |text: &str| DecimalMark::Point.read(gbp, text).ok();
+        for debit in
+            ["12.00 Dr", "Dr 12.00", "12.00D", "12.00 S", "12.00 DR.", "12.00 Soll", "£12.00 Dr"]
+        {
+            assert_eq!(read(debit), Some(1_200), "{debit}");
+        }
+        for credit in [
+            "12.00 Cr",
+            "CR 12.00",
+            "12.00C",
+            "12.00 H",
+            "12.00 credit",
+            "12.00 Haben",
+            "12.00 GBP Cr",
+        ] {
+            assert_eq!(read(credit), Some(-1_200), "{credit}");
+        }
+        for none in ["Dr", "12.00 Dr Cr", "X 12.00", "12.00 Z"] {
+            assert_eq!(read(none), None, "{none}");
+        }
+    }
+
+    #[test]
+    fn an_amount_in_another_currency_is_not_one_of_this() {
+        let read = |code: &str, text: &str| {
+            DecimalMark::Point.read(Currency::parse(code).unwrap(), text).map_err(|e| e.problem)
+        };
+        assert_eq!(read("EUR", "12.00 EUR"), Ok(1_200));
+        assert_eq!(read("EUR", "€12.00"), Ok(1_200));
+        assert_eq!(read("AUD", "$12.00"), Ok(1_200));
+        for text in ["12.00 EUR", "€ 12.00", "$12.00", "USD 12.00"] {
+            let problem = read("GBP", text).unwrap_err();
+            assert!(matches!(problem, AmountProblem::OtherCurrency { .. }), "{text}");
+        }
+    }
     use proptest::prelude::*;
 
     fn currency(code: &str) -> Currency {
@@ -358,7 +397,7 @@ mod tests {
             ("£ 12.00", 1_200),
             ("-£12.00", -1_200),
             ("GBP 12", 1_200),
-            ("12.00 EUR", 1_200),
+            ("12.00 GBP", 1_200),
             ("12.00 Cr", -1_200),
             ("12.00DR", 1_200),
             ("(£1,000)", -100_000),
@@ -366,7 +405,7 @@ mod tests {
             assert_eq!(read(DecimalMark::Point, text), Some(minor), "{text}");
         }
         assert_eq!(read(DecimalMark::Comma, "1.234,56"), Some(123_456));
-        assert_eq!(read(DecimalMark::Comma, "-1 234,5 €"), Some(-123_450));
+        assert_eq!(read(DecimalMark::Comma, "-1 234,5 £"), Some(-123_450));
     }
 
     #[test]

@@ -7,6 +7,7 @@
 mod books;
 mod editing;
 mod figures;
+mod finding;
 mod lines;
 mod look_alikes;
 mod mending;

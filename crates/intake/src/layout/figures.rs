@@ -5,7 +5,7 @@ use super::Layout;
 use crate::RawRow;
 use crate::columns::{Column, reduce};
 use crate::dates::DateOrder;
-use crate::numbers::DecimalMark;
+use crate::numbers::{DecimalMark, looks_like_amount};
 use crate::words::{self, Said, SideWord};
 use zf_core::keyed;
 use zf_core::money::Currency;
@@ -152,8 +152,9 @@ impl Layout {
         if found.is_empty() {
             return;
         }
-        let likely = likely(&found, &values);
         let months = found.len() > 2 && found.iter().all(|(f, ..)| is_month(&f.called));
+        // Months may be balances or movements, and nothing tells.
+        let likely = likely(&found, &values).filter(|_| !months);
         let mut choices: Vec<Figures> = found.into_iter().map(|(figures, ..)| figures).collect();
         if months {
             let columns = choices.iter().flat_map(|figures| figures.columns.clone()).collect();
@@ -247,13 +248,12 @@ fn likely(found: &[(Figures, Option<Of>, Option<u32>)], values: &[Vec<i128>]) ->
     only(Of::Closing).or_else(adds_up).or_else(years).or_else(|| only(Of::Together))
 }
 
-/// Whether all that stands in a column are amounts, and something does.
+/// Whether most of what stands in a column are amounts. One that cannot be read is said of its row.
 fn are_figures(below: &[&RawRow], at: usize) -> bool {
     let texts = below.iter().filter_map(|row| row.cells.get(at)).map(|cell| cell.text.trim());
-    let mut texts = texts.filter(|text| !text.is_empty()).peekable();
-    texts.peek().is_some()
-        && texts
-            .all(|text| crate::numbers::looks_like_amount(text) || matches!(text, "-" | "–" | "—"))
+    let texts: Vec<&str> = texts.filter(|text| !text.is_empty()).collect();
+    let amount = |text: &&&str| looks_like_amount(text) || matches!(**text, "-" | "–" | "—");
+    texts.iter().filter(amount).count() * 2 > texts.len()
 }
 
 /// An amount in minor units, by whichever mark reads it.

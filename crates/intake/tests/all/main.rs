@@ -11,6 +11,7 @@ mod balances;
 mod books;
 mod codes_of_files;
 mod comparing;
+mod figures;
 mod intake;
 mod journals;
 mod layouts;

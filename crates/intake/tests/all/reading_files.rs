@@ -448,6 +448,15 @@ crosswalks! {
     saying_it_twice_is_no_misfit: "5010|5110|\n5010|5110|" => ["5010 5110"] ["3: code_twice"];
     an_old_code_alone_stays_and_a_malformed_one_is_a_misfit: "5010||\n5020|51-10|" => [] ["3: code_format"];
     a_new_name_alone_renames: "5010||Steam coal" => ["5010 Steam coal"] [];
+    a_range_merges_all_that_are_in_it: "5010-5020|5110|" => ["5010 5110", "5020 merge into 5010"] [];
+    a_list_merges_each: "5010, 5020|5110|" => ["5010 5110", "5020 merge into 5010"] [];
+    a_range_of_nobody_is_a_misfit: "4700-4799|5110|" => [] ["2: account_unknown"];
+    a_pattern_keeps_its_open_part: "501x|511x|" => ["5010 5110"] [];
+    what_is_kept_must_fit: "501x|5*1*|" => [] ["2: patterns_differ"];
+    code_and_name_may_stand_in_one_cell: "5010 Coal|5110 Steam coal|" => ["5010 5110", "5010 Steam coal"] [];
+    a_ring_with_the_names_of_its_targets_is_a_misfit: "5010|5030|Diesel\n5030|5010|Coal" => [] ["2: merge_ring", "3: merge_ring"];
+    a_dash_is_no_code: "5010|n/a|Steam coal" => ["5010 Steam coal"] [];
+    a_row_without_codes_says_nothing: "||Costs\n5010|5110|" => ["5010 5110"] [];
     classes_are_not_merged: "1050|2010|" => [] ["2: merge_class"];
     kinds_are_not_merged: "5000|5010|" => [] ["2: merge_kind"];
 }

@@ -10,6 +10,7 @@ mod faults;
 mod history;
 mod imports;
 mod jobs;
+mod lines;
 mod migrating;
 mod migrations;
 mod plans;
