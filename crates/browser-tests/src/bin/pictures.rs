@@ -94,6 +94,29 @@ impl Album {
     }
 }
 
+impl Album {
+    /// A ledger grouped by account, with what is asked of it.
+    async fn ask(&self, files: &Path) {
+        let ledger = files.join("ledger.csv");
+        std::fs::write(&ledger, LEDGER).unwrap();
+        self.browser.click("input[value='journal']").await;
+        self.browser.choose_file(&ledger).await;
+        self.browser.see_text("have a balance before the lines").await;
+        self.take("questions").await;
+        self.browser.click_words("Leave the file").await;
+        self.browser.see_text("Bring in a file").await;
+    }
+}
+
+/// A ledger as a program prints it.
+const LEDGER: &str = "General ledger,,,,,\nLarkfell Valley Railway,,,,,\n,,,,,\n\
+    Date,Number,Description,Debit,Credit,Balance\n1010 Bank day to day,,,,,\n\
+    ,,Balance brought forward,,,\"12,480.00\"\n2026-09-03,8801,Tickets by card,640.00,,\"13,120.00\"\n\
+    2026-09-05,8802,Coal from the pit,,410.00,\"12,710.00\"\nTotal 1010 Bank day to day,,,640.00,410.00,\n\
+    5010 Locomotive coal,,,,,\n,,Balance brought forward,,,\"3,905.00\"\n\
+    2026-09-05,8802,Coal from the pit,410.00,,\"4,315.00\"\nTotal 5010 Locomotive coal,,,410.00,0.00,\n\
+    4010 Tickets,,,,,\n2026-09-03,8801,Tickets by card,,640.00,-640.00\n";
+
 #[tokio::main]
 async fn main() {
     let folder =
@@ -125,6 +148,7 @@ async fn main() {
         browser.see_text(&format!("of {file} stored")).await;
     }
     album.compare(&files).await;
+    album.ask(&files).await;
     browser.click("nav a[href$='/chart']").await;
     for (code, typed) in [
         ("5012", "into 5010"),
@@ -163,6 +187,9 @@ async fn main() {
     let changed = "[...document.querySelectorAll('td')].find(td => td.innerText.includes('was '))";
     browser.ask(&format!("{changed}.scrollIntoView({{ block: 'center' }})")).await;
     album.take("reports").await;
+    browser.click_words("Lines of the statements").await;
+    browser.see_text("property, plant and equipment").await;
+    album.take("lines").await;
     browser.click("nav a[href$='/chart']").await;
     album.stage("5060", "5055").await;
     browser.see_text("code is taken").await;

@@ -112,7 +112,10 @@ fn balances_and_crosswalks_are_read_against_a_chart() {
     );
     let balances = folder.file("tb.csv", "Code,Debit,Credit\n1010,,7.00\n5010,7.50,\n");
     let (status, found) = inspect(&["balances", &balances, "--chart", &chart]);
-    assert_eq!((status, &found["totals"]["difference"]), (0, &json!(50)));
+    assert_eq!((status, &found["totals"]["difference"]), (1, &json!(50)), "what is out is asked");
+    assert_eq!(found["questions"][0]["about"], "difference");
+    let said = ["balances", &balances, "--chart", &chart, "--answer", "difference=as_it_is"];
+    assert_eq!(inspect(&said).0, 0);
     let crosswalk = folder
         .file("map.csv", "Old code,New code,New name\n5010,5100,Fuel\n5020,5100,\n1010,10-10,\n");
     let (status, found) =

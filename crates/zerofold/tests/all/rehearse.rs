@@ -80,7 +80,7 @@ fn a_crosswalk_moves_sums_and_loses_none() {
 
 #[test]
 fn what_stands_against_it_is_said_with_the_way_out() {
-    let crosswalk = "Old code,New code\n5010,1010\n9999,5050\n5030,\n";
+    let crosswalk = "Old code,New code,Action\n5010,1010,\n9999,5050,\n5030,,merge\n";
     let (status, report) = Files::new("misfits", crosswalk, JOURNAL).json();
     assert_eq!(status, 1);
     assert_eq!(rules(&report["stops"]), ["merge_class", "account_unknown", "new_code_missing"]);

@@ -190,6 +190,7 @@ fn look_over(kinds: &Kinds, rows: &dyn Rows, told: &Reading, layout: &Layout) ->
 /// The lines of an account, against the balances and totals that the file has beside them.
 #[derive(Default)]
 struct Running {
+    opening: i64,
     balance: Option<i64>,
     debits: i64,
     credits: i64,
@@ -198,6 +199,7 @@ struct Running {
 
 impl Running {
     fn opens(&mut self, balance: i64) {
+        self.opening = balance;
         self.balance = Some(balance);
     }
 
@@ -216,13 +218,18 @@ impl Running {
     }
 
     fn total(&mut self, said: &[Option<i64>; 2], row: u32) {
-        let [debits, credits] = *said;
-        let net = self.debits - self.credits;
-        let off = match (debits, credits) {
-            (Some(debits), Some(credits)) => debits != self.debits || credits.abs() != self.credits,
-            (Some(sum), None) => ![self.debits, net, -net].contains(&sum),
-            _ => false,
+        // A total may count what was there before, on its side.
+        let fits = |opening: i64| {
+            let debits = self.debits + opening.max(0);
+            let credits = self.credits + (-opening).max(0);
+            match *said {
+                [Some(own), Some(other)] => own == debits && other.abs() == credits,
+                [Some(sum), None] => [debits, debits - credits, credits - debits].contains(&sum),
+                [None, Some(sum)] => sum.abs() == credits,
+                [None, None] => true,
+            }
         };
+        let off = !fits(0) && !fits(self.opening);
         if off && (self.debits, self.credits) != (0, 0) {
             let message = "the total of the file is not what the lines above it come to".to_owned();
             self.off.push(Warning { row, reason: Reason::TotalOff, message });

@@ -137,7 +137,7 @@ fn standing(text: &str) -> Option<Is> {
             || words.windows(2).any(|pair| words::says(said, &pair.join(" ")))
     };
     let balance = words.iter().any(|word| words::says(Said::Balance, word));
-    let alone = |said| words.len() < 3 && words::says(said, &wording);
+    let alone = |said| words::says(said, &wording);
     match () {
         () if words.len() > 6 => None,
         () if balance && says(Said::Opening) || alone(Said::Opening) => Some(Is::Opening),
@@ -184,4 +184,57 @@ fn is_page(text: &str) -> bool {
     let figures = !rest.is_empty() && rest.chars().all(|c| c.is_ascii_digit() || c == ' ');
     (words::says(Said::Page, first) || words::says(Said::Month, first))
         && (figures || rest.is_empty())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::Cell;
+
+    /// Rows of Date, Entry, Words, Debit, Credit and Balance.
+    fn is(cells: [&str; 6]) -> Is {
+        let kinds = Kinds {
+            date: Some(0),
+            entry: Some(1),
+            code: None,
+            amounts: vec![3, 4],
+            balance: Some(5),
+        };
+        kinds.is(&RawRow { number: 1, cells: cells.map(Cell::text).to_vec() })
+    }
+
+    fn named(code: &str, name: &str) -> Is {
+        Is::Account(Above { code: code.to_owned(), name: name.to_owned() })
+    }
+
+    #[test]
+    fn a_row_that_names_an_account_is_told_however_it_does() {
+        for first in
+            ["1000 Bank", "1000 - Bank", "Account: 1000 Bank", "Konto 1000 Bank", "Bank (1000)"]
+        {
+            assert_eq!(is([first, "", "", "", "", ""]), named("1000", "Bank"), "{first}");
+        }
+        assert_eq!(is(["1000", "", "Bank", "", "", ""]), named("1000", "Bank"));
+        assert_eq!(is(["Account", "1000", "Bank", "", "", ""]), named("1000", "Bank"));
+        assert_eq!(is(["Petty cash", "", "", "", "", ""]), named("", "Petty cash"));
+        for none in ["Page 3", "January 2026", "Total", "Total for Bank"] {
+            assert_ne!(is([none, "", "", "", "", ""]), named("", none), "{none}");
+        }
+    }
+
+    #[test]
+    fn opening_and_closing_rows_are_told_from_memos_that_sound_like_them() {
+        for words in
+            ["Opening balance", "Balance b/f", "Saldovortrag", "Solde initial", "Saldo inicial"]
+        {
+            assert_eq!(is(["", "", words, "5.00", "", ""]), Is::Opening, "{words}");
+            assert_eq!(is(["2026-01-01", "", words, "", "", "5.00"]), Is::Opening, "{words}");
+            assert_eq!(is(["2026-01-01", "J1", words, "5.00", "", "5.00"]), Is::Line, "{words}");
+        }
+        for words in ["Closing balance", "Balance c/f", "Endsaldo", "Saldo final"] {
+            assert_eq!(is(["", "", words, "", "", "5.00"]), Is::Total, "{words}");
+        }
+        assert_eq!(is(["2026-01-01", "J1", "Total of the till", "5.00", "", ""]), Is::Line);
+        assert_eq!(is(["Total 1000 Bank", "", "", "5.00", "5.00", ""]), Is::Total);
+    }
 }
