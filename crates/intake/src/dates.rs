@@ -141,6 +141,12 @@ impl DateOrder {
     }
 }
 
+/// Whether a text could be a date, in whichever order.
+pub(crate) fn looks_like_date(text: &str) -> bool {
+    let read = |order| DateOrder::read(Some(order), text).is_ok();
+    text.len() > 5 && (read(DateOrder::DayFirst) || read(DateOrder::MonthFirst))
+}
+
 fn date_of(year: u32, month: u32, day: u32) -> Option<Date> {
     let year = match year {
         0..=79 => year + 2000,

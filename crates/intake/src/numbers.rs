@@ -89,6 +89,11 @@ impl DecimalMark {
     }
 }
 
+/// Whether a text says by a dash that nothing stands there.
+pub(crate) fn is_dash(text: &str) -> bool {
+    matches!(text, "-" | "–" | "—")
+}
+
 /// Whether a text could be an amount, by whichever mark.
 pub(crate) fn looks_like_amount(text: &str) -> bool {
     let marks = |c: char| c.is_ascii_digit() || matches!(c, '.' | ',' | GROUP);

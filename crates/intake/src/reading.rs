@@ -5,7 +5,7 @@ use super::codes::{CodeStyle, CodesSeen, split};
 use super::columns::Column;
 use super::dates::{DateOrder, DatesSeen};
 use super::layout::{Chosen as ChosenLayout, Layout, NoLayout, SHOWN};
-use super::numbers::{AmountsSeen, DecimalMark};
+use super::numbers::{AmountsSeen, DecimalMark, is_dash};
 use super::question::Answers;
 use super::reason::Reason;
 use super::rows::{Corrections, Rows};
@@ -179,7 +179,10 @@ impl Reading {
         currency: Currency,
     ) -> Result<Option<i64>, Rejected> {
         // A dash says that nothing stands there.
-        let stands = |cell: &&Cell| !matches!(cell.text.trim(), "" | "-" | "–" | "—");
+        let stands = |cell: &&Cell| {
+            let text = cell.text.trim();
+            !text.is_empty() && !is_dash(text)
+        };
         let Some(cell) = self.layout.raw(row, field).filter(stands) else { return Ok(None) };
         let read = |mark: DecimalMark| mark.read(currency, &cell.text);
         let found = match self.decimal {

@@ -52,12 +52,12 @@ async fn files_are_refused_left_and_stored_in_part_by_choice() {
     let journal = |day: &str| {
         format!("No;Date;Account;Debit;Credit\nA1;{day};1010;1.250,00;\nA1;{day};3000;;1.250,00\n")
     };
-    desk.choose("journal.csv", &journal("03.04.2026")).await;
+    desk.choose("journal.csv", &journal("03/04/2026")).await;
     browser.see_text("can be read in two ways").await;
     let stopped = "document.querySelector('footer .btn-primary').disabled";
     assert_eq!(browser.ask(stopped).await, true, "there is nothing to store");
     browser.click_words("Leave the file").await;
-    desk.choose("journal.csv", &journal("03.04.2026")).await;
+    desk.choose("journal.csv", &journal("03/04/2026")).await;
     browser.click("[data-reading='dmy']").await;
     browser.see_text("Debits\n1,250.00").await;
     browser.click_words("Store 2 rows").await;

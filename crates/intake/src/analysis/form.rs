@@ -85,8 +85,7 @@ fn figures(reading: &Reading, rows: &dyn Rows) -> Option<Question> {
         }
     }
     let readings = choices.iter().zip(sums).map(|(figures, (debits, credits))| {
-        let gives =
-            format!("debits {}, credits {}", currency.format(debits), currency.format(credits));
+        let gives = format!("debits {}, credits {}", currency.say(debits), currency.say(credits));
         Answer::new(&figures.key, &figures.called, gives)
     });
     Some(Question {

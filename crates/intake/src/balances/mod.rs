@@ -9,7 +9,7 @@ pub use balance::NewBalance;
 
 use super::columns::Column;
 use super::layout::Figures;
-use super::numbers::{DecimalMark, Rate};
+use super::numbers::{DecimalMark, Rate, is_dash};
 use super::reading::Reading;
 use super::reason::Reason;
 use super::usage::account;
@@ -124,11 +124,6 @@ fn figures_of(reading: &Reading, row: &RawRow, figures: &Figures) -> Result<i64,
     i64::try_from(amount).map_err(|_| {
         layout.reject(row, Column::Amount, Reason::AmountTooLarge, "the amount is too large")
     })
-}
-
-/// Whether a cell says by a dash that nothing stands there.
-fn is_dash(text: &str) -> bool {
-    matches!(text, "-" | "–" | "—")
 }
 
 /// An account that the file has otherwise than the books.

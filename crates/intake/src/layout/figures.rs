@@ -5,24 +5,12 @@ use super::Layout;
 use crate::RawRow;
 use crate::columns::{Column, reduce};
 use crate::dates::DateOrder;
-use crate::numbers::{DecimalMark, looks_like_amount};
+use crate::numbers::{DecimalMark, is_dash, looks_like_amount};
 use crate::words::{self, Said, SideWord};
-use zf_core::keyed;
 use zf_core::money::Currency;
 
-keyed! {
-    /// What the heading of amounts says of them.
-    Of {
-        /// At the beginning.
-        Opening = "opening", "opening";
-        /// At the end.
-        Closing = "closing", "closing";
-        /// All together.
-        Together = "together", "together";
-        /// Another thing than what accounts stand at.
-        Aside = "aside", "aside";
-    }
-}
+/// What a heading may say of the figures below it, besides what they are called.
+const SAID: [Said; 4] = [Said::Opening, Said::Closing, Said::Totals, Said::Aside];
 
 /// Amounts of one kind: a column of them, one of debits beside one of credits, or several that are added up.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -70,7 +58,7 @@ struct Amounts {
     /// Its heading without the word of a side.
     called: String,
     side: Option<SideWord>,
-    of: Option<Of>,
+    of: Option<Said>,
 }
 
 impl Amounts {
@@ -84,15 +72,10 @@ impl Amounts {
             words.remove(end);
         }
         let all = words::heading_words(heading);
-        let of = Of::ALL.iter().copied().find(|of| {
-            let said = match of {
-                Of::Opening => Said::Opening,
-                Of::Closing => Said::Closing,
-                Of::Together => Said::Totals,
-                Of::Aside => Said::Aside,
-            };
-            all.iter().any(|word| words::says(said, word)) || words::says(said, &words.join(" "))
-        });
+        let says = |said: &Said| {
+            all.iter().any(|word| words::says(*said, word)) || words::says(*said, &words.join(" "))
+        };
+        let of = SAID.iter().copied().find(says);
         let (side, called) = (side.map(|(_, side)| side), words.join(" "));
         let called = if side.is_none() { heading.to_owned() } else { called };
         Self { at, called, side, of }
@@ -118,7 +101,7 @@ impl Layout {
         });
         let mut all: Vec<Amounts> =
             figures.map(|column| Amounts::new(column.at, &heading(column.at))).collect();
-        all.retain(|amounts| amounts.of != Some(Of::Aside));
+        all.retain(|amounts| amounts.of != Some(Said::Aside));
         let mut found = in_pairs(&all);
         // Two sides come before their net.
         found.sort_by_key(|(figures, ..)| std::cmp::Reverse(figures.columns.len()));
@@ -203,7 +186,7 @@ impl Layout {
 }
 
 /// Columns of debits with those of credits behind them, and columns of either sign.
-fn in_pairs(all: &[Amounts]) -> Vec<(Figures, Option<Of>, Option<u32>)> {
+fn in_pairs(all: &[Amounts]) -> Vec<(Figures, Option<Said>, Option<u32>)> {
     let mut found = Vec::new();
     let mut at = 0;
     while at < all.len() {
@@ -227,8 +210,8 @@ fn in_pairs(all: &[Amounts]) -> Vec<(Figures, Option<Of>, Option<u32>)> {
 
 /// Which figures are more likely what accounts stand at: what is called so, what opening and movement come
 /// to, or the latest year.
-fn likely(found: &[(Figures, Option<Of>, Option<u32>)], values: &[Vec<i128>]) -> Option<usize> {
-    let only = |of: Of| {
+fn likely(found: &[(Figures, Option<Said>, Option<u32>)], values: &[Vec<i128>]) -> Option<usize> {
+    let only = |of: Said| {
         let mut fitting = found.iter().enumerate().filter(|(_, (_, own, _))| *own == Some(of));
         let first = fitting.next().map(|(at, _)| at);
         first.filter(|_| fitting.next().is_none())
@@ -245,14 +228,14 @@ fn likely(found: &[(Figures, Option<Of>, Option<u32>)], values: &[Vec<i128>]) ->
         let first = fitting.next().map(|(at, _)| at);
         first.filter(|_| fitting.next().is_none())
     };
-    only(Of::Closing).or_else(adds_up).or_else(years).or_else(|| only(Of::Together))
+    only(Said::Closing).or_else(adds_up).or_else(years).or_else(|| only(Said::Totals))
 }
 
 /// Whether most of what stands in a column are amounts. One that cannot be read is said of its row.
 fn are_figures(below: &[&RawRow], at: usize) -> bool {
     let texts = below.iter().filter_map(|row| row.cells.get(at)).map(|cell| cell.text.trim());
     let texts: Vec<&str> = texts.filter(|text| !text.is_empty()).collect();
-    let amount = |text: &&&str| looks_like_amount(text) || matches!(**text, "-" | "–" | "—");
+    let amount = |text: &&&str| looks_like_amount(text) || is_dash(text);
     texts.iter().filter(amount).count() * 2 > texts.len()
 }
 

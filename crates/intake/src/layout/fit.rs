@@ -2,7 +2,7 @@
 
 use crate::codes::{looks_like_code, split};
 use crate::columns::{Column, reduce};
-use crate::dates::DateOrder;
+use crate::dates::looks_like_date;
 use crate::words::{self, Said};
 use crate::{Cell, RawRow, numbers, wordings};
 use std::collections::HashSet;
@@ -201,7 +201,7 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
             cells.share(|text| text.contains(char::is_alphabetic) && split(text).is_none())
         }
         Column::CodeAndName => cells.coded_names(),
-        Column::Date => cells.share(is_date),
+        Column::Date => cells.share(looks_like_date),
         Column::Class => {
             let known = cells.share(|text| {
                 let wording = reduce(wordings::bare(text));
@@ -253,18 +253,13 @@ fn tells_itself(kind: FileKind, means: Column, cells: &Cells<'_>) -> bool {
     }
 }
 
-fn is_date(text: &str) -> bool {
-    let read = |order| DateOrder::read(Some(order), text).is_ok();
-    text.len() > 5 && (read(DateOrder::DayFirst) || read(DateOrder::MonthFirst))
-}
-
 /// Codes have digits, or are short signs of capitals; amounts have decimals.
 fn is_code(text: &str) -> bool {
     let sign = text.chars().count() <= 12
         && text.chars().all(|c| c.is_ascii_uppercase() || c.is_ascii_digit() || "-./_".contains(c));
     let spaced =
         split(text).is_none() && text.chars().filter(char::is_ascii_digit).count() * 2 > text.len();
-    (looks_like_code(text) || sign || spaced) && !is_date(text) && !text.starts_with('-')
+    (looks_like_code(text) || sign || spaced) && !looks_like_date(text) && !text.starts_with('-')
 }
 
 fn is_words(text: &str) -> bool {
@@ -272,5 +267,5 @@ fn is_words(text: &str) -> bool {
 }
 
 fn is_amount(text: &str) -> bool {
-    numbers::looks_like_amount(text) || matches!(text, "-" | "–" | "—")
+    numbers::looks_like_amount(text) || numbers::is_dash(text)
 }

@@ -166,7 +166,7 @@ fn look_over(kinds: &Kinds, rows: &dyn Rows, told: &Reading, layout: &Layout) ->
                 if balance != 0 {
                     if found.openings.0 == 0 {
                         let label = format!("{} {}", above.code, above.name);
-                        let amount = told.currency.format(balance.into());
+                        let amount = told.currency.say(balance.into());
                         found.openings.1 = format!("{} with {amount}", label.trim());
                     }
                     found.openings.0 += 1;

@@ -3,7 +3,7 @@
 use crate::RawRow;
 use crate::codes::{looks_like_code, split};
 use crate::columns::{Column, reduce};
-use crate::dates::DateOrder;
+use crate::dates::looks_like_date;
 use crate::layout::Layout;
 use crate::numbers::looks_like_amount;
 use crate::reading::Reading;
@@ -66,7 +66,7 @@ impl Kinds {
     }
 
     pub(super) fn is(&self, row: &RawRow) -> Is {
-        let dated = self.date.is_some_and(|at| is_date(text(row, at)));
+        let dated = self.date.is_some_and(|at| looks_like_date(text(row, at)));
         let numbered = self.entry.is_some_and(|at| {
             let text = text(row, at);
             text.contains(|c: char| c.is_ascii_digit()) && split(text).is_none()
@@ -75,7 +75,7 @@ impl Kinds {
         let words: Vec<&str> = row
             .filled()
             .filter(|(at, text)| {
-                !self.amounts.contains(at) && Some(*at) != self.balance && !is_date(text)
+                !self.amounts.contains(at) && Some(*at) != self.balance && !looks_like_date(text)
             })
             .map(|(_, text)| text)
             .collect();
@@ -116,11 +116,6 @@ impl Kinds {
 
 fn text(row: &RawRow, at: usize) -> &str {
     row.cells.get(at).map_or("", |cell| cell.text.trim())
-}
-
-fn is_date(text: &str) -> bool {
-    let read = |order| DateOrder::read(Some(order), text).is_ok();
-    text.len() > 5 && (read(DateOrder::DayFirst) || read(DateOrder::MonthFirst))
 }
 
 fn is_total(text: &str) -> bool {
