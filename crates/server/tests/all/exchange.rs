@@ -31,7 +31,7 @@ async fn choose(site: &Site, client: &Client, looked: &Value, change: Value) -> 
     site.ask(client, Method::PUT, &path, choices).await
 }
 
-const JOURNAL: &str = "Nummer,Tag,Konto,Betrag\nA1,03.04.2026,1010,250\nA1,03.04.2026,5010,-250\n";
+const JOURNAL: &str = "Nummer,Tag,Konto,Betrag\nA1,03/04/2026,1010,250\nA1,03/04/2026,5010,-250\n";
 
 #[tokio::test]
 async fn what_a_person_says_of_a_file_is_remembered_for_the_next_of_its_form() {
