@@ -33,7 +33,7 @@ const FREE: &str = "
     Code Currency about above account acknowledged amount amounts applied_at at balance books budgeted by caption cells
     code codes
     created_at credit credits currency date debit debits delimiter description detail difference digest
-    dimensions email encoding end entries entry evidence file file_name finding fingerprint first
+    dimensions does email encoding end entries entry evidence file file_name finding fingerprint first
     foreign format former free from from_label gap gives gone heading in_the_way insert label last last_posted meaning
     memo message month name neighbours net net_change nets new_code new_name next note number old_code
     old_name outline overridden overridden_by password payee payees person posted_code prefix read_as reads reason
