@@ -5,7 +5,7 @@ use super::balance::NewBalance;
 use crate::RawRow;
 use crate::columns::Column;
 use crate::reading::Reading;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use zf_core::chart::{Account, Chart, Kind};
 use zf_core::ids::AccountId;
 
@@ -54,7 +54,6 @@ pub(super) fn of(
 }
 
 /// Rows that may be subtotals.
-#[derive(Default)]
 struct Guess {
     rows: Vec<u32>,
     /// Whether every row that stands over others adds them up.
@@ -92,51 +91,60 @@ fn by_headings(placed: &[Placed<'_>], chart: &Chart) -> Vec<u32> {
     placed.iter().filter(adds_up).map(|one| one.balance.row).collect()
 }
 
+fn code_of<'a>(one: &Placed<'a>) -> &'a str {
+    one.account.code.as_str()
+}
+
 /// Codes that longer ones begin with, whose amounts come to the same.
 fn by_codes(placed: &[Placed<'_>]) -> Guess {
+    let mut sorted: Vec<&Placed<'_>> = placed.iter().collect();
+    sorted.sort_by_key(|one| code_of(one));
+    // The longest come first: what they add up to is left out of what stands over them.
     let mut order: Vec<&Placed<'_>> = placed.iter().collect();
-    order.sort_by_key(|one| std::cmp::Reverse(one.account.code.as_str().len()));
-    let mut found: Vec<(u32, bool)> = Vec::new();
-    let adds_up = |found: &[(u32, bool)], row: u32| found.contains(&(row, true));
-    for (at, one) in order.iter().enumerate() {
-        let code = one.account.code.as_str().trim_end_matches('0');
-        let below = order[..at].iter().filter(|other| {
-            let other = other.account.code.as_str();
-            other.starts_with(code) && other != one.account.code.as_str()
-        });
-        let longer = order.iter().skip(at + 1).filter(|other| {
-            let same = other.account.code.as_str();
-            same.len() == one.account.code.as_str().len()
-                && code.len() < same.len()
-                && same.starts_with(code)
-        });
-        let leaves: Vec<i128> = below
-            .chain(longer)
-            .filter(|other| !adds_up(&found, other.balance.row))
-            .map(|other| i128::from(other.balance.amount))
-            .collect();
-        let amount = i128::from(one.balance.amount);
-        if !leaves.is_empty() && !code.is_empty() {
-            found.push((one.balance.row, leaves.iter().sum::<i128>() == amount));
+    order.sort_by_key(|one| std::cmp::Reverse(code_of(one).len()));
+    let mut over = Over::default();
+    for one in order {
+        let own = code_of(one);
+        let begins = own.trim_end_matches('0');
+        if begins.is_empty() {
+            continue;
         }
+        let from = sorted.partition_point(|other| code_of(other) < begins);
+        let begun = sorted[from..].iter().take_while(|other| code_of(other).starts_with(begins));
+        let below =
+            begun.filter(|other| code_of(other).len() >= own.len() && code_of(other) != own);
+        over.look(one, below.copied());
     }
-    Guess::of(found)
+    Guess::of(over.found)
 }
 
 /// Names over others that stand further in and come to the same.
 fn by_indent(placed: &[Placed<'_>]) -> Guess {
-    let mut found: Vec<(u32, bool)> = Vec::new();
-    let adds_up = |found: &[(u32, bool)], row: u32| found.contains(&(row, true));
+    let mut over = Over::default();
     for (at, one) in placed.iter().enumerate().rev() {
-        let below = placed[at + 1..].iter().take_while(|other| other.indent > one.indent);
-        let leaves: Vec<i128> = below
-            .filter(|other| !adds_up(&found, other.balance.row))
-            .map(|other| i128::from(other.balance.amount))
-            .collect();
-        if !leaves.is_empty() {
-            let amount = i128::from(one.balance.amount);
-            found.push((one.balance.row, leaves.iter().sum::<i128>() == amount));
+        over.look(one, placed[at + 1..].iter().take_while(|other| other.indent > one.indent));
+    }
+    Guess::of(over.found)
+}
+
+/// Rows that stand over others, with whether they add them up.
+#[derive(Default)]
+struct Over {
+    found: Vec<(u32, bool)>,
+    adding_up: HashSet<u32>,
+}
+
+impl Over {
+    /// Looks at a row and at those below it, of which those that add up others are left out.
+    fn look<'a>(&mut self, one: &Placed<'_>, below: impl Iterator<Item = &'a Placed<'a>>) {
+        let leaves = below.filter(|other| !self.adding_up.contains(&other.balance.row));
+        let sum = leaves.map(|other| i128::from(other.balance.amount)).reduce(|a, b| a + b);
+        let Some(sum) = sum else { return };
+        let row = one.balance.row;
+        let adds_up = sum == i128::from(one.balance.amount);
+        self.found.push((row, adds_up));
+        if adds_up {
+            self.adding_up.insert(row);
         }
     }
-    Guess::of(found)
 }

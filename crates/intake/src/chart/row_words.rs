@@ -21,6 +21,14 @@ pub(super) struct RowWords<'a> {
     asks_blocked: bool,
 }
 
+/// The answer that a word says nothing of the side.
+const NO_SIDE: &str = "nothing";
+
+/// What an answer of a side says, where it is one; that it is none is an answer too.
+fn side_or_none(key: &str) -> Option<Option<SideWord>> {
+    if key == NO_SIDE { Some(None) } else { SideWord::from_key(key).map(Some) }
+}
+
 impl<'a> RowWords<'a> {
     pub(super) fn of(reading: &'a Reading) -> Self {
         let mut columns = reading.layout.columns.iter();
@@ -104,7 +112,7 @@ impl<'a> RowWords<'a> {
             }
             _ => {
                 words::side(wording).is_some()
-                    || self.answered("normal", wording, SideWord::from_key).is_some()
+                    || self.answered("normal", wording, side_or_none).is_some()
             }
         }
     }
@@ -131,8 +139,8 @@ impl<'a> RowWords<'a> {
             }
             _ => {
                 let readings = SideWord::ALL.iter().map(|side| answer(side.key(), side.words()));
-                let readings = readings.chain([answer("nothing", "nothing")]).collect();
-                (format!("Which side is “{text}”?"), readings, "nothing")
+                let readings = readings.chain([answer(NO_SIDE, "nothing")]).collect();
+                (format!("Which side is “{text}”?"), readings, NO_SIDE)
             }
         };
         let default = Some(default.to_owned());

@@ -281,6 +281,8 @@ fn a_word_that_nobody_knows_is_asked_and_its_row_is_ready() {
     assert_eq!(account(&told, "Till").kind, Kind::Heading);
     assert_eq!(account(&told, "Safe").status, Status::Archived);
     assert!(account(&told, "Safe").contra, "its balance stands on the other side");
+    let none = read(&rows, &["normal:leeward=nothing"]);
+    assert_eq!(asked(&none), ["kind:gruntle", "status:mothballed"]);
 }
 
 #[test]
