@@ -19,6 +19,7 @@ pub mod journal;
 pub mod layout;
 pub mod lines;
 pub mod numbers;
+mod paths;
 pub mod question;
 mod ranges;
 pub mod reading;
@@ -50,17 +51,27 @@ pub struct Cell {
     /// Whether the spreadsheet itself holds it as a number or a date, so that nothing has to be
     /// guessed of how it is written.
     pub native: bool,
+    /// How many steps the format of the cell moves it to the right, where the file tells that.
+    pub indent: u8,
 }
 
 impl Cell {
     /// A cell of text.
     pub fn text(text: &str) -> Self {
-        Self { text: text.to_owned(), native: false }
+        Self { text: text.to_owned(), ..Self::default() }
     }
 
     /// A number or date as the spreadsheet holds it.
     pub fn native(text: String) -> Self {
-        Self { text, native: true }
+        Self { text, native: true, indent: 0 }
+    }
+
+    /// How far its text stands to the right, in spaces: a tab counts as four, and a step of the
+    /// format as the two that the eye takes for one.
+    pub fn indentation(&self) -> usize {
+        let blank = self.text.chars().take_while(|c| c.is_whitespace());
+        let space: usize = blank.map(|c| if c == '\t' { 4 } else { 1 }).sum();
+        space + usize::from(self.indent) * 2
     }
 }
 

@@ -72,7 +72,7 @@ impl Rows for Corrected {
 }
 
 impl Corrected {
-    /// What is typed is text, however the spreadsheet held what it replaces.
+    /// What is typed is text, however the spreadsheet held what it replaces; it stands where that did.
     fn correct<'a>(&self, mut row: Cow<'a, RawRow>) -> Cow<'a, RawRow> {
         let number = row.number;
         for ((_, at), text) in self.corrections.range((number, 0)..=(number, usize::MAX)) {
@@ -80,7 +80,7 @@ impl Corrected {
             if cells.len() <= *at {
                 cells.resize(*at + 1, Cell::default());
             }
-            cells[*at] = Cell::text(text);
+            cells[*at] = Cell { indent: cells[*at].indent, ..Cell::text(text) };
         }
         row
     }

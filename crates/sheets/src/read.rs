@@ -4,6 +4,7 @@ mod archive;
 mod bounds;
 mod encoding;
 mod hidden;
+mod indents;
 mod legacy;
 mod opendocument;
 mod opened;

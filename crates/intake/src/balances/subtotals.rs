@@ -2,7 +2,7 @@
 //! names over indented ones. What they say is in the file twice, and never added twice.
 
 use super::balance::NewBalance;
-use crate::RawRow;
+use crate::{Cell, RawRow};
 use crate::columns::Column;
 use crate::reading::Reading;
 use std::collections::{HashMap, HashSet};
@@ -71,7 +71,7 @@ impl Guess {
 fn indent(reading: &Reading, row: &RawRow) -> usize {
     let fields = [Column::Name, Column::CodeAndName, Column::Code];
     let cell = fields.iter().find_map(|field| reading.layout.raw(row, *field));
-    cell.map_or(0, |cell| cell.text.chars().take_while(|c| c.is_whitespace()).count())
+    cell.map_or(0, Cell::indentation)
 }
 
 /// Headings and sum lines of the chart that say what accounts under them in the file come to.

@@ -157,6 +157,7 @@ impl Layout {
             FileKind::Chart => {
                 layout.find_second_table();
                 layout.find_groups(below);
+                layout.find_paths(below, chosen);
             }
             FileKind::Balances if !chosen.names_amounts() => {
                 layout.find_figures(below, chosen.figures.as_deref());

@@ -120,6 +120,8 @@ pub struct Layout {
     stairs: Vec<usize>,
     /// Columns that each name a heading over the row, from the outermost.
     groups: Vec<usize>,
+    /// The mark between the names in that column, where one holds whole paths.
+    path_mark: Option<&'static str>,
     /// Where the same columns begin once more.
     second: Option<usize>,
     /// The rows above each further sheet's own, to its headings.

@@ -1,10 +1,12 @@
-//! Tables within a sheet: the same columns once more at the right, and columns that hold one level each.
+//! Tables within a sheet: the same columns once more at the right, and columns that hold one level each or
+//! the path to it.
 
-use super::{ColumnFound, Layout};
+use super::{Chosen, ColumnFound, Layout};
 use crate::RawRow;
 use crate::columns::{Column, reduce};
+use crate::paths;
 use crate::words::{self, Said};
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 impl Layout {
     /// Finds where the same headings begin once more: at the place from which on each is what stands as
@@ -65,11 +67,6 @@ impl Layout {
     /// Finds columns side by side that each name a heading over the row: they are called as groups or
     /// levels, each value of one stands under one value of that to its left, and not all have a meaning.
     pub(super) fn find_groups(&mut self, rows: &[&RawRow]) {
-        let called = |column: &&ColumnFound| {
-            let wording = reduce(&column.heading);
-            let stem = wording.trim_end_matches(|c: char| c.is_ascii_digit() || c == ' ');
-            words::says(Said::Grouping, stem)
-        };
         let text = |row: &RawRow, at: usize| {
             row.cells.get(at).map_or_else(String::new, |cell| reduce(&cell.text))
         };
@@ -82,7 +79,7 @@ impl Layout {
             })
         };
         let columns: Vec<&ColumnFound> =
-            self.columns.iter().filter(called).filter(|column| worded(column.at)).collect();
+            self.columns.iter().filter(|column| called(column)).filter(|column| worded(column.at)).collect();
         let open = columns.iter().any(|column| column.field.is_none());
         let places: Vec<usize> = columns.iter().map(|column| column.at).collect();
         let chain = places.windows(2).all(|pair| under_one(pair[0], pair[1]));
@@ -91,8 +88,64 @@ impl Layout {
         }
     }
 
+    /// Finds a column that names all headings over the row, as `Assets > Current assets`: it is called as
+    /// groups or headings, or has no meaning and its paths begin with classes. It means nothing else then.
+    pub(super) fn find_paths(&mut self, rows: &[&RawRow], chosen: &Chosen) {
+        let outlined = !self.groups.is_empty() || !self.stairs.is_empty();
+        if outlined || self.second.is_some() || self.place(Column::Level).is_some() {
+            return;
+        }
+        let open = self.columns.iter().filter(|column| {
+            column.dimension.is_none() && !chosen.columns.contains_key(&column.heading)
+        });
+        let Some((at, mark)) = open.filter_map(|column| self.paths_of(column, rows)).next() else {
+            return;
+        };
+        self.groups = vec![at];
+        self.path_mark = Some(mark);
+        self.places.retain(|_, place| *place != at);
+        for column in self.columns.iter_mut().filter(|column| column.at == at) {
+            column.field = None;
+        }
+    }
+
+    /// Where a column stands that holds paths of headings, and the mark between their names.
+    fn paths_of(&self, column: &ColumnFound, rows: &[&RawRow]) -> Option<(usize, &'static str)> {
+        let texts = rows.iter().filter_map(|row| row.cells.get(column.at));
+        let texts = texts.map(|cell| cell.text.trim()).filter(|text| !text.is_empty());
+        let most = |is: &dyn Fn(&str) -> bool| {
+            texts.clone().filter(|text| is(text)).count() * 2 > texts.clone().count()
+        };
+        let mark = paths::mark_of(texts.clone())?;
+        let begins_with_class = |text: &str| {
+            let first = paths::parts(text, mark).first().map(|name| reduce(name));
+            first.is_some_and(|first| words::class(&first).is_some())
+        };
+        let names: HashSet<&str> = rows.iter().map(|row| self.cell(row, Column::Name)).collect();
+        let holds = match column.field {
+            // A name may hold the mark itself.
+            Some(Column::Parent) => !most(&|text| names.contains(text)),
+            Some(Column::Section | Column::Class) => called(column),
+            None => called(column) || most(&begins_with_class),
+            Some(_) => false,
+        };
+        holds.then_some((column.at, mark))
+    }
+
+    /// The mark that parts the names in the column of groups, where it holds whole paths.
+    pub(crate) fn path_mark(&self) -> Option<&'static str> {
+        self.path_mark
+    }
+
     /// Columns that each name a heading over the row, from the outermost.
     pub(crate) fn groups(&self) -> &[usize] {
         &self.groups
     }
+}
+
+/// Whether a column is called as groups or levels.
+fn called(column: &ColumnFound) -> bool {
+    let wording = reduce(&column.heading);
+    let stem = wording.trim_end_matches(|c: char| c.is_ascii_digit() || c == ' ');
+    words::says(Said::Grouping, stem)
 }

@@ -92,7 +92,7 @@ fn open_document(archive: &mut Archive<'_>) -> HashMap<String, Hidden> {
 }
 
 /// Goes through the tags of a part that begin an element.
-fn tags(archive: &mut Archive<'_>, path: &str, mut each: impl FnMut(&BytesStart<'_>)) {
+pub(super) fn tags(archive: &mut Archive<'_>, path: &str, mut each: impl FnMut(&BytesStart<'_>)) {
     let Ok(part) = archive.by_name(path) else { return };
     walk(Reader::from_reader(BufReader::new(part)), &mut each);
 }

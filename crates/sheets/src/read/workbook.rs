@@ -3,10 +3,12 @@
 
 use super::bounds::Bounds;
 use super::opened::{CannotRead, Opened};
+use super::indents::{self, Indents};
 use super::{hidden, legacy, opendocument};
 use calamine::{
-    Data, DataType, Ods, OdsError, Reader, SheetVisible, Xls, XlsError, Xlsx, XlsxError,
+    Data, DataType, Ods, OdsError, Reader, SheetVisible, Style, Xls, XlsError, Xlsx, XlsxError,
 };
+use std::collections::HashMap;
 use std::io::Cursor;
 use zf_intake::rows::{MAX_CELLS, MAX_ROWS};
 use zf_intake::{Cell, RawRow, Sheet};
@@ -19,13 +21,15 @@ pub(super) fn read(kind: &'static str, content: &[u8]) -> Result<Opened, CannotR
         "xlsx" => streamed(Xlsx::new(source).map_err(xlsx)?, &mut bounds)?,
         "xls" => {
             legacy::measure(content, &mut bounds)?;
-            sheets("XLS", Xls::new(source).map_err(xls)?, xls)?
+            let book = Xls::new(source).map_err(xls)?;
+            let names = listed(&book).into_iter().map(|(name, _)| name).collect();
+            sheets("XLS", book, indents::binary(content, names), xls)?
         }
         _ => {
             if let Ok(mut archive) = ZipArchive::new(Cursor::new(content)) {
                 opendocument::measure(&mut archive, &mut bounds)?;
             }
-            sheets("ODS", Ods::new(source).map_err(ods)?, ods)?
+            sheets("ODS", Ods::new(source).map_err(ods)?, indents::open_document(content), ods)?
         }
     };
     let mut hides = hidden::of(kind, content);
@@ -77,16 +81,20 @@ fn opened(kind: &'static str, sheets: Vec<Sheet>) -> Result<Opened, CannotRead> 
 fn sheets<'a, B: Reader<Cursor<&'a [u8]>>>(
     kind: &'static str,
     mut book: B,
+    mut indents: HashMap<String, Indents>,
     failed: fn(B::Error) -> CannotRead,
 ) -> Result<Opened, CannotRead> {
     let mut sheets = Vec::new();
     for (name, hidden) in listed(&book) {
+        let moved = indents.remove(&name).unwrap_or_default();
         // A chart or a macro is no sheet of cells and is passed over.
         let Ok(range) = book.worksheet_range(&name).map_err(failed) else { continue };
         let mut rows = Rows::default();
         let (top, left) = range.start().unwrap_or((0, 0));
         for (row, column, data) in range.used_cells() {
-            rows.put((top + row as u32, left + column as u32), cell(data))?;
+            let place = (top + row as u32, left + column as u32);
+            let indent = moved.get(&place).copied().unwrap_or(0);
+            rows.put(place, Cell { indent, ..cell(data) })?;
         }
         sheets.push(Sheet { hidden, ..Sheet::new(&name, Box::new(rows.all)) });
     }
@@ -100,12 +108,14 @@ fn streamed(mut book: Xlsx<Cursor<&[u8]>>, bounds: &mut Bounds) -> Result<Opened
         let mut rows = Rows::default();
         // A chart or a macro is no sheet of cells and is passed over.
         let Ok(mut cells) = book.worksheet_cells_reader(&name) else { continue };
-        while let Some(next) = cells.next_cell().map_err(xlsx)? {
+        let indents: Vec<u8> = cells.styles().iter().map(indent).collect();
+        while let Some((next, style)) = cells.next_cell_with_style_id().map_err(xlsx)? {
             let data = Data::from(next.get_value().clone());
             if data.is_empty() {
                 continue;
             }
-            let cell = cell(&data);
+            let indent = indents.get(style).copied().unwrap_or(0);
+            let cell = Cell { indent, ..cell(&data) };
             bounds.text(cell.text.len() as u64)?;
             bounds.cells(rows.put(next.get_position(), cell)?)?;
         }
@@ -113,6 +123,10 @@ fn streamed(mut book: Xlsx<Cursor<&[u8]>>, bounds: &mut Bounds) -> Result<Opened
         sheets.push(Sheet { hidden, ..Sheet::new(&name, Box::new(rows.all)) });
     }
     opened("XLSX", sheets)
+}
+
+fn indent(style: &Style) -> u8 {
+    style.alignment.as_ref().and_then(|alignment| alignment.indent).unwrap_or(0)
 }
 
 /// The rows of a sheet that hold something.

@@ -21,6 +21,23 @@ fn rows(opened: &Opened) -> Vec<(u32, String)> {
 
 const TEXT: &str = "Code;Name\r\n1000;Café, £ till\r\n";
 
+#[test]
+fn how_far_a_format_moves_a_name_is_read_from_every_workbook() {
+    // Each was written by another library; in the second, the first sheet is not the chart.
+    let files: [(&str, &[u8]); 3] = [
+        ("chart.xlsx", include_bytes!("../indented/chart.xlsx")),
+        ("chart.xls", include_bytes!("../indented/chart.xls")),
+        ("chart.ods", include_bytes!("../indented/chart.ods")),
+    ];
+    for (name, content) in files {
+        let sheets = read(name, content).unwrap().sheets;
+        let rows = sheets.last().unwrap().rows.all();
+        let steps: Vec<u8> = rows.iter().map(|row| row.cells[0].indent).collect();
+        assert_eq!(steps, [0, 0, 1, 2, 2, 1, 2, 0, 1, 0, 1, 0, 1], "{name}");
+        assert!(rows.iter().all(|row| row.cells[1].indent == 0), "{name}");
+    }
+}
+
 fn utf16(text: &str, bytes: fn(u16) -> [u8; 2]) -> Vec<u8> {
     text.encode_utf16().flat_map(bytes).collect()
 }

@@ -1,6 +1,7 @@
-//! Names or codes are indented by white space.
+//! Names or codes are indented, by white space or by the format of their cells.
 
 use super::shape::{Found, Node, OutlineBy, by_depth};
+use crate::Cell;
 use crate::columns::Column;
 use crate::reading::Reading;
 
@@ -9,15 +10,11 @@ pub(super) fn find(reading: &Reading, nodes: &[Node<'_>]) -> Option<Found> {
     is_indented(&depths).then(|| Found::of(70, OutlineBy::Indent, by_depth(&depths), nodes))
 }
 
-/// How far each row is indented: by the white space before its name, or else before its code.
+/// How far each row is indented: by what stands before its name, or else before its code.
 fn indents(reading: &Reading, nodes: &[Node<'_>]) -> Vec<usize> {
     let of = |field: Column| {
-        let space = |text: &str| -> usize {
-            let blank = text.chars().take_while(|c| c.is_whitespace());
-            blank.map(|c| if c == '\t' { 4 } else { 1 }).sum()
-        };
         let raw = nodes.iter().map(|node| reading.layout.raw(node.row, field));
-        raw.map(|cell| cell.map_or(0, |cell| space(&cell.text))).collect::<Vec<_>>()
+        raw.map(|cell| cell.map_or(0, Cell::indentation)).collect::<Vec<_>>()
     };
     let mut told = [Column::Name, Column::CodeAndName, Column::Code].into_iter().map(of);
     told.find(|indents| is_indented(indents)).unwrap_or_default()

@@ -2,11 +2,9 @@
 
 use super::shape::{Above, Found, Node, Outline, OutlineBy};
 use crate::columns::reduce;
+use crate::paths::{MARKS, parts};
 use crate::reading::Reading;
 use std::collections::HashMap;
-
-/// The marks that part the names of a path.
-const MARKS: [&str; 5] = [" : ", ":", " > ", " / ", "\\"];
 
 pub(super) fn find(_: &Reading, nodes: &[Node<'_>]) -> Option<Found> {
     MARKS.iter().find_map(|mark| by(nodes, mark))
@@ -14,12 +12,11 @@ pub(super) fn find(_: &Reading, nodes: &[Node<'_>]) -> Option<Found> {
 
 /// Paths count when most of at least two lead to a row of the file, or to a place that others lead to.
 fn by(nodes: &[Node<'_>], mark: &str) -> Option<Found> {
-    let parts = |name: &str| name.split(mark).map(|p| p.trim().to_owned()).collect::<Vec<_>>();
     let wording = |parts: &[String]| parts.iter().map(|p| reduce(p)).collect::<Vec<_>>().join(":");
     let places: HashMap<String, usize> =
-        nodes.iter().enumerate().map(|(at, node)| (wording(&parts(&node.name)), at)).collect();
+        nodes.iter().enumerate().map(|(at, node)| (wording(&parts(&node.name, mark)), at)).collect();
     let mut led: HashMap<String, usize> = HashMap::new();
-    let paths: Vec<Vec<String>> = nodes.iter().map(|node| parts(&node.name)).collect();
+    let paths: Vec<Vec<String>> = nodes.iter().map(|node| parts(&node.name, mark)).collect();
     for path in paths.iter().filter(|path| path.len() > 1) {
         *led.entry(wording(&path[..path.len() - 1])).or_default() += 1;
     }
