@@ -21,6 +21,7 @@ pub mod keyed;
 pub mod lines;
 pub mod money;
 pub mod numbering;
+pub mod overlap;
 pub mod plan;
 pub mod policy;
 pub mod rehearsal;

@@ -70,8 +70,8 @@ keyed! {
         EntryMissing = "entry_missing", "entry number is missing";
         /// Another row of the same entry cannot be taken.
         EntrySpoilt = "entry_spoilt", "another row of the entry is wrong";
-        /// The entry is already in the journal.
-        EntryTaken = "entry_taken", "entry is already stored";
+        /// The journal has the entry otherwise.
+        EntryChanged = "entry_changed", "entry is otherwise in the journal";
         /// The debits and credits of the entry differ.
         EntryUnbalanced = "entry_unbalanced", "entry does not balance";
         /// The amount in the currency of the line is missing.

@@ -19,6 +19,8 @@ keyed! {
         Total = "totals", "totals";
         /// What an account stood at before its lines.
         Opening = "openings", "opening balances";
+        /// A line of an entry that the journal has already.
+        Known = "known", "lines that the journal has already";
         /// It asks for nothing.
         Idle = "idle", "rows that ask for nothing";
         /// A posting account.
@@ -40,6 +42,7 @@ impl RowKind {
             Self::Caption => "caption",
             Self::Total => "total",
             Self::Opening => "opening balance",
+            Self::Known => "known",
             Self::Idle => "nothing",
             Self::Account => "account",
             Self::Heading => "heading",

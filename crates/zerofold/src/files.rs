@@ -2,7 +2,7 @@
 
 use anyhow::{Context, bail, ensure};
 use clap::Args;
-use std::collections::{BTreeMap, HashMap, HashSet};
+use std::collections::{BTreeMap, HashMap};
 use std::path::Path;
 use time::{Date, OffsetDateTime};
 use zf_core::activity::{Activity, Share, Shares, Slot, Strand, add_share, usual_as_of};
@@ -13,6 +13,7 @@ use zf_core::file_kind::FileKind;
 use zf_core::former::FormerCodes;
 use zf_core::ids::{AccountId, ReportLineId, StrandId};
 use zf_core::money::Currency;
+use zf_core::overlap::Overlap;
 use zf_core::policy::{CodeFormat, Policy};
 use zf_core::review::Sketches;
 use zf_core::today::Today;
@@ -193,7 +194,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         currency,
         calendar,
         locked: None,
-        entries: &HashSet::new(),
+        overlap: &Overlap::default(),
         then: None,
         said: &HashMap::new(),
     };

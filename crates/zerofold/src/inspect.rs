@@ -5,7 +5,7 @@ use crate::found::{Found, say};
 use anyhow::Context;
 use clap::Args;
 use serde_json::{Value, json};
-use std::collections::{BTreeMap, HashSet};
+use std::collections::BTreeMap;
 use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -13,6 +13,7 @@ use zf_core::chart::{Account, Chart, ControlRole};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
+use zf_core::overlap::Overlap;
 use zf_core::text::{counted, grouped};
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
@@ -96,7 +97,7 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
         _ => given.unwrap_or_else(|| journal::chart_of_codes(reading, rows)),
     };
     let books = bare_books(chart, currency, format)?;
-    let against = Against { today: &books, entries: HashSet::new(), then: None };
+    let against = Against { today: &books, overlap: Overlap::default(), then: None };
     let mut analysis = Analysis::of(kind, reading, rows, &choices, against)?;
     let of_file = file.opened.question.iter().chain(&file.table.questions).cloned();
     analysis.questions.splice(..0, of_file);

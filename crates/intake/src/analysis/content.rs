@@ -8,11 +8,12 @@ use crate::crosswalk::Crossing;
 use crate::question::Question;
 use crate::row_kind::RowKind;
 use crate::{Intake, OutlineBy, Rejected, Warning};
-use std::collections::{BTreeMap, HashMap, HashSet};
+use std::collections::{BTreeMap, HashMap};
 use zf_core::calendar::Period;
 use zf_core::chart::{Account, Chart, ControlRole, Structure};
 use zf_core::former::CodesThen;
 use zf_core::ids::AccountId;
+use zf_core::overlap::Overlap;
 use zf_core::today::Today;
 use zf_core::usage::Use;
 
@@ -21,8 +22,8 @@ use zf_core::usage::Use;
 pub struct Against<'a> {
     /// The books.
     pub today: &'a Today,
-    /// The numbers of the entries already stored.
-    pub entries: HashSet<String>,
+    /// What of a journal the books have already.
+    pub overlap: Overlap,
     /// The codes of an earlier time, when the file follows those.
     pub then: Option<CodesThen>,
 }
@@ -92,8 +93,6 @@ pub struct ReadBalances {
     pub balances: Vec<NewBalance>,
     /// What they come to beside those of the books.
     pub beside: BalanceComparison,
-    /// The numbers of the entries already stored.
-    pub entries: HashSet<String>,
 }
 
 /// Balances beside those of the books. Amounts are minor units of the base currency.

@@ -1,12 +1,13 @@
 //! A journal that was read, and the codes that its rows are read against once more when they are stored.
 
-use crate::journal::{self, JournalIntake, UnknownCode};
-use std::collections::{HashMap, HashSet};
+use crate::journal::{self, ChangedEntry, JournalIntake, UnknownCode};
+use std::collections::HashMap;
 use time::Date;
 use zf_core::chart::{Account, Chart};
 use zf_core::code::CodeKey;
 use zf_core::former::CodesThen;
 use zf_core::ids::AccountId;
+use zf_core::overlap::{Overlap, PostedEntry};
 use zf_core::today::Today;
 
 /// What the entries of a journal come to, before they are stored.
@@ -24,6 +25,16 @@ pub struct JournalSummary {
     pub mapped: Vec<(String, String)>,
     /// Codes that a person has to say something of.
     pub unknown: Vec<UnknownCode>,
+    /// How many rows are of entries that the journal has already.
+    pub known: usize,
+    /// Entries that the journal has otherwise, as many as are shown.
+    pub changed: Vec<ChangedEntry>,
+    /// How many such entries there are.
+    pub changed_count: usize,
+    /// Entries of the journal that should be in the file and are not, as many as are shown.
+    pub vanished: Vec<PostedEntry>,
+    /// How many such entries there are.
+    pub vanished_count: usize,
     /// Of all lines, however they are ordered: two files with the same lines have the same.
     pub digest: u128,
 }
@@ -47,8 +58,7 @@ pub(super) struct Codes {
     pub(super) chart: Chart,
     pub(super) said: HashMap<CodeKey, AccountId>,
     pub(super) then: Option<CodesThen>,
-    /// The numbers of the entries already stored.
-    pub(super) stored: HashSet<String>,
+    pub(super) overlap: Overlap,
 }
 
 impl Codes {
@@ -59,7 +69,7 @@ impl Codes {
             currency: today.currency,
             calendar: today.calendar,
             locked: today.locked,
-            entries: &self.stored,
+            overlap: &self.overlap,
             then: self.then.as_ref(),
             said: &self.said,
         }

@@ -79,17 +79,16 @@ impl Sheet<'_> {
         let taker = balances::difference_account(chart).map(|account| account.id);
         let (debits, credits) = (side(1), side(-1));
         let beside = BalanceComparison { debits, credits, as_of, differences, agree, taker };
-        let entries = self.against.entries;
-        let content = |balances| Content::Balances(ReadBalances { balances, beside, entries });
+        let content = |balances| Content::Balances(ReadBalances { balances, beside });
         let questions = gap.into_iter().collect();
         Analysis { questions, row_kinds, ..Analysis::of_intake(intake, content) }
     }
 
     pub(super) fn journal(self) -> Result<Analysis, NotKnown> {
-        let Against { today, entries: stored, then } = self.against;
+        let Against { today, overlap, then } = self.against;
         let mut chart = today.chart.clone();
         let said = self.choices.said(&mut chart)?;
-        let codes = Codes { chart, said, then, stored };
+        let codes = Codes { chart, said, then, overlap };
         let mut read = journal::read(self.reading, self.rows, &codes.books(today));
         let chart = &codes.chart;
         let added = chart
@@ -104,8 +103,15 @@ impl Sheet<'_> {
             unbalanced: std::mem::take(&mut read.unbalanced),
             mapped: read.mapped.iter().map(|(code, id)| (code.clone(), label(id))).collect(),
             unknown: std::mem::take(&mut read.unknown),
+            known: read.known.len(),
+            changed: std::mem::take(&mut read.changed),
+            changed_count: codes.overlap.changed.len(),
+            vanished: codes.overlap.vanished.clone(),
+            vanished_count: codes.overlap.vanished_count,
             digest: read.digest,
         };
+        let row_kinds =
+            std::mem::take(&mut read.known).into_iter().map(|row| (row, RowKind::Known)).collect();
         let rejected = std::mem::take(&mut read.rejected);
         let warnings = std::mem::take(&mut read.warnings);
         let ready_rows = read.ready_rows;
@@ -117,6 +123,12 @@ impl Sheet<'_> {
         let journal = ReadJournal { read, summary, added, codes };
         let content = Content::Journal(Box::new(journal));
         let questions = questions.into_iter().collect();
-        Ok(Analysis { rejected, warnings, questions, ..Analysis::ready(ready_rows, content) })
+        Ok(Analysis {
+            rejected,
+            warnings,
+            questions,
+            row_kinds,
+            ..Analysis::ready(ready_rows, content)
+        })
     }
 }

@@ -14,7 +14,7 @@ use super::reading::Reading;
 use super::reason::Reason;
 use super::usage::account;
 use super::{Intake, RawRow, Rejected, Warning};
-use std::collections::{BTreeMap, HashMap, HashSet};
+use std::collections::{BTreeMap, HashMap};
 use time::Date;
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, ControlRole, Kind, Status};
@@ -204,12 +204,17 @@ pub struct Opening<'a> {
     pub calendar: FiscalCalendar,
     /// The last locked period.
     pub locked: Option<Period>,
-    /// The numbers of the entries already stored.
-    pub entries: &'a HashSet<String>,
+    /// Whether the journal has an entry of its [number](opening_number).
+    pub opened: bool,
     /// The day the balances are of.
     pub date: Date,
     /// Whether a person said that the opening difference account takes the gap.
     pub take_gap: bool,
+}
+
+/// The number of the entry that opens the books on a day.
+pub fn opening_number(date: Date) -> String {
+    format!("Opening {date}")
 }
 
 /// The entry that opens the books with balances. What debits and credits differ by goes to the
@@ -221,8 +226,8 @@ pub fn opening(read: &[NewBalance], of: &Opening<'_>) -> Result<NewEntry, Cannot
     if of.locked.is_some_and(|locked| of.calendar.period_of(of.date) <= locked) {
         return Err(CannotOpen::Locked);
     }
-    let number = format!("Opening {}", of.date);
-    if of.entries.contains(&number) {
+    let number = opening_number(of.date);
+    if of.opened {
         return Err(CannotOpen::Opened(of.date));
     }
     let mut lines = Vec::new();

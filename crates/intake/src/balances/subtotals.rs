@@ -2,9 +2,9 @@
 //! names over indented ones. What they say is in the file twice, and never added twice.
 
 use super::balance::NewBalance;
-use crate::{Cell, RawRow};
 use crate::columns::Column;
 use crate::reading::Reading;
+use crate::{Cell, RawRow};
 use std::collections::{HashMap, HashSet};
 use zf_core::chart::{Account, Chart, Kind};
 use zf_core::ids::AccountId;

@@ -20,6 +20,7 @@ use zf_core::entry::{Entries, EntryHead, EntryKind, NewLine};
 use zf_core::former::{CodesThen, Finder, FormerCodes, Found};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
+use zf_core::overlap::{Compared, FileEntry, Overlap, PostedEntry, mark_of, mark_of_code};
 use zf_core::text;
 
 /// What a journal is read against.
@@ -34,8 +35,8 @@ pub struct Books<'a> {
     pub calendar: FiscalCalendar,
     /// The last locked period.
     pub locked: Option<Period>,
-    /// The numbers of the entries already stored.
-    pub entries: &'a HashSet<String>,
+    /// What of the file the journal has already, as far as that is known.
+    pub overlap: &'a Overlap,
     /// The codes of an earlier time, when the file follows those.
     pub then: Option<&'a CodesThen>,
     /// What a person said that codes of the file stand for.
@@ -69,6 +70,49 @@ pub struct JournalIntake {
     /// Tells the same lines from others, whatever their entries are called: a sum of hashes of what
     /// each line says and of the code that its account has today.
     pub digest: u128,
+    /// The rows of entries that the journal has just so.
+    pub known: BTreeSet<u32>,
+    /// Entries that the journal has otherwise, those of which it is known how.
+    pub changed: Vec<ChangedEntry>,
+}
+
+/// An entry that the journal has otherwise.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct ChangedEntry {
+    /// Its first row.
+    pub row: u32,
+    /// What the journal has.
+    pub journal: PostedEntry,
+    /// What the file has.
+    pub file: PostedEntry,
+}
+
+impl JournalIntake {
+    /// The entries of the file in their order, ready or not.
+    pub fn in_file(&self) -> impl Iterator<Item = FileEntry<'_>> {
+        self.groups.0.iter().map(|(number, group)| FileEntry {
+            number,
+            mark: group.bad.is_none().then_some(group.mark),
+        })
+    }
+
+    /// The first and the last day of all entries of the file, ready or not.
+    pub fn days_in_file(&self) -> Option<(Date, Date)> {
+        let days = || self.groups.0.values().filter_map(|group| group.last);
+        days().min().zip(days().max())
+    }
+}
+
+/// What the lines of a file can be compared by.
+pub fn compared(reading: &Reading) -> Compared {
+    let has = |column| reading.layout.place(column).is_some();
+    Compared {
+        foreign: has(Column::Foreign),
+        payee: has(Column::Payee),
+        memo: has(Column::Memo),
+        reference: has(Column::Reference),
+        dimensions: reading.layout.dimensions().next().is_some(),
+    }
 }
 
 /// A code that a person has to say something of.
@@ -110,9 +154,9 @@ pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalInt
         }
     }
     let refused = groups.settle(books);
-    let mut rejected = Vec::new();
+    let mut left = LeftOut::default();
     if unnumbered || !refused.is_empty() {
-        rejected = reject(reading, rows, books, &groups, &refused, &mut sums);
+        left = LeftOut::of(reading, rows, books, &groups, &refused, &mut sums);
     }
     warnings.extend(past_postings(&sums, &first_rows, books));
     let off = |(at, refusal): (&usize, &Refusal)| match refusal {
@@ -123,7 +167,9 @@ pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalInt
     JournalIntake {
         entries: groups.ready().count(),
         ready_rows: sums.by_account.values().map(|(lines, _)| lines).sum(),
-        rejected,
+        rejected: left.rejected,
+        known: left.known,
+        changed: left.changed.into_values().collect(),
         warnings,
         mapped: reader.mapped,
         unknown: reader.unknown.into_values().collect(),
@@ -161,37 +207,62 @@ fn past_postings(
     past.collect()
 }
 
-/// Says of every row of an entry that is refused why, and takes it out of the sums.
-fn reject(
-    reading: &Reading,
-    rows: &dyn Rows,
-    books: &Books<'_>,
-    groups: &Groups,
-    refused: &BTreeMap<usize, Refusal>,
-    sums: &mut Sums,
-) -> Vec<Rejected> {
-    let mut reader = Reader::of(reading, books);
-    let mut carried: HashMap<usize, Date> = HashMap::new();
-    let mut rejected = Vec::new();
-    for row in reading.layout.walk_body(rows) {
-        let Some(at) = reader.place(&row, |number| groups.find(number)) else {
-            let message = "the entry number is missing";
-            let reason = Reason::EntryMissing;
-            rejected.push(reading.layout.reject(&row, Column::Entry, reason, message));
-            continue;
-        };
-        let Some(refusal) = refused.get(&at) else { continue };
-        rejected.push(match reader.line(&row, carried.get(&at).copied()) {
-            Ok(line) => {
-                sums.remove(&line);
-                carried.insert(at, line.date);
-                let (column, reason, message) = refusal.say(groups.number(at), reading, books);
-                reading.layout.reject(&row, column, reason, message)
+/// What is not taken of a file.
+#[derive(Default)]
+struct LeftOut {
+    rejected: Vec<Rejected>,
+    known: BTreeSet<u32>,
+    changed: BTreeMap<usize, ChangedEntry>,
+}
+
+impl LeftOut {
+    /// Says of every row of an entry that is refused why, and takes it out of the sums.
+    fn of(
+        reading: &Reading,
+        rows: &dyn Rows,
+        books: &Books<'_>,
+        groups: &Groups,
+        refused: &BTreeMap<usize, Refusal>,
+        sums: &mut Sums,
+    ) -> Self {
+        let mut reader = Reader::of(reading, books);
+        let mut carried: HashMap<usize, Date> = HashMap::new();
+        let mut left = Self::default();
+        for row in reading.layout.walk_body(rows) {
+            let Some(at) = reader.place(&row, |number| groups.find(number)) else {
+                let message = "the entry number is missing";
+                let reason = Reason::EntryMissing;
+                left.rejected.push(reading.layout.reject(&row, Column::Entry, reason, message));
+                continue;
+            };
+            let Some(refusal) = refused.get(&at) else { continue };
+            let line = match reader.line(&row, carried.get(&at).copied()) {
+                Ok(line) => line,
+                Err(why) => {
+                    left.rejected.push(why);
+                    continue;
+                }
+            };
+            sums.remove(&line);
+            carried.insert(at, line.date);
+            if matches!(refusal, Refusal::Known) {
+                left.known.insert(row.number);
+                continue;
             }
-            Err(why) => why,
-        });
+            let (column, reason, message) = refusal.say(groups.number(at), reading, books);
+            left.rejected.push(reading.layout.reject(&row, column, reason, message));
+            if let Some(Some(journal)) = books.overlap.changed.get(&at) {
+                let number = groups.number(at).to_owned();
+                let new = || ChangedEntry {
+                    row: row.number,
+                    journal: journal.clone(),
+                    file: PostedEntry { number, date: line.date, lines: Vec::new() },
+                };
+                left.changed.entry(at).or_insert_with(new).file.lines.push(line.line);
+            }
+        }
+        left
     }
-    rejected
 }
 
 /// The entries of a file that are ready, with their lines read once more from the rows.
@@ -237,11 +308,6 @@ impl Entries for FileEntries<'_> {
     }
 }
 
-/// A hash of what the line says, but for the account, whose code may change from file to file.
-fn hash_of(line: &NewLine, date: Date, code: i64) -> u64 {
-    line.content(code, 0, date).hash()
-}
-
 /// A chart of nothing but the codes, or the names, that a file has, for reading it without its chart.
 pub fn chart_of_codes(reading: &Reading, rows: &dyn Rows) -> Chart {
     let mut seen = HashSet::new();
@@ -283,6 +349,8 @@ struct Group {
     dates_differ: bool,
     kind: Option<EntryKind>,
     sum: i128,
+    /// The wrapping sum of the marks of its lines.
+    mark: u64,
     /// The first row that cannot be taken.
     bad: Option<u32>,
     /// Its place among those that are ready.
@@ -292,7 +360,9 @@ struct Group {
 /// Why an entry is not taken whose rows could be read.
 #[derive(Clone, Copy, Debug)]
 enum Refusal {
-    Taken,
+    Known,
+    Changed,
+    Locked,
     Spoilt(u32),
     Dates,
     Unbalanced(i128),
@@ -316,8 +386,8 @@ impl Groups {
     fn settle(&mut self, books: &Books<'_>) -> BTreeMap<usize, Refusal> {
         let mut refused = BTreeMap::new();
         let mut ready = 0;
-        for (at, (number, group)) in self.0.iter_mut().enumerate() {
-            match group.refusal(number, books) {
+        for (at, group) in self.0.values_mut().enumerate() {
+            match group.refusal(at, books) {
                 Some(refusal) => {
                     refused.insert(at, refusal);
                 }
@@ -360,13 +430,19 @@ impl Group {
         self.last = Some(line.date);
         self.kind = self.kind.or(Some(line.kind));
         self.sum += i128::from(line.line.amount);
+        self.mark = self.mark.wrapping_add(mark_of(&line.line, line.code, line.date));
     }
 
-    fn refusal(&self, number: &str, books: &Books<'_>) -> Option<Refusal> {
+    /// What the journal has already is no matter of what could be posted now.
+    fn refusal(&self, at: usize, books: &Books<'_>) -> Option<Refusal> {
+        let locked =
+            |day| books.locked.is_some_and(|locked| books.calendar.period_of(day) <= locked);
         match self.bad {
-            _ if books.entries.contains(number) => Some(Refusal::Taken),
             Some(row) => Some(Refusal::Spoilt(row)),
+            None if books.overlap.same.contains(&at) => Some(Refusal::Known),
+            None if books.overlap.changed.contains_key(&at) => Some(Refusal::Changed),
             None if self.dates_differ => Some(Refusal::Dates),
+            None if self.last.is_some_and(locked) => Some(Refusal::Locked),
             None if self.sum != 0 => Some(Refusal::Unbalanced(self.sum)),
             None => None,
         }
@@ -376,9 +452,17 @@ impl Group {
 impl Refusal {
     fn say(self, number: &str, reading: &Reading, books: &Books<'_>) -> (Column, Reason, String) {
         match self {
-            Self::Taken => {
+            Self::Known => {
                 let message = format!("entry {number} is already in the journal");
-                (Column::Entry, Reason::EntryTaken, message)
+                (Column::Entry, Reason::EntryChanged, message)
+            }
+            Self::Changed => {
+                let message = format!("entry {number} is in the journal, and not as it is here");
+                (Column::Entry, Reason::EntryChanged, message)
+            }
+            Self::Locked => {
+                let message = "the date lies in a locked period".to_owned();
+                (Column::Date, Reason::PeriodLocked, message)
             }
             Self::Spoilt(row) => {
                 let message =
@@ -411,7 +495,7 @@ struct Sums {
 impl Sums {
     fn add(&mut self, DatedLine { date, line, code, .. }: &DatedLine) {
         self.debits += i128::from(line.amount.max(0));
-        self.digest += u128::from(hash_of(line, *date, *code));
+        self.digest += u128::from(mark_of(line, *code, *date));
         let sum = self.by_account.entry(line.account).or_default();
         *sum = (sum.0 + 1, sum.1 + i128::from(line.amount));
     }
@@ -419,7 +503,7 @@ impl Sums {
     /// Takes out what was added before.
     fn remove(&mut self, DatedLine { date, line, code, .. }: &DatedLine) {
         self.debits -= i128::from(line.amount.max(0));
-        self.digest -= u128::from(hash_of(line, *date, *code));
+        self.digest -= u128::from(mark_of(line, *code, *date));
         if let Some(sum) = self.by_account.get_mut(&line.account) {
             *sum = (sum.0 - 1, sum.1 - i128::from(line.amount));
             if sum.0 == 0 {
@@ -483,10 +567,6 @@ impl<'a> Reader<'a> {
             Some(date) => date,
             None => reading.date(row)?,
         };
-        if books.locked.is_some_and(|locked| books.calendar.period_of(date) <= locked) {
-            let message = "the date lies in a locked period";
-            return Err(layout.reject(row, Column::Date, Reason::PeriodLocked, message));
-        }
         let kind = match reduce(cell(Column::EntryKind)).as_str() {
             "" => EntryKind::Ordinary,
             text => EntryKind::from_key(text).ok_or_else(|| {
@@ -538,7 +618,7 @@ impl<'a> Reader<'a> {
         let chart = self.books.chart;
         *self.marks.entry(id).or_insert_with(|| {
             let code = chart.get(id).map(|account| account.code.to_string()).unwrap_or_default();
-            i64::from_le_bytes(xxhash_rust::xxh3::xxh3_64(code.as_bytes()).to_le_bytes())
+            mark_of_code(&code)
         })
     }
 

@@ -6,6 +6,7 @@ use super::{
 };
 use crate::columns::{Column, dimension, reduce};
 use crate::{Cell, RawRow, words};
+use std::cmp::Reverse;
 use zf_core::file_kind::FileKind;
 use zf_core::text;
 
@@ -40,42 +41,19 @@ impl Layout {
         if chosen.header_row == Some(0) {
             return Ok(of(Vec::new()));
         }
-        let asked = |row: &RawRow| chosen.header_row.is_none_or(|number| row.number == number);
         let mut best: Option<((bool, usize, bool, i64), Self)> = None;
-        let mut consider = |heads: Vec<&RawRow>| {
-            // Without one heading that is known the cells below could make any row one.
-            let row = joined(&heads);
-            let meant = || row.filled().any(|(_, text)| chosen.columns.contains_key(text));
-            if chosen.header_row.is_none() && !fit::is_head(kind, fields, &row) && !meant() {
-                return;
-            }
+        for heads in candidates(kind, fields, rows, chosen) {
             let layout = of(heads);
             // What stands where the codes are is a code itself: the row is none of headings.
             let coded = heads_hold_codes(&layout);
             if chosen.header_row.is_none() && (layout.told == 0 || coded) {
-                return;
+                continue;
             }
             let wide = layout.columns.len() > 1;
             let rank = (layout.lacking(kind).is_empty(), layout.told, wide, layout.plainly);
             // Of equals the first: headings stand above what they head.
             if best.as_ref().is_none_or(|(most, _)| rank > *most) {
                 best = Some((rank, layout));
-            }
-        };
-        let searched = &rows[..rows.len().min(SEARCHED)];
-        for row in searched.iter().filter(|row| asked(row) && !row.is_blank()) {
-            consider(vec![row]);
-        }
-        for pair in searched.windows(2).filter(|pair| asked(&pair[1])) {
-            let titles = |row: &RawRow| {
-                let digits = |text: &str| text.contains(|c: char| c.is_ascii_digit());
-                row.filled().count() > 1 && !row.filled().any(|(_, text)| digits(text))
-            };
-            let same = pair[0].filled().any(|(at, text)| {
-                pair[1].cells.get(at).is_some_and(|cell| cell.text.trim() == text)
-            });
-            if pair.iter().all(titles) && !same {
-                consider(pair.iter().collect());
             }
         }
         let found = best.map(|(_, layout)| layout);
@@ -204,6 +182,49 @@ impl Layout {
         self
     }
 }
+
+/// Rows, and rows in pairs, that could be those of headings; without one that is known the cells below could
+/// make any row one. In a wide sheet only the likeliest are tried.
+fn candidates<'a>(
+    kind: FileKind,
+    fields: &[Column],
+    rows: &'a [RawRow],
+    chosen: &Chosen,
+) -> Vec<Vec<&'a RawRow>> {
+    let asked = |row: &RawRow| chosen.header_row.is_none_or(|number| row.number == number);
+    let searched = &rows[..rows.len().min(SEARCHED)];
+    let single = searched.iter().filter(|row| asked(row) && !row.is_blank()).map(|row| vec![row]);
+    let titles = |row: &RawRow| {
+        let digits = |text: &str| text.contains(|c: char| c.is_ascii_digit());
+        row.filled().count() > 1 && !row.filled().any(|(_, text)| digits(text))
+    };
+    let same = |pair: &[RawRow]| {
+        pair[0]
+            .filled()
+            .any(|(at, text)| pair[1].cells.get(at).is_some_and(|cell| cell.text.trim() == text))
+    };
+    let pairs = searched.windows(2).filter(|pair| asked(&pair[1]));
+    let pairs = pairs.filter(|pair| pair.iter().all(titles) && !same(pair));
+    let all = single.chain(pairs.map(|pair| pair.iter().collect()));
+    let known = all.map(|heads| {
+        let row = joined(&heads);
+        let meant = row.filled().any(|(_, text)| chosen.columns.contains_key(text));
+        (fit::known_headings(kind, fields, &row), meant, heads)
+    });
+    let mut known: Vec<_> = known
+        .filter(|(known, meant, _)| chosen.header_row.is_some() || *meant || *known > 0)
+        .enumerate()
+        .collect();
+    let width = rows.iter().map(|row| row.cells.len()).max().unwrap_or(1);
+    known.sort_by_key(|(_, (known, meant, _))| Reverse((*meant, *known)));
+    known.truncate((TRIED / width.max(1)).max(LEAST));
+    known.sort_by_key(|(place, _)| *place);
+    known.into_iter().map(|(_, (_, _, heads))| heads).collect()
+}
+
+/// How many cells are tried as headings, if there are many, and how many rows at least.
+const TRIED: usize = 4_096;
+const LEAST: usize = 4;
 
 /// Whether the headings have a code where the codes stand below them.
 fn heads_hold_codes(layout: &Layout) -> bool {

@@ -5,6 +5,7 @@ use crate::columns::{Column, reduce};
 use crate::dates::looks_like_date;
 use crate::words::{self, Said};
 use crate::{Cell, RawRow, numbers, wordings};
+use std::cell::OnceCell;
 use std::collections::HashSet;
 use zf_core::code::Interval;
 use zf_core::file_kind::FileKind;
@@ -31,19 +32,30 @@ const LITTLE: [&str; 15] = [
 pub(super) struct Cells<'a> {
     filled: Vec<&'a Cell>,
     distinct: usize,
+    /// The wordings of those that are filled, once they are asked for.
+    wordings: OnceCell<Vec<String>>,
 }
 
 impl<'a> Cells<'a> {
     pub(super) fn of(cells: impl Iterator<Item = &'a Cell>) -> Self {
         let filled: Vec<_> = cells.filter(|cell| !cell.text.trim().is_empty()).collect();
         let distinct = filled.iter().map(|cell| cell.text.trim()).collect::<HashSet<_>>().len();
-        Self { filled, distinct }
+        Self { filled, distinct, wordings: OnceCell::new() }
     }
 
     /// How many in a hundred are so.
     fn share(&self, is: impl Fn(&str) -> bool) -> usize {
         let fitting = self.filled.iter().filter(|cell| is(cell.text.trim())).count();
         fitting * 100 / self.filled.len().max(1)
+    }
+
+    /// How many in a hundred have a wording that is so.
+    fn worded(&self, is: impl Fn(&str) -> bool) -> usize {
+        let wordings = self
+            .wordings
+            .get_or_init(|| self.filled.iter().map(|cell| reduce(cell.text.trim())).collect());
+        let fitting = wordings.iter().filter(|wording| is(wording)).count();
+        fitting * 100 / wordings.len().max(1)
     }
 
     /// How many in a hundred are a code with a name. Where not all are, the codes are of one form: names
@@ -133,13 +145,15 @@ pub(super) fn fit(
     (plain && tells_itself(kind, means, cells)).then_some(30 + told / 4)
 }
 
-/// Whether a row could be one of headings: one of them is known. This is asked of every row at the top of
-/// a sheet, before anything is asked of the cells below.
-pub(super) fn is_head(kind: FileKind, fields: &[Column], row: &RawRow) -> bool {
-    row.filled().any(|(_, text)| {
+/// How many cells of a row are headings that are known. This is asked of every row at the top of a sheet,
+/// before anything is asked of the cells below: what has no letter is not looked at.
+pub(super) fn known_headings(kind: FileKind, fields: &[Column], row: &RawRow) -> usize {
+    let lettered = |c: char| c.is_alphabetic() || "#№°".contains(c);
+    let known = |text: &str| {
         let words = words::heading_words(text);
         fields.iter().any(|means| told(kind, *means, &words) >= TOLD)
-    })
+    };
+    row.filled().filter(|(_, text)| text.contains(lettered) && known(text)).count()
 }
 
 /// How well a heading fits a meaning, up to 100.
@@ -191,7 +205,6 @@ fn needed(means: Column) -> usize {
 
 /// How many in a hundred cells look like a meaning; none when anything does.
 fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
-    let wording = |is: &dyn Fn(&str) -> bool| cells.share(|text| is(&reduce(text)));
     Some(match means {
         Column::Code | Column::NewCode => cells.share(is_code),
         Column::DebitCode | Column::CreditCode | Column::Counter => {
@@ -208,7 +221,7 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
                 words::class(&wording).is_some() || words::line(&wording).is_some()
             });
             let other = |w: &str| words::row_word(w).is_some() || words::side(w).is_some();
-            let kinds = wording(&other);
+            let kinds = cells.worded(other);
             // In words of one's own a class stands for many rows.
             let vary = cells.filled.len() > 5 && cells.distinct * 2 > cells.filled.len();
             if known == 0 && vary || known < 50 && kinds >= 80 { 0 } else { known.max(1) }
@@ -217,14 +230,14 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
         Column::Section => {
             cells.share(|text| is_words(text) || words::line(&reduce(text)).is_some()).max(1)
         }
-        Column::Kind => wording(&|w| words::row_word(w).is_some()),
-        Column::Action => wording(&|w| words::action(w).is_some()),
-        Column::Statement => wording(&|w| words::statement(w).is_some()),
-        Column::Normal | Column::Side => wording(&|w| words::side(w).is_some()),
+        Column::Kind => cells.worded(|w| words::row_word(w).is_some()),
+        Column::Action => cells.worded(|w| words::action(w).is_some()),
+        Column::Statement => cells.worded(|w| words::statement(w).is_some()),
+        Column::Normal | Column::Side => cells.worded(|w| words::side(w).is_some()),
         Column::Contra | Column::Cleared => {
-            wording(&|w| words::says(Said::Yes, w) || words::says(Said::No, w))
+            cells.worded(|w| words::says(Said::Yes, w) || words::says(Said::No, w))
         }
-        Column::Status => wording(&|w| {
+        Column::Status => cells.worded(|w| {
             let known = [Said::Active, Said::Deactivated, Said::Archived, Said::Yes, Said::No];
             known.iter().any(|said| words::says(*said, w))
         }),

@@ -78,8 +78,12 @@ impl Layout {
                 below.is_empty() || *parents.entry(below).or_insert_with(|| above.clone()) == above
             })
         };
-        let columns: Vec<&ColumnFound> =
-            self.columns.iter().filter(|column| called(column)).filter(|column| worded(column.at)).collect();
+        let columns: Vec<&ColumnFound> = self
+            .columns
+            .iter()
+            .filter(|column| called(column))
+            .filter(|column| worded(column.at))
+            .collect();
         let open = columns.iter().any(|column| column.field.is_none());
         let places: Vec<usize> = columns.iter().map(|column| column.at).collect();
         let chain = places.windows(2).all(|pair| under_one(pair[0], pair[1]));

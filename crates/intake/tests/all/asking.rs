@@ -2,11 +2,12 @@
 
 use crate::books::gbp;
 use proptest::prelude::*;
-use std::collections::{BTreeMap, BTreeSet, HashSet};
+use std::collections::{BTreeMap, BTreeSet};
 use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Status};
 use zf_core::code::Interval;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
+use zf_core::overlap::Overlap;
 use zf_core::policy::Policy;
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
@@ -40,7 +41,7 @@ fn read(lines: &[Vec<String>], answers: &[&str]) -> Analysis {
     let table = Table::find(FileKind::Chart, &mut [sheet(lines)], gbp(), &chosen).unwrap();
     let today =
         Today { chart: Chart::default(), policy: Policy::default(), ..crate::books::railway() };
-    let against = Against { today: &today, entries: HashSet::new(), then: None };
+    let against = Against { today: &today, overlap: Overlap::default(), then: None };
     Analysis::of(FileKind::Chart, &table.reading, &*table.rows, &choices, against).unwrap()
 }
 

@@ -3,7 +3,7 @@
 
 use crate::books::{calendar, gbp, railway};
 use proptest::prelude::*;
-use std::collections::{HashMap, HashSet};
+use std::collections::HashMap;
 use time::OffsetDateTime;
 use time::macros::{date, datetime};
 use zf_core::chart::{Class, Status};
@@ -11,6 +11,7 @@ use zf_core::code::{Code, CodeKey};
 use zf_core::file_kind::FileKind;
 use zf_core::former::{CodeUse, CodesThen};
 use zf_core::ids::AccountId;
+use zf_core::overlap::Overlap;
 use zf_core::today::Today;
 use zf_intake::journal::{self, JournalIntake};
 use zf_intake::reading::{Chosen, Reading};
@@ -42,7 +43,7 @@ fn read(
         currency: gbp(),
         calendar: calendar(),
         locked: None,
-        entries: &HashSet::new(),
+        overlap: &Overlap::default(),
         then,
         said: &said,
     };

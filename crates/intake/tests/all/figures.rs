@@ -1,11 +1,11 @@
 //! Which figures of a trial balance are read, what only adds up others, and what is said of a difference.
 
 use crate::books::gbp;
-use std::collections::HashSet;
 use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::code::Code;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
+use zf_core::overlap::Overlap;
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
@@ -29,7 +29,7 @@ fn read(text: &str, answers: &[&str], chart: Option<Chart>) -> (Analysis, Chart)
     let chart = chart.unwrap_or_else(|| chart_of_codes(&table.reading, &*table.rows));
     let today =
         Today { chart: chart.clone(), former: Default::default(), ..crate::books::railway() };
-    let against = Against { today: &today, entries: HashSet::new(), then: None };
+    let against = Against { today: &today, overlap: Overlap::default(), then: None };
     let reading = &table.reading;
     let analysis =
         Analysis::of(FileKind::Balances, reading, &*table.rows, &choices, against).unwrap();

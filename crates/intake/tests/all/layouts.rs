@@ -3,10 +3,11 @@
 use crate::books::{self, gbp};
 use proptest::prelude::*;
 use proptest::sample::Index;
-use std::collections::{BTreeSet, HashSet};
+use std::collections::BTreeSet;
 use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
+use zf_core::overlap::Overlap;
 use zf_core::policy::Policy;
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
@@ -299,7 +300,7 @@ proptest! {
         let table = Table::find(FileKind::Chart, &mut sheets, gbp(), &Chosen::default()).unwrap();
         let today = books::railway();
         let bare = Today { chart: Chart::default(), ..today };
-        let against = Against { today: &bare, entries: HashSet::new(), then: None };
+        let against = Against { today: &bare, overlap: Overlap::default(), then: None };
         let analysis =
             Analysis::of(FileKind::Chart, &table.reading, &*table.rows, &Choices::default(), against).unwrap();
         let zero = zero(FileKind::Chart, &table, &analysis, gbp());

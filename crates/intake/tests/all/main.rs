@@ -15,6 +15,7 @@ mod figures;
 mod intake;
 mod journals;
 mod layouts;
+mod overlaps;
 mod reading_files;
 mod rows;
 mod shapes;

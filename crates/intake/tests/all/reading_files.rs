@@ -304,7 +304,7 @@ fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {
         currency: gbp(),
         calendar: books::calendar(),
         locked: None,
-        entries: &Default::default(),
+        overlap: &Default::default(),
         then: None,
         said: &HashMap::new(),
     };

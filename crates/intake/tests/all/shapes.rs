@@ -2,11 +2,12 @@
 
 use crate::books::gbp;
 use proptest::prelude::*;
-use std::collections::{BTreeMap, HashSet};
+use std::collections::BTreeMap;
 use zf_core::chart::{Account, Chart, Class};
 use zf_core::code::Code;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
+use zf_core::overlap::Overlap;
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
@@ -52,7 +53,7 @@ fn read(
     let chart = chart.unwrap_or_else(|| chart_of_codes(&table.reading, &*table.rows));
     let today =
         Today { chart: chart.clone(), former: Default::default(), ..crate::books::railway() };
-    let against = Against { today: &today, entries: HashSet::new(), then: None };
+    let against = Against { today: &today, overlap: Overlap::default(), then: None };
     let analysis = Analysis::of(kind, &table.reading, &*table.rows, &choices, against).unwrap();
     let zero = zero(kind, &table, &analysis, gbp());
     assert!(zero.amounts.iter().all(|column| column.difference() == 0), "{:?}", zero.amounts);

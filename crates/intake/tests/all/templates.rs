@@ -1,10 +1,11 @@
 //! Empty forms: their rows are read as they stand, and every column is explained.
 
 use crate::books::{account, calendar, gbp};
-use std::collections::{HashMap, HashSet};
+use std::collections::HashMap;
 use zf_core::chart::{Chart, Class, Kind};
 use zf_core::file_kind::FileKind;
 use zf_core::former::FormerCodes;
+use zf_core::overlap::Overlap;
 use zf_core::policy::Policy;
 use zf_intake::columns::required;
 use zf_intake::layout::possible;
@@ -55,7 +56,7 @@ fn read(kind: FileKind) -> (usize, Vec<Rejected>) {
                 currency: gbp(),
                 calendar: calendar(),
                 locked: None,
-                entries: &HashSet::new(),
+                overlap: &Overlap::default(),
                 then: None,
                 said: &HashMap::new(),
             };

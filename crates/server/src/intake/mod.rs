@@ -1,6 +1,7 @@
 //! From an uploaded file to what is ready: reading, matching and checking, in one place for all that
 //! can be done with a file.
 
+mod overlap_view;
 pub(crate) mod settling;
 pub(crate) mod view;
 mod watched;
@@ -11,17 +12,22 @@ pub(crate) use settling::{Wanted, stage};
 use crate::catalogue::ProblemCode;
 use crate::looked::{Facts, Looked, kept_choices};
 use crate::{App, Problem};
-use std::collections::HashSet;
 use std::sync::Arc;
 use zf_core::file_kind::FileKind;
 use zf_core::former::CodesThen;
+use zf_core::overlap::Overlap;
+use zf_intake::Warning;
 use zf_intake::analysis::choices::Choices;
-use zf_intake::analysis::{Against, Analysis};
+use zf_intake::analysis::{Against, Analysis, Content};
+use zf_intake::journal::compared;
 use zf_intake::layout::met_before;
+use zf_intake::question::Question;
 use zf_intake::table::Table;
 use zf_sheets::{How, Opened};
 use zf_store::imports::uploads::{FileForm, Upload};
 use zf_store::jobs::{Phase, Progress};
+use zf_store::journal::overlap::FileSide;
+use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
 
 /// Reads a waiting file against the books as they stand, as its choices say; a new one as the last
@@ -36,10 +42,6 @@ pub(crate) async fn look(
     progress: Arc<Progress>,
 ) -> Result<Looked, Problem> {
     let snapshot = app.snapshot(member).await?;
-    let entries = match upload.kind {
-        FileKind::Journal | FileKind::Balances => app.store.entry_numbers(member).await?,
-        _ => HashSet::new(),
-    };
     let (id, choices) = (upload.id, kept_choices(&upload)?);
     let forms = match choices {
         Some(_) => Vec::new(),
@@ -55,7 +57,8 @@ pub(crate) async fn look(
     let place = app.open_large(&upload).await?;
     let content = app.store.content(member, id).await?;
     let new = choices.is_none();
-    let read = move || -> Result<Looked, Problem> {
+    let again = Arc::clone(&progress);
+    let read = move || -> Result<_, Problem> {
         let (opened, choices) = open(&upload, content, choices, &forms)?;
         let facts = Facts::of(&opened);
         let (mut sheets, encoding) = (opened.sheets, opened.question);
@@ -66,35 +69,76 @@ pub(crate) async fn look(
             .map_err(|e| Problem::unreadable(ProblemCode::NotLaidOut, e))?;
         let warnings = table.warnings(&sheets);
         watched::watch(&mut table.rows, Phase::Check, &progress);
-        let against = Against { today: &snapshot.today, entries, then };
-        let mut analysis =
-            Analysis::of(upload.kind, &table.reading, &*table.rows, &choices, against)?;
-        analysis.warnings.splice(..0, warnings);
-        analysis
-            .questions
-            .splice(..0, encoding.into_iter().chain(std::mem::take(&mut table.questions)));
+        let questions = encoding.into_iter().chain(std::mem::take(&mut table.questions)).collect();
+        let sheet = Sheet { kind: upload.kind, table, choices, warnings, questions };
+        let analysis = sheet.against(&snapshot, then.clone(), Overlap::default())?;
         // What was read of half of the rows is worth nothing.
         progress.go_on()?;
-        Ok(Looked {
-            id,
-            kind: upload.kind,
-            facts,
-            table,
-            choices,
-            analysis,
-            twice: None,
-            books: snapshot,
-        })
+        Ok((facts, sheet, analysis, snapshot, then))
     };
-    let mut looked = crate::state::off_thread(read).await??;
+    let (facts, mut sheet, mut analysis, books, then) = crate::state::off_thread(read).await??;
+    let overlap = overlap(app, member, &books, &sheet, &analysis).await?;
+    if !overlap.is_empty() {
+        let (seen, again) = (Arc::clone(&books), Arc::clone(&again));
+        (sheet, analysis) = crate::state::off_thread(move || {
+            let analysis = sheet.against(&seen, then, overlap)?;
+            again.go_on()?;
+            Ok::<_, Problem>((sheet, analysis))
+        })
+        .await??;
+    }
     drop(place);
-    if new && looked.choices != Choices::default() {
-        choose(app, member, id, &looked.choices).await?;
+    if new && sheet.choices != Choices::default() {
+        choose(app, member, id, &sheet.choices).await?;
     }
-    if let Some(journal) = looked.analysis.journal().filter(|journal| journal.entries > 0) {
-        looked.twice = app.store.stored_before(member, journal.digest).await?;
+    let twice = match analysis.journal().filter(|journal| journal.entries > 0) {
+        Some(journal) => app.store.stored_before(member, journal.digest).await?,
+        None => None,
+    };
+    let Sheet { kind, table, choices, .. } = sheet;
+    Ok(Looked { id, kind, facts, table, choices, analysis, twice, books })
+}
+
+/// A table of a file, with what is said and asked of it before its rows are checked.
+struct Sheet {
+    kind: FileKind,
+    table: Table,
+    choices: Choices,
+    warnings: Vec<Warning>,
+    questions: Vec<Question>,
+}
+
+impl Sheet {
+    fn against(
+        &self,
+        books: &Snapshot,
+        then: Option<CodesThen>,
+        overlap: Overlap,
+    ) -> Result<Analysis, Problem> {
+        let against = Against { today: &books.today, overlap, then };
+        let Self { kind, table, choices, warnings, questions } = self;
+        let mut analysis = Analysis::of(*kind, &table.reading, &*table.rows, choices, against)?;
+        analysis.warnings.splice(..0, warnings.iter().cloned());
+        analysis.questions.splice(..0, questions.iter().cloned());
+        Ok(analysis)
     }
-    Ok(looked)
+}
+
+/// What of the entries of a file the journal has already.
+async fn overlap(
+    app: &App,
+    member: Member,
+    books: &Snapshot,
+    sheet: &Sheet,
+    analysis: &Analysis,
+) -> Result<Overlap, Problem> {
+    let Content::Journal(journal) = &analysis.content else { return Ok(Overlap::default()) };
+    let file = FileSide {
+        entries: journal.read.in_file().collect(),
+        compared: compared(&sheet.table.reading),
+        days: journal.read.days_in_file(),
+    };
+    Ok(app.store.overlap(member, books, file).await?)
 }
 
 fn how(choices: &Choices) -> How {

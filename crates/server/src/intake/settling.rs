@@ -214,7 +214,7 @@ pub(crate) async fn store(
             commit(Ready::Chart { accounts, structure: &read.structure }).await?;
         }
         Content::Balances(read) => {
-            let entries = vec![opening_of(read, snapshot, agreed)?];
+            let entries = vec![opening_of(app, member, read, snapshot, agreed).await?];
             commit(Ready::Journal { entries: &entries, added: &[], digest: None }).await?;
         }
         Content::Journal(journal) => {
@@ -270,7 +270,9 @@ impl Entries for Renumbered<'_> {
     }
 }
 
-fn opening_of(
+async fn opening_of(
+    app: &App,
+    member: Member,
     read: &ReadBalances,
     snapshot: &Snapshot,
     agreed: &Agreed,
@@ -282,7 +284,7 @@ fn opening_of(
         currency: today.currency,
         calendar: today.calendar,
         locked: today.locked,
-        entries: &read.entries,
+        opened: app.store.has_entry(member, &balances::opening_number(date)).await?,
         date,
         take_gap: agreed.take_gap,
     };

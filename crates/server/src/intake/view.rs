@@ -1,13 +1,12 @@
 //! What is shown of a waiting file.
 
+use crate::intake::overlap_view::JournalOverlapView;
 use crate::looked::Looked;
 use crate::values::instant;
 use serde::Serialize;
-use time::OffsetDateTime;
 use zf_core::chart::{Account, Class, ControlRole, Kind, Section, Status};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
-use zf_core::money::Currency;
 use zf_core::plan::Change;
 use zf_intake::RawRow;
 use zf_intake::analysis::choices::{Choices, DIMENSION};
@@ -156,6 +155,8 @@ pub(crate) struct JournalView {
     unknown: Vec<UnknownView>,
     /// An earlier file with the same lines.
     twice: Option<TwiceView>,
+    /// What of the file the journal has already.
+    overlap: Option<JournalOverlapView>,
 }
 
 /// An entry that does not balance.
@@ -440,9 +441,7 @@ impl ImportView {
         applied: Vec<AppliedName>,
     ) -> Self {
         let (analysis, books) = (&looked.analysis, &*looked.books);
-        let journal = analysis
-            .journal()
-            .map(|journal| JournalView::of(journal, looked.twice.as_ref(), books.today.currency));
+        let journal = analysis.journal().map(|journal| JournalView::of(journal, looked));
         let balances = analysis.balances().map(|balances| BalancesView::of(balances, books));
         let applied = applied.into_iter().map(|plan| AppliedView {
             id: plan.id,
@@ -533,7 +532,7 @@ impl CrossingView {
 }
 
 impl RowPlace {
-    fn of(reading: &Reading, number: u32) -> Self {
+    pub(crate) fn of(reading: &Reading, number: u32) -> Self {
         let place = reading.place(number);
         Self { sheet: place.sheet.map(str::to_owned), row: place.row }
     }
@@ -660,11 +659,8 @@ impl BalancesView {
 }
 
 impl JournalView {
-    fn of(
-        journal: &JournalSummary,
-        twice: Option<&(String, OffsetDateTime)>,
-        currency: Currency,
-    ) -> Self {
+    fn of(journal: &JournalSummary, looked: &Looked) -> Self {
+        let (twice, currency) = (looked.twice.as_ref(), looked.books.today.currency);
         let unbalanced = journal.unbalanced.iter().take(LISTED).map(|(number, sum)| {
             UnbalancedView { number: number.clone(), difference: currency.format(*sum) }
         });
@@ -690,6 +686,7 @@ impl JournalView {
             mapped: mapped.collect(),
             unknown: unknown.collect(),
             twice: twice.map(|(name, at)| TwiceView { file_name: name.clone(), at: instant(*at) }),
+            overlap: JournalOverlapView::of(journal, &looked.books.today.chart, looked),
         }
     }
 }

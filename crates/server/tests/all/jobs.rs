@@ -135,7 +135,12 @@ async fn what_was_read_before_is_used_only_as_long_as_it_holds() {
     // Looked at, and then the books change: an entry of the same number comes in between.
     let (_, shown) =
         site.upload(&ann, "journal", "june.csv", journal.replace("05/2026", "06/2026")).await;
-    assert_eq!(shown["rejected"][0]["reason"], "entry_taken");
+    assert_eq!(shown["rejected"][0]["reason"], "entry_changed");
+    let overlap = &shown["journal"]["overlap"];
+    assert_eq!(overlap["changed_entries"], 2);
+    let sides = [&overlap["changed"][0]["journal"], &overlap["changed"][0]["file"]];
+    assert_eq!(sides.map(|side| side["date"].as_str().unwrap()), ["2026-05-03", "2026-06-03"]);
+    assert!(sides.iter().all(|side| side["lines"].as_array().unwrap().len() == 2));
     let other = journal.replace("N1", "M1").replace("N2", "M2").replace("05/2026", "07/2026");
     let choices = |shown: &Value| {
         let mut choices = shown["choices"].clone();

@@ -2,8 +2,8 @@
 //! it as a number or a date.
 
 use super::bounds::Bounds;
-use super::opened::{CannotRead, Opened};
 use super::indents::{self, Indents};
+use super::opened::{CannotRead, Opened};
 use super::{hidden, legacy, opendocument};
 use calamine::{
     Data, DataType, Ods, OdsError, Reader, SheetVisible, Style, Xls, XlsError, Xlsx, XlsxError,

@@ -14,6 +14,7 @@ use zf_core::chart::{Account, Chart, Kind};
 use zf_core::entry::Entries;
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
+use zf_core::overlap::Overlap;
 use zf_core::policy::Policy;
 use zf_core::today::Today;
 use zf_intake::Sheet;
@@ -60,7 +61,7 @@ fn chart() -> Chart {
     let chosen = Choices::default().chosen().unwrap();
     let table = Table::find(FileKind::Chart, &mut sheets, currency, &chosen).unwrap();
     let today = books(Chart::default());
-    let against = Against { today: &today, entries: Default::default(), then: None };
+    let against = Against { today: &today, overlap: Overlap::default(), then: None };
     let (reading, rows) = (&table.reading, &*table.rows);
     let read = Analysis::of(FileKind::Chart, reading, rows, &Choices::default(), against).unwrap();
     match read.content {
@@ -85,7 +86,7 @@ fn given(kind: FileKind, content: &[u8], answers: &str) -> Vec<String> {
         FileKind::Crosswalk => chart(),
         _ => chart_of_codes(reading, rows),
     });
-    let against = Against { today: &today, entries: Default::default(), then: None };
+    let against = Against { today: &today, overlap: Overlap::default(), then: None };
     let mut analysis = Analysis::of(kind, reading, rows, &choices, against).unwrap();
     let zero = zero(kind, &table, &analysis, currency);
     let counted: usize = zero.taken().values().sum::<usize>() + zero.left_out();

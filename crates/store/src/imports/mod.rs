@@ -14,7 +14,7 @@ use crate::journal::today::Snapshot;
 use crate::member::Member;
 use crate::plans::{self, Draft, Edited};
 use crate::{Store, StoreError, trail};
-use std::collections::{BTreeSet, HashSet};
+use std::collections::BTreeSet;
 use time::OffsetDateTime;
 use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::Entries;
@@ -185,16 +185,6 @@ impl Store {
     pub async fn take_account_id(&self) -> Result<AccountId, StoreError> {
         let mut connection = self.pool.acquire().await?;
         Ok(AccountId(take_one(&mut connection, Counter::Account).await?))
-    }
-
-    /// The numbers of all entries of the books.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn entry_numbers(&self, member: Member) -> Result<HashSet<String>, StoreError> {
-        let numbers =
-            sqlx::query_scalar!("SELECT number FROM entry WHERE books_id = $1", member.books().0);
-        Ok(numbers.fetch_all(&self.pool).await?.into_iter().collect())
     }
 
     /// Stores what was read of a waiting file, all of it or nothing. `seen` is the snapshot that

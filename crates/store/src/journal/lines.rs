@@ -3,7 +3,7 @@
 use crate::journal::today::{self, Snapshot};
 use crate::member::Member;
 use crate::{Store, StoreError};
-use sqlx::{Postgres, Transaction};
+use sqlx::{PgConnection, Postgres, Transaction};
 use time::Date;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::money::Currency;
@@ -135,6 +135,20 @@ impl Store {
         );
         Ok(rows.fetch_all(&self.pool).await?)
     }
+}
+
+/// The lines of the entries with certain numbers, entry by entry.
+pub(crate) async fn lines_of(
+    connection: &mut PgConnection,
+    books: BooksId,
+    numbers: &[String],
+) -> Result<Vec<LineRow>, StoreError> {
+    let rows = lines_that!(
+        "l.books_id = $1 AND e.number = ANY($2) ORDER BY l.entry_id, l.id",
+        books.0,
+        numbers
+    );
+    Ok(rows.fetch_all(connection).await?)
 }
 
 /// A journal being read, as it stood when that began.

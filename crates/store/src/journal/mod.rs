@@ -3,6 +3,7 @@
 pub(crate) mod dimensions;
 pub(crate) mod ledger;
 pub mod lines;
+pub mod overlap;
 pub(crate) mod posting;
 pub mod recount;
 pub(crate) mod stored_line;

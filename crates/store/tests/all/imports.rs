@@ -144,17 +144,6 @@ async fn a_chart_with_a_code_that_is_taken_is_stored_not_at_all() {
 }
 
 #[tokio::test]
-async fn entry_numbers_are_those_of_the_books_alone() {
-    let books = Books::railway().await;
-    let (bank, coal) = (books.id("1010").await, books.id("5010").await);
-    books.post(&[books.entry(date!(2026 - 05 - 01), coal, bank, 100)]).await;
-    let numbers = books.store.entry_numbers(books.member).await.unwrap();
-    assert_eq!(numbers.into_iter().collect::<Vec<_>>(), ["J1"]);
-    let other = Books::railway_of(books.store.clone(), books.member.person()).await;
-    assert!(other.store.entry_numbers(other.member).await.unwrap().is_empty());
-}
-
-#[tokio::test]
 async fn how_files_of_a_form_were_read_is_remembered_by_books_and_kind() {
     let books = Books::railway().await;
     let (store, member) = (&books.store, books.member);

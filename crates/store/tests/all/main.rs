@@ -13,6 +13,7 @@ mod jobs;
 mod lines;
 mod migrating;
 mod migrations;
+mod overlap;
 mod plans;
 mod posting;
 mod races;

@@ -1054,6 +1054,13 @@ export interface components {
             /** @description The same in words. */
             words: string;
         };
+        /** @description An entry that the journal has otherwise. */
+        ChangedEntryView: {
+            file: components["schemas"]["EntrySideView"];
+            journal: components["schemas"]["EntrySideView"];
+            number: string;
+            place: components["schemas"]["RowPlace"];
+        };
         /** @description A row whose account is otherwise today. */
         ChangedRow: {
             /** @description What tells which account it is. */
@@ -1488,6 +1495,14 @@ export interface components {
              */
             revision?: number | null;
         };
+        /** @description An entry as one side has it. */
+        EntrySideView: {
+            date: string;
+            /** @description Sum of its debits. */
+            debits: string;
+            lines: components["schemas"]["LineSideView"][];
+            number: string;
+        };
         /** @description What a plan has in store for an account beyond its fields. */
         Fate: {
             /** @enum {string} */
@@ -1642,6 +1657,17 @@ export interface components {
             first: components["schemas"]["Code"];
             last: components["schemas"]["Code"];
         };
+        /** @description Entries of a file that the journal has already, and what differs. */
+        JournalOverlapView: {
+            changed: components["schemas"]["ChangedEntryView"][];
+            /** @description Entries that it has otherwise. The list holds the first of them. */
+            changed_entries: number;
+            /** @description Rows of entries that the journal has just so. */
+            known_rows: number;
+            vanished: components["schemas"]["EntrySideView"][];
+            /** @description Entries that should be in the file and are not. The list holds the first of them. */
+            vanished_entries: number;
+        };
         /** @description What the entries of a journal come to, before they are stored. */
         JournalView: {
             /** @description Sum of the debits; credits are the same. */
@@ -1651,6 +1677,7 @@ export interface components {
             last?: string | null;
             /** @description Codes of the file that are not today's of their account. */
             mapped: components["schemas"]["MappedView"][];
+            overlap?: null | components["schemas"]["JournalOverlapView"];
             twice?: null | components["schemas"]["TwiceView"];
             unbalanced: components["schemas"]["UnbalancedView"][];
             /** @description Entries that do not balance. The list holds the first of them. */
@@ -1722,6 +1749,16 @@ export interface components {
         LinesForm: {
             /** @description In the order in which they are done: all or none. */
             edits: components["schemas"]["LineEdit"][];
+        };
+        /** @description A line as one side has it. */
+        LineSideView: {
+            account: string;
+            /** @description Debits positive. */
+            amount: string;
+            /** @description Whether the other side has no such line. */
+            only_here: boolean;
+            /** @description Payee, memo and reference, as far as there are any. */
+            text: string;
         };
         /** @description The lines of a class, in their order. */
         LinesOfClassView: {
@@ -2221,7 +2258,7 @@ export interface components {
             say: string;
         };
         /** @enum {string} */
-        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_taken" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "action_unknown" | "merge_ring" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "patterns_differ" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
+        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_changed" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "action_unknown" | "merge_ring" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "patterns_differ" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
         /** @description A field that cannot be taken. */
         RefusedField: {
             /**

@@ -5,6 +5,7 @@
   import BesideJournal from './BesideJournal.svelte';
   import Comparison from './Comparison.svelte';
   import Crossings from './Crossings.svelte';
+  import Overlap from './Overlap.svelte';
   import type { Taking } from './taking.svelte';
   import EditableCell from './EditableCell.svelte';
   import { placeWords } from './place';
@@ -126,6 +127,7 @@
       <p class="hint mt-2">and {count(looked.rejected_rows - looked.rejected.length)} more</p>
     {/if}
   {/if}
+  {#if looked.journal?.overlap}<Overlap overlap={looked.journal.overlap} />{/if}
   {#if looked.crossings.length}<Crossings crossings={looked.crossings} />{/if}
   {#if looked.accounts}<Proposals {file} accounts={looked.accounts} />{/if}
   {#if looked.comparison}<Comparison comparison={looked.comparison} {taking} />{/if}

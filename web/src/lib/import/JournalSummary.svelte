@@ -86,6 +86,9 @@
 <dl class="mb-5">
   {@render fact('Entries', count(journal.entries))}
   {@render fact('Lines', count(looked.ready_rows))}
+  {#if journal.overlap}
+    {@render fact('In the journal already', plural(journal.overlap.known_rows, 'line'))}
+  {/if}
   {@render fact('Debits', magnitude(journal.debits))}
   {@render fact('Credits', magnitude(journal.debits))}
   {#if journal.first && journal.last}

@@ -28,8 +28,7 @@ pub(super) fn find(reading: &Reading, nodes: &[Node<'_>]) -> Option<Found> {
         own.push(reduce(&node.name));
         (own, at)
     };
-    let rows: HashMap<Vec<String>, usize> =
-        nodes.iter().zip(&above).enumerate().map(own).collect();
+    let rows: HashMap<Vec<String>, usize> = nodes.iter().zip(&above).enumerate().map(own).collect();
     let under = |(at, path): (usize, Vec<String>)| match rows.get(&wording(&path)) {
         _ if path.is_empty() => None,
         Some(row) if *row != at => Some(Above::Row(*row)),

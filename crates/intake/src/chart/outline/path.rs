@@ -13,8 +13,11 @@ pub(super) fn find(_: &Reading, nodes: &[Node<'_>]) -> Option<Found> {
 /// Paths count when most of at least two lead to a row of the file, or to a place that others lead to.
 fn by(nodes: &[Node<'_>], mark: &str) -> Option<Found> {
     let wording = |parts: &[String]| parts.iter().map(|p| reduce(p)).collect::<Vec<_>>().join(":");
-    let places: HashMap<String, usize> =
-        nodes.iter().enumerate().map(|(at, node)| (wording(&parts(&node.name, mark)), at)).collect();
+    let places: HashMap<String, usize> = nodes
+        .iter()
+        .enumerate()
+        .map(|(at, node)| (wording(&parts(&node.name, mark)), at))
+        .collect();
     let mut led: HashMap<String, usize> = HashMap::new();
     let paths: Vec<Vec<String>> = nodes.iter().map(|node| parts(&node.name, mark)).collect();
     for path in paths.iter().filter(|path| path.len() > 1) {
