@@ -11,7 +11,7 @@ use std::path::{Path, PathBuf};
 type Graph = BTreeMap<String, BTreeSet<String>>;
 
 /// The rooms of the core, from the ground up.
-const CORE: [&str; 26] = [
+const CORE: [&str; 27] = [
     "keyed",
     "text",
     "ids",
@@ -24,6 +24,7 @@ const CORE: [&str; 26] = [
     "chart",
     "activity",
     "entry",
+    "overlap",
     "usage",
     "former",
     "policy",

@@ -2,6 +2,7 @@
 //! can be done with a file.
 
 mod overlap_view;
+mod place;
 pub(crate) mod settling;
 pub(crate) mod view;
 mod watched;

@@ -1,6 +1,6 @@
 //! What a journal file and the journal have of each other: lists with both sides.
 
-use crate::intake::view::RowPlace;
+use crate::intake::place::RowPlace;
 use crate::looked::Looked;
 use serde::Serialize;
 use zf_core::chart::{Account, Chart};

@@ -1,6 +1,7 @@
 //! What is shown of a waiting file.
 
 use crate::intake::overlap_view::JournalOverlapView;
+use crate::intake::place::RowPlace;
 use crate::looked::Looked;
 use crate::values::instant;
 use serde::Serialize;
@@ -327,15 +328,6 @@ pub(crate) struct OwnLineView {
     nearest: Option<Section>,
 }
 
-/// Where a row stands.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct RowPlace {
-    /// The sheet, where several are read as one table.
-    sheet: Option<String>,
-    /// The number that a spreadsheet shows beside it.
-    row: u32,
-}
-
 /// A row of the file as it is.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct SampleRow {
@@ -528,13 +520,6 @@ impl CrossingView {
             does: crossing.says(chart),
         };
         crossings.iter().take(LISTED).map(of).collect()
-    }
-}
-
-impl RowPlace {
-    pub(crate) fn of(reading: &Reading, number: u32) -> Self {
-        let place = reading.place(number);
-        Self { sheet: place.sheet.map(str::to_owned), row: place.row }
     }
 }
 

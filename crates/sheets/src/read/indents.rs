@@ -2,7 +2,6 @@
 //! tell: an outline is often shown by that alone.
 
 use super::hidden::{local, tags, value};
-use super::legacy;
 use std::collections::HashMap;
 use std::io::Cursor;
 use zip::ZipArchive;
@@ -67,11 +66,6 @@ pub(super) fn open_document(content: &[u8]) -> HashMap<String, Indents> {
         }
     });
     found
-}
-
-/// Those of a workbook of the binary format of old, by the names of its sheets in order.
-pub(super) fn binary(content: &[u8], names: Vec<String>) -> HashMap<String, Indents> {
-    names.into_iter().zip(legacy::indents(content)).collect()
 }
 
 /// The steps of a length, of ten points each as spreadsheets make them; any at all is a step.

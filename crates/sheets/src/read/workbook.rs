@@ -22,8 +22,9 @@ pub(super) fn read(kind: &'static str, content: &[u8]) -> Result<Opened, CannotR
         "xls" => {
             legacy::measure(content, &mut bounds)?;
             let book = Xls::new(source).map_err(xls)?;
-            let names = listed(&book).into_iter().map(|(name, _)| name).collect();
-            sheets("XLS", book, indents::binary(content, names), xls)?
+            let names = listed(&book).into_iter().map(|(name, _)| name);
+            let indents = names.zip(legacy::indents(content)).collect();
+            sheets("XLS", book, indents, xls)?
         }
         _ => {
             if let Ok(mut archive) = ZipArchive::new(Cursor::new(content)) {
