@@ -28,6 +28,7 @@ pub mod row_kind;
 pub mod rows;
 pub mod several;
 mod shapes;
+mod signs;
 pub mod table;
 pub mod template;
 pub mod usage;

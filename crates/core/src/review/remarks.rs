@@ -68,7 +68,7 @@ pub fn find(today: &Today) -> Vec<Remark> {
 
 /// Whether debits make the account larger, as its class and contra mark say.
 fn grows_by_debits(account: &Account) -> bool {
-    matches!(account.class, Class::Asset | Class::Expense) != account.contra
+    account.class.is_usually_debit() != account.contra
 }
 
 /// What is seen of one account, and how it is said.

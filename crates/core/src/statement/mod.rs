@@ -24,6 +24,11 @@ keyed! {
 }
 
 impl Class {
+    /// Whether its accounts usually stand in debit: those of what is owned and what is spent.
+    pub const fn is_usually_debit(self) -> bool {
+        matches!(self, Self::Asset | Self::Expense)
+    }
+
     /// What belongs there, in a sentence for whom adds an account (Conceptual Framework 4.3 to 4.69).
     pub const fn about(self) -> &'static str {
         match self {

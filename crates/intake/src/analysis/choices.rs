@@ -1,7 +1,9 @@
 //! What a person chose of how a waiting file is read, kept with the file, and what of it is
 //! remembered for the next file of the same form.
 
+use crate::balances::gap;
 use crate::columns::{Column, reduce};
+use crate::crosswalk::rings;
 use crate::dates::DateOrder;
 use crate::journal::huge;
 use crate::layout::{Chosen as ChosenLayout, Meaning};
@@ -284,7 +286,10 @@ impl Choices {
     }
 
     fn answers_of_form(&self) -> Answers {
-        let form = self.answers.iter().filter(|(about, _)| !about.starts_with("code:"));
+        // What was said of figures and of single rows holds for them alone.
+        let once =
+            |about: &str| about.starts_with("code:") || [gap::ABOUT, rings::ABOUT].contains(&about);
+        let form = self.answers.iter().filter(|(about, _)| !once(about));
         form.map(|(about, reading)| (about.clone(), reading.clone())).collect()
     }
 

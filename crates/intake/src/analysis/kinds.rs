@@ -64,7 +64,8 @@ impl Sheet<'_> {
 
     pub(super) fn balances(self) -> Analysis {
         let Today { chart, former, currency, activity, .. } = self.against.today;
-        let intake = balances::read(self.reading, &self.rows.all(), chart, former, *currency);
+        let mut intake = balances::read(self.reading, &self.rows.all(), chart, former, *currency);
+        let signs = balances::sided::settle(self.reading, &mut intake.ready, chart, *currency);
         let gap = balances::gap::question(self.reading, &intake.ready, chart, *currency);
         let totals = intake.warnings.iter().filter(|warning| warning.reason == Reason::TotalRow);
         let row_kinds = totals.map(|warning| (warning.row, RowKind::Total)).collect();
@@ -80,7 +81,7 @@ impl Sheet<'_> {
         let (debits, credits) = (side(1), side(-1));
         let beside = BalanceComparison { debits, credits, as_of, differences, agree, taker };
         let content = |balances| Content::Balances(ReadBalances { balances, beside });
-        let questions = gap.into_iter().collect();
+        let questions = signs.into_iter().chain(gap).collect();
         Analysis { questions, row_kinds, ..Analysis::of_intake(intake, content) }
     }
 
@@ -120,9 +121,10 @@ impl Sheet<'_> {
             summary.entries + summary.unbalanced.len(),
             ready_rows,
         );
+        let signs = read.question(self.reading);
         let journal = ReadJournal { read, summary, added, codes };
         let content = Content::Journal(Box::new(journal));
-        let questions = questions.into_iter().collect();
+        let questions = signs.into_iter().chain(questions).collect();
         Ok(Analysis {
             rejected,
             warnings,

@@ -3,6 +3,7 @@
 
 mod balance;
 pub(crate) mod gap;
+pub(crate) mod sided;
 mod subtotals;
 
 pub use balance::NewBalance;

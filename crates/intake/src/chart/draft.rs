@@ -322,7 +322,7 @@ pub(super) fn settle_settings(
     warnings: &mut Vec<Warning>,
 ) {
     for draft in drafts.iter_mut() {
-        let usual = matches!(draft.account.class, Class::Asset | Class::Expense);
+        let usual = draft.account.class.is_usually_debit();
         let Some(debit) = draft.debit.filter(|_| draft.account.kind == Kind::Account) else {
             continue;
         };

@@ -5,7 +5,7 @@
 mod actions;
 mod crossing;
 mod patterns;
-mod rings;
+pub(crate) mod rings;
 
 pub use crossing::Crossing;
 

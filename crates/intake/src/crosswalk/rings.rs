@@ -11,7 +11,7 @@ use zf_core::ids::AccountId;
 use zf_core::text::counted;
 
 /// What the question is about.
-const ABOUT: &str = "rings";
+pub(crate) const ABOUT: &str = "rings";
 
 /// What becomes of rings.
 pub(super) struct Rings {

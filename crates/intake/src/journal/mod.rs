@@ -3,9 +3,11 @@
 pub(crate) mod huge;
 
 use super::columns::{Column, reduce};
+use super::question::Question;
 use super::reading::Reading;
 use super::reason::Reason;
 use super::rows::Rows;
+use super::signs::{self, Signs};
 use super::usage::found;
 use super::{RawRow, Rejected, Warning};
 use indexmap::IndexMap;
@@ -47,6 +49,8 @@ pub struct Books<'a> {
 #[derive(Clone, Debug)]
 pub struct JournalIntake {
     groups: Groups,
+    /// What its signs say.
+    signs: Signs,
     /// How many entries are ready.
     pub entries: usize,
     /// How many lines are ready.
@@ -96,6 +100,17 @@ impl JournalIntake {
         })
     }
 
+    /// Asks what the signs say, where that is not certain.
+    pub(crate) fn question(&self, reading: &Reading) -> Option<Question> {
+        let asked = self.signs == Signs::Usual && Signs::said(reading).is_none();
+        asked.then(|| {
+            signs::question(|signs| match signs {
+                Signs::Sides => "entries do not balance".to_owned(),
+                Signs::Usual => "every entry balances".to_owned(),
+            })
+        })
+    }
+
     /// The first and the last day of all entries of the file, ready or not.
     pub fn days_in_file(&self) -> Option<(Date, Date)> {
         let days = || self.groups.0.values().filter_map(|group| group.last);
@@ -132,8 +147,25 @@ pub struct UnknownCode {
 
 /// Reads the entries of a file. An entry is taken whole or not at all: when one of its rows cannot
 /// be taken, the others are rejected with it, and say so.
+///
+/// Where nothing tells debits from credits and the entries balance only when what is positive stands on the
+/// usual side of its account, that is how they are read.
 pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalIntake {
-    let mut reader = Reader::of(reading, books);
+    if !Signs::may_be_either(reading) {
+        return read_by(Signs::Sides, reading, rows, books);
+    }
+    match Signs::said(reading) {
+        Some(signs) => read_by(signs, reading, rows, books),
+        None => {
+            let read = read_by(Signs::Sides, reading, rows, books);
+            let usual = read.groups.balance_by_usual_sides();
+            if usual { read_by(Signs::Usual, reading, rows, books) } else { read }
+        }
+    }
+}
+
+fn read_by(signs: Signs, reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalIntake {
+    let mut reader = Reader::of(reading, books, signs);
     let mut groups = Groups::default();
     let (mut sums, mut warnings) = (Sums::default(), Vec::new());
     let mut first_rows: HashMap<AccountId, u32> = HashMap::new();
@@ -156,7 +188,8 @@ pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalInt
     let refused = groups.settle(books);
     let mut left = LeftOut::default();
     if unnumbered || !refused.is_empty() {
-        left = LeftOut::of(reading, rows, books, &groups, &refused, &mut sums);
+        let again = Reader::of(reading, books, signs);
+        left = LeftOut::of(again, rows, &groups, &refused, &mut sums);
     }
     warnings.extend(past_postings(&sums, &first_rows, books));
     let off = |(at, refusal): (&usize, &Refusal)| match refusal {
@@ -178,6 +211,7 @@ pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalInt
         days: dates().min().zip(dates().max()),
         unbalanced: refused.iter().filter_map(off).collect(),
         digest: sums.digest,
+        signs,
         groups,
     }
 }
@@ -218,14 +252,13 @@ struct LeftOut {
 impl LeftOut {
     /// Says of every row of an entry that is refused why, and takes it out of the sums.
     fn of(
-        reading: &Reading,
+        mut reader: Reader<'_>,
         rows: &dyn Rows,
-        books: &Books<'_>,
         groups: &Groups,
         refused: &BTreeMap<usize, Refusal>,
         sums: &mut Sums,
     ) -> Self {
-        let mut reader = Reader::of(reading, books);
+        let (reading, books) = (reader.reading, reader.books);
         let mut carried: HashMap<usize, Date> = HashMap::new();
         let mut left = Self::default();
         for row in reading.layout.walk_body(rows) {
@@ -297,7 +330,7 @@ impl Entries for FileEntries<'_> {
 
     fn lines(&self) -> Box<dyn Iterator<Item = (usize, Cow<'_, NewLine>)> + Send + '_> {
         let groups = &self.read.groups;
-        let mut reader = Reader::of(self.reading, self.books);
+        let mut reader = Reader::of(self.reading, self.books, self.read.signs);
         Box::new(self.reading.layout.walk_body(self.rows).filter_map(move |row| {
             let at = reader.place(&row, |number| groups.find(number))?;
             let group = &groups[at];
@@ -334,6 +367,8 @@ struct DatedLine {
     /// Tells the code of the account from others: the same amounts on the other account are others.
     code: i64,
     kind: EntryKind,
+    /// Its amount, were it signed by the usual side of its account.
+    usual: i64,
     line: NewLine,
 }
 
@@ -349,6 +384,8 @@ struct Group {
     dates_differ: bool,
     kind: Option<EntryKind>,
     sum: i128,
+    /// The sum of its lines, were they signed by the usual sides of their accounts.
+    usual: i128,
     /// The wrapping sum of the marks of its lines.
     mark: u64,
     /// The first row that cannot be taken.
@@ -380,6 +417,13 @@ impl Groups {
 
     fn number(&self, at: usize) -> &str {
         self.0.get_index(at).map_or("", |(number, _)| number)
+    }
+
+    /// Whether they balance when each amount is signed by the usual side of its account, and not as they
+    /// stand. What could not be read has no say.
+    fn balance_by_usual_sides(&self) -> bool {
+        let mut read = self.0.values().filter(|group| group.bad.is_none());
+        read.clone().any(|group| group.sum != 0) && read.all(|group| group.usual == 0)
     }
 
     /// Tells which are ready; the others are returned with why not.
@@ -430,6 +474,7 @@ impl Group {
         self.last = Some(line.date);
         self.kind = self.kind.or(Some(line.kind));
         self.sum += i128::from(line.line.amount);
+        self.usual += i128::from(line.usual);
         self.mark = self.mark.wrapping_add(mark_of(&line.line, line.code, line.date));
     }
 
@@ -516,6 +561,7 @@ impl Sums {
 struct Reader<'a> {
     reading: &'a Reading,
     books: &'a Books<'a>,
+    signs: Signs,
     finder: Finder<'a>,
     /// What each code of the file was found to be: most codes stand in many rows.
     known: HashMap<String, Result<AccountId, (Reason, String)>>,
@@ -527,10 +573,11 @@ struct Reader<'a> {
 }
 
 impl<'a> Reader<'a> {
-    fn of(reading: &'a Reading, books: &'a Books<'a>) -> Self {
+    fn of(reading: &'a Reading, books: &'a Books<'a>, signs: Signs) -> Self {
         Self {
             reading,
             books,
+            signs,
             finder: Finder::of(books.chart, books.former),
             known: HashMap::new(),
             marks: HashMap::new(),
@@ -585,8 +632,13 @@ impl<'a> Reader<'a> {
             }
             layout.reject(row, Column::Code, reason, message)
         })?;
-        let amount = reading.signed(row, books.currency)?;
+        let written = reading.signed(row, books.currency)?;
+        let turn = |signs: Signs, amount: i64| {
+            books.chart.get(account).map_or(amount, |account| signs.turn(amount, account))
+        };
+        let (amount, usual) = (turn(self.signs, written), turn(Signs::Usual, written));
         let foreign = self.foreign(row, account)?;
+        let foreign = foreign.map(|(amount, currency)| (turn(self.signs, amount), currency));
         let dimensions = layout.dimensions().filter_map(|(at, name)| {
             let value = row.cells.get(at)?.text.trim();
             (!value.is_empty()).then(|| DimensionValue::new(name, value))
@@ -601,7 +653,7 @@ impl<'a> Reader<'a> {
             dimensions: dimension::written(dimensions),
             cleared: matches!(reduce(cell(Column::Cleared)).as_str(), "yes" | "true" | "1" | "x"),
         };
-        Ok(DatedLine { date, code: self.mark(account), kind, line })
+        Ok(DatedLine { date, code: self.mark(account), kind, usual, line })
     }
 
     fn account(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {

@@ -31,6 +31,11 @@ impl Figures {
         Self { key: letters.join("+"), called, columns }
     }
 
+    /// Whether debits and credits have columns of their own.
+    pub(crate) fn is_sided(&self) -> bool {
+        self.columns.iter().any(|(_, credit)| *credit)
+    }
+
     /// What a row has of them, in minor units of two decimals; none where nothing stands there.
     pub(crate) fn amount(&self, row: &RawRow, read: impl Fn(usize) -> Option<i64>) -> Option<i128> {
         let filled = |at: usize| row.cells.get(at).is_some_and(|cell| !cell.text.trim().is_empty());

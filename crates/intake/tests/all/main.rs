@@ -19,4 +19,5 @@ mod overlaps;
 mod reading_files;
 mod rows;
 mod shapes;
+mod signed;
 mod templates;

@@ -1,0 +1,56 @@
+//! What the sign of an amount in one column says: a debit or a credit, or, as programs for owners print it,
+//! that it stands on the usual side of its account.
+
+use crate::columns::Column;
+use crate::question::{Answer, Question};
+use crate::reading::Reading;
+use zf_core::chart::Account;
+use zf_core::keyed;
+
+keyed! {
+    /// What a sign says.
+    Signs {
+        /// What is positive is a debit.
+        Sides = "sides", "what is positive is a debit";
+        /// What is positive stands on the usual side of its account.
+        Usual = "usual", "what is positive stands on the usual side of its account: \
+                 credits of liabilities, equity and income";
+    }
+}
+
+/// What the question is about.
+pub(crate) const ABOUT: &str = "signs";
+
+impl Signs {
+    /// What somebody said of a file.
+    pub(crate) fn said(reading: &Reading) -> Option<Self> {
+        reading.answers.get(ABOUT).and_then(|key| Self::from_key(key))
+    }
+
+    /// Whether a file could mean either: nothing else in it tells debits from credits.
+    pub(crate) fn may_be_either(reading: &Reading) -> bool {
+        let has = |column| reading.layout.place(column).is_some();
+        let sided = [Column::Side, Column::Debit, Column::Credit].into_iter().any(has);
+        !sided && reading.layout.figures().is_none_or(|figures| !figures.is_sided())
+    }
+
+    /// An amount as the books have it, debits positive.
+    pub(crate) fn turn(self, amount: i64, account: &Account) -> i64 {
+        match self {
+            Self::Usual if !account.class.is_usually_debit() => -amount,
+            _ => amount,
+        }
+    }
+}
+
+/// Asks what the signs say; `gives` is what each comes to.
+pub(crate) fn question(gives: impl Fn(Signs) -> String) -> Question {
+    let readings =
+        Signs::ALL.iter().map(|signs| Answer::new(signs.key(), signs.words(), gives(*signs)));
+    Question {
+        about: ABOUT.to_owned(),
+        say: "What does the sign of an amount say?".to_owned(),
+        readings: readings.collect(),
+        default: Some(Signs::Usual.key().to_owned()),
+    }
+}
