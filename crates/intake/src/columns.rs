@@ -59,6 +59,10 @@ keyed! {
         Entry = "entry", "Entry";
         /// The date.
         Date = "date", "Date";
+        /// The month, or the period of the fiscal year.
+        Period = "period", "Period";
+        /// The year of the period.
+        Year = "year", "Year";
         /// A debit amount.
         Debit = "debit", "Debit";
         /// A credit amount.

@@ -199,7 +199,7 @@ fn number(text: &str) -> Option<u32> {
     (ending && digits.len() <= 4).then(|| digits.parse().ok())?
 }
 
-fn month_of(text: &str) -> Option<u32> {
+pub(crate) fn month_of(text: &str) -> Option<u32> {
     let word = text.to_lowercase();
     let at = MONTHS.iter().position(|names| names.iter().any(|name| word.starts_with(name)))?;
     u32::try_from(at + 1).ok()

@@ -20,6 +20,7 @@ pub mod layout;
 pub mod lines;
 pub mod numbers;
 mod paths;
+mod periods;
 pub mod question;
 mod ranges;
 pub mod reading;

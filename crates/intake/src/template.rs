@@ -87,6 +87,10 @@ pub fn about(kind: FileKind, column: Column) -> &'static str {
         (_, Column::Level) => "How deep the row stands: 0, 1, 2 …",
         (_, Column::Balance) => "What it held; looked at beside totals, and not taken.",
         (_, Column::Entry) => "The number of the entry; the same on each of its lines.",
+        (_, Column::Period) => {
+            "The month or the period in place of a date, as 2026-03; it is asked which day counts."
+        }
+        (_, Column::Year) => "The year of the period, where it has a column of its own.",
         (_, Column::Date) => "The date, best as 2026-09-24.",
         (_, Column::Debit) => "The amount, when it is a debit.",
         (_, Column::Credit) => "The amount, when it is a credit.",

@@ -8,7 +8,7 @@ use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::row_kind::RowKind;
 use crate::rows::Rows;
-use crate::{balances, chart, crosswalk, journal, usage};
+use crate::{balances, chart, crosswalk, journal, periods, usage};
 use zf_core::calendar::Period;
 use zf_core::chart::Account;
 use zf_core::ids::AccountId;
@@ -122,9 +122,10 @@ impl Sheet<'_> {
             ready_rows,
         );
         let signs = read.question(self.reading);
+        let periods = periods::question(self.reading, self.rows, today.calendar);
         let journal = ReadJournal { read, summary, added, codes };
         let content = Content::Journal(Box::new(journal));
-        let questions = signs.into_iter().chain(questions).collect();
+        let questions = periods.into_iter().chain(signs).chain(questions).collect();
         Ok(Analysis {
             rejected,
             warnings,

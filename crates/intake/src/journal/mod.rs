@@ -3,6 +3,7 @@
 pub(crate) mod huge;
 
 use super::columns::{Column, reduce};
+use super::periods;
 use super::question::Question;
 use super::reading::Reading;
 use super::reason::Reason;
@@ -562,6 +563,8 @@ struct Reader<'a> {
     reading: &'a Reading,
     books: &'a Books<'a>,
     signs: Signs,
+    /// The column that tells the day.
+    day: Column,
     finder: Finder<'a>,
     /// What each code of the file was found to be: most codes stand in many rows.
     known: HashMap<String, Result<AccountId, (Reason, String)>>,
@@ -578,6 +581,7 @@ impl<'a> Reader<'a> {
             reading,
             books,
             signs,
+            day: if periods::stand_for_days(reading) { Column::Period } else { Column::Date },
             finder: Finder::of(books.chart, books.former),
             known: HashMap::new(),
             marks: HashMap::new(),
@@ -592,11 +596,11 @@ impl<'a> Reader<'a> {
     /// entry. `None` when the number is missing.
     fn place(&mut self, row: &RawRow, place: impl FnOnce(&str) -> Option<usize>) -> Option<usize> {
         let cell = |field| self.reading.layout.cell(row, field);
-        let at = match (cell(Column::Entry), cell(Column::Date)) {
+        let at = match (cell(Column::Entry), cell(self.day)) {
             ("", "") => return self.last,
             ("", _) if self.reading.layout.place(Column::Entry).is_some() => return None,
             ("", date) => {
-                let date = self.reading.date(row).map_or(date.to_owned(), |d| d.to_string());
+                let date = self.date(row).map_or(date.to_owned(), |d| d.to_string());
                 place(format!("{date} {}", cell(Column::Reference)).trim_end())
             }
             (number, _) => place(self.reading.codes.clean(number)),
@@ -610,9 +614,9 @@ impl<'a> Reader<'a> {
         let layout = &reading.layout;
         layout.check_texts(row)?;
         let cell = |field| layout.cell(row, field);
-        let date = match carried.filter(|_| cell(Column::Date).is_empty()) {
+        let date = match carried.filter(|_| cell(self.day).is_empty()) {
             Some(date) => date,
-            None => reading.date(row)?,
+            None => self.date(row)?,
         };
         let kind = match reduce(cell(Column::EntryKind)).as_str() {
             "" => EntryKind::Ordinary,
@@ -654,6 +658,13 @@ impl<'a> Reader<'a> {
             cleared: matches!(reduce(cell(Column::Cleared)).as_str(), "yes" | "true" | "1" | "x"),
         };
         Ok(DatedLine { date, code: self.mark(account), kind, usual, line })
+    }
+
+    fn date(&self, row: &RawRow) -> Result<Date, Rejected> {
+        match self.day {
+            Column::Period => periods::day(self.reading, row, self.books.calendar),
+            _ => self.reading.date(row),
+        }
     }
 
     fn account(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {

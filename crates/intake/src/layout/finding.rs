@@ -93,7 +93,10 @@ impl Layout {
         let Columns { headings, below, fits } = &columns;
         let given: Vec<Option<Column>> =
             assign::best(fits).into_iter().map(|at| at.map(|at| fields[at])).collect();
-        let given = if kind == FileKind::Chart { columns.captioned(given) } else { given };
+        let given = match kind {
+            FileKind::Chart => columns.captioned(given),
+            _ => without_periods(given),
+        };
         let told = given.iter().zip(headings).filter_map(|(field, (_, heading))| {
             let told = fit::told(kind, (*field)?, &words::heading_words(heading));
             (!heads.is_empty() && told >= fit::TOLD).then_some(told)
@@ -181,6 +184,13 @@ impl Layout {
             .collect();
         self
     }
+}
+
+/// Where days are told, periods say nothing more.
+fn without_periods(given: Vec<Option<Column>>) -> Vec<Option<Column>> {
+    let dated = given.contains(&Some(Column::Date));
+    let period = |field: &Column| dated && matches!(field, Column::Period | Column::Year);
+    given.into_iter().map(|field| field.filter(|field| !period(field))).collect()
 }
 
 /// Rows, and rows in pairs, that could be those of headings; without one that is known the cells below could

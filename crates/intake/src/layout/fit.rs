@@ -3,6 +3,7 @@
 use crate::codes::{looks_like_code, split};
 use crate::columns::{Column, reduce};
 use crate::dates::looks_like_date;
+use crate::periods::looks_like_period;
 use crate::words::{self, Said};
 use crate::{Cell, RawRow, numbers, wordings};
 use std::cell::OnceCell;
@@ -215,6 +216,8 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
         }
         Column::CodeAndName => cells.coded_names(),
         Column::Date => cells.share(looks_like_date),
+        Column::Period => cells.share(|text| looks_like_period(text) || looks_like_date(text)),
+        Column::Year => cells.share(|text| text.chars().filter(char::is_ascii_digit).count() > 1),
         Column::Class => {
             let known = cells.share(|text| {
                 let wording = reduce(wordings::bare(text));

@@ -173,7 +173,10 @@ impl Layout {
             // Without a number entries are told by date and reference.
             // Names and actions alone are something to be done.
             Column::NewCode => self.has(Column::Action) || self.has(Column::NewName),
-            Column::Entry => kind == FileKind::Journal && self.has(Column::Date),
+            Column::Entry => {
+                kind == FileKind::Journal && (self.has(Column::Date) || self.has(Column::Period))
+            }
+            Column::Date => self.has(Column::Period),
             _ => false,
         }
     }
@@ -268,7 +271,8 @@ impl Layout {
             code => code,
         };
         // Nor has it a day; a memo may begin with any word.
-        let dated = self.cell(row, Column::Date).contains(|c: char| c.is_ascii_digit());
+        let day = [Column::Date, Column::Period].map(|field| self.cell(row, field));
+        let dated = day.iter().any(|text| text.contains(|c: char| c.is_ascii_digit()));
         let uncoded = !dated && (code.is_empty() || is_total(code));
         let total = uncoded && row.filled().any(|(_, text)| is_total(text));
         total.then_some((Reason::TotalRow, "a row of totals; passed over"))
