@@ -77,6 +77,10 @@ keyed! {
         Rate = "rate", "Rate";
         /// Who was paid or paid.
         Payee = "payee", "Payee";
+        /// The tax of a row that has a net amount.
+        TaxAmount = "tax_amount", "Tax";
+        /// Net and tax together.
+        Gross = "gross", "Gross";
         /// What it was for.
         Memo = "memo", "Memo";
         /// The number of the document.

@@ -91,6 +91,8 @@ pub fn about(kind: FileKind, column: Column) -> &'static str {
             "The month or the period in place of a date, as 2026-03; it is asked which day counts."
         }
         (_, Column::Year) => "The year of the period, where it has a column of its own.",
+        (_, Column::TaxAmount) => "The tax of a row, beside its net amount.",
+        (_, Column::Gross) => "Net and tax together.",
         (_, Column::Date) => "The date, best as 2026-09-24.",
         (_, Column::Debit) => "The amount, when it is a debit.",
         (_, Column::Credit) => "The amount, when it is a credit.",

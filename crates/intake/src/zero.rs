@@ -117,6 +117,9 @@ const fn taken_as(kind: FileKind) -> &'static str {
     }
 }
 
+/// Other columns that hold figures.
+const BESIDE: [Column; 3] = [Column::Rate, Column::TaxAmount, Column::Gross];
+
 /// What became of a row.
 #[derive(Clone, Copy)]
 enum Fate {
@@ -168,7 +171,7 @@ pub fn zero(kind: FileKind, table: &Table, analysis: &Analysis, currency: Curren
 fn columns(reading: &Reading) -> impl Iterator<Item = (usize, ColumnAmounts)> {
     let other = reading.layout.other_amounts();
     let holds = |column: &&ColumnFound| {
-        let amounts = |field| AMOUNTS.contains(&field) || field == Column::Rate;
+        let amounts = |field| AMOUNTS.contains(&field) || BESIDE.contains(&field);
         column.field.is_some_and(amounts) || other.contains(&column.at)
     };
     reading.layout.columns.iter().filter(holds).map(|column| {

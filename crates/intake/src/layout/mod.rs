@@ -305,6 +305,23 @@ impl Layout {
         self.columns.push(ColumnFound { at, heading, field: Some(field), dimension: None });
     }
 
+    /// Gives a column a meaning that another may have had.
+    pub(crate) fn give(&mut self, at: usize, field: Column) {
+        self.places.retain(|_, place| *place != at);
+        self.places.insert(field, at);
+        self.amounts.retain(|amount| *amount != at);
+        for column in &mut self.columns {
+            match column.at == at {
+                true => column.field = Some(field),
+                false if column.field == Some(field) => {
+                    column.field = None;
+                    self.amounts.push(column.at);
+                }
+                false => {}
+            }
+        }
+    }
+
     /// Gives a column another meaning.
     pub(crate) fn mean_instead(&mut self, field: Column, instead: Column) {
         if let (Some(at), None) = (self.place(field), self.place(instead)) {

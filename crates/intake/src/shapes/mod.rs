@@ -5,6 +5,7 @@ mod grouped;
 mod heads;
 mod pairs;
 mod shaped;
+mod taxed;
 
 use crate::reading::Reading;
 use crate::rows::Rows;
@@ -18,6 +19,7 @@ use shaped::Shaped;
 pub(crate) fn lines(told: &Reading, rows: Box<dyn Rows>) -> Result<Shaped, Box<dyn Rows>> {
     match () {
         () if grouped::fits(&told.layout, &*rows) => Ok(grouped::read(told, rows)),
+        () if taxed::fits(told, &*rows) => Ok(taxed::read(told, rows)),
         () if pairs::fits(told, &*rows) => Ok(pairs::read(told, rows)),
         () if heads::fits(&told.layout, &*rows) => Ok(heads::read(told, rows)),
         () => Err(rows),

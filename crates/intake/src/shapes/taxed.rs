@@ -1,0 +1,188 @@
+//! Net, tax and gross beside each other: a row is a line of its account over the net, one of the tax, and, where
+//! the row names it, one of the counter-account over the gross. Which account takes the tax is asked once.
+
+use super::shaped::{Shaped, put, put_native, written};
+use crate::RawRow;
+use crate::columns::Column;
+use crate::layout::{Layout, SHOWN};
+use crate::question::{Answer, Question};
+use crate::reading::Reading;
+use crate::rows::{Rows, Walk};
+use std::borrow::Cow;
+use std::collections::HashMap;
+use zf_core::text::counted;
+
+/// What the question is about: the account that takes the tax, by its code or name.
+const ABOUT: &str = "tax_account";
+
+/// Among how many columns of figures they are looked for.
+const MOST: usize = 12;
+
+/// The columns of net, tax and gross.
+#[derive(Clone, Copy, Debug)]
+struct Taxed {
+    net: usize,
+    tax: usize,
+    gross: usize,
+}
+
+/// Whether rows are so; lines that balance over the amounts that are read anyway have their tax beside them
+/// for information.
+pub(super) fn fits(told: &Reading, rows: &dyn Rows) -> bool {
+    let layout = &told.layout;
+    let own = layout.place(Column::Code).or(layout.place(Column::CodeAndName));
+    let sided = [Column::Debit, Column::Credit, Column::DebitCode, Column::CreditCode];
+    if own.is_none() || sided.iter().any(|field| layout.place(*field).is_some()) {
+        return false;
+    }
+    let start = rows.start(SHOWN);
+    let Some(taxed) = find(told, &start) else { return false };
+    let body = || start.iter().filter(|row| layout.is_body(row, &mut Vec::new()));
+    let off = |amount: &dyn Fn(&RawRow) -> i128| {
+        let mut sums: HashMap<String, i128> = HashMap::new();
+        for row in body() {
+            let number = [Column::Entry, Column::Date, Column::Reference];
+            let number = number.map(|field| layout.cell(row, field)).join(" ");
+            *sums.entry(number).or_default() += amount(row);
+        }
+        sums.values().filter(|sum| **sum != 0).count()
+    };
+    let read = |row: &RawRow| told.signed(row, told.currency).map_or(0, i128::from);
+    let gross = |row: &RawRow| told.figure(row, taxed.gross).map_or(0, i128::from);
+    off(&read) > 0 && (layout.place(Column::Counter).is_some() || off(&gross) == 0)
+}
+
+/// The columns of amounts of which, row by row, two add up to the third; the tax is the smaller of the two.
+fn find(told: &Reading, rows: &[RawRow]) -> Option<Taxed> {
+    let layout = &told.layout;
+    let body: Vec<&RawRow> =
+        rows.iter().filter(|row| layout.is_body(row, &mut Vec::new())).collect();
+    let filled = |at: usize| {
+        let filled = move |row: &&&RawRow| row.filled().any(|(place, _)| place == at);
+        body.iter().filter(filled)
+    };
+    let figures = |at: usize| {
+        filled(at).next().is_some() && filled(at).all(|row| told.figure(row, at).is_some())
+    };
+    let open = layout.columns.iter().filter(|column| {
+        column.dimension.is_none() && matches!(column.field, None | Some(Column::Amount))
+    });
+    let all: Vec<usize> =
+        open.map(|column| column.at).filter(|at| figures(*at)).take(MOST).collect();
+    let amount = |row: &RawRow, at: usize| told.figure(row, at).unwrap_or(0);
+    let size = |at: usize| -> u128 {
+        body.iter().map(|row| u128::from(amount(row, at).unsigned_abs())).sum()
+    };
+    let fits = |taxed: &Taxed| {
+        let adds_up = body
+            .iter()
+            .all(|row| amount(row, taxed.net) + amount(row, taxed.tax) == amount(row, taxed.gross));
+        adds_up && size(taxed.tax) > 0 && size(taxed.net) > size(taxed.tax)
+    };
+    let triples = all.iter().flat_map(|net| all.iter().map(move |tax| (*net, *tax)));
+    let triples = triples.filter(|(net, tax)| net != tax).flat_map(|(net, tax)| {
+        let others = all.iter().filter(move |gross| **gross != net && **gross != tax);
+        others.map(move |gross| Taxed { net, tax, gross: *gross })
+    });
+    triples.into_iter().find(fits)
+}
+
+pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
+    let mut layout = told.layout.clone();
+    let Some(taxed) = find(told, &rows.start(SHOWN)) else { return Shaped::plain(layout, rows) };
+    let heading = layout.heading(taxed.tax).to_owned();
+    let said = told.answers.get(ABOUT);
+    let first = layout.width(&*rows);
+    let numbered = layout.place(Column::Entry).is_some() || !has_counter(&layout);
+    layout.add_column(Column::Code, first);
+    if !numbered {
+        layout.add_column(Column::Entry, first + 1);
+    }
+    layout.give(taxed.net, Column::Amount);
+    layout.give(taxed.tax, Column::TaxAmount);
+    if has_counter(&layout) {
+        layout.give(taxed.gross, Column::Gross);
+    }
+    let question = said.is_none().then(|| ask(told, &*rows, taxed, &heading));
+    let account = said.cloned().unwrap_or(heading);
+    let entry = (!numbered).then_some(first + 1);
+    let rows = Box::new(Lines { rows, told: told.clone(), taxed, account, code: first, entry });
+    Shaped { question, ..Shaped::plain(layout, rows) }
+}
+
+fn has_counter(layout: &Layout) -> bool {
+    layout.place(Column::Counter).is_some()
+}
+
+fn ask(told: &Reading, rows: &dyn Rows, taxed: Taxed, heading: &str) -> Question {
+    let taxes = told.layout.walk_body(rows).filter_map(|row| told.figure(&row, taxed.tax));
+    let taxes: Vec<i128> = taxes.filter(|tax| *tax != 0).map(i128::from).collect();
+    let gives = format!(
+        "{} in {}",
+        told.currency.say(taxes.iter().sum::<i128>().abs()),
+        counted(taxes.len(), "row")
+    );
+    Question {
+        about: ABOUT.to_owned(),
+        say: format!(
+            "Which account takes the tax of the column “{heading}”? Its code or name is the answer."
+        ),
+        readings: vec![Answer::new(heading, format!("the one called “{heading}”"), gives)],
+        default: Some(heading.to_owned()),
+    }
+}
+
+/// Each row as its lines.
+#[derive(Debug)]
+struct Lines {
+    rows: Box<dyn Rows>,
+    told: Reading,
+    taxed: Taxed,
+    /// The account that takes the tax.
+    account: String,
+    code: usize,
+    entry: Option<usize>,
+}
+
+impl Lines {
+    fn of(&self, row: Cow<'_, RawRow>) -> Vec<RawRow> {
+        let layout = &self.told.layout;
+        let body = layout.is_body(&row, &mut Vec::new());
+        let mut own = row.into_owned();
+        if !body {
+            return vec![own];
+        }
+        let account = match self.told.code(&own, Column::Code) {
+            "" => self.told.name(&own).to_owned(),
+            code => code.to_owned(),
+        };
+        put(&mut own, self.code, &account);
+        if let Some(at) = self.entry {
+            let number = self.told.place(own.number).to_string();
+            put(&mut own, at, &number);
+        }
+        let amount = |at: usize| self.told.figure(&own, at);
+        let (tax, gross) = (amount(self.taxed.tax), amount(self.taxed.gross));
+        let counter = layout.cell(&own, Column::Counter).to_owned();
+        let line = |account: &str, amount: i64| {
+            let mut line = own.clone();
+            put(&mut line, self.code, account);
+            put_native(&mut line, self.taxed.net, &written(&self.told, amount));
+            line
+        };
+        let taxes = tax.filter(|tax| *tax != 0).map(|tax| line(&self.account, tax));
+        let other = gross.filter(|_| has_counter(layout)).map(|gross| line(&counter, -gross));
+        let more: Vec<RawRow> = taxes.into_iter().chain(other).collect();
+        std::iter::once(own).chain(more).collect()
+    }
+}
+
+impl Rows for Lines {
+    fn walk(&self) -> Walk<'_> {
+        Box::new(self.rows.walk().flat_map(|row| self.of(row)).map(Cow::Owned))
+    }
+
+    fn count(&self) -> usize {
+        self.rows.count()
+    }
+}
