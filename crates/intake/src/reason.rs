@@ -116,6 +116,8 @@ keyed! {
         RoleUnknown = "role_unknown", "unknown control role";
         /// Another account has the control role.
         RoleTaken = "role_taken", "control role is taken";
+        /// A new account has the class of those beside it.
+        ClassFromNeighbours = "class_from_neighbours", "class from the neighbours";
         /// The headings of the file stand here once more.
         HeaderAgain = "header_again", "headings repeated";
         /// A column that the spreadsheet hides.

@@ -125,10 +125,12 @@ fn ready_json(analysis: &Analysis, reading: &Reading, books: &Today) -> Vec<Valu
             };
             read.accounts.iter().map(json).collect()
         }
-        Content::Crosswalk(crossings) => crossings
-            .iter()
-            .map(|crossing| crossing_json(crossing, reading, &books.chart))
-            .collect(),
+        Content::Crosswalk(read) => {
+            let crossings = read.crossings.iter();
+            let crossings = crossings.map(|c| crossing_json(c, reading, &books.chart));
+            let added = read.added.iter().map(|(row, account)| added_json(*row, account, reading));
+            crossings.chain(added).collect()
+        }
         _ => Vec::new(),
     }
 }
@@ -277,6 +279,23 @@ fn crossing_json(crossing: &crosswalk::Crossing, reading: &Reading, chart: &Char
         "new_name": crossing.new_name,
         "merged_into": into,
         "does": crossing.says(chart),
+    })
+}
+
+fn added_json(row: u32, account: &Account, reading: &Reading) -> Value {
+    let place = reading.place(row);
+    json!({
+        "row": place.row,
+        "sheet": place.sheet,
+        "code": null,
+        "name": null,
+        "class": account.class.key(),
+        "section": null,
+        "parent": null,
+        "new_code": account.code.as_str(),
+        "new_name": account.name,
+        "merged_into": null,
+        "does": format!("added as {}", account.class.words()),
     })
 }
 

@@ -14,8 +14,8 @@ use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::ById;
 use zf_core::money::Currency;
-use zf_core::plan::Plan;
 use zf_core::plan::edit::Wanted;
+use zf_core::plan::{Change, Plan};
 use zf_core::rehearsal::finding::{Finding, Remedy};
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::text::counted;
@@ -83,8 +83,14 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
     let file =
         FileSheet::open(&asked.crosswalk, FileKind::Crosswalk, currency, &Chosen::default())?;
     let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
-    let read = crosswalk::read(file.reading(), &file.rows().all(), &books).intake;
+    let read = crosswalk::read(file.reading(), &file.rows().all(), &books);
     let mut plan = Plan::default();
+    for (_, account) in &read.added {
+        for change in Change::adding(account) {
+            plan.set(&today.chart, account.id, change);
+        }
+    }
+    let read = read.intake;
     for crossing in &read.ready {
         for wanted in crossing.edits(&today.chart, &plan) {
             if let Wanted::Stage(change) = wanted {

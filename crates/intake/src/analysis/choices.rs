@@ -3,7 +3,7 @@
 
 use crate::balances::gap;
 use crate::columns::{Column, reduce};
-use crate::crosswalk::rings;
+use crate::crosswalk::{added, rings};
 use crate::dates::DateOrder;
 use crate::journal::huge;
 use crate::layout::{Chosen as ChosenLayout, Meaning};
@@ -287,8 +287,9 @@ impl Choices {
 
     fn answers_of_form(&self) -> Answers {
         // What was said of figures and of single rows holds for them alone.
-        let once =
-            |about: &str| about.starts_with("code:") || [gap::ABOUT, rings::ABOUT].contains(&about);
+        let of_a_row =
+            |about: &str| ["code:", added::ABOUT].iter().any(|what| about.starts_with(what));
+        let once = |about: &str| of_a_row(about) || [gap::ABOUT, rings::ABOUT].contains(&about);
         let form = self.answers.iter().filter(|(about, _)| !once(about));
         form.map(|(about, reading)| (about.clone(), reading.clone())).collect()
     }

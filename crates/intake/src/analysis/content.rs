@@ -57,7 +57,7 @@ pub enum Content {
     /// A chart beside that of the books.
     Comparison(Comparison),
     /// Old codes with new ones.
-    Crosswalk(Vec<Crossing>),
+    Crosswalk(ReadCrosswalk),
     /// Balances.
     Balances(ReadBalances),
     /// Entries.
@@ -84,6 +84,16 @@ impl ReadChart {
     pub fn chart(&self) -> Chart {
         Chart::new(self.accounts.iter().map(|(_, account)| account.clone()))
     }
+}
+
+/// A crosswalk that was read.
+#[derive(Debug)]
+pub struct ReadCrosswalk {
+    /// What becomes of accounts of the books.
+    pub crossings: Vec<Crossing>,
+    /// Accounts that are only in the new chart, with their rows; their identities count up from those of the
+    /// books.
+    pub added: Vec<(u32, Account)>,
 }
 
 /// Balances that were read.

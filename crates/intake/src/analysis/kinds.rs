@@ -1,7 +1,9 @@
 //! What the rows of a sheet come to, one method for each kind of file.
 
 use super::choices::{Choices, NotKnown};
-use super::content::{Against, Analysis, BalanceComparison, Content, ReadBalances, ReadChart};
+use super::content::{
+    Against, Analysis, BalanceComparison, Content, ReadBalances, ReadChart, ReadCrosswalk,
+};
 use super::journal::{Codes, JournalSummary, ReadJournal};
 use crate::compare::compare;
 use crate::reading::Reading;
@@ -53,7 +55,9 @@ impl Sheet<'_> {
         let read = crosswalk::read(self.reading, &self.rows.all(), &books);
         let row_kinds = read.idle.iter().map(|row| (*row, RowKind::Idle)).collect();
         let questions = read.questions;
-        Analysis { questions, row_kinds, ..Analysis::of_intake(read.intake, Content::Crosswalk) }
+        let added = read.added;
+        let content = |crossings| Content::Crosswalk(ReadCrosswalk { crossings, added });
+        Analysis { questions, row_kinds, ..Analysis::of_intake(read.intake, content) }
     }
 
     pub(super) fn usage(self) -> Analysis {

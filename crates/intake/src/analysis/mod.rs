@@ -7,7 +7,9 @@ mod form;
 mod journal;
 mod kinds;
 
-pub use content::{Against, Analysis, BalanceComparison, Content, ReadBalances, ReadChart};
+pub use content::{
+    Against, Analysis, BalanceComparison, Content, ReadBalances, ReadChart, ReadCrosswalk,
+};
 pub use journal::{JournalSummary, ReadJournal};
 
 use crate::reading::Reading;

@@ -3,6 +3,7 @@
 //! owner gives up in the same file may be taken.
 
 mod actions;
+pub(crate) mod added;
 mod crossing;
 mod patterns;
 pub(crate) mod rings;
@@ -42,6 +43,8 @@ pub struct Books<'a> {
 pub struct CrosswalkIntake {
     /// What each row, or each account of a row, comes to, and the misfits.
     pub intake: Intake<Crossing>,
+    /// Accounts that are only in the new chart, with their rows.
+    pub added: Vec<(u32, Account)>,
     /// What is not certain.
     pub questions: Vec<Question>,
     /// Rows that ask for nothing.
@@ -56,7 +59,9 @@ pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> CrosswalkI
     let mut idle = Vec::new();
     let body = reading.layout.body(rows, &mut warnings);
     let actions = Actions::of(reading);
-    for row in &body {
+    let (new, old): (Vec<&RawRow>, Vec<&RawRow>) =
+        body.iter().partition(|row| added::is_new(reading, row));
+    for row in &old {
         match read_row(reading, row, books, &finder, &actions) {
             Ok(crossings) if crossings.is_empty() => idle.push(row.number),
             Ok(crossings) => read.extend(crossings.into_iter().map(|crossing| (*row, crossing))),
@@ -76,10 +81,15 @@ pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> CrosswalkI
     }));
     ready.retain(|crossing| !merged.contains(&crossing.account));
     warn_of_names(&ready, books.chart, &mut warnings);
+    let taken = codes_after(&ready, books.chart);
+    let new = added::read(reading, &new, books, &taken);
+    rejected.extend(new.rejected);
+    warnings.extend(new.warnings);
     let mut questions = actions.questions(&body);
-    questions.extend(question);
-    let count = ready.iter().map(|crossing| crossing.row).collect::<HashSet<_>>().len();
-    CrosswalkIntake { intake: Intake::of(ready, count, rejected, warnings), questions, idle }
+    questions.extend(question.into_iter().chain(new.questions));
+    let rows = ready.iter().map(|crossing| crossing.row).collect::<HashSet<_>>().len();
+    let intake = Intake::of(ready, rows + new.accounts.len(), rejected, warnings);
+    CrosswalkIntake { intake, added: new.accounts, questions, idle }
 }
 
 /// What a row comes to: one crossing for each account that it names, and none when it asks for nothing.
@@ -113,7 +123,7 @@ fn read_row(
             });
             let account =
                 account.map_err(|(reason, message)| reject(Column::Code, reason, message))?;
-            Named { accounts: vec![(account, Vec::new())], several: false }
+            Named { accounts: vec![(account, Vec::new())], ..Named::default() }
         }
     };
     let (new, beside) = patterns::parted(new);
@@ -132,13 +142,14 @@ fn read_row(
         let new_code = if stays {
             account.code.clone()
         } else {
-            let text = match kept.as_slice() {
-                [] => Some(new.to_owned()),
-                kept if patterns::is_pattern(new) => patterns::filled(new, kept),
-                _ => Some(new.to_owned()),
+            let text = match (kept.as_slice(), &named.range) {
+                ([], Some(range)) => patterns::shifted(range, &account.code, new),
+                ([], None) => Ok(new.to_owned()),
+                (kept, _) if patterns::is_pattern(new) => patterns::filled(new, kept)
+                    .ok_or("its open parts are not as many as those of the old code"),
+                _ => Ok(new.to_owned()),
             };
-            let text = text.ok_or_else(|| {
-                let message = "its open parts are not as many as those of the old code";
+            let text = text.map_err(|message| {
                 reject(Column::NewCode, Reason::PatternsDiffer, message.to_owned())
             })?;
             code_of(&text, books.format)
@@ -157,6 +168,16 @@ fn read_row(
         })
     };
     named.accounts.iter().map(crossing).collect()
+}
+
+/// The codes that the accounts of the books have After.
+fn codes_after(ready: &[Crossing], chart: &Chart) -> HashSet<CodeKey> {
+    let moved: HashMap<AccountId, &Crossing> = ready.iter().map(|c| (c.account, c)).collect();
+    let after = |account: &Account| match moved.get(&account.id) {
+        Some(crossing) => crossing.new_code.key(),
+        None => account.code.key(),
+    };
+    chart.live().map(after).collect()
 }
 
 /// A new code, in the form that the books lay down.

@@ -14,6 +14,8 @@ pub(super) struct Named<'a> {
     pub(super) accounts: Vec<(&'a Account, Vec<String>)>,
     /// Whether it is more than one code: a list, a range or a pattern.
     pub(super) several: bool,
+    /// The range, where it is one.
+    pub(super) range: Option<Interval>,
 }
 
 impl<'a> Named<'a> {
@@ -23,6 +25,7 @@ impl<'a> Named<'a> {
         if finder.by_code(&code.key()) != Found::Nobody {
             return None;
         }
+        let mut range = None;
         let mut accounts = if is_pattern(text) {
             let fitting = finder.codes().filter_map(|(_, account)| {
                 Some((account, fit(&parts(text), account.code.as_str())?))
@@ -41,13 +44,15 @@ impl<'a> Named<'a> {
             if stretches.len() == 1 && stretches.iter().all(only) {
                 return None;
             }
+            range =
+                Some(&stretches).filter(|all| all.len() == 1).and_then(|all| all.first().cloned());
             let inside = finder.codes().filter(|(key, account)| {
                 account.is_posting() && stretches.iter().any(|stretch| stretch.contains(key))
             });
             inside.map(|(_, account)| (account, Vec::new())).collect()
         };
         accounts.sort_by_key(|(account, _)| account.code.key());
-        Some(Self { accounts, several: true })
+        Some(Self { accounts, several: true, range })
     }
 }
 
@@ -126,6 +131,31 @@ pub(super) fn filled(pattern: &str, kept: &[String]) -> Option<String> {
         _ => kept.next().map(String::as_str),
     });
     texts.collect()
+}
+
+/// The code on the right for one of a range: as far from the beginning of the range there as it is here. One
+/// code on the right is that of all.
+pub(super) fn shifted(range: &Interval, code: &Code, new: &str) -> Result<String, &'static str> {
+    let Some(Ok(AddsUp::These(right))) = new.contains(char::is_numeric).then(|| ranges::read(new))
+    else {
+        return Ok(new.to_owned());
+    };
+    let [to] = right.as_slice() else { return Ok(new.to_owned()) };
+    if to.first() == to.last() {
+        return Ok(new.to_owned());
+    }
+    let number = |code: &Code| code.as_str().parse::<u64>().ok();
+    let ends = [range.first(), range.last(), to.first(), to.last()].map(number);
+    let ([Some(first), Some(last), Some(to_first), Some(to_last)], Some(own)) =
+        (ends, number(code))
+    else {
+        return Err("the codes of a range on both sides must be plain numbers");
+    };
+    if to_last - to_first != last - first {
+        return Err("the range is not as long as that of the old codes");
+    }
+    let width = to.first().as_str().len();
+    Ok(format!("{:0width$}", to_first + (own - first)))
 }
 
 /// A code without the name that stands in the same cell, and the name.

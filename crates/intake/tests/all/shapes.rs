@@ -190,7 +190,7 @@ proptest! {
         let lines = [row(&["Old code", "New code"]), row(&["*-100", "*-200"])];
         let (analysis, _, _) = read(FileKind::Crosswalk, &lines, Some(chart));
         let crossings = match analysis.content {
-            Content::Crosswalk(crossings) => crossings,
+            Content::Crosswalk(read) => read.crossings,
             _ => Vec::new(),
         };
         let moved: Vec<String> = crossings.iter().map(|c| c.new_code.to_string()).collect();

@@ -15,9 +15,9 @@ use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::{Entries, EntryHead, NewEntry, NewLine};
 use zf_core::ids::{AccountId, ImportId, LineId};
 use zf_core::plan::edit::{self, Edit};
-use zf_core::plan::{Change, Field};
+use zf_core::plan::{Change, Field, Plan};
 use zf_intake::analysis::choices::Choices;
-use zf_intake::analysis::{Content, ReadBalances};
+use zf_intake::analysis::{Content, ReadBalances, ReadCrosswalk};
 use zf_intake::balances;
 use zf_intake::compare::{Comparison, Taken};
 use zf_intake::crosswalk::Crossing;
@@ -64,16 +64,13 @@ pub(crate) async fn stage(
     let chart = &looked.books.today.chart;
     let (_, staged) = app.store.plan(member, wanted.plan).await?;
     let changes: Vec<(AccountId, edit::Wanted)> = match &looked.analysis.content {
-        Content::Crosswalk(crossings) if wanted.moves => {
-            moves(crossings, &looked.table.reading, chart)?
+        Content::Crosswalk(read) => {
+            let crossed = match wanted.moves {
+                true => moves(&read.crossings, &looked.table.reading, chart)?,
+                false => crossings(&read.crossings, chart, &staged),
+            };
+            crossed.into_iter().chain(added(app, id, read, chart.next_id()).await?).collect()
         }
-        Content::Crosswalk(crossings) => crossings
-            .iter()
-            .flat_map(|crossing| {
-                let edits = crossing.edits(chart, &staged).into_iter();
-                edits.map(|wanted| (crossing.account, wanted))
-            })
-            .collect(),
         Content::Comparison(comparison) => {
             let mut changes = of_comparison(app, id, comparison, chart.next_id(), wanted).await?;
             if let Some(lines) = add_lines(app, member, &looked.books, comparison, &changes).await?
@@ -104,6 +101,34 @@ pub(crate) async fn stage(
         Edited::Done(..) => Ok(()),
         Edited::Conflicts(conflicts) => Err(app.in_words(member, wanted.plan, conflicts).await?),
     }
+}
+
+/// What becomes of accounts, with what a crosswalk contradicts of the plan.
+fn crossings(
+    crossings: &[Crossing],
+    chart: &Chart,
+    staged: &Plan,
+) -> Vec<(AccountId, edit::Wanted)> {
+    let edits = crossings.iter().flat_map(|crossing| {
+        crossing.edits(chart, staged).into_iter().map(|wanted| (crossing.account, wanted))
+    });
+    edits.collect()
+}
+
+/// Accounts that a crosswalk adds, with identities that are theirs for good.
+async fn added(
+    app: &App,
+    import: i64,
+    read: &ReadCrosswalk,
+    read_from: AccountId,
+) -> Result<Vec<(AccountId, edit::Wanted)>, Problem> {
+    let ids = Renumbering::take(app, read_from, read.added.iter().map(|(_, a)| a)).await?;
+    let accounts = ids.accounts(read.added.iter().map(|(_, account)| account), import);
+    let stage = |account: &Account| {
+        let changes = Change::adding(account).into_iter().map(edit::Wanted::Stage);
+        changes.map(|wanted| (account.id, wanted)).collect::<Vec<_>>()
+    };
+    Ok(accounts.iter().flat_map(stage).collect())
 }
 
 /// Old accounts with the new ones that their history goes to.

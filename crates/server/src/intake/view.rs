@@ -512,14 +512,19 @@ impl ImportView {
 
 impl CrossingView {
     fn all(looked: &Looked) -> Vec<Self> {
-        let Content::Crosswalk(crossings) = &looked.analysis.content else { return Vec::new() };
+        let Content::Crosswalk(read) = &looked.analysis.content else { return Vec::new() };
         let chart = &looked.books.today.chart;
         let of = |crossing: &Crossing| Self {
             place: RowPlace::of(&looked.table.reading, crossing.row),
             account: chart.get(crossing.account).map_or_else(String::new, Account::label),
             does: crossing.says(chart),
         };
-        crossings.iter().take(LISTED).map(of).collect()
+        let added = read.added.iter().map(|(row, account)| Self {
+            place: RowPlace::of(&looked.table.reading, *row),
+            account: account.label(),
+            does: format!("added as {}", account.class.words()),
+        });
+        read.crossings.iter().map(of).chain(added).take(LISTED).collect()
     }
 }
 

@@ -5,6 +5,8 @@ use crate::site::Site;
 use reqwest::{Client, Method};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
+use zf_core::chart::Chart;
+use zf_core::code::Code;
 use zf_core::plan::{Change, Field};
 use zf_sheets::{ColumnKind, Format, How, Table};
 
@@ -270,6 +272,30 @@ async fn a_journal_and_a_crosswalk_handed_out_can_be_brought_in_again() {
     let crosswalk = file(&site, &ann, &format!("BOOKS/exports/crosswalk.xlsx?plan={plan}")).await;
     let looked = bring(&site, &ann, "crosswalk", "crosswalk.xlsx", crosswalk).await;
     assert_eq!((&looked["ready_rows"], &looked["rejected_rows"]), (&json!(1), &json!(0)));
+}
+
+#[tokio::test]
+async fn an_account_that_only_the_new_chart_has_is_staged_as_one_that_is_added() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let text = "Old code,New code,New name\n5010,5110,\n,5015,Coke\n,5016,\n";
+    let looked = bring(&site, &ann, "crosswalk", "new.csv", text.into()).await;
+    assert_eq!(looked["crossings"][1]["does"], "added as expense");
+    assert_eq!(looked["rejected"][0]["reason"], "name_missing");
+    let plan = site.draft(&ann).await;
+    let path = format!("BOOKS/imports/{}/stage", looked["id"]);
+    let wanted = json!({ "plan": plan, "leave_out": true });
+    let (status, staged) = site.ask(&ann, Method::POST, &path, wanted).await;
+    assert_eq!(status, 200, "{staged}");
+    let (_, staged) =
+        site.books.store.plan(site.books.member, plan.as_i64().unwrap()).await.unwrap();
+    let today = site.books.store.snapshot(site.books.member).await.unwrap().today;
+    let after = zf_core::rehearsal::rehearse(&today, &staged).after;
+    let name = |chart: &Chart, code: &str| {
+        chart.by_code(&Code::parse(code).unwrap().key()).map(|account| account.name.clone())
+    };
+    assert_eq!(name(&after, "5015").as_deref(), Some("Coke"));
+    assert_eq!((name(&today.chart, "5015"), name(&after, "5110").is_some()), (None, true));
 }
 
 #[tokio::test]

@@ -150,10 +150,14 @@ fn ready(analysis: &Analysis, table: &Table, today: &Today, answers: &str) -> Ve
             });
             lines.collect()
         }
-        Content::Crosswalk(crossings) => crossings
-            .iter()
-            .map(|crossing| format!("{}: {}", crossing.code, crossing.says(&today.chart)))
-            .collect(),
+        Content::Crosswalk(read) => {
+            let crossings = read.crossings.iter();
+            let crossings = crossings.map(|c| format!("{}: {}", c.code, c.says(&today.chart)));
+            let added = read.added.iter().map(|(_, account)| {
+                format!("new {}: {}, {}", account.code, account.name, account.class.key())
+            });
+            crossings.chain(added).collect()
+        }
         _ => Vec::new(),
     }
 }

@@ -1,0 +1,138 @@
+//! Accounts that are only in the new chart: a row without an old code names them.
+
+use super::{Books, code_of};
+use crate::columns::{Column, reduce};
+use crate::question::{Answer, Question};
+use crate::reading::Reading;
+use crate::reason::Reason;
+use crate::words::{self, is_nothing};
+use crate::{RawRow, Rejected, Warning};
+use std::collections::HashSet;
+use zf_core::chart::{Account, Class};
+use zf_core::code::CodeKey;
+use zf_core::ids::AccountId;
+use zf_core::plan::texts;
+
+/// What a question is about that asks for the class of a new account, before its code.
+pub(crate) const ABOUT: &str = "new_class:";
+
+/// What such rows come to.
+#[derive(Default)]
+pub(super) struct Added {
+    /// The accounts with their rows; identities count up from those of the books.
+    pub(super) accounts: Vec<(u32, Account)>,
+    pub(super) rejected: Vec<Rejected>,
+    pub(super) warnings: Vec<Warning>,
+    pub(super) questions: Vec<Question>,
+}
+
+/// Whether a row has a new code and no old one.
+pub(super) fn is_new(reading: &Reading, row: &RawRow) -> bool {
+    let old = [reading.code(row, Column::Code), reading.layout.cell(row, Column::Name)];
+    old.iter().all(|text| is_nothing(text)) && !is_nothing(reading.code(row, Column::NewCode))
+}
+
+/// Reads such rows; `taken` are the codes that accounts of the books have After.
+pub(super) fn read(
+    reading: &Reading,
+    rows: &[&RawRow],
+    books: &Books<'_>,
+    taken: &HashSet<CodeKey>,
+) -> Added {
+    let mut added = Added::default();
+    let mut taken = taken.clone();
+    let mut next = books.chart.next_id().0;
+    for row in rows {
+        match account(reading, row, books, &taken, AccountId(next)) {
+            Ok((account, from)) => {
+                next += 1;
+                taken.insert(account.code.key());
+                match from {
+                    From::File => {}
+                    From::Neighbours => added.warnings.push(Warning {
+                        row: row.number,
+                        reason: Reason::ClassFromNeighbours,
+                        message: format!(
+                            "{} is new; it is {}, as the codes on both sides of it are",
+                            account.label(),
+                            account.class.words()
+                        ),
+                    }),
+                    From::Lower => added.questions.push(question(&account)),
+                }
+                added.accounts.push((row.number, account));
+            }
+            Err(why) => added.rejected.push(why),
+        }
+    }
+    added
+}
+
+/// Where the class of a new account is from.
+enum From {
+    /// The file, or an answer.
+    File,
+    /// The codes on both sides of it, which agree.
+    Neighbours,
+    /// The next lower code, which is not certain.
+    Lower,
+}
+
+fn account(
+    reading: &Reading,
+    row: &RawRow,
+    books: &Books<'_>,
+    taken: &HashSet<CodeKey>,
+    id: AccountId,
+) -> Result<(Account, From), Rejected> {
+    reading.layout.check_texts(row)?;
+    let reject =
+        |field, reason, message: String| reading.layout.reject(row, field, reason, message);
+    let (text, beside) = super::patterns::parted(reading.code(row, Column::NewCode));
+    let code = code_of(text, books.format)
+        .map_err(|(why, message)| reject(Column::NewCode, why, message))?;
+    if taken.contains(&code.key()) {
+        let message = format!("the old code is missing, and {code} is that of an account");
+        return Err(reject(Column::NewCode, Reason::CodeTwice, message));
+    }
+    let name = match reading.layout.cell(row, Column::NewName) {
+        "" => beside,
+        name => name,
+    };
+    let name = texts::name(name).map_err(|_| {
+        let message =
+            format!("nobody becomes {code}, so that it would be a new account; it lacks a name");
+        reject(Column::NewName, Reason::NameMissing, message)
+    })?;
+    let said = reading.layout.cell(row, Column::Class);
+    let answered = reading.answers.get(&format!("{ABOUT}{code}"));
+    let told = answered.and_then(|key| Class::from_key(key));
+    let told = told.or_else(|| words::class(&reduce(said)));
+    let (class, from) = match (told, neighbours(books, &code.key())) {
+        (Some(class), _) => (class, From::File),
+        (None, (Some(below), Some(above))) if below == above => (below, From::Neighbours),
+        (None, (below, above)) => (below.or(above).unwrap_or(Class::Expense), From::Lower),
+    };
+    Ok((Account::new(id, code, name, class), from))
+}
+
+/// The classes of the accounts with the next lower and the next higher code.
+fn neighbours(books: &Books<'_>, key: &CodeKey) -> (Option<Class>, Option<Class>) {
+    let all = || books.chart.live().map(|account| (account.code.key(), account.class));
+    let below = all().filter(|(code, _)| code < key).max_by(|a, b| a.0.cmp(&b.0));
+    let above = all().filter(|(code, _)| code > key).min_by(|a, b| a.0.cmp(&b.0));
+    (below.map(|(_, class)| class), above.map(|(_, class)| class))
+}
+
+fn question(account: &Account) -> Question {
+    let label = account.label();
+    let readings = Class::ALL.iter().map(|class| {
+        Answer::new(class.key(), class.words(), format!("{label} is added as {}", class.words()))
+    });
+    Question {
+        about: format!("{ABOUT}{}", account.code),
+        say: format!("Which class has the new account {label}?"),
+        readings: readings.collect(),
+        default: Some(account.class.key().to_owned()),
+    }
+}
