@@ -1,6 +1,7 @@
 //! Accounts that are only in the new chart: a row without an old code names them.
 
-use super::{Books, code_of};
+use super::books::{Books, code_of};
+use super::patterns;
 use crate::columns::{Column, reduce};
 use crate::question::{Answer, Question};
 use crate::reading::Reading;
@@ -88,7 +89,7 @@ fn account(
     reading.layout.check_texts(row)?;
     let reject =
         |field, reason, message: String| reading.layout.reject(row, field, reason, message);
-    let (text, beside) = super::patterns::parted(reading.code(row, Column::NewCode));
+    let (text, beside) = patterns::parted(reading.code(row, Column::NewCode));
     let code = code_of(text, books.format)
         .map_err(|(why, message)| reject(Column::NewCode, why, message))?;
     if taken.contains(&code.key()) {

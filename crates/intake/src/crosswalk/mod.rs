@@ -4,10 +4,12 @@
 
 mod actions;
 pub(crate) mod added;
+mod books;
 mod crossing;
 mod patterns;
 pub(crate) mod rings;
 
+pub use books::Books;
 pub use crossing::Crossing;
 
 use super::columns::{Column, reduce};
@@ -18,25 +20,15 @@ use super::usage::found;
 use super::words::{ActionWord, is_nothing};
 use super::{Intake, RawRow, Rejected, Warning};
 use actions::{Actions, Asked};
+use books::code_of;
 use patterns::Named;
 use rings::Rings;
 use std::collections::{BTreeMap, HashMap, HashSet};
 use zf_core::chart::{Account, Chart};
-use zf_core::code::{Code, CodeKey};
-use zf_core::former::{Finder, FormerCodes};
+use zf_core::code::CodeKey;
+use zf_core::former::Finder;
 use zf_core::ids::AccountId;
 use zf_core::plan::texts;
-use zf_core::policy::CodeFormat;
-
-/// What a crosswalk is read against.
-pub struct Books<'a> {
-    /// The chart.
-    pub chart: &'a Chart,
-    /// Former codes.
-    pub former: &'a FormerCodes,
-    /// The form that new codes must have.
-    pub format: CodeFormat,
-}
 
 /// What a crosswalk says.
 #[derive(Clone, Debug)]
@@ -178,15 +170,6 @@ fn codes_after(ready: &[Crossing], chart: &Chart) -> HashSet<CodeKey> {
         None => account.code.key(),
     };
     chart.live().map(after).collect()
-}
-
-/// A new code, in the form that the books lay down.
-fn code_of(text: &str, format: CodeFormat) -> Result<Code, (Reason, String)> {
-    let code = Code::parse(text).map_err(|e| (Reason::from(&e), e.to_string()))?;
-    match format.objection(&code) {
-        Some(objection) => Err((Reason::CodeFormat, format!("{code} {objection}"))),
-        None => Ok(code),
-    }
 }
 
 /// One account cannot become two. A row that only says the same once more is passed over.

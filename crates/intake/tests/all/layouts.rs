@@ -187,6 +187,31 @@ fn by_path(rows: &[Row]) -> Vec<Vec<String>> {
     headed(&["Account", "Type"], rows.iter().map(line))
 }
 
+/// Stands for a step by which the format of a cell moves it.
+const STEP: char = '\u{1}';
+
+fn by_format(rows: &[Row]) -> Vec<Vec<String>> {
+    let line = |(at, row): (usize, &Row)| {
+        let steps: String = std::iter::repeat_n(STEP, row.depth).collect();
+        vec![code(at), format!("{steps}{}", row.name), row.class.words().to_owned()]
+    };
+    headed(&["Code", "Account name", "Type"], rows.iter().enumerate().map(line))
+}
+
+/// The place of the row at the top over one.
+fn root(rows: &[Row], at: usize) -> usize {
+    rows[at].under.map_or(at, |above| root(rows, above))
+}
+
+fn by_paths_beside_names(rows: &[Row]) -> Vec<Vec<String>> {
+    let paths = by_path(rows).into_iter().skip(1).map(|mut line| line.remove(0));
+    let line = |((at, row), path): ((usize, &Row), String)| {
+        let path = path.replace(':', " > ");
+        vec![code(at), row.name.clone(), row.class.words().to_owned(), path]
+    };
+    headed(&["Code", "Name", "Class", "Path"], rows.iter().enumerate().zip(paths).map(line))
+}
+
 fn by_level(rows: &[Row]) -> Vec<Vec<String>> {
     let line =
         |row: &Row| vec![row.depth.to_string(), row.name.clone(), row.class.words().to_owned()];
@@ -225,19 +250,25 @@ fn in_german(rows: &[Row]) -> Vec<Vec<String>> {
     )
 }
 
-const LAYOUTS: [(&str, Layout); 8] = [
+const LAYOUTS: [(&str, Layout); 10] = [
     ("parent codes", by_parent_code),
     ("parent names", by_parent_name),
     ("spaces", by_spaces),
     ("spaces with codes", by_spaces_with_codes),
     ("paths", by_path),
+    ("format", by_format),
+    ("paths beside names", by_paths_beside_names),
     ("levels", by_level),
     ("a column a level", by_columns),
     ("german", in_german),
 ];
 
 fn raw(lines: Vec<Vec<String>>) -> Vec<RawRow> {
-    let cells = |line: Vec<String>| line.iter().map(|cell| Cell::text(cell)).collect();
+    let cell = |text: &String| {
+        let plain = text.trim_start_matches(STEP);
+        Cell { indent: (text.len() - plain.len()) as u8, ..Cell::text(plain) }
+    };
+    let cells = |line: Vec<String>| line.iter().map(cell).collect();
     (1..).zip(lines).map(|(number, line)| RawRow { number, cells: cells(line) }).collect()
 }
 
@@ -252,7 +283,13 @@ fn read(rows: &[RawRow]) -> chart::ChartIntake {
 fn tells(name: &str, rows: &[Row]) -> bool {
     let below = rows.iter().filter(|row| row.under.is_some()).count();
     match name {
-        "spaces" | "spaces with codes" | "paths" => below > 1,
+        "spaces" | "spaces with codes" | "format" | "paths" => below > 1,
+        "paths beside names" => {
+            let led = |at: usize| rows[at].under.is_some().then(|| root(rows, at));
+            let led: Vec<usize> = (0..rows.len()).filter_map(led).collect();
+            below * 2 >= rows.len()
+                && led.iter().any(|at| led.iter().filter(|other| *other == at).count() > 1)
+        }
         "a column a level" => below > 0,
         _ => true,
     }
