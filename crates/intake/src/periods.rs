@@ -40,8 +40,8 @@ enum Said {
     Day(Date),
     /// A month of the calendar, by its name.
     Month { year: i32, month: u32 },
-    /// A number, of months or of periods.
-    Number { year: i32, number: u32 },
+    /// A number, of months or, as is likelier where it is marked so or stands beside its year, of periods.
+    Number { year: i32, number: u32, fiscal: bool },
 }
 
 /// Whether a text looks like a period, with its year or without.
@@ -88,7 +88,7 @@ pub(crate) fn day(
 /// How a period is read: as somebody said, or as is more likely.
 fn read_as(reading: &Reading, calendar: FiscalCalendar, said: Said) -> PeriodsAs {
     let likely = || match said {
-        Said::Number { .. } if calendar.month() != 1 => PeriodsAs::YearEnding,
+        Said::Number { fiscal: true, .. } if calendar.month() != 1 => PeriodsAs::YearEnding,
         _ => PeriodsAs::MonthEnd,
     };
     reading.answers.get(ABOUT).and_then(|key| PeriodsAs::from_key(key)).unwrap_or_else(likely)
@@ -138,7 +138,7 @@ impl Said {
                 let how = if how == PeriodsAs::MonthStart { how } else { PeriodsAs::MonthEnd };
                 return of_month(year, month, how);
             }
-            Self::Number { year, number } => (year, number),
+            Self::Number { year, number, .. } => (year, number),
         };
         if matches!(how, PeriodsAs::MonthEnd | PeriodsAs::MonthStart) {
             return of_month(year, number, how);
@@ -190,7 +190,8 @@ fn said(text: &str, year: &str) -> Option<Said> {
         _ => return None,
     };
     let year = i32::try_from(year).ok().filter(|year| (1900..2200).contains(year))?;
-    (number <= LAST).then_some(Said::Number { year, number })
+    let fiscal = numbers.len() == 1 && numbers[0].1 < 3 || !words.is_empty();
+    (number <= LAST).then_some(Said::Number { year, number, fiscal })
 }
 
 /// The year that numbers say: `2026`, `26`, or the first of `2025/26`.
@@ -242,13 +243,16 @@ mod tests {
         for text in
             ["2026-03", "2026/3", "03/2026", "202603", "P3 2026", "FY26 P03", "3/26", "2026M03"]
         {
-            assert_eq!(said(text, ""), Some(Said::Number { year: 2026, number: 3 }), "{text}");
+            let fiscal = text.contains(['P', 'M']);
+            let must = Said::Number { year: 2026, number: 3, fiscal };
+            assert_eq!(said(text, ""), Some(must), "{text}");
         }
         for text in ["Mar 2026", "Mar-26", "März 2026", "mars 2026", "2026 Maart"] {
             assert_eq!(said(text, ""), Some(Said::Month { year: 2026, month: 3 }), "{text}");
         }
         for (text, year) in [("3", "2026"), ("P3", "FY26"), ("Period 3", "2026/27")] {
-            assert_eq!(said(text, year), Some(Said::Number { year: 2026, number: 3 }), "{text}");
+            let must = Said::Number { year: 2026, number: 3, fiscal: true };
+            assert_eq!(said(text, year), Some(must), "{text}");
         }
         assert_eq!(said("2026-03-04", ""), Some(Said::Day(date!(2026 - 03 - 04))));
         for text in ["", "3", "17/2026", "Rent 3 2026", "2026", "P3"] {
@@ -259,7 +263,7 @@ mod tests {
     #[test]
     fn a_period_stands_for_a_day_of_the_books_year() {
         let april = FiscalCalendar::starting(4, 1).unwrap();
-        let third = Said::Number { year: 2026, number: 3 };
+        let third = Said::Number { year: 2026, number: 3, fiscal: true };
         for (how, day) in [
             (PeriodsAs::MonthEnd, date!(2026 - 03 - 31)),
             (PeriodsAs::MonthStart, date!(2026 - 03 - 01)),
@@ -268,7 +272,7 @@ mod tests {
         ] {
             assert_eq!(third.day(how, april), day, "{how:?}");
         }
-        let number = |number| Said::Number { year: 2026, number };
+        let number = |number| Said::Number { year: 2026, number, fiscal: true };
         assert_eq!(number(13).day(PeriodsAs::YearEnding, april), date!(2026 - 03 - 31));
         assert_eq!(number(0).day(PeriodsAs::YearEnding, april), date!(2025 - 04 - 01));
         assert_eq!(number(14).day(PeriodsAs::MonthStart, april), date!(2026 - 12 - 31));

@@ -52,6 +52,38 @@ async fn a_ledger_with_openings_and_a_wide_trial_balance_come_in() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_journal_that_overlaps_says_what_is_known_what_changed_and_what_is_gone() {
+    let desk = Desk::open("overlap").await;
+    desk.open_books().await;
+    let browser = &desk.browser;
+    desk.choose("chart.csv", CHART).await;
+    browser.click_words("Store 7 rows").await;
+    browser.see_text("7 rows of chart.csv stored").await;
+    let journal = |entries: &[(&str, &str)]| {
+        let lines = entries.iter().map(|(number, amount)| {
+            format!("{number},2026-01-03,1000,{amount},\n{number},2026-01-03,4000,,{amount}\n")
+        });
+        format!("Entry,Date,Code,Debit,Credit\n{}", lines.collect::<String>())
+    };
+    desk.choose("january.csv", &journal(&[("J1", "5.00"), ("J2", "6.00"), ("J3", "7.00")])).await;
+    browser.click_words("Store 6 rows").await;
+    browser.see_text("6 rows of january.csv stored").await;
+
+    // Handed over again: one entry is the same, one has another amount, one is missing, one is new.
+    let again = journal(&[("J1", "5.00"), ("J2", "6.50"), ("J4", "8.00")]);
+    desk.choose("january again.csv", &again).await;
+    browser.see_text("2 lines are there already, just so").await;
+    browser.see_text("1 entry is there otherwise").await;
+    browser.see_text("1 entry of the journal is not in the file").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.tab_to("button.btn-primary").await;
+    browser.keys(Key::Enter).await;
+    browser.see_text("2 rows of january again.csv stored").await;
+    desk.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_crosswalk_of_ranges_and_actions_says_what_each_row_will_do() {
     let desk = Desk::open("actions").await;
     desk.open_books().await;

@@ -146,6 +146,63 @@ proptest! {
         prop_assert_eq!(journal(&grouped(&posted, false)).1, must.1);
     }
 
+    /// A purchase book with net, tax and gross: the tax goes to the account of its heading.
+    #[test]
+    fn net_tax_and_gross_are_three_lines_that_balance(
+        bought in prop::collection::vec((0..4_usize, 1..29_u8, 100..900_000_i64, 1..25_i64), 1..12),
+    ) {
+        let mut lines = vec![row(&["Date", "Number", "Account", "Counter account", "Gross", "Net", "VAT"])];
+        let mut must: BTreeMap<String, i128> = BTreeMap::new();
+        for (n, (account, day, net, rate)) in bought.iter().enumerate() {
+            let tax = (net * rate / 100).max(1);
+            let mut post = |code: &str, amount: i64| {
+                *must.entry(code.to_owned()).or_default() += i128::from(amount);
+            };
+            post(ACCOUNTS[*account], *net);
+            post("VAT", tax);
+            post(ACCOUNTS[4], -net - tax);
+            lines.push(row(&[
+                &format!("2026-03-{day:02}"), &format!("B{n}"), ACCOUNTS[*account], ACCOUNTS[4],
+                &money(net + tax), &money(*net), &money(tax),
+            ]));
+        }
+        prop_assert_eq!(journal(&lines), (bought.len(), must));
+    }
+
+    /// However a month is written, the same day stands for it.
+    #[test]
+    fn months_in_place_of_days_are_the_same_however_they_are_written(posted in posted()) {
+        let ways: [fn(u8) -> String; 4] = [
+            |month| format!("2026-{month:02}"),
+            |month| format!("{month:02}/2026"),
+            |month| format!("2026{month:02}"),
+            |month| format!("{} 2026", time::Month::try_from(month).unwrap()),
+        ];
+        for way in ways {
+            let mut lines = vec![row(&["Entry", "Period", "Account", "Debit", "Credit"])];
+            for (n, (debit, credit, day, amount)) in posted.iter().enumerate() {
+                let (number, period) = (format!("J{n}"), way(day % 12 + 1));
+                lines.push(row(&[&number, &period, ACCOUNTS[*debit], &money(*amount), ""]));
+                lines.push(row(&[&number, &period, ACCOUNTS[*credit], "", &money(*amount)]));
+            }
+            let (analysis, _, _) = read(FileKind::Journal, &lines, None);
+            let asked: Vec<_> = analysis.questions.iter().map(|q| q.about.as_str()).collect();
+            prop_assert_eq!(asked, ["periods"]);
+            let months = posted.iter().map(|(_, _, day, _)| day % 12 + 1);
+            let day = |month: u8| {
+                let month = time::Month::try_from(month).unwrap();
+                time::Date::from_calendar_date(2026, month, month.length(2026)).unwrap()
+            };
+            let must = months.clone().min().map(day).zip(months.max().map(day));
+            let days = match analysis.content {
+                Content::Journal(journal) => journal.summary.days,
+                _ => None,
+            };
+            prop_assert_eq!(days, must);
+            prop_assert_eq!(journal(&lines).1, sums(&posted));
+        }
+    }
+
     #[test]
     fn a_trial_balance_is_the_same_in_every_shape(posted in posted()) {
         let sums = sums(&posted);
@@ -178,6 +235,32 @@ proptest! {
         for lines in [wide, marked, parted] {
             prop_assert_eq!(&closing(&lines), &must);
         }
+    }
+
+    #[test]
+    fn a_range_moves_each_code_as_far_as_its_beginning(
+        codes in prop::collection::btree_set(5_000_u32..5_100, 1..8), to in 100_u32..9_800,
+    ) {
+        let account = |(id, code): (i64, &u32)| {
+            let code = Code::parse(&code.to_string()).unwrap();
+            Account::new(AccountId(id), code, format!("Thing {id}"), Class::Expense)
+        };
+        let moved = |right: String| {
+            let chart = Chart::new((1..).zip(&codes).map(account));
+            let lines = [row(&["Old code", "New code"]), row(&["5000-5099", &right])];
+            read(FileKind::Crosswalk, &lines, Some(chart)).0
+        };
+        let whole = moved(format!("{to:04}-{:04}", to + 99));
+        let crossings = match whole.content {
+            Content::Crosswalk(read) => read.crossings,
+            _ => Vec::new(),
+        };
+        let new: Vec<String> = crossings.iter().map(|c| c.new_code.to_string()).collect();
+        let must: Vec<String> = codes.iter().map(|code| format!("{:04}", to + code - 5_000)).collect();
+        prop_assert_eq!(new, must);
+        // A range of another length has no place for each of them.
+        let short = moved(format!("{to:04}-{:04}", to + 98));
+        prop_assert_eq!(short.rejected.len(), 1);
     }
 
     #[test]
