@@ -27,3 +27,25 @@ pub(crate) fn mark_of<'a>(texts: impl Iterator<Item = &'a str>) -> Option<&'stat
         long.count() * 2 >= texts.len() && onward.values().any(|count| *count > 1)
     })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_column_of_paths_is_told_from_names_that_hold_a_mark() {
+        let mark = |texts: &[&str]| mark_of(texts.iter().copied());
+        assert_eq!(mark(&["Assets > Bank", "Assets > Vans", "Income"]), Some(" > "));
+        assert_eq!(mark(&["Assets:Bank", "Assets:Vans", "Income:Fares"]), Some(":"));
+        assert_eq!(mark(&["Assets : Bank", "Assets : Vans"]), Some(" : "));
+        for none in [
+            &["Plant / machinery", "Rent / rates", "Trade"][..],
+            &["Assets", "Income", "Costs"],
+            &["9:30", "9:45"],
+            &[],
+        ] {
+            assert_eq!(mark(none), None, "{none:?}");
+        }
+        assert_eq!(parts("Costs : : Coal", ":"), ["Costs", "Coal"]);
+    }
+}

@@ -13,6 +13,7 @@ mod look_alikes;
 mod mending;
 mod numbering;
 mod outline;
+mod overlap;
 mod properties;
 mod remedies;
 mod review;
