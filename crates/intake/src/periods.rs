@@ -46,13 +46,7 @@ enum Said {
 
 /// Whether a text looks like a period, with its year or without.
 pub(crate) fn looks_like_period(text: &str) -> bool {
-    let (words, numbers) = taken_apart(text);
-    let plain = words.iter().all(|word| is_mark(word) || month_of(word).is_some());
-    let months = words.iter().filter(|word| month_of(word).is_some()).count();
-    plain
-        && months < 2
-        && said(text, "2000").is_some_and(|said| !matches!(said, Said::Day(_)))
-        && !numbers.is_empty() | (months == 1)
+    matches!(said(text, "2000"), Some(Said::Month { .. } | Said::Number { .. }))
 }
 
 /// Whether a file has periods where others have days.

@@ -72,7 +72,7 @@ async fn a_journal_that_overlaps_says_what_is_known_what_changed_and_what_is_gon
     // Handed over again: one entry is the same, one has another amount, one is missing, one is new.
     let again = journal(&[("J1", "5.00"), ("J2", "6.50"), ("J4", "8.00")]);
     desk.choose("january again.csv", &again).await;
-    browser.see_text("2 lines are there already, just so").await;
+    browser.see_text("2 rows are there already, just so").await;
     browser.see_text("1 entry is there otherwise").await;
     browser.see_text("1 entry of the journal is not in the file").await;
     let barriers = browser.barriers().await;

@@ -188,7 +188,7 @@ fn read_by(signs: Signs, reading: &Reading, rows: &dyn Rows, books: &Books<'_>) 
     }
     let refused = groups.settle(books);
     let mut left = LeftOut::default();
-    if unnumbered || !refused.is_empty() {
+    if unnumbered || !refused.is_empty() || !books.overlap.same.is_empty() {
         let again = Reader::of(reading, books, signs);
         left = LeftOut::of(again, rows, &groups, &refused, &mut sums);
     }
@@ -251,7 +251,8 @@ struct LeftOut {
 }
 
 impl LeftOut {
-    /// Says of every row of an entry that is refused why, and takes it out of the sums.
+    /// Says of every row of an entry that is refused why, and takes it out of the sums, as it does with what
+    /// the journal has already.
     fn of(
         mut reader: Reader<'_>,
         rows: &dyn Rows,
@@ -269,7 +270,10 @@ impl LeftOut {
                 left.rejected.push(reading.layout.reject(&row, Column::Entry, reason, message));
                 continue;
             };
-            let Some(refusal) = refused.get(&at) else { continue };
+            let refusal = refused.get(&at);
+            if refusal.is_none() && !books.overlap.same.contains(&at) {
+                continue;
+            }
             let line = match reader.line(&row, carried.get(&at).copied()) {
                 Ok(line) => line,
                 Err(why) => {
@@ -279,10 +283,10 @@ impl LeftOut {
             };
             sums.remove(&line);
             carried.insert(at, line.date);
-            if matches!(refusal, Refusal::Known) {
+            let Some(refusal) = refusal else {
                 left.known.insert(row.number);
                 continue;
-            }
+            };
             let (column, reason, message) = refusal.say(groups.number(at), reading, books);
             left.rejected.push(reading.layout.reject(&row, column, reason, message));
             if let Some(Some(journal)) = books.overlap.changed.get(&at) {
@@ -398,7 +402,6 @@ struct Group {
 /// Why an entry is not taken whose rows could be read.
 #[derive(Clone, Copy, Debug)]
 enum Refusal {
-    Known,
     Changed,
     Locked,
     Spoilt(u32),
@@ -436,6 +439,7 @@ impl Groups {
                 Some(refusal) => {
                     refused.insert(at, refusal);
                 }
+                None if books.overlap.same.contains(&at) => {}
                 None => {
                     group.ready = Some(ready);
                     ready += 1;
@@ -485,7 +489,7 @@ impl Group {
             |day| books.locked.is_some_and(|locked| books.calendar.period_of(day) <= locked);
         match self.bad {
             Some(row) => Some(Refusal::Spoilt(row)),
-            None if books.overlap.same.contains(&at) => Some(Refusal::Known),
+            None if books.overlap.same.contains(&at) => None,
             None if books.overlap.changed.contains_key(&at) => Some(Refusal::Changed),
             None if self.dates_differ => Some(Refusal::Dates),
             None if self.last.is_some_and(locked) => Some(Refusal::Locked),
@@ -498,10 +502,6 @@ impl Group {
 impl Refusal {
     fn say(self, number: &str, reading: &Reading, books: &Books<'_>) -> (Column, Reason, String) {
         match self {
-            Self::Known => {
-                let message = format!("entry {number} is already in the journal");
-                (Column::Entry, Reason::EntryChanged, message)
-            }
             Self::Changed => {
                 let message = format!("entry {number} is in the journal, and not as it is here");
                 (Column::Entry, Reason::EntryChanged, message)

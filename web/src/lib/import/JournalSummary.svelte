@@ -87,7 +87,7 @@
   {@render fact('Entries', count(journal.entries))}
   {@render fact('Lines', count(looked.ready_rows))}
   {#if journal.overlap}
-    {@render fact('In the journal already', plural(journal.overlap.known_rows, 'line'))}
+    {@render fact('In the journal already', plural(journal.overlap.known_rows, 'row'))}
   {/if}
   {@render fact('Debits', magnitude(journal.debits))}
   {@render fact('Credits', magnitude(journal.debits))}

@@ -32,7 +32,7 @@
 
 <h2 class="mt-6 mb-1 text-lg">Beside the journal</h2>
 <p class="text-soft mb-3">
-  {plural(overlap.known_rows, 'line is', 'lines are')} there already, just so, and left as they are.
+  {plural(overlap.known_rows, 'row is', 'rows are')} there already, just so; nothing is stored twice.
   {#if overlap.changed_entries === 0 && overlap.vanished_entries === 0}
     Nothing is there otherwise, and nothing of these days is missing from the file.
   {/if}
