@@ -1,7 +1,7 @@
 //! Two accounts in a row with one amount: one is debited, the other credited; or an account with its
 //! counter-account, where the amount is that of the first.
 
-use super::shaped::{Shaped, put, put_native, written};
+use super::shaped::{Shaped, number_of, put, put_native, written};
 use crate::RawRow;
 use crate::columns::Column;
 use crate::layout::{Layout, SHOWN};
@@ -77,7 +77,7 @@ impl Pairs {
             row.cells.get(at).map_or("", |cell| cell.text.trim()).to_owned()
         };
         if let Some(at) = self.entry {
-            let number = format!("{}", self.told.place(own.number));
+            let number = number_of(&self.told, &own);
             put(&mut own, at, &number);
         }
         let mut other = own.clone();

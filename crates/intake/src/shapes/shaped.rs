@@ -35,6 +35,13 @@ pub(super) fn put_native(row: &mut RawRow, at: usize, text: &str) {
     row.cells[at].native = true;
 }
 
+/// What an entry of one row is called that nothing numbers: by its day and its row, so that the rows of the next
+/// month are others, and those of a longer export of the same list are the same.
+pub(super) fn number_of(told: &Reading, row: &RawRow) -> String {
+    let day = told.date(row).map_or_else(|_| String::new(), |day| format!("{day} "));
+    format!("{day}{}", told.place(row.number))
+}
+
 /// An amount in minor units, as a cell holds it.
 pub(super) fn written(told: &Reading, amount: i64) -> String {
     told.currency.format(amount.into()).replace(',', "")

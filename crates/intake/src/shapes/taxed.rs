@@ -1,7 +1,7 @@
 //! Net, tax and gross beside each other: a row is a line of its account over the net, one of the tax, and, where
 //! the row names it, one of the counter-account over the gross. Which account takes the tax is asked once.
 
-use super::shaped::{Shaped, put, put_native, written};
+use super::shaped::{Shaped, number_of, put, put_native, written};
 use crate::RawRow;
 use crate::columns::Column;
 use crate::layout::{Layout, SHOWN};
@@ -74,10 +74,13 @@ fn find(told: &Reading, rows: &[RawRow]) -> Option<Taxed> {
         body.iter().map(|row| u128::from(amount(row, at).unsigned_abs())).sum()
     };
     let fits = |taxed: &Taxed| {
-        let adds_up = body
-            .iter()
-            .all(|row| amount(row, taxed.net) + amount(row, taxed.tax) == amount(row, taxed.gross));
-        adds_up && size(taxed.tax) > 0 && size(taxed.net) > size(taxed.tax)
+        let adds_up = body.iter().all(|row| {
+            let [net, tax, gross] = [taxed.net, taxed.tax, taxed.gross].map(|at| amount(row, at));
+            // No tax is more than what it is of; what a running balance adds may be.
+            let is_part = tax.abs() <= net.abs() && tax.signum() * net.signum() >= 0;
+            is_part && net + tax == gross
+        });
+        adds_up && size(taxed.tax) > 0 && Some(taxed.tax) != layout.place(Column::Amount)
     };
     let triples = all.iter().flat_map(|net| all.iter().map(move |tax| (*net, *tax)));
     let triples = triples.filter(|(net, tax)| net != tax).flat_map(|(net, tax)| {
@@ -158,7 +161,7 @@ impl Lines {
         };
         put(&mut own, self.code, &account);
         if let Some(at) = self.entry {
-            let number = self.told.place(own.number).to_string();
+            let number = number_of(&self.told, &own);
             put(&mut own, at, &number);
         }
         let amount = |at: usize| self.told.figure(&own, at);
