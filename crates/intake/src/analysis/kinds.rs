@@ -68,11 +68,15 @@ impl Sheet<'_> {
 
     pub(super) fn balances(self) -> Analysis {
         let Today { chart, former, currency, activity, .. } = self.against.today;
-        let mut intake = balances::read(self.reading, &self.rows.all(), chart, former, *currency);
+        let rows = self.rows.all();
+        let mut intake = balances::read(self.reading, &rows, chart, former, *currency);
         let signs = balances::sided::settle(self.reading, &mut intake.ready, chart, *currency);
         let gap = balances::gap::question(self.reading, &intake.ready, chart, *currency);
         let totals = intake.warnings.iter().filter(|warning| warning.reason == Reason::TotalRow);
-        let row_kinds = totals.map(|warning| (warning.row, RowKind::Total)).collect();
+        let totals = totals.map(|warning| (warning.row, RowKind::Total));
+        let body = self.reading.layout.body(&rows, &mut Vec::new()).into_iter();
+        let captions = body.filter(|row| balances::is_caption(self.reading, row));
+        let row_kinds = totals.chain(captions.map(|row| (row.number, RowKind::Caption))).collect();
         let side = |sign: i128| -> i128 {
             let amounts = intake.ready.iter().map(|b| i128::from(b.amount) * sign);
             amounts.filter(|amount| *amount > 0).sum()

@@ -36,7 +36,8 @@ pub fn read(
     let finder = Finder::of(chart, former);
     let (mut ready, mut rejected, mut warnings) = (Vec::new(), Vec::new(), Vec::new());
     let mut seen: HashMap<AccountId, u32> = HashMap::new();
-    let body = reading.layout.body(rows, &mut warnings);
+    let mut body = reading.layout.body(rows, &mut warnings);
+    body.retain(|row| !is_caption(reading, row));
     for row in &body {
         let sound = reading.layout.check_texts(row);
         let read = sound.and_then(|()| account(reading, row, &finder)).and_then(|account| {
@@ -64,6 +65,19 @@ pub fn read(
     ready.retain(|balance| !subtotals.contains(&balance.row));
     let rows = ready.len();
     Intake::of(ready, rows, rejected, warnings)
+}
+
+/// Whether a row is a caption over others: words without a code and without any figure. An account that stands
+/// at nothing loses nothing by it.
+pub(crate) fn is_caption(reading: &Reading, row: &RawRow) -> bool {
+    let layout = &reading.layout;
+    let amounts = [Column::Debit, Column::Credit, Column::Amount, Column::Foreign];
+    let figures = layout.figures().into_iter().flat_map(|figures| &figures.columns);
+    let figures =
+        figures.filter_map(|(at, _)| row.cells.get(*at)).all(|cell| cell.text.trim().is_empty());
+    let code = reading.code(row, Column::Code);
+    let bare = amounts.iter().all(|field| layout.cell(row, *field).is_empty()) && figures;
+    bare && !code.contains(|c: char| c.is_ascii_digit())
 }
 
 type Foreign = Option<(i64, Currency)>;

@@ -173,6 +173,13 @@ impl Layout {
             fields[rival.means] == Column::Class
                 && rival.instead.map(|means| fields[means]) == Some(Column::Section)
         };
+        // Beside the other side a column of one is not of both.
+        let two = self.has(Column::Debit) && self.has(Column::Credit);
+        let side = |rival: &assign::Rival| {
+            matches!(fields[rival.means], Column::Debit | Column::Credit)
+                && rival.instead.map(|means| fields[means]) == Some(Column::Amount)
+        };
+        let rivals = rivals.filter(|rival| !(two && side(rival)));
         let rivals = rivals.filter(|rival| !certain(rival.at) && !either(rival));
         self.rivals = rivals
             .map(|rival| Rival {
