@@ -8,7 +8,7 @@ use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::words::{self, is_nothing};
 use crate::{RawRow, Rejected, Warning};
-use std::collections::HashSet;
+use std::collections::{BTreeMap, HashSet};
 use zf_core::chart::{Account, Class};
 use zf_core::code::CodeKey;
 use zf_core::ids::AccountId;
@@ -16,6 +16,9 @@ use zf_core::plan::texts;
 
 /// What a question is about that asks for the class of a new account, before its code.
 pub(crate) const ABOUT: &str = "new_class:";
+
+/// The classes of the books' accounts by their codes today.
+type Classes = BTreeMap<CodeKey, Class>;
 
 /// What such rows come to.
 #[derive(Default)]
@@ -42,9 +45,11 @@ pub(super) fn read(
 ) -> Added {
     let mut added = Added::default();
     let mut taken = taken.clone();
+    let classes: Classes =
+        books.chart.live().map(|account| (account.code.key(), account.class)).collect();
     let mut next = books.chart.next_id().0;
     for row in rows {
-        match account(reading, row, books, &taken, AccountId(next)) {
+        match account(reading, row, (books, &classes, &taken), AccountId(next)) {
             Ok((account, from)) => {
                 next += 1;
                 taken.insert(account.code.key());
@@ -82,8 +87,7 @@ enum From {
 fn account(
     reading: &Reading,
     row: &RawRow,
-    books: &Books<'_>,
-    taken: &HashSet<CodeKey>,
+    (books, classes, taken): (&Books<'_>, &Classes, &HashSet<CodeKey>),
     id: AccountId,
 ) -> Result<(Account, From), Rejected> {
     reading.layout.check_texts(row)?;
@@ -109,7 +113,7 @@ fn account(
     let answered = reading.answers.get(&format!("{ABOUT}{code}"));
     let told = answered.and_then(|key| Class::from_key(key));
     let told = told.or_else(|| words::class(&reduce(said)));
-    let (class, from) = match (told, neighbours(books, &code.key())) {
+    let (class, from) = match (told, neighbours(classes, &code.key())) {
         (Some(class), _) => (class, From::File),
         (None, (Some(below), Some(above))) if below == above => (below, From::Neighbours),
         (None, (below, above)) => (below.or(above).unwrap_or(Class::Expense), From::Lower),
@@ -118,11 +122,9 @@ fn account(
 }
 
 /// The classes of the accounts with the next lower and the next higher code.
-fn neighbours(books: &Books<'_>, key: &CodeKey) -> (Option<Class>, Option<Class>) {
-    let all = || books.chart.live().map(|account| (account.code.key(), account.class));
-    let below = all().filter(|(code, _)| code < key).max_by(|a, b| a.0.cmp(&b.0));
-    let above = all().filter(|(code, _)| code > key).min_by(|a, b| a.0.cmp(&b.0));
-    (below.map(|(_, class)| class), above.map(|(_, class)| class))
+fn neighbours(classes: &Classes, key: &CodeKey) -> (Option<Class>, Option<Class>) {
+    let (below, above) = (classes.range(..key).next_back(), classes.range(key..).next());
+    (below.map(|(_, class)| *class), above.map(|(_, class)| *class))
 }
 
 fn question(account: &Account) -> Question {

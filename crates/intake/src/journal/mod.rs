@@ -271,7 +271,7 @@ impl LeftOut {
                 continue;
             };
             let refusal = refused.get(&at);
-            if refusal.is_none() && !books.overlap.same.contains(&at) {
+            if refusal.is_none() && !groups[at].is_known(at, books) {
                 continue;
             }
             let line = match reader.line(&row, carried.get(&at).copied()) {
@@ -369,8 +369,8 @@ pub fn chart_of_codes(reading: &Reading, rows: &dyn Rows) -> Chart {
 
 struct DatedLine {
     date: Date,
-    /// Tells the code of the account from others: the same amounts on the other account are others.
-    code: i64,
+    /// Tells it from others, by the code of its account too: the same amounts on the other account are others.
+    mark: u64,
     kind: EntryKind,
     /// Its amount, were it signed by the usual side of its account.
     usual: i64,
@@ -435,11 +435,13 @@ impl Groups {
         let mut refused = BTreeMap::new();
         let mut ready = 0;
         for (at, group) in self.0.values_mut().enumerate() {
+            if group.is_known(at, books) {
+                continue;
+            }
             match group.refusal(at, books) {
                 Some(refusal) => {
                     refused.insert(at, refusal);
                 }
-                None if books.overlap.same.contains(&at) => {}
                 None => {
                     group.ready = Some(ready);
                     ready += 1;
@@ -480,16 +482,19 @@ impl Group {
         self.kind = self.kind.or(Some(line.kind));
         self.sum += i128::from(line.line.amount);
         self.usual += i128::from(line.usual);
-        self.mark = self.mark.wrapping_add(mark_of(&line.line, line.code, line.date));
+        self.mark = self.mark.wrapping_add(line.mark);
     }
 
-    /// What the journal has already is no matter of what could be posted now.
+    /// Whether the journal has it just so: then it is no matter of what could be posted now.
+    fn is_known(&self, at: usize, books: &Books<'_>) -> bool {
+        self.bad.is_none() && books.overlap.same.contains(&at)
+    }
+
     fn refusal(&self, at: usize, books: &Books<'_>) -> Option<Refusal> {
         let locked =
             |day| books.locked.is_some_and(|locked| books.calendar.period_of(day) <= locked);
         match self.bad {
             Some(row) => Some(Refusal::Spoilt(row)),
-            None if books.overlap.same.contains(&at) => None,
             None if books.overlap.changed.contains_key(&at) => Some(Refusal::Changed),
             None if self.dates_differ => Some(Refusal::Dates),
             None if self.last.is_some_and(locked) => Some(Refusal::Locked),
@@ -539,17 +544,17 @@ struct Sums {
 }
 
 impl Sums {
-    fn add(&mut self, DatedLine { date, line, code, .. }: &DatedLine) {
+    fn add(&mut self, DatedLine { line, mark, .. }: &DatedLine) {
         self.debits += i128::from(line.amount.max(0));
-        self.digest += u128::from(mark_of(line, *code, *date));
+        self.digest += u128::from(*mark);
         let sum = self.by_account.entry(line.account).or_default();
         *sum = (sum.0 + 1, sum.1 + i128::from(line.amount));
     }
 
     /// Takes out what was added before.
-    fn remove(&mut self, DatedLine { date, line, code, .. }: &DatedLine) {
+    fn remove(&mut self, DatedLine { line, mark, .. }: &DatedLine) {
         self.debits -= i128::from(line.amount.max(0));
-        self.digest -= u128::from(mark_of(line, *code, *date));
+        self.digest -= u128::from(*mark);
         if let Some(sum) = self.by_account.get_mut(&line.account) {
             *sum = (sum.0 - 1, sum.1 - i128::from(line.amount));
             if sum.0 == 0 {
@@ -657,7 +662,8 @@ impl<'a> Reader<'a> {
             dimensions: dimension::written(dimensions),
             cleared: matches!(reduce(cell(Column::Cleared)).as_str(), "yes" | "true" | "1" | "x"),
         };
-        Ok(DatedLine { date, code: self.mark(account), kind, usual, line })
+        let mark = mark_of(&line, self.code_mark(account), date);
+        Ok(DatedLine { date, mark, kind, usual, line })
     }
 
     fn date(&self, row: &RawRow) -> Result<Date, Rejected> {
@@ -677,7 +683,7 @@ impl<'a> Reader<'a> {
     }
 
     /// Tells the code that an account has today from those of others.
-    fn mark(&mut self, id: AccountId) -> i64 {
+    fn code_mark(&mut self, id: AccountId) -> i64 {
         let chart = self.books.chart;
         *self.marks.entry(id).or_insert_with(|| {
             let code = chart.get(id).map(|account| account.code.to_string()).unwrap_or_default();

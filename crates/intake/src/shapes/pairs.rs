@@ -1,14 +1,12 @@
 //! Two accounts in a row with one amount: one is debited, the other credited; or an account with its
 //! counter-account, where the amount is that of the first.
 
-use super::shaped::{Shaped, number_of, put, put_native, written};
+use super::shaped::{Shaped, ToLines, Unfolded, entries_off, number_of, put, put_native, written};
 use crate::RawRow;
 use crate::columns::Column;
 use crate::layout::{Layout, SHOWN};
 use crate::reading::Reading;
-use crate::rows::{Rows, Walk};
-use std::borrow::Cow;
-use std::collections::HashMap;
+use crate::rows::Rows;
 
 /// The columns of the two accounts: that whose amount it is, and the other.
 fn columns(layout: &Layout) -> Option<(usize, usize)> {
@@ -30,15 +28,9 @@ pub(super) fn fits(told: &Reading, rows: &dyn Rows) -> bool {
     if layout.place(Column::DebitCode).is_some() {
         return true;
     }
-    let mut sums: HashMap<String, i128> = HashMap::new();
-    for row in rows.start(SHOWN).iter().filter(|row| layout.is_body(row, &mut Vec::new())) {
-        let cell = |field| layout.cell(row, field);
-        let number = [Column::Entry, Column::Date, Column::Reference].map(cell).join(" ");
-        let amount = told.signed(row, told.currency).unwrap_or(0);
-        *sums.entry(number).or_default() += i128::from(amount);
-    }
-    let off = sums.values().filter(|sum| **sum != 0).count();
-    off * 2 > sums.len()
+    let read = |row: &RawRow| told.signed(row, told.currency).unwrap_or(0);
+    let (all, off) = entries_off(layout, &rows.start(SHOWN), read);
+    off * 2 > all
 }
 
 pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
@@ -50,29 +42,23 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
     if let Some(at) = entry {
         layout.add_column(Column::Entry, at);
     }
-    let pairs = Pairs { rows, told: told.clone(), between, code: first, entry };
-    Shaped::plain(layout, Box::new(pairs))
+    let to = Pairs { told: told.clone(), between, code: first, entry };
+    Shaped::plain(layout, Box::new(Unfolded { rows, layout: told.layout.clone(), to }))
 }
 
 /// Each row as two lines.
 #[derive(Debug)]
 struct Pairs {
-    rows: Box<dyn Rows>,
     told: Reading,
     between: (usize, usize),
     code: usize,
     entry: Option<usize>,
 }
 
-impl Pairs {
-    fn lines(&self, row: Cow<'_, RawRow>) -> Vec<RawRow> {
+impl ToLines for Pairs {
+    fn lines(&self, mut own: RawRow) -> Vec<RawRow> {
         let layout = &self.told.layout;
-        let body = layout.is_body(&row, &mut Vec::new());
-        let amount = self.told.signed(&row, self.told.currency);
-        let mut own = row.into_owned();
-        if !body {
-            return vec![own];
-        }
+        let amount = self.told.signed(&own, self.told.currency);
         let code = |row: &RawRow, at: usize| {
             row.cells.get(at).map_or("", |cell| cell.text.trim()).to_owned()
         };
@@ -96,15 +82,5 @@ impl Pairs {
             put_native(&mut other, at, &written(&self.told, -amount));
         }
         vec![own, other]
-    }
-}
-
-impl Rows for Pairs {
-    fn walk(&self) -> Walk<'_> {
-        Box::new(self.rows.walk().flat_map(|row| self.lines(row)).map(Cow::Owned))
-    }
-
-    fn count(&self) -> usize {
-        self.rows.count()
     }
 }

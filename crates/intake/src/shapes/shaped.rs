@@ -1,10 +1,14 @@
 //! What comes of rows of another shape: lines, and how they are laid out.
 
+use crate::columns::Column;
 use crate::layout::Layout;
 use crate::question::Question;
 use crate::reading::Reading;
-use crate::rows::Rows;
+use crate::rows::{Rows, Walk};
 use crate::{Cell, RawRow, Warning};
+use std::borrow::Cow;
+use std::collections::HashMap;
+use std::fmt::Debug;
 
 /// Rows that were turned into lines.
 pub(crate) struct Shaped {
@@ -18,6 +22,50 @@ pub(crate) struct Shaped {
 impl Shaped {
     pub(super) fn plain(layout: Layout, rows: Box<dyn Rows>) -> Self {
         Self { rows, layout, question: None, warnings: Vec::new() }
+    }
+}
+
+/// How many entries there are among the first rows, and how many of them an amount leaves out of balance.
+/// Entries are told by number, date and reference.
+pub(super) fn entries_off(
+    layout: &Layout,
+    start: &[RawRow],
+    amount: impl Fn(&RawRow) -> i64,
+) -> (usize, usize) {
+    let mut sums: HashMap<String, i128> = HashMap::new();
+    for row in start.iter().filter(|row| layout.is_body(row, &mut Vec::new())) {
+        let number = [Column::Entry, Column::Date, Column::Reference];
+        let number = number.map(|field| layout.cell(row, field)).join(" ");
+        *sums.entry(number).or_default() += i128::from(amount(row));
+    }
+    (sums.len(), sums.values().filter(|sum| **sum != 0).count())
+}
+
+/// How a row becomes lines.
+pub(super) trait ToLines: Debug + Send + Sync {
+    fn lines(&self, row: RawRow) -> Vec<RawRow>;
+}
+
+/// Rows of the body as lines, several of each.
+#[derive(Debug)]
+pub(super) struct Unfolded<T> {
+    pub(super) rows: Box<dyn Rows>,
+    pub(super) layout: Layout,
+    pub(super) to: T,
+}
+
+impl<T: ToLines> Rows for Unfolded<T> {
+    fn walk(&self) -> Walk<'_> {
+        let lines = |row: Cow<'_, RawRow>| {
+            let body = self.layout.is_body(&row, &mut Vec::new());
+            let row = row.into_owned();
+            if body { self.to.lines(row) } else { vec![row] }
+        };
+        Box::new(self.rows.walk().flat_map(lines).map(Cow::Owned))
+    }
+
+    fn count(&self) -> usize {
+        self.rows.count()
     }
 }
 

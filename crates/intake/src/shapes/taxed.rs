@@ -1,15 +1,13 @@
 //! Net, tax and gross beside each other: a row is a line of its account over the net, one of the tax, and, where
 //! the row names it, one of the counter-account over the gross. Which account takes the tax is asked once.
 
-use super::shaped::{Shaped, number_of, put, put_native, written};
+use super::shaped::{Shaped, ToLines, Unfolded, entries_off, number_of, put, put_native, written};
 use crate::RawRow;
 use crate::columns::Column;
 use crate::layout::{Layout, SHOWN};
 use crate::question::{Answer, Question};
 use crate::reading::Reading;
-use crate::rows::{Rows, Walk};
-use std::borrow::Cow;
-use std::collections::HashMap;
+use crate::rows::Rows;
 use zf_core::text::counted;
 
 /// What the question is about: the account that takes the tax, by its code or name.
@@ -37,19 +35,10 @@ pub(super) fn fits(told: &Reading, rows: &dyn Rows) -> bool {
     }
     let start = rows.start(SHOWN);
     let Some(taxed) = find(told, &start) else { return false };
-    let body = || start.iter().filter(|row| layout.is_body(row, &mut Vec::new()));
-    let off = |amount: &dyn Fn(&RawRow) -> i128| {
-        let mut sums: HashMap<String, i128> = HashMap::new();
-        for row in body() {
-            let number = [Column::Entry, Column::Date, Column::Reference];
-            let number = number.map(|field| layout.cell(row, field)).join(" ");
-            *sums.entry(number).or_default() += amount(row);
-        }
-        sums.values().filter(|sum| **sum != 0).count()
-    };
-    let read = |row: &RawRow| told.signed(row, told.currency).map_or(0, i128::from);
-    let gross = |row: &RawRow| told.figure(row, taxed.gross).map_or(0, i128::from);
-    off(&read) > 0 && (layout.place(Column::Counter).is_some() || off(&gross) == 0)
+    let off = |amount: &dyn Fn(&RawRow) -> i64| entries_off(layout, &start, amount).1;
+    let read = |row: &RawRow| told.signed(row, told.currency).unwrap_or(0);
+    let gross = |row: &RawRow| told.figure(row, taxed.gross).unwrap_or(0);
+    off(&read) > 0 && (has_counter(layout) || off(&gross) == 0)
 }
 
 /// The columns of amounts of which, row by row, two add up to the third; the tax is the smaller of the two.
@@ -109,7 +98,8 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
     let question = said.is_none().then(|| ask(told, &*rows, taxed, &heading));
     let account = said.cloned().unwrap_or(heading);
     let entry = (!numbered).then_some(first + 1);
-    let rows = Box::new(Lines { rows, told: told.clone(), taxed, account, code: first, entry });
+    let to = Lines { told: told.clone(), taxed, account, code: first, entry };
+    let rows = Box::new(Unfolded { rows, layout: told.layout.clone(), to });
     Shaped { question, ..Shaped::plain(layout, rows) }
 }
 
@@ -138,7 +128,6 @@ fn ask(told: &Reading, rows: &dyn Rows, taxed: Taxed, heading: &str) -> Question
 /// Each row as its lines.
 #[derive(Debug)]
 struct Lines {
-    rows: Box<dyn Rows>,
     told: Reading,
     taxed: Taxed,
     /// The account that takes the tax.
@@ -147,14 +136,9 @@ struct Lines {
     entry: Option<usize>,
 }
 
-impl Lines {
-    fn of(&self, row: Cow<'_, RawRow>) -> Vec<RawRow> {
+impl ToLines for Lines {
+    fn lines(&self, mut own: RawRow) -> Vec<RawRow> {
         let layout = &self.told.layout;
-        let body = layout.is_body(&row, &mut Vec::new());
-        let mut own = row.into_owned();
-        if !body {
-            return vec![own];
-        }
         let account = match self.told.code(&own, Column::Code) {
             "" => self.told.name(&own).to_owned(),
             code => code.to_owned(),
@@ -177,15 +161,5 @@ impl Lines {
         let other = gross.filter(|_| has_counter(layout)).map(|gross| line(&counter, -gross));
         let more: Vec<RawRow> = taxes.into_iter().chain(other).collect();
         std::iter::once(own).chain(more).collect()
-    }
-}
-
-impl Rows for Lines {
-    fn walk(&self) -> Walk<'_> {
-        Box::new(self.rows.walk().flat_map(|row| self.of(row)).map(Cow::Owned))
-    }
-
-    fn count(&self) -> usize {
-        self.rows.count()
     }
 }

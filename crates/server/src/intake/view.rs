@@ -676,7 +676,7 @@ impl JournalView {
             mapped: mapped.collect(),
             unknown: unknown.collect(),
             twice: twice.map(|(name, at)| TwiceView { file_name: name.clone(), at: instant(*at) }),
-            overlap: JournalOverlapView::of(journal, &looked.books.today.chart, looked),
+            overlap: JournalOverlapView::of(journal, looked),
         }
     }
 }

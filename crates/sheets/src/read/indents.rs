@@ -4,12 +4,13 @@
 use super::hidden::{local, tags, value};
 use std::collections::HashMap;
 use std::io::Cursor;
+use zf_intake::rows::MAX_CELLS;
 use zip::ZipArchive;
 
 /// The steps by row and column, counted from zero; cells that are not moved are left out.
 pub(super) type Indents = HashMap<(u32, u32), u8>;
 
-/// The most rows or columns that one run of like cells is followed for: beyond, it is a page of white.
+/// The most rows that one run of like cells is followed for: beyond, it is a page of white.
 const LONGEST: u32 = 1 << 12;
 
 /// Those of an archive in OpenDocument (ISO/IEC 26300-1), by the name of the sheet. A cell that names
@@ -37,9 +38,9 @@ pub(super) fn open_document(content: &[u8]) -> HashMap<String, Indents> {
                 (row, below) = (0, 0);
             }
             "table-column" => {
-                let count = repeated("number-columns-repeated").min(LONGEST) as usize;
-                let steps = steps("default-cell-style-name");
-                of_columns.resize(of_columns.len().saturating_add(count), steps);
+                let count = repeated("number-columns-repeated") as usize;
+                let to = of_columns.len().saturating_add(count).min(MAX_CELLS);
+                of_columns.resize(to, steps("default-cell-style-name"));
             }
             "table-row" => {
                 row = below;
@@ -49,11 +50,11 @@ pub(super) fn open_document(content: &[u8]) -> HashMap<String, Indents> {
             "table-cell" | "covered-table-cell" => {
                 let first = column;
                 column = column.saturating_add(repeated("number-columns-repeated"));
-                // Cells that are alike over many rows or columns hold nothing.
+                // Cells that are alike over many rows hold nothing.
                 if value(tag, "value-type").is_none() || below - row > LONGEST {
                     return;
                 }
-                for at in first..column.min(first.saturating_add(LONGEST)) {
+                for at in first..column.min(MAX_CELLS as u32) {
                     let of_column = || of_columns.get(at as usize).copied().flatten();
                     let own = steps("style-name").or(of_row).or_else(of_column);
                     if let Some(steps @ 1..) = own {

@@ -41,10 +41,14 @@ impl Store {
         seen: &Snapshot,
         file: FileSide<'_>,
     ) -> Result<Overlap, StoreError> {
+        let mut overlap = Overlap::default();
+        // The first journal of books has nothing to be compared with.
+        if seen.today.activity.strands().next().is_none() {
+            return Ok(overlap);
+        }
         let mut tx = self.at_one_instant().await?;
         let books = member.books();
         let marks = Marks::of(seen);
-        let mut overlap = Overlap::default();
         for (piece, entries) in file.entries.chunks(AT_ONCE).enumerate() {
             let places: HashMap<&str, usize> = entries
                 .iter()
