@@ -175,6 +175,14 @@ impl Browser {
         self.driver.action_chain().double_click_element(&element).perform().await.unwrap();
     }
 
+    /// Types into a cell of the sheet, replacing what is there, once that very cell is open.
+    pub async fn retype(&self, cell: &str, text: &str) {
+        self.double_click(cell).await;
+        self.see(&format!("{cell} input")).await;
+        self.control("a").await;
+        self.keys(TypingData::from(text) + Key::Enter).await;
+    }
+
     /// Types into an element, replacing what is there.
     pub async fn fill(&self, css: &str, text: &str) {
         let element = self.see(css).await;

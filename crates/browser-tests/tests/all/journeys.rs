@@ -69,9 +69,7 @@ async fn by_mouse() {
     browser.click("nav a[href$='/chart']").await;
     browser.see_text("↳ into").await;
     find(&browser, "5020").await;
-    browser.double_click(&cell("5020", "code")).await;
-    browser.control("a").await;
-    browser.keys(TypingData::from("5025") + Key::Enter).await;
+    browser.retype(&cell("5020", "code"), "5025").await;
     browser.see_text("code is taken").await;
     browser.click(&cell("5020", "code")).await;
     browser.click_words("Use 5026").await;
@@ -235,9 +233,7 @@ async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overw
         browser.see(&cell("5010", "code")).await;
     }
     for (browser, code) in [(&first, "5110"), (&second, "5120")] {
-        browser.double_click(&cell("5010", "code")).await;
-        browser.control("a").await;
-        browser.keys(TypingData::from(code) + Key::Enter).await;
+        browser.retype(&cell("5010", "code"), code).await;
         if code == "5110" {
             // The sum line follows.
             browser.see_text("3\nchanges").await;
@@ -253,11 +249,11 @@ async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overw
 
     // Merges and parts of histories are said in words as well.
     for (browser, typed) in [(&first, "into 5010"), (&second, "into 5040")] {
-        browser.double_click(&cell("5020", "code")).await;
-        browser.control("a").await;
-        browser.keys(TypingData::from(typed) + Key::Enter).await;
+        browser.retype(&cell("5020", "code"), typed).await;
         if typed == "into 5010" {
-            browser.see_text("merge").await;
+            let merges =
+                "document.querySelector(\"[data-code='5020']\").innerText.includes('merge')";
+            browser.wait_for(merges, "5020 is merged").await;
         }
     }
     second.see_text("merge into 5120 Coal").await;
