@@ -6,6 +6,7 @@ mod browser;
 mod history;
 mod import;
 mod large;
+mod layouts;
 mod look_alikes;
 mod measured;
 mod memory;
@@ -96,6 +97,12 @@ async fn main() -> anyhow::Result<()> {
         let (measured, peak) = import::measure().await?;
         print(&measured, json);
         print(&peak, json);
+    }
+    if wanted("layouts") {
+        for (measured, peak) in layouts::measure().await? {
+            print(&measured, json);
+            print(&peak, json);
+        }
     }
     if wanted("workbook") {
         print(&import::measure_workbook().await?, json);

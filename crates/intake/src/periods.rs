@@ -3,11 +3,13 @@
 
 use crate::columns::Column;
 use crate::dates::{DateOrder, month_of};
+use crate::layout::Layout;
 use crate::question::{Answer, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::rows::Rows;
 use crate::{RawRow, Rejected};
+use std::fmt;
 use time::{Date, Month};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::keyed;
@@ -33,9 +35,9 @@ const ABOUT: &str = "periods";
 /// The last number of a period: beyond the twelfth stand those of adjustments at the year's end.
 const LAST: u32 = 16;
 
-/// What a text says.
+/// When something was, as a text says it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-enum Said {
+pub(crate) enum When {
     /// A day after all.
     Day(Date),
     /// A month of the calendar, by its name.
@@ -46,13 +48,22 @@ enum Said {
 
 /// Whether a text looks like a period, with its year or without.
 pub(crate) fn looks_like_period(text: &str) -> bool {
-    matches!(said(text, "2000"), Some(Said::Month { .. } | Said::Number { .. }))
+    matches!(said(text, "2000"), Some(When::Month { .. } | When::Number { .. }))
 }
 
 /// Whether a file has periods where others have days.
-pub(crate) fn stand_for_days(reading: &Reading) -> bool {
-    let has = |column| reading.layout.place(column).is_some();
+pub(crate) fn stand_for_days(layout: &Layout) -> bool {
+    let has = |column| layout.place(column).is_some();
     has(Column::Period) && !has(Column::Date)
+}
+
+/// When a row was, as far as it says so.
+pub(crate) fn when(reading: &Reading, row: &RawRow) -> Option<When> {
+    if !stand_for_days(&reading.layout) {
+        return reading.date(row).ok().map(When::Day);
+    }
+    let cell = |field| reading.layout.cell(row, field);
+    said(cell(Column::Period), cell(Column::Year))
 }
 
 /// The day that a row stands for.
@@ -80,9 +91,9 @@ pub(crate) fn day(
 }
 
 /// How a period is read: as somebody said, or as is more likely.
-fn read_as(reading: &Reading, calendar: FiscalCalendar, said: Said) -> PeriodsAs {
+fn read_as(reading: &Reading, calendar: FiscalCalendar, said: When) -> PeriodsAs {
     let likely = || match said {
-        Said::Number { fiscal: true, .. } if calendar.month() != 1 => PeriodsAs::YearEnding,
+        When::Number { fiscal: true, .. } if calendar.month() != 1 => PeriodsAs::YearEnding,
         _ => PeriodsAs::MonthEnd,
     };
     reading.answers.get(ABOUT).and_then(|key| PeriodsAs::from_key(key)).unwrap_or_else(likely)
@@ -94,14 +105,14 @@ pub(crate) fn question(
     rows: &dyn Rows,
     calendar: FiscalCalendar,
 ) -> Option<Question> {
-    if !stand_for_days(reading) || reading.answers.contains_key(ABOUT) {
+    if !stand_for_days(&reading.layout) || reading.answers.contains_key(ABOUT) {
         return None;
     }
     let cell = |row: &RawRow, field| reading.layout.cell(row, field).to_owned();
     let periods = reading.layout.walk_body(rows).filter_map(|row| {
         let text = cell(&row, Column::Period);
         let said = said(&text, &cell(&row, Column::Year))?;
-        (!matches!(said, Said::Day(_))).then_some((text, said))
+        (!matches!(said, When::Day(_))).then_some((text, said))
     });
     let mut periods = periods.peekable();
     let (text, first) = periods.peek().cloned()?;
@@ -110,7 +121,7 @@ pub(crate) fn question(
         format!("“{text}” is {} {} {}", day.day(), day.month(), day.year())
     };
     // The name of a month tells which one, and where years begin with January either is the same.
-    let fiscal = matches!(first, Said::Number { .. }) && calendar.month() != 1;
+    let fiscal = matches!(first, When::Number { .. }) && calendar.month() != 1;
     let of_year = |how: &PeriodsAs| matches!(how, PeriodsAs::YearEnding | PeriodsAs::YearStarting);
     let readings = PeriodsAs::ALL.iter().filter(|how| fiscal || !of_year(how));
     Some(Question {
@@ -124,7 +135,17 @@ pub(crate) fn question(
     })
 }
 
-impl Said {
+impl When {
+    /// What is earlier is less.
+    pub(crate) fn order(self) -> (i32, u32, u8) {
+        match self {
+            Self::Day(day) => (day.year(), u8::from(day.month()).into(), day.day()),
+            Self::Month { year, month: number } | Self::Number { year, number, .. } => {
+                (year, number, 0)
+            }
+        }
+    }
+
     fn day(self, how: PeriodsAs, calendar: FiscalCalendar) -> Date {
         let (year, number) = match self {
             Self::Day(day) => return day,
@@ -149,6 +170,21 @@ impl Said {
     }
 }
 
+/// As a period of a file can be written, so that the same is read from it.
+impl fmt::Display for When {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Day(day) => write!(f, "{day}"),
+            Self::Month { year, month } => {
+                let month = u8::try_from(*month).ok().and_then(|n| Month::try_from(n).ok());
+                write!(f, "{} {year}", month.unwrap_or(Month::January))
+            }
+            Self::Number { year, number, fiscal: true } => write!(f, "P{number} {year}"),
+            Self::Number { year, number, fiscal: false } => write!(f, "{year}-{number:02}"),
+        }
+    }
+}
+
 /// The first or the last day of a month; what is beyond December is the last of the year, and what is before
 /// January the first.
 fn of_month(year: i32, number: u32, how: PeriodsAs) -> Date {
@@ -160,9 +196,9 @@ fn of_month(year: i32, number: u32, how: PeriodsAs) -> Date {
 }
 
 /// What a period says, with the year of its own text or else of another cell.
-fn said(text: &str, year: &str) -> Option<Said> {
+fn said(text: &str, year: &str) -> Option<When> {
     if let Ok(day) = DateOrder::read(Some(DateOrder::YearFirst), text) {
-        return Some(Said::Day(day));
+        return Some(When::Day(day));
     }
     let (words, numbers) = taken_apart(text);
     if words.iter().any(|word| !is_mark(word) && month_of(word).is_none()) {
@@ -171,7 +207,7 @@ fn said(text: &str, year: &str) -> Option<Said> {
     let beside = || year_of(&taken_apart(year).1);
     if let Some(month) = words.iter().find_map(|word| month_of(word)) {
         let year = if numbers.is_empty() { beside() } else { year_of(&numbers) }?;
-        return Some(Said::Month { year, month });
+        return Some(When::Month { year, month });
     }
     let (year, number) = match numbers.as_slice() {
         // 202603
@@ -185,7 +221,7 @@ fn said(text: &str, year: &str) -> Option<Said> {
     };
     let year = i32::try_from(year).ok().filter(|year| (1900..2200).contains(year))?;
     let fiscal = numbers.len() == 1 && numbers[0].1 < 3 || !words.is_empty();
-    (number <= LAST).then_some(Said::Number { year, number, fiscal })
+    (number <= LAST).then_some(When::Number { year, number, fiscal })
 }
 
 /// The year that numbers say: `2026`, `26`, or the first of `2025/26`.
@@ -238,17 +274,18 @@ mod tests {
             ["2026-03", "2026/3", "03/2026", "202603", "P3 2026", "FY26 P03", "3/26", "2026M03"]
         {
             let fiscal = text.contains(['P', 'M']);
-            let must = Said::Number { year: 2026, number: 3, fiscal };
+            let must = When::Number { year: 2026, number: 3, fiscal };
             assert_eq!(said(text, ""), Some(must), "{text}");
+            assert_eq!(said(&must.to_string(), ""), Some(must), "{must}");
         }
         for text in ["Mar 2026", "Mar-26", "März 2026", "mars 2026", "2026 Maart"] {
-            assert_eq!(said(text, ""), Some(Said::Month { year: 2026, month: 3 }), "{text}");
+            assert_eq!(said(text, ""), Some(When::Month { year: 2026, month: 3 }), "{text}");
         }
         for (text, year) in [("3", "2026"), ("P3", "FY26"), ("Period 3", "2026/27")] {
-            let must = Said::Number { year: 2026, number: 3, fiscal: true };
+            let must = When::Number { year: 2026, number: 3, fiscal: true };
             assert_eq!(said(text, year), Some(must), "{text}");
         }
-        assert_eq!(said("2026-03-04", ""), Some(Said::Day(date!(2026 - 03 - 04))));
+        assert_eq!(said("2026-03-04", ""), Some(When::Day(date!(2026 - 03 - 04))));
         for text in ["", "3", "17/2026", "Rent 3 2026", "2026", "P3"] {
             assert_eq!(said(text, ""), None, "{text}");
         }
@@ -257,7 +294,7 @@ mod tests {
     #[test]
     fn a_period_stands_for_a_day_of_the_books_year() {
         let april = FiscalCalendar::starting(4, 1).unwrap();
-        let third = Said::Number { year: 2026, number: 3, fiscal: true };
+        let third = When::Number { year: 2026, number: 3, fiscal: true };
         for (how, day) in [
             (PeriodsAs::MonthEnd, date!(2026 - 03 - 31)),
             (PeriodsAs::MonthStart, date!(2026 - 03 - 01)),
@@ -266,11 +303,11 @@ mod tests {
         ] {
             assert_eq!(third.day(how, april), day, "{how:?}");
         }
-        let number = |number| Said::Number { year: 2026, number, fiscal: true };
+        let number = |number| When::Number { year: 2026, number, fiscal: true };
         assert_eq!(number(13).day(PeriodsAs::YearEnding, april), date!(2026 - 03 - 31));
         assert_eq!(number(0).day(PeriodsAs::YearEnding, april), date!(2025 - 04 - 01));
         assert_eq!(number(14).day(PeriodsAs::MonthStart, april), date!(2026 - 12 - 31));
-        let march = Said::Month { year: 2026, month: 3 };
+        let march = When::Month { year: 2026, month: 3 };
         assert_eq!(march.day(PeriodsAs::YearEnding, april), date!(2026 - 03 - 31));
     }
 }

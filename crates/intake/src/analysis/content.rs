@@ -1,6 +1,6 @@
 //! What a file is read against, and what it comes to.
 
-use super::journal::{JournalSummary, ReadJournal};
+use super::journal::ReadJournal;
 use crate::balances::{Difference, NewBalance};
 use crate::chart::Origins;
 use crate::compare::Comparison;
@@ -141,9 +141,9 @@ impl Analysis {
     }
 
     /// What the entries of a journal come to, if it is one.
-    pub fn journal(&self) -> Option<&JournalSummary> {
+    pub fn journal(&self) -> Option<&ReadJournal> {
         match &self.content {
-            Content::Journal(journal) => Some(&journal.summary),
+            Content::Journal(journal) => Some(journal),
             _ => None,
         }
     }

@@ -586,7 +586,11 @@ impl<'a> Reader<'a> {
             reading,
             books,
             signs,
-            day: if periods::stand_for_days(reading) { Column::Period } else { Column::Date },
+            day: if periods::stand_for_days(&reading.layout) {
+                Column::Period
+            } else {
+                Column::Date
+            },
             finder: Finder::of(books.chart, books.former),
             known: HashMap::new(),
             marks: HashMap::new(),

@@ -92,7 +92,11 @@ pub(crate) async fn look(
     if new && sheet.choices != Choices::default() {
         choose(app, member, id, &sheet.choices).await?;
     }
-    let twice = match analysis.journal().filter(|journal| journal.entries > 0) {
+    let twice = match analysis
+        .journal()
+        .map(|journal| &journal.summary)
+        .filter(|journal| journal.entries > 0)
+    {
         Some(journal) => app.store.stored_before(member, journal.digest).await?,
         None => None,
     };

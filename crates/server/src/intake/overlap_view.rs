@@ -6,8 +6,7 @@ use serde::Serialize;
 use zf_core::chart::{Account, Chart};
 use zf_core::money::Currency;
 use zf_core::overlap::{PostedEntry, debits};
-use zf_core::today::Today;
-use zf_intake::analysis::JournalSummary;
+use zf_intake::analysis::ReadJournal;
 
 /// Entries of a file that the journal has already, and what differs.
 #[derive(Serialize, utoipa::ToSchema)]
@@ -55,12 +54,14 @@ pub(crate) struct LineSideView {
 
 impl JournalOverlapView {
     /// None when nothing of the file is in the journal.
-    pub(crate) fn of(journal: &JournalSummary, looked: &Looked) -> Option<Self> {
+    pub(crate) fn of(read: &ReadJournal, looked: &Looked) -> Option<Self> {
+        let journal = &read.summary;
         if journal.known == 0 && journal.changed_count == 0 {
             return None;
         }
-        let Today { chart, currency, .. } = &looked.books.today;
-        let side = |entry, other| EntrySideView::of(entry, other, chart, *currency);
+        let currency = looked.books.today.currency;
+        // The file may name accounts that are added with it.
+        let side = |entry, other| EntrySideView::of(entry, other, read.chart(), currency);
         let changed = journal.changed.iter().map(|changed| ChangedEntryView {
             place: RowPlace::of(&looked.table.reading, changed.row),
             number: changed.file.number.clone(),

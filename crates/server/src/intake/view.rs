@@ -11,7 +11,7 @@ use zf_core::ids::AccountId;
 use zf_core::plan::Change;
 use zf_intake::RawRow;
 use zf_intake::analysis::choices::{Choices, DIMENSION};
-use zf_intake::analysis::{BalanceComparison, Content, JournalSummary};
+use zf_intake::analysis::{BalanceComparison, Content, ReadJournal};
 use zf_intake::balances::Difference;
 use zf_intake::compare::{Comparison, MatchedBy};
 use zf_intake::crosswalk::Crossing;
@@ -649,7 +649,8 @@ impl BalancesView {
 }
 
 impl JournalView {
-    fn of(journal: &JournalSummary, looked: &Looked) -> Self {
+    fn of(read: &ReadJournal, looked: &Looked) -> Self {
+        let journal = &read.summary;
         let (twice, currency) = (looked.twice.as_ref(), looked.books.today.currency);
         let unbalanced = journal.unbalanced.iter().take(LISTED).map(|(number, sum)| {
             UnbalancedView { number: number.clone(), difference: currency.format(*sum) }
@@ -676,7 +677,7 @@ impl JournalView {
             mapped: mapped.collect(),
             unknown: unknown.collect(),
             twice: twice.map(|(name, at)| TwiceView { file_name: name.clone(), at: instant(*at) }),
-            overlap: JournalOverlapView::of(journal, looked),
+            overlap: JournalOverlapView::of(read, looked),
         }
     }
 }

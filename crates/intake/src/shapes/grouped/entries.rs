@@ -3,6 +3,7 @@
 
 use crate::RawRow;
 use crate::columns::Column;
+use crate::periods::when;
 use crate::reading::Reading;
 use std::collections::HashMap;
 
@@ -35,8 +36,8 @@ const IN_ORDER: [EntryBy; 6] = [
 ];
 
 impl EntryBy {
-    /// What lines of one entry are called, of a certain day and amount.
-    fn called(self, told: &Reading, row: &RawRow, date: &str, amount: i64) -> String {
+    /// What lines of one entry are called, of a certain day or period and amount.
+    fn called(self, told: &Reading, row: &RawRow, when: &str, amount: i64) -> String {
         let cell = |field| told.layout.cell(row, field);
         let words = [cell(Column::Memo), cell(Column::Payee)].join(" ");
         let amount = told.currency.format(i128::from(amount).abs());
@@ -48,15 +49,15 @@ impl EntryBy {
             Self::Amount => vec![&*amount],
             Self::Day => Vec::new(),
         };
-        let parts = std::iter::once(date).chain(parts).filter(|part| !part.is_empty());
+        let parts = std::iter::once(when).chain(parts).filter(|part| !part.is_empty());
         parts.collect::<Vec<_>>().join(" ")
     }
 
     /// The number of the entry of a line.
     pub(super) fn number(self, told: &Reading, row: &RawRow) -> String {
-        let date = told.date(row).map(|date| date.to_string()).unwrap_or_default();
+        let when = when(told, row).map(|when| when.to_string()).unwrap_or_default();
         let amount = told.signed(row, told.currency).unwrap_or(0);
-        self.called(told, row, &date, amount)
+        self.called(told, row, &when, amount)
     }
 }
 
@@ -67,12 +68,12 @@ pub(super) struct Seen {
 }
 
 impl Seen {
-    pub(super) fn see(&mut self, told: &Reading, row: &RawRow, date: &str, amount: i64) {
+    pub(super) fn see(&mut self, told: &Reading, row: &RawRow, when: &str, amount: i64) {
         if told.layout.place(Column::Entry).is_some() {
             return;
         }
         for (by, sums) in IN_ORDER.iter().zip(&mut self.sums) {
-            let called = by.called(told, row, date, amount);
+            let called = by.called(told, row, when, amount);
             let sum = sums.entry(xxhash_rust::xxh3::xxh3_64(called.as_bytes())).or_default();
             *sum = (sum.0 + i128::from(amount), sum.1 + 1);
         }

@@ -7,6 +7,7 @@ mod row;
 use super::shaped::{Shaped, put, put_native, written};
 use crate::columns::Column;
 use crate::layout::{Layout, SHOWN};
+use crate::periods::{When, when};
 use crate::question::{Answer, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
@@ -31,10 +32,10 @@ const NAMED: usize = 50;
 
 /// Whether rows are grouped by account: rows that only name one, above lines that do not.
 pub(super) fn fits(layout: &Layout, rows: &dyn Rows) -> bool {
-    if layout.place(Column::Date).is_none() {
+    let kinds = Kinds::of(layout);
+    if kinds.when.is_none() {
         return false;
     }
-    let kinds = Kinds::of(layout);
     let (mut accounts, mut lines, mut named, mut below) = (0, 0, 0, false);
     for row in rows.start(SHOWN).iter().filter(|row| layout.is_below(row.number)) {
         match kinds.is(row) {
@@ -132,8 +133,8 @@ struct Found {
     /// How many accounts have an opening balance, and the first of them in words.
     openings: (usize, String),
     by: EntryBy,
-    /// The first day.
-    first: Option<String>,
+    /// The first day or period.
+    first: Option<When>,
     warnings: Vec<Warning>,
 }
 
@@ -147,11 +148,11 @@ fn look_over(kinds: &Kinds, rows: &dyn Rows, told: &Reading, layout: &Layout) ->
         let aside = match is {
             Is::Line => {
                 let amount = told.signed(&row, told.currency).unwrap_or(0);
-                let date = told.date(&row).map(|date| date.to_string()).unwrap_or_default();
-                if !date.is_empty() && found.first.as_ref().is_none_or(|first| date < *first) {
-                    found.first = Some(date.clone());
-                }
-                seen.see(told, &row, &date, amount);
+                let when = when(told, &row);
+                let first = found.first.into_iter().chain(when);
+                found.first = first.min_by_key(|when| when.order());
+                let when = when.map(|when| when.to_string()).unwrap_or_default();
+                seen.see(told, &row, &when, amount);
                 running.take(amount, kinds.balance(&row, told), row.number);
                 continue;
             }
@@ -245,8 +246,8 @@ struct Flat {
     added: Added,
     told: Reading,
     by: EntryBy,
-    /// The day of the entry that opening balances become.
-    opens: Option<String>,
+    /// When the entry is of that opening balances become.
+    opens: Option<When>,
 }
 
 impl Flat {
@@ -262,7 +263,7 @@ impl Flat {
     }
 
     /// An opening row as a line of the opening entry.
-    fn opening(&self, mut row: RawRow, above: &Above, day: &str) -> RawRow {
+    fn opening(&self, mut row: RawRow, above: &Above, when: When) -> RawRow {
         let layout = &self.told.layout;
         let balance = self.kinds.opening(&row, &self.told).unwrap_or(0);
         let place = |field| layout.place(field);
@@ -275,8 +276,8 @@ impl Flat {
         if let Some(at) = place(Column::Amount).or(place(Column::Debit)) {
             put_native(&mut row, at, &amount);
         }
-        if let Some(at) = place(Column::Date) {
-            put_native(&mut row, at, day);
+        if let Some(at) = self.kinds.when {
+            put_native(&mut row, at, &when.to_string());
         }
         if let Some(at) = place(Column::Entry).or(self.added.entry) {
             put(&mut row, at, OPENING);
@@ -297,8 +298,8 @@ impl Rows for Flat {
             }
             match self.kinds.is(&row) {
                 Is::Line => Cow::Owned(self.line(row.into_owned(), &above)),
-                Is::Opening => match &self.opens {
-                    Some(day) => Cow::Owned(self.opening(row.into_owned(), &above, day)),
+                Is::Opening => match self.opens {
+                    Some(when) => Cow::Owned(self.opening(row.into_owned(), &above, when)),
                     None => row,
                 },
                 Is::Account(named) => {

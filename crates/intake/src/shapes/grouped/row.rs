@@ -6,6 +6,7 @@ use crate::columns::{Column, reduce};
 use crate::dates::looks_like_date;
 use crate::layout::Layout;
 use crate::numbers::looks_like_amount;
+use crate::periods::{looks_like_period, stand_for_days};
 use crate::reading::Reading;
 use crate::words::{self, Said};
 
@@ -34,7 +35,11 @@ pub(super) enum Is {
 /// Tells what rows are.
 #[derive(Clone, Debug)]
 pub(super) struct Kinds {
-    date: Option<usize>,
+    /// The column of the day, or of the period where there is none.
+    pub(super) when: Option<usize>,
+    in_periods: bool,
+    /// The column of the year beside a period.
+    year: Option<usize>,
     entry: Option<usize>,
     code: Option<usize>,
     /// Columns of what a line comes to.
@@ -52,7 +57,9 @@ impl Kinds {
             heading.split(' ').any(|word| words::says(Said::Balance, word))
         };
         Self {
-            date: layout.place(Column::Date),
+            when: layout.place(Column::Date).or(layout.place(Column::Period)),
+            in_periods: stand_for_days(layout),
+            year: layout.place(Column::Year),
             entry: layout.place(Column::Entry),
             code: layout.place(Column::Code).or(layout.place(Column::CodeAndName)),
             amounts,
@@ -66,7 +73,9 @@ impl Kinds {
     }
 
     pub(super) fn is(&self, row: &RawRow) -> Is {
-        let dated = self.date.is_some_and(|at| looks_like_date(text(row, at)));
+        let timed =
+            |text: &str| looks_like_date(text) || self.in_periods && looks_like_period(text);
+        let dated = self.when.is_some_and(|at| timed(text(row, at)));
         let numbered = self.entry.is_some_and(|at| {
             let text = text(row, at);
             text.contains(|c: char| c.is_ascii_digit()) && split(text).is_none()
@@ -75,7 +84,9 @@ impl Kinds {
         let words: Vec<&str> = row
             .filled()
             .filter(|(at, text)| {
-                !self.amounts.contains(at) && Some(*at) != self.balance && !looks_like_date(text)
+                let told = [self.balance, self.year].contains(&Some(*at));
+                let time = looks_like_date(text) || Some(*at) == self.when && timed(text);
+                !self.amounts.contains(at) && !told && !time
             })
             .map(|(_, text)| text)
             .collect();
@@ -189,7 +200,9 @@ mod tests {
     /// Rows of Date, Entry, Words, Debit, Credit and Balance.
     fn is(cells: [&str; 6]) -> Is {
         let kinds = Kinds {
-            date: Some(0),
+            when: Some(0),
+            in_periods: false,
+            year: None,
             entry: Some(1),
             code: None,
             amounts: vec![3, 4],
