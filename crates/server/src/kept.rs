@@ -14,7 +14,7 @@ use zf_core::ids::{AccountId, BooksId};
 use zf_core::plan::Plan;
 use zf_core::rehearsal::report::{Report, TrialBalances, TrialPair};
 use zf_core::rehearsal::{AddedPlace, Rehearsal, rehearse};
-use zf_core::review::look_alikes::LookAlike;
+use zf_core::review::look_alikes::Found;
 use zf_core::review::mending::Mend;
 use zf_core::review::remarks::Remark;
 use zf_core::review::unused::Unused;
@@ -122,7 +122,7 @@ impl Rehearsed {
 /// What a review found.
 #[derive(Debug)]
 pub(crate) struct Review {
-    pub(crate) look_alikes: Vec<LookAlike>,
+    pub(crate) look_alikes: Found,
     pub(crate) unused: Vec<Unused>,
     /// What else was noticed, with what mends it.
     pub(crate) remarks: Vec<(Remark, Vec<Mend>)>,

@@ -1,10 +1,12 @@
 //! What the review looks at beside the snapshot of the books, and what people have said of it.
 
+use crate::journal::sketches;
 use crate::member::Member;
 use crate::{Store, StoreError, trail};
+use std::collections::HashMap;
 use time::OffsetDateTime;
 use zf_core::ids::AccountId;
-use zf_core::review::Sketches;
+use zf_core::review::sketch::{Sketches, of_accounts};
 use zf_core::text::counted;
 
 /// Accounts that a person has said are not the same thing.
@@ -23,36 +25,27 @@ pub struct ToldApart {
 }
 
 impl Store {
-    /// With whom the lines of each account are, and what they say. What only one line says is left
-    /// out: it tells nothing of the account.
+    /// What the lines of each account speak of, as it was written with them; what was dropped since is drawn anew.
     ///
     /// # Errors
     /// When the database fails.
     pub async fn sketches(&self, member: Member) -> Result<Sketches, StoreError> {
-        let books = member.books().0;
-        let payees = sqlx::query!(
-            r#"SELECT s.account_id, l.payee, count(*) AS "lines!"
-               FROM line l JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
-               WHERE l.books_id = $1 AND l.payee <> '' GROUP BY s.account_id, l.payee"#,
-            books
-        );
-        let memos = sqlx::query!(
-            r#"SELECT s.account_id, l.memo, count(*) AS "lines!"
-               FROM line l JOIN strand s ON s.books_id = l.books_id AND s.id = l.strand_id
-               WHERE l.books_id = $1 AND l.memo <> '' GROUP BY s.account_id, l.memo HAVING count(*) > 1"#,
-            books
-        );
-        let lines = |count: i64| u32::try_from(count).unwrap_or(u32::MAX);
-        let mut sketches = Sketches::default();
-        for row in payees.fetch_all(&self.pool).await? {
-            let sketch = sketches.entry(AccountId(row.account_id)).or_default();
-            sketch.see(&row.payee, lines(row.lines));
+        let books = member.books();
+        let mut connection = self.pool.acquire().await?;
+        let missing = sketches::missing(&mut connection, books).await?;
+        if !missing.is_empty() {
+            let mut tx = self.write_alone(member).await?;
+            let missing = sketches::missing(&mut tx, books).await?;
+            sketches::draw(&mut tx, books, &missing).await?;
+            tx.commit().await?;
         }
-        for row in memos.fetch_all(&self.pool).await? {
-            let sketch = sketches.entry(AccountId(row.account_id)).or_default();
-            sketch.read(&row.memo, lines(row.lines));
-        }
-        Ok(sketches)
+        let of_strands = sketches::read(&mut connection, books, None).await?;
+        let presented =
+            sqlx::query!("SELECT id, account_id FROM strand WHERE books_id = $1", books.0);
+        let presented = presented.fetch_all(&mut *connection).await?;
+        let account: HashMap<i64, i64> =
+            presented.into_iter().map(|row| (row.id, row.account_id)).collect();
+        Ok(of_accounts(of_strands, |strand| account.get(&strand).copied()))
     }
 
     /// What people have told apart, the latest first.

@@ -15,7 +15,7 @@ use zf_core::ids::{AccountId, ReportLineId, StrandId};
 use zf_core::money::Currency;
 use zf_core::overlap::Overlap;
 use zf_core::policy::{CodeFormat, Policy};
-use zf_core::review::Sketches;
+use zf_core::review::sketch::{Sketches, Sketching};
 use zf_core::today::Today;
 use zf_core::usage::Usage;
 use zf_intake::dates::DateOrder;
@@ -204,7 +204,9 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         FileEntries { read: &read, reading: file.reading(), rows: file.rows(), books: &books };
     let heads: Vec<EntryHead<'_>> = entries.heads().collect();
     let mut strands: BTreeMap<AccountId, Shares> = BTreeMap::new();
-    let mut sketches = Sketches::default();
+    let mut sketching = Sketching::default();
+    // The lines of an entry may stand far from each other.
+    let mut of_entries: Vec<Vec<(i64, i64)>> = vec![Vec::new(); heads.len()];
     for (id, (at, line)) in (1..).zip(entries.lines()) {
         let Some(head) = heads.get(at) else { continue };
         let strand = strands.entry(line.account).or_default();
@@ -212,10 +214,11 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         let slot = Slot { period, currency: line.foreign.map_or(currency, |(_, other)| other) };
         let content = line.content(id, i64::try_from(at)?, head.date);
         add_share(strand, slot, Share::of_line(&content, line.cleared));
-        let sketch = sketches.entry(line.account).or_default();
-        sketch.see(&line.payee, 1);
-        sketch.read(&line.memo, 1);
+        sketching.line(line.account.0, &line.payee, &line.memo);
+        of_entries[at].push((line.account.0, line.amount));
     }
+    of_entries.iter().for_each(|lines| sketching.entry(lines));
+    let sketches = sketching.done().map(|(id, sketch)| (AccountId(id), sketch)).collect();
     let strands = strands.into_iter().filter_map(|(account, activity)| {
         Some((Strand::opened(StrandId(account.0), chart.get(account)?), activity))
     });

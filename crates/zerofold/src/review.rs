@@ -17,7 +17,7 @@ use zf_core::money::Currency;
 use zf_core::plan::Fate;
 use zf_core::policy::Policy;
 use zf_core::review::NotDuplicates;
-use zf_core::review::look_alikes::{self, LookAlike};
+use zf_core::review::look_alikes::{self, Found as Groups, LookAlike};
 use zf_core::review::remarks::{self, Remark};
 use zf_core::review::unused::{self, Unused};
 use zf_core::today::Today;
@@ -49,7 +49,7 @@ pub(crate) struct Review {
 
 struct Findings {
     today: Today,
-    look_alikes: Vec<LookAlike>,
+    look_alikes: Groups,
     unused: Vec<Unused>,
     others: Vec<Remark>,
 }
@@ -114,14 +114,16 @@ impl Found for Findings {
 
     fn json(&self) -> Value {
         let minor = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
-        let look_alikes = self.look_alikes.iter().map(|group| {
+        let group = |group: &LookAlike| {
             json!({
                 "codes": self.codes(&group.accounts),
                 "survivor": code(&self.today.chart, group.survivor),
                 "score": (group.score * 1000.0).round() / 1000.0,
                 "evidence": group.evidence,
+                "against": group.against,
             })
-        });
+        };
+        let tier = |groups: &[LookAlike]| groups.iter().map(group).collect::<Vec<_>>();
         let unused = self.unused.iter().map(|unused| {
             json!({
                 "code": code(&self.today.chart, unused.account),
@@ -139,7 +141,8 @@ impl Found for Findings {
             })
         });
         json!({
-            "look_alikes": look_alikes.collect::<Vec<_>>(),
+            "look_alikes": tier(&self.look_alikes.sure),
+            "worth_a_look": tier(&self.look_alikes.worth_a_look),
             "unused": unused.collect::<Vec<_>>(),
             "others": others.collect::<Vec<_>>(),
         })
@@ -151,12 +154,17 @@ impl fmt::Display for Findings {
         let label = |id: AccountId| {
             self.today.chart.get(id).map_or_else(String::new, |account| account.label())
         };
-        writeln!(f, "{} groups of look-alikes", self.look_alikes.len())?;
-        for group in &self.look_alikes {
-            let accounts = group.accounts.iter().map(|id| label(*id)).collect::<Vec<_>>();
-            writeln!(f, "  {:.0}%  {}", group.score * 100.0, accounts.join(", "))?;
-            writeln!(f, "        keep {}", label(group.survivor))?;
-            group.evidence.iter().try_for_each(|said| writeln!(f, "        {said}"))?;
+        let Groups { sure, worth_a_look } = &self.look_alikes;
+        let tiers = [(sure, "groups of look-alikes"), (worth_a_look, "groups worth a look")];
+        for (groups, what) in tiers {
+            writeln!(f, "{} {what}", groups.len())?;
+            for group in groups {
+                let accounts = group.accounts.iter().map(|id| label(*id)).collect::<Vec<_>>();
+                writeln!(f, "  {:.0}%  {}", group.score * 100.0, accounts.join(", "))?;
+                writeln!(f, "        keep {}", label(group.survivor))?;
+                group.evidence.iter().try_for_each(|said| writeln!(f, "        {said}"))?;
+                group.against.iter().try_for_each(|said| writeln!(f, "        but: {said}"))?;
+            }
         }
         writeln!(f, "{} accounts that are not used", self.unused.len())?;
         for unused in &self.unused {

@@ -37,7 +37,10 @@ pub(crate) struct ReviewPage {
     since: String,
     /// How many pages there are.
     pages: usize,
+    /// Those of which about nine in ten or more are the same thing.
     look_alikes: Vec<LookAlikeView>,
+    /// Those that are worth a look.
+    worth_a_look: Vec<LookAlikeView>,
     others: Vec<RemarkView>,
     unused: Vec<UnusedView>,
     /// Accounts that take no more lines and can be restored.
@@ -76,8 +79,10 @@ pub(crate) struct LookAlikeView {
     survivor: i64,
     /// How sure it is, of 100.
     score: u8,
-    /// What speaks for it, in sentences.
+    /// What speaks for it, in sentences, the strongest first.
     evidence: Vec<String>,
+    /// What speaks against it.
+    against: Vec<String>,
 }
 
 /// An account that is not used.
@@ -187,13 +192,15 @@ pub(crate) async fn show(
         let today = &snapshot.today;
         let retired = unused::retired(today);
         let mut shown = Shown::page(page);
-        let look_alikes = shown.of(&review.look_alikes);
+        let look_alikes = shown.of(&review.look_alikes.sure);
+        let worth_a_look = shown.of(&review.look_alikes.worth_a_look);
         let (remarks, unused) = (shown.of(&review.remarks), shown.of(&review.unused));
         let (retired, told) = (shown.of(&retired), shown.of(&told));
         ReviewPage {
             since: since.to_string(),
             pages: shown.pages(),
             look_alikes: look_alikes.iter().cloned().map(LookAlikeView::of).collect(),
+            worth_a_look: worth_a_look.iter().cloned().map(LookAlikeView::of).collect(),
             others: remarks.iter().cloned().map(RemarkView::of).collect(),
             unused: unused.iter().cloned().map(|one| UnusedView::of(one, today)).collect(),
             retired: retired.iter().map(|account| RetiredView::of(account, today)).collect(),
@@ -282,6 +289,7 @@ impl LookAlikeView {
             survivor: group.survivor.0,
             score: (group.score * 100.0).round() as u8,
             evidence: group.evidence,
+            against: group.against,
         }
     }
 }

@@ -30,7 +30,7 @@ fn core_and_intake_depend_on_nothing_that_does_io() {
 
 /// What is called so is a text, an amount, a day or a mark that a person or a file gave, or a sentence.
 const FREE: &str = "
-    Code Currency about above account acknowledged amount amounts applied_at at balance books budgeted by caption cells
+    Code Currency about above account acknowledged against amount amounts applied_at at balance books budgeted by caption cells
     code codes
     created_at credit credits currency date debit debits delimiter description detail difference digest
     dimensions does email encoding end entries entry evidence file file_name finding fingerprint first

@@ -1,6 +1,7 @@
 //! Taking a stored file back: all that it brought goes, and the totals with it, or nothing.
 
 use crate::books::raise_revision;
+use crate::journal::sketches;
 use crate::journal::stored_line::StoredLine;
 use crate::journal::totals::{self, StrandShares};
 use crate::journal::{strands, today};
@@ -81,7 +82,9 @@ impl Store {
         remove_lines(&mut tx, books, id, &going).await?;
         // An empty strand goes with its last line.
         let strands: BTreeSet<i64> = going.keys().map(|(strand, _)| *strand).collect();
-        strands::drop_empty(&mut tx, books, &strands.into_iter().collect::<Vec<_>>()).await?;
+        let strands: Vec<i64> = strands.into_iter().collect();
+        sketches::drop(&mut tx, books, &strands).await?;
+        strands::drop_empty(&mut tx, books, &strands).await?;
         remove_rest(&mut tx, books, id, &brought).await?;
         let file_name = sqlx::query_scalar!(
             "UPDATE import SET rolled_back_at = now(), digest = NULL

@@ -6,6 +6,7 @@ pub mod lines;
 pub mod overlap;
 pub(crate) mod posting;
 pub mod recount;
+pub(crate) mod sketches;
 pub(crate) mod stored_line;
 pub(crate) mod strands;
 pub mod today;

@@ -6,8 +6,8 @@ use crate::books::Books;
 use crate::ids::{Counter, take};
 use crate::jobs::{Phase, Progress};
 use crate::journal::dimensions::Sets;
-use crate::journal::strands;
 use crate::journal::totals::{self, StrandShares};
+use crate::journal::{sketches, strands};
 use crate::writing::Writing;
 use sqlx::PgConnection;
 use sqlx::postgres::PgCopyIn;
@@ -17,6 +17,7 @@ use zf_core::activity::{Share, Slot, Strand};
 use zf_core::chart::Chart;
 use zf_core::entry::{Entries, NewLine};
 use zf_core::ids::{AccountId, BooksId, StrandId};
+use zf_core::review::sketch::{Sketch, Sketching};
 
 /// How much is handed to PostgreSQL in one piece.
 const PIECE: usize = 1 << 20;
@@ -51,6 +52,8 @@ impl Posting<'_> {
             additions: StrandShares::new(),
             cleared: Vec::new(),
             sets: Sets::read(tx, books).await?,
+            sketching: Sketching::default(),
+            of_entries: Vec::with_capacity(entries.line_count()),
         };
         let mut rows = CopyIn::begin(tx, LINES, LINE_NULLS).await?;
         for (done, (at, line)) in (1..).zip(entries.lines()) {
@@ -66,6 +69,7 @@ impl Posting<'_> {
             marks.row([&books.0.to_string(), &line.to_string()]).await?;
         }
         marks.finish().await?;
+        sketches::add(tx, books, lines.drawn()).await?;
         lines.sets.write(tx, books).await?;
         totals::add(tx, books, &lines.additions).await?;
         Ok(())
@@ -109,6 +113,10 @@ struct Lines<'a> {
     cleared: Vec<i64>,
     /// The sets of dimension values.
     sets: Sets,
+    sketching: Sketching,
+    /// Of each line the place of its entry, its strand and its amount: the lines of an entry may stand far from each
+    /// other.
+    of_entries: Vec<(usize, i64, i64)>,
 }
 
 impl Lines<'_> {
@@ -146,6 +154,8 @@ impl Lines<'_> {
             &set,
         ])
         .await?;
+        self.sketching.line(strand, &line.payee, &line.memo);
+        self.of_entries.push((at, strand, line.amount));
         if line.cleared {
             self.cleared.push(id);
         }
@@ -156,6 +166,22 @@ impl Lines<'_> {
         let share = Share::of_line(&line.content(id, entry, date), line.cleared);
         self.additions.entry((strand, slot)).and_modify(|sum| *sum += share).or_insert(share);
         Ok(())
+    }
+}
+
+impl Lines<'_> {
+    /// What the lines that were written speak of, by strand.
+    fn drawn(&mut self) -> impl Iterator<Item = (i64, Sketch)> + use<> {
+        let mut sketching = std::mem::take(&mut self.sketching);
+        let mut lines = std::mem::take(&mut self.of_entries);
+        lines.sort_unstable_by_key(|(at, ..)| *at);
+        let mut entry = Vec::new();
+        for of_one in lines.chunk_by(|(at, ..), (other, ..)| at == other) {
+            entry.clear();
+            entry.extend(of_one.iter().map(|(_, strand, amount)| (*strand, *amount)));
+            sketching.entry(&entry);
+        }
+        sketching.done()
     }
 }
 

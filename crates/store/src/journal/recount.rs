@@ -3,6 +3,7 @@
 
 use crate::jobs::{Job, Phase, Progress, Recount};
 use crate::journal::ledger::read_totals;
+use crate::journal::sketches;
 use crate::journal::stored_line::StoredLine;
 use crate::member::Member;
 use crate::{Store, StoreError};
@@ -72,6 +73,7 @@ impl Store {
                 .map(|(entry, _)| format!("the lines of entry {entry} do not balance")),
         );
         misses.extend(compare_entries(&mut tx, books).await?);
+        misses.extend(sketches::misses(&mut tx, books).await?);
         tx.commit().await?;
         Ok(Recount { lines, misses })
     }

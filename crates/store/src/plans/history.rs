@@ -3,6 +3,7 @@
 
 use crate::books;
 use crate::ids::{Counter, take};
+use crate::journal::sketches;
 use crate::journal::stored_line::StoredLine;
 use crate::journal::totals::{self, StrandShares};
 use crate::member::Member;
@@ -217,6 +218,8 @@ pub(crate) async fn carve(
             part.carved = Some(carved);
         }
     }
+    let carved: Vec<i64> = effects.carvings.keys().map(|strand| strand.0).collect();
+    sketches::drop(tx, books, &carved).await?;
     Ok(written)
 }
 

@@ -1790,7 +1790,9 @@ export interface components {
         /** @description Accounts that are probably the same thing. */
         LookAlikeView: {
             accounts: number[];
-            /** @description What speaks for it, in sentences. */
+            /** @description What speaks against it. */
+            against: string[];
+            /** @description What speaks for it, in sentences, the strongest first. */
             evidence: string[];
             /**
              * Format: int32
@@ -2385,6 +2387,7 @@ export interface components {
         ReviewPage: {
             /** @description Accounts that somebody said are not the same thing. */
             apart: components["schemas"]["ApartView"][];
+            /** @description Those of which about nine in ten or more are the same thing. */
             look_alikes: components["schemas"]["LookAlikeView"][];
             others: components["schemas"]["RemarkView"][];
             /** @description How many pages there are. */
@@ -2394,6 +2397,8 @@ export interface components {
             /** @description Since when an account must have been posted to, not to be listed. */
             since: string;
             unused: components["schemas"]["UnusedView"][];
+            /** @description Those that are worth a look. */
+            worth_a_look: components["schemas"]["LookAlikeView"][];
         };
         /** @description A line that adds up other codes After, for the same accounts. */
         RewrittenView: {

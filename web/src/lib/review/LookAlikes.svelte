@@ -5,19 +5,19 @@
   import { count, plural, shortDate } from '../figures';
   import { mergeInto, takeBack as back, type Edit } from '../staging/edits';
   import Money from '../ui/Money.svelte';
-  import { isGroupSettled, type LookAlike } from './settled';
+  import Evidence from './Evidence.svelte';
+  import { isGroupSettled, keyOf, type LookAlike } from './settled';
 
   let { groups, open }: { groups: LookAlike[]; open: (group: LookAlike) => void } = $props();
   const books = getBooks();
   const SHOWN = 40;
   let shown = $state(SHOWN);
-  /** Survivors that a person chose, by the first account of the group. */
-  const chosen = new SvelteMap<number, number>();
-  const picked = new SvelteSet<number>();
-  const key = (group: LookAlike) => group.accounts[0] ?? 0;
-  const survivor = (group: LookAlike) => chosen.get(key(group)) ?? group.survivor;
+  /** Survivors that a person chose, by group. */
+  const chosen = new SvelteMap<string, number>();
+  const picked = new SvelteSet<string>();
+  const survivor = (group: LookAlike) => chosen.get(keyOf(group)) ?? group.survivor;
   const unsettled = $derived(groups.filter((group) => !isGroupSettled(books, group)));
-  const wanted = $derived(unsettled.filter((group) => picked.has(key(group))));
+  const wanted = $derived(unsettled.filter((group) => picked.has(keyOf(group))));
 
   function edits(group: LookAlike): Edit[] {
     const stays = survivor(group);
@@ -32,7 +32,7 @@
 
   function pickAll(all: boolean) {
     picked.clear();
-    if (all) unsettled.forEach((group) => picked.add(key(group)));
+    if (all) unsettled.forEach((group) => picked.add(keyOf(group)));
   }
 
   const takeBack = (group: LookAlike) =>
@@ -64,7 +64,7 @@
   </div>
 {/if}
 <ul>
-  {#each groups.slice(0, shown) as group (key(group))}
+  {#each groups.slice(0, shown) as group (keyOf(group))}
     {@const settled = isGroupSettled(books, group)}
     {@const stays = books.byId.get(survivor(group))}
     <li class="border-rule border-b py-4">
@@ -73,10 +73,10 @@
           type="checkbox"
           class="checkbox checkbox-sm mt-1.5"
           aria-label="Pick the group of {stays?.code}"
-          checked={settled || picked.has(key(group))}
+          checked={settled || picked.has(keyOf(group))}
           disabled={settled}
           onchange={() =>
-            picked.has(key(group)) ? picked.delete(key(group)) : picked.add(key(group))}
+            picked.has(keyOf(group)) ? picked.delete(keyOf(group)) : picked.add(keyOf(group))}
         />
         <table class="ledger">
           <tbody>
@@ -88,11 +88,11 @@
                     <input
                       type="radio"
                       class="radio radio-sm radio-primary"
-                      name="keep {key(group)}"
+                      name="keep {keyOf(group)}"
                       aria-label="Keep {row.code} {row.name}"
                       checked={survivor(group) === account}
                       disabled={settled}
-                      onchange={() => chosen.set(key(group), account)}
+                      onchange={() => chosen.set(keyOf(group), account)}
                     />
                   </td>
                   <td class="w-20 font-medium">{row.code}</td>
@@ -109,7 +109,7 @@
         </table>
       </div>
       <div class="ml-8">
-        <p class="hint mt-2 leading-relaxed">{group.evidence.join(' ')}</p>
+        <div class="mt-2"><Evidence {group} /></div>
         <div class="mt-2 flex items-center gap-2">
           {#if settled}
             <b class="text-primary text-xs font-semibold">Staged in “{books.plan?.name}”</b>
@@ -122,12 +122,11 @@
             >
           {/if}
           <button class="btn btn-xs btn-quiet" onclick={() => open(group)}>Side by side</button>
-          <span class="hint ml-auto">{group.score} of 100 sure</span>
         </div>
       </div>
     </li>
   {:else}
-    <li class="text-soft py-4">No two accounts look like the same thing.</li>
+    <li class="text-soft py-4">No accounts are among these.</li>
   {/each}
 </ul>
 {#if groups.length > shown}

@@ -14,12 +14,16 @@ export function together(pages: Review[]): Review {
   return {
     since: pages[0]?.since ?? '',
     look_alikes: pages.flatMap((page) => page.look_alikes),
+    worth_a_look: pages.flatMap((page) => page.worth_a_look),
     others: pages.flatMap((page) => page.others),
     unused: pages.flatMap((page) => page.unused),
     retired: pages.flatMap((page) => page.retired),
     apart: pages.flatMap((page) => page.apart),
   };
 }
+
+/** What a group is known by. */
+export const keyOf = (group: LookAlike): string => group.accounts.join(' ');
 
 const fate = (books: BooksState, account: number) => books.staged.get(account)?.get('fate');
 

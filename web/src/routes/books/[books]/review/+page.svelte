@@ -8,6 +8,7 @@
   import { MergingState } from '$lib/merge/merging.svelte';
   import Hem from '$lib/plan/Hem.svelte';
   import NotDuplicates from '$lib/review/NotDuplicates.svelte';
+  import Evidence from '$lib/review/Evidence.svelte';
   import LookAlikes from '$lib/review/LookAlikes.svelte';
   import Remarks from '$lib/review/Remarks.svelte';
   import Retired from '$lib/review/Retired.svelte';
@@ -16,6 +17,7 @@
     isGroupSettled,
     isRemarkSettled,
     isUnusedSettled,
+    keyOf,
     type LookAlike,
     together,
   } from '$lib/review/settled';
@@ -27,8 +29,8 @@
   let failed = $state('');
   let since = $state<string>();
   let beside = $state<HTMLElement>();
-  /** A group by its first account, `alike`, `unused`, `retired`, `apart`, or the kind of a remark. */
-  let view = $state<string | number>('alike');
+  /** A group by its accounts, `sure`, `worth`, `unused`, `retired`, `apart`, or the kind of a remark. */
+  let view = $state('sure');
 
   const asked = pagesOf(
     () => ['review', books.id, since],
@@ -45,9 +47,17 @@
     await goto(`/books/${books.id}/chart`);
   }
 
-  const key = (group: LookAlike) => group.accounts[0] ?? 0;
-  const groups = $derived(review?.look_alikes ?? []);
-  const group = $derived(groups.find((one) => key(one) === view));
+  const tiers = $derived([
+    { tier: 'sure', title: 'Look-alikes', groups: review?.look_alikes ?? [] },
+    { tier: 'worth', title: 'Worth a look', groups: review?.worth_a_look ?? [] },
+  ]);
+  /** The tier that is shown, or whose group is. */
+  const tier = $derived(
+    tiers.find((one) => one.tier === view || one.groups.some((group) => keyOf(group) === view)),
+  );
+  const group = $derived(tier?.groups.find((one) => keyOf(one) === view));
+  const leftOf = (groups: LookAlike[]) =>
+    groups.filter((one) => !isGroupSettled(books, one)).length;
   const kinds = $derived(
     [...new Map(review?.others.map(({ kind, title }) => [kind, title]))].map(([kind, title]) => {
       const remarks = review?.others.filter((remark) => remark.kind === kind) ?? [];
@@ -55,14 +65,13 @@
       return { kind, title, remarks, left };
     }),
   );
-  const left = $derived({
-    alike: groups.filter((one) => !isGroupSettled(books, one)).length,
-    unused:
-      review?.unused.filter((unused) => unused.fate && !isUnusedSettled(books, unused)).length ?? 0,
-  });
+  const unusedLeft = $derived(
+    review?.unused.filter((unused) => unused.fate && !isUnusedSettled(books, unused)).length ?? 0,
+  );
   const chosen = $derived(kinds.find(({ kind }) => kind === view));
   const TITLES: Record<string, string> = {
-    alike: 'Accounts that look like one',
+    sure: 'Accounts that look like one',
+    worth: 'Accounts that may be one',
     unused: 'Accounts that nobody uses',
     retired: 'Retired accounts',
     apart: 'Told apart',
@@ -70,15 +79,15 @@
   const NUMBERS = ['', '', 'Two', 'Three', 'Four', 'Five', 'Six'];
 
   async function open(one: LookAlike) {
-    view = key(one);
+    view = keyOf(one);
     await merging.load(one.accounts);
     // The list is long; who works by the keyboard goes on beside it.
     beside?.focus();
   }
 
   async function next(by: number) {
-    const at = groups.findIndex((one) => key(one) === view);
-    const other = groups[at + by];
+    const groups = tier?.groups ?? [];
+    const other = groups[groups.findIndex((one) => keyOf(one) === view) + by];
     if (other) await open(other);
   }
 
@@ -88,7 +97,7 @@
     const params = { path: { books: books.id } };
     try {
       await answer(api.POST('/api/books/{books}/apart', { params, body }));
-      view = 'alike';
+      view = tier?.tier ?? 'sure';
       failed = '';
       await asked.refetch();
     } catch (error) {
@@ -133,21 +142,23 @@
   >
     <h1 class="px-4 pb-2 text-2xl">Review</h1>
     {#if review}
-      {@render entry('alike', 'Look-alikes', left.alike)}
-      <div class="max-h-[42vh] overflow-auto">
-        {#each groups as one (key(one))}
-          {@const settled = isGroupSettled(books, one)}
-          <button
-            class={['entry group', view === key(one) && 'here', settled && 'done']}
-            aria-current={view === key(one) ? 'true' : undefined}
-            onclick={() => open(one)}
-          >
-            <span class="truncate">{books.byId.get(one.survivor)?.name}</span>
-            <span class="hint shrink-0">{plural(one.accounts.length, 'account')}</span>
-          </button>
-        {/each}
-      </div>
-      {@render entry('unused', 'Not used', left.unused)}
+      {#each tiers as { tier, title, groups } (tier)}
+        {@render entry(tier, title, leftOf(groups))}
+        <div class="max-h-[30vh] overflow-auto">
+          {#each groups as one (keyOf(one))}
+            {@const settled = isGroupSettled(books, one)}
+            <button
+              class={['entry group', view === keyOf(one) && 'here', settled && 'done']}
+              aria-current={view === keyOf(one) ? 'true' : undefined}
+              onclick={() => open(one)}
+            >
+              <span class="truncate">{books.byId.get(one.survivor)?.name}</span>
+              <span class="hint shrink-0">{plural(one.accounts.length, 'account')}</span>
+            </button>
+          {/each}
+        </div>
+      {/each}
+      {@render entry('unused', 'Not used', unusedLeft)}
       {#each kinds as { kind, title, left } (kind)}{@render entry(
           kind,
           title,
@@ -166,13 +177,12 @@
     {#if problem}<p class="text-error mb-4" role="alert">{problem}</p>{/if}
     {#if review}
       <h2 class="mb-2 text-2xl first-letter:uppercase">
-        {#if group}{NUMBERS[group.accounts.length] ?? group.accounts.length} accounts that look like one
+        {#if group}{NUMBERS[group.accounts.length] ?? group.accounts.length} accounts that
+          {tier?.tier === 'worth' ? 'may be' : 'look like'} one
         {:else}{chosen?.title ?? TITLES[view] ?? ''}{/if}
       </h2>
       {#if group}
-        <p class="text-soft mb-4 max-w-4xl leading-relaxed">
-          {group.evidence.join(' ')} <span class="hint">{group.score} of 100 sure.</span>
-        </p>
+        <div class="mb-4 max-w-4xl"><Evidence {group} /></div>
         <Merge {merging} {show} {dismiss} />
       {:else if chosen}<Remarks remarks={chosen.remarks} {show} />
       {:else if view === 'unused'}
@@ -184,7 +194,7 @@
         />
       {:else if view === 'retired'}<Retired accounts={review.retired} {show} />
       {:else if view === 'apart'}<NotDuplicates told={review.apart} {forget} />
-      {:else}<LookAlikes {groups} {open} />{/if}
+      {:else}{#key view}<LookAlikes groups={tier?.groups ?? []} {open} />{/key}{/if}
     {:else if !problem}
       <p class="text-soft">Looking through {count(books.chart?.rows.length ?? 0)} rows…</p>
     {/if}
