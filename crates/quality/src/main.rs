@@ -258,3 +258,67 @@ fn tell(tier: &str, books: &TradeBooks, measured: &Measured) {
     say("wrong", &measured.wrong.iter().copied().collect());
     say("missed", &measured.missed.iter().copied().collect());
 }
+
+#[cfg(test)]
+#[allow(clippy::unwrap_used, reason = "what cannot be made fails the test")]
+mod tests {
+    use super::*;
+
+    fn books(name: &str, seed: u64) -> TradeBooks {
+        let text = TRADES.iter().find(|(known, _)| *known == name).unwrap().1;
+        TradeBooks::make(&Trade::read(name, text).unwrap(), seed).unwrap()
+    }
+
+    #[test]
+    fn every_trade_is_read_and_the_same_seed_makes_the_same_books() {
+        for (name, _) in TRADES {
+            let made = books(name, 0);
+            assert!(made.groups.len() >= 45 && made.tempting.len() >= 25, "{name}");
+            let kinds: BTreeSet<_> = made.groups.iter().flat_map(|group| &group.kinds).collect();
+            assert_eq!(kinds.len(), 11, "{name}");
+            let again = books(name, 0);
+            assert_eq!(made.sketches, again.sketches, "{name}");
+            assert_ne!(made.sketches, books(name, 1).sketches, "{name}");
+            for group in &made.groups {
+                let of =
+                    |id: &AccountId| made.today.chart.get(*id).map(|account| account.is_live());
+                assert!(
+                    group.accounts.len() > 1
+                        && group.accounts.iter().all(|id| of(id) == Some(true))
+                );
+            }
+        }
+    }
+
+    #[test]
+    fn a_trade_is_measured_by_what_was_counted_in_another() {
+        let (ferry, nursery) = (books("ferry", 0), books("nursery", 0));
+        let table = table_of([&ferry].into_iter());
+        let apart = NotDuplicates::default();
+        let found = find_by(&table, &nursery.today, &nursery.sketches, &apart);
+        let sure = Measured::of(&nursery, &proposed(&found.sure));
+        assert!(sure.groups.ratio() >= 0.7, "{} of {}", sure.groups.found, sure.groups.of);
+        assert!(sure.pairs.ratio() >= 0.95, "{} of {}", sure.pairs.found, sure.pairs.of);
+        for (name, likeness) in BASELINES {
+            let baseline = best(std::slice::from_ref(&nursery), likeness);
+            assert!(sure.groups.found > baseline.groups.found, "{name}");
+        }
+    }
+
+    #[test]
+    fn what_is_called_so_sure_is_so_often_right() {
+        let pairs = |even: bool| -> Vec<Known> {
+            let score = |n: u32| f64::from(n % 40) - 20.0;
+            let known = |n: u32| Known {
+                levels: Levels::default(),
+                score: score(n),
+                are_twins: (n * 7 + u32::from(even)) % 41 < n % 40,
+            };
+            (0..4_000).map(known).collect()
+        };
+        for even in [true, false] {
+            let (scale, shift) = calibration(&pairs(even));
+            assert!(scale > 0.0 && (scale * 20.0 + shift) > 0.0 && (scale * -20.0 + shift) < 0.0);
+        }
+    }
+}

@@ -14,11 +14,12 @@ use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
-use zf_core::plan::Fate;
+use zf_core::plan::{Change, Fate};
 use zf_core::policy::Policy;
 use zf_core::review::NotDuplicates;
 use zf_core::review::look_alikes::{self, Found as Groups, LookAlike};
-use zf_core::review::remarks::{self, Remark};
+use zf_core::review::mending::{Mending, ways};
+use zf_core::review::remarks::{self, Proposed, Remark};
 use zf_core::review::unused::{self, Unused};
 use zf_core::today::Today;
 
@@ -100,6 +101,23 @@ fn fate(fate: Option<Fate>) -> &'static str {
     }
 }
 
+/// What would be right of what a remark is about, where that is known: a class, a role, a name or a code.
+fn proposed(today: &Today, remark: &Remark) -> Option<String> {
+    match &remark.proposed {
+        Some(Proposed::Class(class)) => return Some(class.key().to_owned()),
+        Some(Proposed::Role(role)) => return Some(role.key().to_owned()),
+        Some(Proposed::Name(name)) => return Some(name.clone()),
+        None => {}
+    }
+    let first = ways(today, remark).into_iter().next()?;
+    let Mending::Changes(changes) = first.what else { return None };
+    changes.into_iter().find_map(|(_, change)| match change {
+        Change::Code(code) => Some(code.to_string()),
+        Change::Name(name) => Some(name),
+        _ => None,
+    })
+}
+
 impl Findings {
     fn codes(&self, accounts: &[AccountId]) -> Vec<String> {
         accounts.iter().map(|id| code(&self.today.chart, *id)).collect()
@@ -134,11 +152,15 @@ impl Found for Findings {
             })
         });
         let others = self.others.iter().map(|remark| {
-            json!({
+            let mut said = json!({
                 "rule": remark.kind.key(),
                 "codes": self.codes(&remark.accounts),
                 "message": remark.message,
-            })
+            });
+            if let Some(right) = proposed(&self.today, remark) {
+                said["proposed"] = json!(right);
+            }
+            said
         });
         json!({
             "look_alikes": tier(&self.look_alikes.sure),

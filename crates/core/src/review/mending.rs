@@ -1,6 +1,6 @@
 //! What can be staged about a remark.
 
-use super::remarks::{Remark, RemarkKind};
+use super::remarks::{Proposed, Remark, RemarkKind};
 use crate::chart::{Account, Class, Kind, Status};
 use crate::code::{CodeKey, Interval};
 use crate::free_codes::{free_in_block, next_free};
@@ -56,7 +56,11 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
     };
     match remark.kind {
         RemarkKind::NameForm => {
-            let mut ways = vec![sentence_case(&account.name), title_case(&account.name)];
+            let right = match &remark.proposed {
+                Some(Proposed::Name(name)) => name,
+                _ => &account.name,
+            };
+            let mut ways = vec![sentence_case(right), title_case(right)];
             ways.dedup();
             ways.retain(|name| *name != account.name);
             ways.into_iter()
@@ -87,7 +91,20 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
         RemarkKind::InactiveBalance => {
             vec![one("Restore it".to_owned(), Change::Fate(Fate::Restore))]
         }
-        RemarkKind::ClassContradicted => vec![other_class(account, today.chart.structure())],
+        RemarkKind::ClassContradicted => {
+            let class = match remark.proposed {
+                Some(Proposed::Class(class)) => class,
+                _ => account.class,
+            };
+            vec![other_class(account, class, today.chart.structure())]
+        }
+        RemarkKind::ControlByName => match remark.proposed {
+            Some(Proposed::Role(role)) => {
+                let label = format!("Make it the books’ {} account", role.words());
+                vec![one(label, Change::Role(Some(role)))]
+            }
+            _ => Vec::new(),
+        },
         RemarkKind::HeadingPosted => posting_account(today, account).into_iter().collect(),
         RemarkKind::SuspenseBalance | RemarkKind::UnusualSide => Vec::new(),
     }
@@ -174,15 +191,8 @@ fn usual_heading<'a>(today: &'a Today, account: &Account) -> Option<&'a Account>
     headings.max_by_key(|(count, heading)| (*count, std::cmp::Reverse(heading.id))).map(|(_, h)| h)
 }
 
-/// The class that an account is used as, on the same statement, under the line that its caption is there
-/// if there is one.
-fn other_class(account: &Account, lines: &Structure) -> Mend {
-    let class = match account.class {
-        Class::Expense => Class::Income,
-        Class::Income => Class::Expense,
-        Class::Asset => Class::Liability,
-        Class::Liability | Class::Equity => Class::Asset,
-    };
+/// Another class, under the line that its caption is there if there is one.
+fn other_class(account: &Account, class: Class, lines: &Structure) -> Mend {
     let there = account.standard().and_then(|standard| lines.of_standard(class, standard));
     let caption = Change::Caption(there.map(|line| line.id));
     let caption = account.caption.as_ref().map(|_| (account.id, caption));

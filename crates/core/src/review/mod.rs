@@ -1,6 +1,8 @@
 //! The review: what somebody who knows the trade would notice in a chart, with the evidence and the
 //! way out. It reads the books as they stand and proposes; nothing is changed before it is staged.
 
+mod classes;
+mod controls;
 pub mod look_alikes;
 pub mod mending;
 pub mod remarks;

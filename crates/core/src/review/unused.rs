@@ -1,6 +1,7 @@
 //! Accounts that are not used: never posted to, not for years, or marked as old by their name; with the
 //! fate that each qualifies for, and why not for another.
 
+use super::controls::by_name;
 use super::wording::Wording;
 use crate::calendar::Period;
 use crate::calendar::say_day;
@@ -91,6 +92,13 @@ fn fate(today: &Today, account: &Account, lines: u64, reasons: &mut Vec<String>)
             "It stays: it is the books’ {} account. Give the role to another one first.",
             role.words()
         ));
+        return None;
+    }
+    if by_name(account).is_some() {
+        reasons.push(
+            "It stays: by its name the books rely on it, though no role says so. Give it the role, or another name."
+                .to_owned(),
+        );
         return None;
     }
     let furthest = if lines == 0 { Fate::Delete } else { Fate::Archive };

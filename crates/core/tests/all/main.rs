@@ -9,6 +9,7 @@ mod editing;
 mod figures;
 mod finding;
 mod lines;
+mod linkage;
 mod look_alikes;
 mod mending;
 mod numbering;

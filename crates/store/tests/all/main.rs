@@ -20,3 +20,4 @@ mod races;
 mod report_lines;
 mod rollback;
 mod schema;
+mod sketches;

@@ -2301,7 +2301,7 @@ export interface components {
             row: number;
         };
         /** @enum {string} */
-        RemarkKind: "heading_posted" | "suspense_balance" | "inactive_balance" | "class_contradicted" | "unusual_side" | "out_of_block" | "parent_class" | "heading_empty" | "code_width" | "name_form";
+        RemarkKind: "heading_posted" | "suspense_balance" | "inactive_balance" | "class_contradicted" | "unusual_side" | "out_of_block" | "parent_class" | "heading_empty" | "code_width" | "control_by_name" | "name_form";
         /** @description Something else that is odd. */
         RemarkView: {
             accounts: number[];

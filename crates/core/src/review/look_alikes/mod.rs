@@ -168,7 +168,7 @@ impl<'a> Finder<'a> {
         if a.account.class != b.account.class || self.apart.are(a.account.id, b.account.id) {
             return None;
         }
-        let names = names::compare(a, b, &|word| self.rarity.is_known(word));
+        let names = names::compare(a, b, &|word| self.rarity.names_with(word));
         let (rarity, today, latest) = (&self.rarity, self.today, self.latest);
         if constraints::apart(&Two { a, b, names: &names, rarity, latest }).is_some() {
             return None;

@@ -30,6 +30,9 @@ pub(super) enum Common {
     All,
 }
 
+/// How many times more names have to write a word otherwise, for what several write to be a slip.
+const FAR_MORE: usize = 10;
+
 /// Two names beside each other.
 pub(super) struct Names {
     pub(super) common: Common,
@@ -66,11 +69,11 @@ impl<'a> Side<'a> {
     }
 }
 
-/// Whether a word that is written so stands in names of other accounts too: then it is no slip.
-pub(super) type IsKnown<'a> = &'a dyn Fn(&Word) -> bool;
+/// In how many names a word stands as it is written.
+pub(super) type Counted<'a> = &'a dyn Fn(&Word) -> usize;
 
 /// Sets two names beside each other. Each word is found again once, the surest first.
-pub(super) fn compare(a: &Subject<'_>, b: &Subject<'_>, is_known: IsKnown<'_>) -> Names {
+pub(super) fn compare(a: &Subject<'_>, b: &Subject<'_>, counted: Counted<'_>) -> Names {
     let (mut left, mut right) = (Side::of(a), Side::of(b));
     let mut matched = 0.0;
     let mut worst = Alike::Same;
@@ -89,12 +92,17 @@ pub(super) fn compare(a: &Subject<'_>, b: &Subject<'_>, is_known: IsKnown<'_>) -
     for (at, (word, _)) in left.words.iter().enumerate() {
         for (to, (other, _)) in right.words.iter().enumerate() {
             let how = word.alike(other);
-            // What several names write so is no slip, and no word cut short by the way.
+            // What several names write so is no slip, unless far more write it otherwise; and no word cut short by
+            // the way.
             let how = how.filter(|how| match how {
-                Alike::Slip => !is_known(word) || !is_known(other),
+                Alike::Slip => {
+                    let [few, many] = [counted(word), counted(other)];
+                    let (few, many) = (few.min(many), few.max(many));
+                    few <= 1 || few * FAR_MORE <= many
+                }
                 Alike::Shortened => {
                     let short = if word.written.len() < other.written.len() { word } else { other };
-                    short.cut || short.written.len() > 3 || !is_known(short)
+                    short.cut || short.written.len() > 3 || counted(short) <= 1
                 }
                 _ => true,
             });

@@ -135,9 +135,9 @@ impl Rarity {
         }
     }
 
-    /// Whether several names write a word just so.
-    pub(super) fn is_known(&self, word: &Word) -> bool {
-        self.written.get(&word.written).is_some_and(|names| *names > 1)
+    /// How many names write a word just so.
+    pub(super) fn names_with(&self, word: &Word) -> usize {
+        self.written.get(&word.written).copied().unwrap_or_default()
     }
 
     /// Whether two accounts stand under headings that have several accounts of the same names: departments, or sites.

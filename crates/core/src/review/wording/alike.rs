@@ -59,7 +59,7 @@ impl Word {
 
 /// Whether two words are one but for a letter, or in long words two, too many, too few, or changed with its
 /// neighbour.
-fn is_slip(a: &str, b: &str) -> bool {
+pub fn is_slip(a: &str, b: &str) -> bool {
     let longest = a.chars().count().max(b.chars().count());
     let same_start = a.chars().next() == b.chars().next();
     match (longest, strsim::damerau_levenshtein(a, b)) {

@@ -7,7 +7,7 @@ mod lists;
 mod stem;
 mod word;
 
-pub use alike::Alike;
+pub use alike::{Alike, is_slip};
 pub use word::Word;
 
 use lists::{JOINTS, OLD, PHRASES};

@@ -60,6 +60,11 @@ impl Word {
         without("ing").or_else(|| without("e")).unwrap_or(&self.stem)
     }
 
+    /// Whether the trade or the lexicon has it: then it is no slip.
+    pub fn is_known(&self) -> bool {
+        self.meaning.is_some() || self.filler || !self.senses.is_empty()
+    }
+
     /// Whether it numbers something.
     pub fn has_digit(&self) -> bool {
         self.stem.bytes().any(|b| b.is_ascii_digit())
