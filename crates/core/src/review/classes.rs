@@ -7,14 +7,12 @@ use crate::ids::AccountId;
 use crate::today::Today;
 use std::collections::HashMap;
 
-/// What was found out of an account.
+/// A class that an account has not, and what speaks for it.
 #[derive(Clone, Debug, PartialEq)]
 pub(super) struct Judged {
-    /// The class that most speaks for, of those that the account has not.
+    /// The class.
     pub(super) class: Class,
-    /// By how much more than for its own: the log of the odds.
-    pub(super) odds: f64,
-    /// By how much name and sides of lines alone speak for that class.
+    /// By how much more name and sides of lines speak for it than for its own: the log of the odds.
     pub(super) by_use: f64,
     /// By how much the accounts beside it do.
     pub(super) by_place: f64,
@@ -95,20 +93,26 @@ impl<'a> Judge<'a> {
         Self { today, rows, places, words, sizes }
     }
 
-    /// The class that most speaks for beside the account's own.
-    pub(super) fn judge(&self, account: &Account) -> Option<Judged> {
+    /// The class for which, beside the account's own, all that is seen speaks most.
+    pub(super) fn by_all(&self, account: &Account) -> Option<Judged> {
+        self.judge(account, |by_use, by_place| by_use + by_place)
+    }
+
+    /// The class for which, beside the account's own, the accounts around it speak most.
+    pub(super) fn by_place_alone(&self, account: &Account) -> Option<Judged> {
+        self.judge(account, |_, by_place| by_place)
+    }
+
+    fn judge(&self, account: &Account, worth: impl Fn(f64, f64) -> f64) -> Option<Judged> {
         let (by_use, by_place) = (self.by_use(account), self.by_place(account));
         let own = place_of(account.class);
-        let over = |scores: &[f64; 5], at: usize| scores[at] - scores[own];
-        let odds = |at: usize| over(&by_use, at) + over(&by_place, at);
-        let others = (0..5).filter(|at| *at != own);
-        let best = others.max_by(|a, b| odds(*a).total_cmp(&odds(*b)))?;
-        Some(Judged {
-            class: Class::ALL[best],
-            odds: odds(best),
-            by_use: over(&by_use, best),
-            by_place: over(&by_place, best),
-        })
+        let judged = (0..5).filter(|at| *at != own).map(|at| Judged {
+            class: Class::ALL[at],
+            by_use: by_use[at] - by_use[own],
+            by_place: by_place[at] - by_place[own],
+        });
+        let worth = |judged: &Judged| worth(judged.by_use, judged.by_place);
+        judged.max_by(|a, b| worth(a).total_cmp(&worth(b)))
     }
 
     /// What the name and the sides of the lines say.

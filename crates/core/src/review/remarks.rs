@@ -12,7 +12,7 @@ use crate::text::{a, counted};
 use crate::today::Today;
 use crate::trial_balance::balance;
 use std::collections::{BTreeMap, HashMap, HashSet};
-use strsim::damerau_levenshtein as edits;
+use strsim::osa_distance as edits;
 
 keyed! {
     /// The kinds of remark.
@@ -230,8 +230,9 @@ impl Finder<'_> {
         if account.kind != Kind::Account || account.role.is_some() {
             return None;
         }
-        let judged = self.judge.judge(account)?;
-        let by_all = judged.odds >= CONTRADICTED && judged.by_use >= BY_USE;
+        let judged = self.judge.by_all(account)?;
+        let odds = judged.by_use + judged.by_place;
+        let by_all = odds >= CONTRADICTED && judged.by_use >= BY_USE;
         if !by_all && !self.is_used_like_the_opposite(account) {
             return None;
         }
@@ -403,8 +404,9 @@ impl Finder<'_> {
 
     /// An account whose name and lines are of its class, among accounts of another.
     fn beside(&self, account: &Account) -> Option<String> {
-        let judged =
-            (account.kind == Kind::Account).then(|| self.judge.judge(account)).flatten()?;
+        let judged = (account.kind == Kind::Account)
+            .then(|| self.judge.by_place_alone(account))
+            .flatten()?;
         let is_stray = judged.by_place >= OUT_OF_PLACE && judged.by_use < 0.0;
         is_stray.then(|| {
             format!(

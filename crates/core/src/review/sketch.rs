@@ -1,6 +1,7 @@
 //! What the lines of a strand or an account speak of: with whom they are, what they say, and which accounts stand
 //! on the other side. A sketch holds the most frequent of each, so that its size does not grow with its lines.
 
+use super::wording::is_joint;
 use crate::ids::{AccountId, ById};
 use std::collections::{BTreeMap, HashMap};
 use std::hash::Hash;
@@ -189,7 +190,7 @@ impl<K: Ord> FromIterator<(K, u32)> for Shares<K> {
 }
 
 /// The phrases of a memo: neighbouring words in small letters without accents, and the words that stand alone. What
-/// has digits in it numbers something, and short words only hold others together.
+/// has digits in it numbers something, and short words and joints only hold others together.
 fn phrases(memo: &str) -> Vec<String> {
     let plain: String = memo
         .nfd()
@@ -198,7 +199,8 @@ fn phrases(memo: &str) -> Vec<String> {
         .collect();
     let words: Vec<&str> = plain
         .split(|c: char| !c.is_alphanumeric())
-        .filter(|word| word.chars().count() >= WORD && !word.contains(|c: char| c.is_ascii_digit()))
+        .filter(|word| word.chars().count() >= WORD && !is_joint(word))
+        .filter(|word| !word.contains(|c: char| c.is_ascii_digit()))
         .collect();
     let mut phrases: Vec<String> = match words.as_slice() {
         [] => Vec::new(),
@@ -216,7 +218,7 @@ mod tests {
 
     #[test]
     fn a_memo_is_told_by_neighbouring_words() {
-        assert_eq!(phrases("Feed for the ponies 114"), ["feed for", "for the", "the ponies"]);
+        assert_eq!(phrases("Feed for the ponies 114"), ["feed ponies"]);
         assert_eq!(phrases("INV-2231"), ["inv"]);
         assert_eq!(phrases("4 of 12"), [""; 0]);
     }

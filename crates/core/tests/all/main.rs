@@ -13,6 +13,7 @@ mod linkage;
 mod look_alikes;
 mod mending;
 mod numbering;
+mod oddities;
 mod outline;
 mod overlap;
 mod properties;

@@ -203,6 +203,22 @@ proptest! {
         }
     }
 
+    /// A ledger grouped by account may have periods where others have days.
+    #[test]
+    fn a_grouped_ledger_is_the_same_in_periods(posted in posted(), way in 0..3_usize) {
+        let period = ["2026-03", "03/2026", "P3 2026"][way];
+        let in_periods = |cell: &String| match cell.as_str() {
+            "Date" => "Period".to_owned(),
+            day if day.starts_with("2026-03-") => period.to_owned(),
+            _ => cell.clone(),
+        };
+        let lines: Vec<Vec<String>> =
+            grouped(&posted, true).iter().map(|row| row.iter().map(in_periods).collect()).collect();
+        let (analysis, _, _) = read(FileKind::Journal, &lines, None);
+        prop_assert!(analysis.questions.iter().any(|question| question.about == "periods"));
+        prop_assert_eq!(journal(&lines), (posted.len(), sums(&posted)));
+    }
+
     #[test]
     fn a_trial_balance_is_the_same_in_every_shape(posted in posted()) {
         let sums = sums(&posted);

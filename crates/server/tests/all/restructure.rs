@@ -221,8 +221,15 @@ async fn accounts_stand_side_by_side_and_what_is_told_apart_is_remembered() {
     );
     assert_eq!(desk.ask(Method::GET, "BOOKS/merging?accounts=999", Value::Null).await.0, 404);
 
-    let groups = |review: &Value| review["look_alikes"].to_string();
+    let groups = |review: &Value| format!("{}{}", review["look_alikes"], review["worth_a_look"]);
     let (_, review) = desk.ask(Method::GET, "BOOKS/review", Value::Null).await;
+    for tier in ["look_alikes", "worth_a_look"] {
+        for group in review[tier].as_array().unwrap() {
+            let sure = group["score"].as_u64().unwrap();
+            assert_eq!(sure >= 75, tier == "look_alikes", "{group}");
+            assert!(group["evidence"].is_array() && group["against"].is_array(), "{group}");
+        }
+    }
     let told = json!({ "accounts": [coal, wood], "reason": "  " });
     assert_eq!(desk.ask(Method::POST, "BOOKS/apart", told).await.0, 422, "without a reason");
     let told = json!({ "accounts": [coal, wood], "reason": "other suppliers" });

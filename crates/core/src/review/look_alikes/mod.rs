@@ -226,12 +226,13 @@ impl<'a> Finder<'a> {
         let accounts: Vec<AccountId> =
             members.iter().map(|at| self.subjects[*at].account.id).collect();
         let (survivor, _) = suggest(self.today, &accounts, self.latest)?;
-        let mut said: Vec<(f64, String)> = Vec::new();
-        for (n, a) in members.iter().enumerate() {
-            for b in &members[n + 1..] {
-                said.extend(self.with_pair(*a, *b, |pair| self.say(pair)).unwrap_or_default());
-            }
-        }
+        // What each has in common with the one that stays; all pairs would say the same again and again.
+        let stays = members.iter().find(|at| self.subjects[**at].account.id == survivor)?;
+        let others = members.iter().filter(|at| *at != stays);
+        let said = others.filter_map(|other| {
+            self.with_pair(*stays.min(other), *stays.max(other), |pair| self.say(pair))
+        });
+        let mut said: Vec<(f64, String)> = said.flatten().collect();
         said.sort_by(|x, y| y.0.abs().total_cmp(&x.0.abs()).then_with(|| x.1.cmp(&y.1)));
         let mut evidence: Vec<String> = Vec::new();
         let mut against: Vec<String> = Vec::new();

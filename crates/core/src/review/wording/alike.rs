@@ -60,11 +60,15 @@ impl Word {
 /// Whether two words are one but for a letter, or in long words two, too many, too few, or changed with its
 /// neighbour.
 pub fn is_slip(a: &str, b: &str) -> bool {
-    let longest = a.chars().count().max(b.chars().count());
+    let (of_a, of_b) = (a.chars().count(), b.chars().count());
+    let longest = of_a.max(of_b);
+    if longest < 4 || of_a.abs_diff(of_b) > 2 {
+        return false;
+    }
     let same_start = a.chars().next() == b.chars().next();
-    match (longest, strsim::damerau_levenshtein(a, b)) {
+    match (longest, strsim::osa_distance(a, b)) {
         // A letter that should be doubled, or not.
-        (4.., 1) if undoubled(a) == undoubled(b) => true,
+        (_, 1) if undoubled(a) == undoubled(b) => true,
         // Two letters changed with each other.
         (5, 1) => sorted(a) == sorted(b),
         (6.., 1) => true,

@@ -86,6 +86,11 @@ impl Wording {
     }
 }
 
+/// Whether a word only holds others together.
+pub fn is_joint(word: &str) -> bool {
+    JOINTS.contains(&word)
+}
+
 fn begins(words: &[String], said: &[&str]) -> bool {
     words.len() >= said.len() && words.iter().zip(said).all(|(word, other)| word == other)
 }

@@ -142,9 +142,9 @@
   >
     <h1 class="px-4 pb-2 text-2xl">Review</h1>
     {#if review}
-      {#each tiers as { tier, title, groups } (tier)}
-        {@render entry(tier, title, leftOf(groups))}
-        <div class="max-h-[30vh] overflow-auto">
+      {#each tiers as { tier: own, title, groups } (own)}
+        {@render entry(own, title, leftOf(groups))}
+        <div class="max-h-[42vh] overflow-auto" hidden={own !== tier?.tier}>
           {#each groups as one (keyOf(one))}
             {@const settled = isGroupSettled(books, one)}
             <button

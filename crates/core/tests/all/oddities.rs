@@ -1,0 +1,177 @@
+//! What the review finds odd by all that is seen of an account: classes, blocks kept by habit, names, and control
+//! accounts without a role.
+
+use crate::books::{account, strand, today};
+use time::macros::date;
+use zf_core::activity::Activity;
+use zf_core::chart::{Account, Chart, Class, ControlRole, Kind};
+use zf_core::code::Code;
+use zf_core::ids::AccountId;
+use zf_core::plan::{Change, Fate};
+use zf_core::review::mending::{Mending, ways};
+use zf_core::review::remarks::{self, Proposed, Remark, RemarkKind};
+use zf_core::review::unused;
+use zf_core::today::Today;
+
+/// Income from 4000 on, expenses from 5000 on, each with lines on its side.
+fn club() -> Vec<Account> {
+    let income = [
+        "Bar sales",
+        "Raffle sales",
+        "Ticket sales",
+        "Programme sales",
+        "Hall sales",
+        "Stall sales",
+    ];
+    let expense = ["Hall rent", "Field rent", "Kiln rent", "Van rent", "Shed rent", "Desk rent"];
+    let mut accounts = Vec::new();
+    for (base, class, names) in [(4_000, Class::Income, income), (5_000, Class::Expense, expense)] {
+        accounts.push(Account {
+            kind: Kind::Heading,
+            ..account(base, &base.to_string(), &format!("All {}", class.words()), class)
+        });
+        for (n, name) in (1..).zip(names) {
+            let id = base + n * 10;
+            let parent = Some(AccountId(base));
+            accounts.push(Account { parent, ..account(id, &id.to_string(), name, class) });
+        }
+    }
+    accounts
+}
+
+/// The books of the club after an account was changed; every account has ten lines on the side of its code.
+fn books(id: i64, change: impl FnOnce(&mut Account)) -> Today {
+    let mut accounts = club();
+    let row = accounts.iter_mut().find(|row| row.id == AccountId(id)).unwrap();
+    change(row);
+    let posted = accounts.iter().filter(|row| row.kind == Kind::Account);
+    let strands = posted.map(|row| {
+        let amount = if row.id.0 < 5_000 { -40 } else { 40 };
+        let lines: Vec<_> =
+            (1..=10).map(|day| (date!(2026 - 03 - 01).replace_day(day).unwrap(), amount)).collect();
+        strand(row.id.0, row.id.0, &lines)
+    });
+    let strands: Vec<_> = strands.collect();
+    today(Chart::new(accounts), Activity::new(strands))
+}
+
+fn of(today: &Today, id: i64, kind: RemarkKind) -> Option<Remark> {
+    let found = remarks::find(today).into_iter();
+    found.filter(|remark| remark.kind == kind).find(|remark| remark.accounts == [AccountId(id)])
+}
+
+#[test]
+fn a_class_is_contradicted_by_name_lines_and_place_together() {
+    let plain = books(4_030, |_| ());
+    for kind in [RemarkKind::ClassContradicted, RemarkKind::OutOfBlock, RemarkKind::NameForm] {
+        assert!(!remarks::find(&plain).iter().any(|remark| remark.kind == kind), "{kind:?}");
+    }
+    for (id, wrong, right) in [
+        (4_030, Class::Expense, Class::Income),
+        (4_030, Class::Asset, Class::Income),
+        (5_030, Class::Income, Class::Expense),
+        (5_030, Class::Liability, Class::Expense),
+    ] {
+        let today = books(id, |row| row.class = wrong);
+        let remark = of(&today, id, RemarkKind::ClassContradicted).unwrap();
+        assert_eq!(remark.proposed, Some(Proposed::Class(right)), "{id} as {wrong:?}");
+        let mend = ways(&today, &remark).remove(0);
+        let Mending::Changes(changes) = mend.what else { unreachable!("a change") };
+        assert!(changes.contains(&(AccountId(id), Change::Class(right))));
+    }
+}
+
+#[test]
+fn what_only_stands_among_others_is_out_of_its_block_and_not_of_a_wrong_class() {
+    let today = books(4_030, |row| {
+        row.code = Code::parse("5035").unwrap();
+        row.parent = None;
+    });
+    assert_eq!(of(&today, 4_030, RemarkKind::ClassContradicted), None);
+    let remark = of(&today, 4_030, RemarkKind::OutOfBlock).unwrap();
+    assert!(remark.message.contains("is income among codes of expense"), "{}", remark.message);
+    // A code that was only proposed is evidence of nothing.
+    let today = books(4_030, |row| {
+        row.code = Code::parse("5035").unwrap();
+        row.code_proposed = true;
+        row.parent = None;
+    });
+    assert_eq!(of(&today, 4_030, RemarkKind::OutOfBlock), None);
+}
+
+#[test]
+fn names_are_written_otherwise_in_many_ways() {
+    let named = |name: &str| {
+        let today = books(5_030, |row| name.clone_into(&mut row.name));
+        let remark = of(&today, 5_030, RemarkKind::NameForm)?;
+        let mends = ways(&today, &remark);
+        let Some(Mending::Changes(changes)) = mends.first().map(|mend| mend.what.clone()) else {
+            return Some((remark.message, String::new()));
+        };
+        let name = changes.into_iter().find_map(|(_, change)| match change {
+            Change::Name(name) => Some(name),
+            _ => None,
+        });
+        Some((remark.message, name.unwrap_or_default()))
+    };
+    for (name, how, right) in [
+        ("Kiln  rent", "stray spaces", "Kiln rent"),
+        ("KILN RENT", "in capitals", "Kiln rent"),
+        ("kiln rent", "a small letter", "Kiln rent"),
+        ("Kiln rent,", "stray signs", "Kiln rent"),
+        ("* Kiln rent", "stray signs", "Kiln rent"),
+    ] {
+        let (message, mended) = named(name).unwrap_or_else(|| unreachable!("{name}"));
+        assert!(message.contains(how), "{name}: {message}");
+        assert_eq!(mended, right, "{name}");
+    }
+    for name in ["Kiln rent etc.", "VAT", "Kiln rents", "Kiln rent (old)", "Kiln rental"] {
+        assert_eq!(named(name), None, "{name}");
+    }
+}
+
+#[test]
+fn a_slip_is_one_where_the_chart_writes_it_right_elsewhere() {
+    let today = books(4_030, |row| "Tiket sales".clone_into(&mut row.name));
+    assert_eq!(of(&today, 4_030, RemarkKind::NameForm), None, "nobody writes ticket");
+    let mut accounts = club();
+    for (id, name) in [(4_020, "Ticket stubs"), (4_040, "Ticket rolls"), (4_030, "Tickt sales")] {
+        accounts.iter_mut().find(|row| row.id == AccountId(id)).unwrap().name = name.to_owned();
+    }
+    let today = today_of(accounts);
+    let remark = of(&today, 4_030, RemarkKind::NameForm).unwrap();
+    assert_eq!(
+        remark.message,
+        "The name of 4030 Tickt sales has “tickt” where others have “ticket”."
+    );
+    assert_eq!(remark.proposed, Some(Proposed::Name("Ticket sales".to_owned())));
+}
+
+fn today_of(accounts: Vec<Account>) -> Today {
+    today(Chart::new(accounts), Activity::default())
+}
+
+#[test]
+fn a_control_account_known_by_its_name_is_kept_and_its_role_proposed() {
+    let mut accounts = club();
+    accounts.push(account(2_010, "2010", "Trade creditors", Class::Liability));
+    accounts.push(account(2_020, "2020", "Wages control", Class::Liability));
+    accounts.push(account(2_030, "2030", "Sundry loans", Class::Liability));
+    let today = today_of(accounts.clone());
+    let unused = unused::find(&today, date!(2026 - 01 - 01));
+    let fate = |id: i64| unused.iter().find(|one| one.account == AccountId(id)).unwrap().fate;
+    assert_eq!((fate(2_010), fate(2_020)), (None, None));
+    assert_eq!(fate(2_030), Some(Fate::Delete));
+    let remark = of(&today, 2_010, RemarkKind::ControlByName).unwrap();
+    assert_eq!(remark.proposed, Some(Proposed::Role(ControlRole::Payables)));
+    let mend = ways(&today, &remark).remove(0);
+    let change = (AccountId(2_010), Change::Role(Some(ControlRole::Payables)));
+    assert_eq!(mend.what, Mending::Changes(vec![change]));
+    assert_eq!(of(&today, 2_020, RemarkKind::ControlByName), None, "the books know no such role");
+    // Where another account has the role already, this one is a part that is kept apart.
+    accounts.push(Account {
+        role: Some(ControlRole::Payables),
+        ..account(2_040, "2040", "Suppliers", Class::Liability)
+    });
+    assert_eq!(of(&today_of(accounts), 2_010, RemarkKind::ControlByName), None);
+}
