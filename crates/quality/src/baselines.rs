@@ -39,3 +39,16 @@ pub(crate) fn pairs(today: &Today, likeness: Likeness, least: f64) -> BTreeSet<T
     }
     pairs
 }
+
+#[cfg(test)]
+mod tests {
+    use super::token_set;
+
+    #[test]
+    fn names_are_as_alike_as_the_words_they_share() {
+        let alike = |a: &str, b: &str| (token_set(a, b) * 100.0).round();
+        assert_eq!(alike("Lamp oil", "oil, LAMP"), 100.0);
+        assert_eq!(alike("Lamp oil", "Lamp wicks"), 33.0);
+        assert_eq!(alike("Lamp oil", "Coal"), 0.0);
+    }
+}

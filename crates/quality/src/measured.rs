@@ -96,3 +96,15 @@ impl Measured {
         measured
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::pairs_of;
+
+    #[test]
+    fn a_group_has_all_its_pairs_the_lesser_first() {
+        let pairs: Vec<(i32, i32)> = pairs_of(&[3, 1, 2]).into_iter().collect();
+        assert_eq!(pairs, [(1, 2), (1, 3), (2, 3)]);
+        assert!(pairs_of(&[7]).is_empty());
+    }
+}

@@ -87,3 +87,59 @@ impl Clusters {
         group.collect()
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Groups of pairs with these odds; all others are `between`, and none of those `apart` are one.
+    fn groups(
+        pairs: &[(f64, usize, usize)],
+        between: f64,
+        apart: &[(usize, usize)],
+        enough: f64,
+    ) -> Vec<Vec<usize>> {
+        let mut odds = |a: usize, b: usize| {
+            let own = pairs.iter().find(|(_, x, y)| (*x, *y) == (a, b)).map(|(odds, ..)| *odds);
+            (!apart.contains(&(a, b))).then(|| own.unwrap_or(between))
+        };
+        let mut clusters = Clusters::new();
+        clusters.join(pairs, enough, &mut odds);
+        clusters.groups().into_iter().map(|(members, _)| members).collect()
+    }
+
+    #[test]
+    fn three_hold_together_by_the_one_in_the_middle() {
+        let pairs = [(6.0, 1, 2), (4.0, 2, 3)];
+        assert_eq!(groups(&pairs, -8.0, &[], 2.0), [[1, 2, 3]]);
+        assert_eq!(
+            groups(&pairs, -8.0, &[(1, 3)], 2.0),
+            [[1, 2]],
+            "the first and the last are kept apart"
+        );
+    }
+
+    #[test]
+    fn a_weak_link_does_not_pull_two_groups_together() {
+        let pairs = [(6.0, 1, 2), (6.0, 3, 4), (2.2, 2, 3)];
+        assert_eq!(groups(&pairs, -8.0, &[], 2.0), [[1, 2], [3, 4]]);
+    }
+
+    #[test]
+    fn what_is_not_sure_enough_stands_alone_until_less_is_asked() {
+        let pairs = [(6.0, 1, 2), (1.0, 3, 4)];
+        assert_eq!(groups(&pairs, -8.0, &[], 2.0), [[1, 2]]);
+        assert_eq!(groups(&pairs, -8.0, &[], 0.5), [[1, 2], [3, 4]]);
+    }
+
+    #[test]
+    fn a_group_is_as_sure_as_the_least_by_which_it_was_joined() {
+        let pairs = [(6.0, 1, 2), (4.0, 2, 3), (4.0, 1, 3)];
+        let mut odds = |a: usize, b: usize| {
+            pairs.iter().find(|(_, x, y)| (*x, *y) == (a, b)).map(|(odds, ..)| *odds)
+        };
+        let mut clusters = Clusters::new();
+        clusters.join(&pairs, 2.0, &mut odds);
+        assert_eq!(clusters.groups(), [(vec![1, 2, 3], 4.0)]);
+    }
+}

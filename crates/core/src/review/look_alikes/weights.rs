@@ -205,4 +205,63 @@ mod tests {
         let twins = Table::shipped().twins.iter().map(|counts| counts.iter().sum::<f64>());
         assert!(twins.into_iter().all(|sum| sum > 100.0), "each kind was counted");
     }
+
+    /// The levels of two with nothing known of them but that their names are at a level.
+    fn named(level: u8) -> Levels {
+        let mut levels = Levels::default();
+        levels[0] = level;
+        levels
+    }
+
+    #[test]
+    fn what_is_unknown_weighs_nothing_and_the_same_words_weigh_most() {
+        let weights = Weights::new(Table::shipped(), std::iter::empty(), 200);
+        for (kind, evidence) in ALL.iter().enumerate() {
+            if evidence.can_be_unknown {
+                assert!(
+                    weights.of(kind, &Levels::default()).abs() < f64::EPSILON,
+                    "{}",
+                    evidence.key
+                );
+            }
+        }
+        let last = u8::try_from(ALL[0].levels.len() - 1).unwrap_or_default();
+        let scores: Vec<f64> = (0..=last).map(|level| weights.score(&named(level))).collect();
+        assert!(scores.iter().all(|score| *score <= scores[usize::from(last)] + 1.0), "{scores:?}");
+        assert!(scores[0] < scores[1] && scores[1] < scores[usize::from(last)], "{scores:?}");
+    }
+
+    #[test]
+    fn the_lines_weigh_no_more_together_than_their_block() {
+        let weights = Weights::new(Table::shipped(), std::iter::empty(), 200);
+        let with = |level: u8| {
+            let mut levels = named(0);
+            levels[OF_LINES..].fill(level);
+            for (level, evidence) in levels.iter_mut().zip(&ALL) {
+                *level = (*level).min(u8::try_from(evidence.levels.len() - 1).unwrap_or_default());
+            }
+            weights.score(&levels) - weights.score(&named(0))
+        };
+        assert!(with(9) <= BLOCK.1 + 1e-9 && with(9) > 0.0);
+        assert!(with(1) >= BLOCK.0 - 1e-9 && with(1) < 0.0);
+    }
+
+    #[test]
+    fn what_many_strangers_of_the_books_share_weighs_less_in_them() {
+        let same_people = {
+            let mut levels = named(0);
+            levels[8] = 5;
+            levels
+        };
+        let rare = Weights::new(Table::shipped(), std::iter::empty(), 200);
+        let common = Weights::new(Table::shipped(), std::iter::repeat_n(same_people, 3_000), 200);
+        assert!(common.of(8, &same_people) < rare.of(8, &same_people) - 1.0);
+    }
+
+    #[test]
+    fn odds_and_probabilities_are_the_same_thing() {
+        for p in [0.01, 0.3, 0.5, 0.9, 0.999] {
+            assert!((probability(odds_of(p)) - p).abs() < 1e-12);
+        }
+    }
 }
