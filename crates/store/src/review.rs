@@ -32,10 +32,10 @@ impl Store {
     pub async fn sketches(&self, member: Member) -> Result<Sketches, StoreError> {
         let books = member.books();
         let mut connection = self.pool.acquire().await?;
-        let missing = sketches::missing(&mut connection, books).await?;
+        let missing = sketches::missing(&mut connection, books, None).await?;
         if !missing.is_empty() {
             let mut tx = self.write_alone(member).await?;
-            let missing = sketches::missing(&mut tx, books).await?;
+            let missing = sketches::missing(&mut tx, books, None).await?;
             sketches::draw(&mut tx, books, &missing).await?;
             tx.commit().await?;
         }

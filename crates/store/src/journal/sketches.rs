@@ -54,8 +54,8 @@ pub(crate) async fn add(
     .fetch_all(&mut *tx)
     .await?;
     // What has lines and no sketch gets one of all its lines when it is asked for.
-    let stale: BTreeSet<i64> = stale(tx, books, &strands).await?.into_iter().collect();
-    sketches.retain(|strand, _| !stale.contains(strand));
+    let missing: BTreeSet<i64> = missing(tx, books, Some(&strands)).await?.into_iter().collect();
+    sketches.retain(|strand, _| !missing.contains(strand));
     for (strand, before) in read(tx, books, Some(&strands)).await? {
         if let Some(sketch) = sketches.get_mut(&strand) {
             sketch.add(&before);
@@ -65,32 +65,18 @@ pub(crate) async fn add(
     write(tx, books, &sketches).await
 }
 
-/// Those of some strands whose totals say that they have lines, and that have no sketch.
-async fn stale(
-    connection: &mut PgConnection,
-    books: BooksId,
-    strands: &[i64],
-) -> Result<Vec<i64>, StoreError> {
-    let stale = sqlx::query_scalar!(
-        r#"SELECT DISTINCT t.strand_id AS "strand!" FROM strand_total t
-           WHERE t.books_id = $1 AND t.strand_id = ANY($2) AND NOT EXISTS (
-               SELECT FROM strand_sketch s WHERE s.books_id = t.books_id AND s.strand_id = t.strand_id)"#,
-        books.0,
-        strands
-    );
-    Ok(stale.fetch_all(connection).await?)
-}
-
-/// All strands whose totals say that they have lines, and that have no sketch.
+/// Those of some strands, or of all, whose totals say that they have lines, and that have no sketch.
 pub(crate) async fn missing(
     connection: &mut PgConnection,
     books: BooksId,
+    strands: Option<&[i64]>,
 ) -> Result<Vec<i64>, StoreError> {
     let missing = sqlx::query_scalar!(
         r#"SELECT DISTINCT t.strand_id AS "strand!" FROM strand_total t
-           WHERE t.books_id = $1 AND NOT EXISTS (
+           WHERE t.books_id = $1 AND ($2::bigint[] IS NULL OR t.strand_id = ANY($2)) AND NOT EXISTS (
                SELECT FROM strand_sketch s WHERE s.books_id = t.books_id AND s.strand_id = t.strand_id)"#,
-        books.0
+        books.0,
+        strands
     );
     Ok(missing.fetch_all(connection).await?)
 }

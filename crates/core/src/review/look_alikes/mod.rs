@@ -88,8 +88,8 @@ pub fn find_slowly(today: &Today, sketches: &Sketches) -> Found {
     finder.found(&pairs.collect::<Vec<_>>())
 }
 
-/// At which levels the evidence stands for pairs of accounts, and what they score before calibration: what a table
-/// is made from. Those that are compared, and so many others as stand for strangers.
+/// At which levels the evidence stands for every pair that no rule keeps apart, and what it scores before calibration:
+/// what a table is made from.
 pub fn compared(
     table: &Table,
     today: &Today,
