@@ -330,7 +330,7 @@ impl Maker<'_> {
                     add_share(of, slot, Share::of_line(&content, false));
                 }
                 both.iter().for_each(|(on, _)| sketching.line(on.0, &payee, &memo));
-                sketching.entry(&both.map(|(on, amount)| (on.0, amount)));
+                sketching.entry(&both.map(|(on, amount)| (on.0, amount >= 0)));
             }
         }
         let headings = self.trade.headings.iter().enumerate().map(|(at, heading)| {

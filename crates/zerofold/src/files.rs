@@ -206,7 +206,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
     let mut strands: BTreeMap<AccountId, Shares> = BTreeMap::new();
     let mut sketching = Sketching::default();
     // The lines of an entry may stand far from each other.
-    let mut of_entries: Vec<Vec<(i64, i64)>> = vec![Vec::new(); heads.len()];
+    let mut of_entries: Vec<Vec<(i64, bool)>> = vec![Vec::new(); heads.len()];
     for (id, (at, line)) in (1..).zip(entries.lines()) {
         let Some(head) = heads.get(at) else { continue };
         let strand = strands.entry(line.account).or_default();
@@ -215,7 +215,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         let content = line.content(id, i64::try_from(at)?, head.date);
         add_share(strand, slot, Share::of_line(&content, line.cleared));
         sketching.line(line.account.0, &line.payee, &line.memo);
-        of_entries[at].push((line.account.0, line.amount));
+        of_entries[at].push((line.account.0, line.amount >= 0));
     }
     of_entries.iter().for_each(|lines| sketching.entry(lines));
     let sketches = sketching.done().map(|(id, sketch)| (AccountId(id), sketch)).collect();

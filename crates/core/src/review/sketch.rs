@@ -69,14 +69,14 @@ impl Sketching {
         }
     }
 
-    /// Takes note of what stands against what in an entry: of each of its lines what it was posted to, and its
-    /// amount.
-    pub fn entry(&mut self, lines: &[(i64, i64)]) {
+    /// Takes note of what stands against what in an entry: of each of its lines what it was posted to, and whether it
+    /// is a debit.
+    pub fn entry(&mut self, lines: &[(i64, bool)]) {
         if lines.len() > PAIRED {
             return;
         }
-        for (on, amount) in lines {
-            let against = lines.iter().filter(|(_, other)| (*other < 0) != (*amount < 0));
+        for (on, debit) in lines {
+            let against = lines.iter().filter(|(_, other)| other != debit);
             for (other, _) in against.filter(|(other, _)| other != on) {
                 self.of.entry(*on).or_default().counters.add(*other, 1);
             }
@@ -230,10 +230,10 @@ mod tests {
             let payee = format!("Payee {n:02}");
             sketching.line(1, &payee, "");
             sketching.line(1, &payee, "");
-            sketching.entry(&[(1, 5), (2, -8), (1, 3)]);
+            sketching.entry(&[(1, true), (2, false), (1, true)]);
         }
         sketching.line(1, "Payee 99", "");
-        sketching.entry(&[(1, 5), (3, -5)]);
+        sketching.entry(&[(1, true), (3, false)]);
         let sketches: HashMap<i64, Sketch> = sketching.done().collect();
         let one = &sketches[&1];
         assert_eq!(one.payees.iter().count(), MOST);

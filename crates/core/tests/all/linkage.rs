@@ -119,7 +119,7 @@ impl Books {
                     add_share(of, slot, Share::of_line(&content, false));
                     sketching.line(on, &posted.payee, &posted.memo);
                 }
-                sketching.entry(&both);
+                sketching.entry(&both.map(|(on, amount)| (on, amount >= 0)));
             }
         }
         let strands = shares

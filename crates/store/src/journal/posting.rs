@@ -9,9 +9,10 @@ use crate::journal::dimensions::Sets;
 use crate::journal::totals::{self, StrandShares};
 use crate::journal::{sketches, strands};
 use crate::writing::Writing;
+use indexmap::IndexMap;
 use sqlx::PgConnection;
 use sqlx::postgres::PgCopyIn;
-use std::collections::{BTreeSet, HashMap};
+use std::collections::BTreeSet;
 use time::Date;
 use zf_core::activity::{Share, Slot, Strand};
 use zf_core::chart::Chart;
@@ -53,7 +54,7 @@ impl Posting<'_> {
             cleared: Vec::new(),
             sets: Sets::read(tx, books).await?,
             sketching: Sketching::default(),
-            of_entries: Vec::with_capacity(entries.line_count()),
+            placed: Vec::with_capacity(entries.line_count()),
         };
         let mut rows = CopyIn::begin(tx, LINES, LINE_NULLS).await?;
         for (done, (at, line)) in (1..).zip(entries.lines()) {
@@ -105,7 +106,7 @@ const LINE_NULLS: &str = ", FORCE_NULL (foreign_amount, currency, dimension_set_
 /// What becomes of lines as they are written.
 struct Lines<'a> {
     books: &'a Books,
-    strands: HashMap<AccountId, i64>,
+    strands: IndexMap<AccountId, i64>,
     /// The identities and dates of the entries.
     entries: Vec<(i64, Date)>,
     additions: StrandShares,
@@ -114,9 +115,17 @@ struct Lines<'a> {
     /// The sets of dimension values.
     sets: Sets,
     sketching: Sketching,
-    /// Of each line the place of its entry, its strand and its amount: the lines of an entry may stand far from each
-    /// other.
-    of_entries: Vec<(usize, i64, i64)>,
+    /// The lines so far: those of an entry may stand far from each other.
+    placed: Vec<Placed>,
+}
+
+/// Where a line was written. Every line of a posting is remembered, so it takes few bytes.
+struct Placed {
+    /// The place of its entry.
+    entry: u32,
+    /// The place of its strand.
+    strand: u32,
+    debit: bool,
 }
 
 impl Lines<'_> {
@@ -129,9 +138,9 @@ impl Lines<'_> {
     ) -> Result<(), StoreError> {
         let no_entry = || StoreError::damaged("a line has no entry");
         let (entry, date) = *self.entries.get(at).ok_or_else(no_entry)?;
-        let strand = *self
+        let (place, _, &strand) = self
             .strands
-            .get(&line.account)
+            .get_full(&line.account)
             .ok_or_else(|| StoreError::damaged("an account has no strand to post to"))?;
         let (foreign, currency) = line
             .foreign
@@ -155,7 +164,11 @@ impl Lines<'_> {
         ])
         .await?;
         self.sketching.line(strand, &line.payee, &line.memo);
-        self.of_entries.push((at, strand, line.amount));
+        self.placed.push(Placed {
+            entry: u32::try_from(at).map_err(StoreError::damaged)?,
+            strand: u32::try_from(place).map_err(StoreError::damaged)?,
+            debit: line.amount >= 0,
+        });
         if line.cleared {
             self.cleared.push(id);
         }
@@ -173,12 +186,13 @@ impl Lines<'_> {
     /// What the lines that were written speak of, by strand.
     fn drawn(&mut self) -> impl Iterator<Item = (i64, Sketch)> + use<> {
         let mut sketching = std::mem::take(&mut self.sketching);
-        let mut lines = std::mem::take(&mut self.of_entries);
-        lines.sort_unstable_by_key(|(at, ..)| *at);
+        let mut placed = std::mem::take(&mut self.placed);
+        placed.sort_unstable_by_key(|line| line.entry);
         let mut entry = Vec::new();
-        for of_one in lines.chunk_by(|(at, ..), (other, ..)| at == other) {
+        for of_one in placed.chunk_by(|line, next| line.entry == next.entry) {
             entry.clear();
-            entry.extend(of_one.iter().map(|(_, strand, amount)| (*strand, *amount)));
+            entry
+                .extend(of_one.iter().map(|line| (self.strands[line.strand as usize], line.debit)));
             sketching.entry(&entry);
         }
         sketching.done()
@@ -191,7 +205,7 @@ async fn open_strands(
     books: BooksId,
     chart: &Chart,
     accounts: &BTreeSet<AccountId>,
-) -> Result<HashMap<AccountId, i64>, StoreError> {
+) -> Result<IndexMap<AccountId, i64>, StoreError> {
     let ids: Vec<i64> = accounts.iter().map(|id| id.0).collect();
     let fresh = take(tx, Counter::Strand, ids.len()).await?;
     let fresh: Vec<i64> = fresh.take(ids.len()).collect();

@@ -104,7 +104,7 @@ pub(crate) async fn draw(
     strands: &[i64],
 ) -> Result<(), StoreError> {
     let mut sketching = Sketching::default();
-    let mut entry: (i64, Vec<(i64, i64)>) = (0, Vec::new());
+    let mut entry: (i64, Vec<(i64, bool)>) = (0, Vec::new());
     let mut rows = sqlx::query!(
         "SELECT entry_id, strand_id, amount, payee, memo FROM line
          WHERE books_id = $1 AND entry_id IN (
@@ -120,7 +120,7 @@ pub(crate) async fn draw(
             entry = (line.entry_id, Vec::new());
         }
         sketching.line(line.strand_id, &line.payee, &line.memo);
-        entry.1.push((line.strand_id, line.amount));
+        entry.1.push((line.strand_id, line.amount >= 0));
     }
     std::mem::drop(rows);
     sketching.entry(&entry.1);
