@@ -20,10 +20,14 @@ use zf_core::review::look_alikes::{Found, Levels, Table, compared, find_by};
 use zf_core::review::remarks::{self, RemarkKind};
 use zf_core::review::unused;
 
-const TRADES: [(&str, &str); 4] = [
+const TRADES: [(&str, &str); 8] = [
+    ("builder", include_str!("../trades/builder.txt")),
     ("dental practice", include_str!("../trades/dental.txt")),
+    ("farm", include_str!("../trades/farm.txt")),
     ("ferry", include_str!("../trades/ferry.txt")),
+    ("hotel", include_str!("../trades/hotel.txt")),
     ("nursery", include_str!("../trades/nursery.txt")),
+    ("publisher", include_str!("../trades/publisher.txt")),
     ("theatre", include_str!("../trades/theatre.txt")),
 ];
 
