@@ -9,10 +9,10 @@ mod measured;
 mod trade;
 
 use baselines::{BASELINES, Likeness, pairs};
-use books::{TradeBooks, Wrong};
+use books::{Group, TradeBooks, Wrong};
 use measured::{Measured, Share, planted, proposed};
 use std::collections::{BTreeMap, BTreeSet};
-use trade::Trade;
+use trade::{Kind, Trade};
 use zf_core::ids::AccountId;
 use zf_core::plan::Fate;
 use zf_core::review::NotDuplicates;
@@ -214,7 +214,14 @@ fn others_of(books: &[TradeBooks]) -> BTreeMap<&'static str, Share> {
             (RemarkKind::NameForm, "of names said, right"),
         ] {
             for remark in remarks.iter().filter(|remark| remark.kind == kind) {
-                let right = remark.accounts.iter().any(|id| books.wrong.contains_key(id));
+                // A twin that is a slip of the pen is badly written, too.
+                let slips = |group: &&Group| group.kinds.contains(&Kind::Slip);
+                let is_slip = |id: &AccountId| {
+                    let mut groups = books.groups.iter().filter(slips);
+                    kind == RemarkKind::NameForm && groups.any(|group| group.accounts.contains(id))
+                };
+                let right = |id: &AccountId| books.wrong.contains_key(id) || is_slip(id);
+                let right = remark.accounts.iter().any(right);
                 *shares.entry(what).or_default() += Share { found: usize::from(right), of: 1 };
             }
         }

@@ -107,6 +107,7 @@ fn proposed(today: &Today, remark: &Remark) -> Option<String> {
         Some(Proposed::Class(class)) => return Some(class.key().to_owned()),
         Some(Proposed::Role(role)) => return Some(role.key().to_owned()),
         Some(Proposed::Name(name)) => return Some(name.clone()),
+        Some(Proposed::Merged(into)) => return Some(code(&today.chart, *into)),
         None => {}
     }
     let first = ways(today, remark).into_iter().next()?;

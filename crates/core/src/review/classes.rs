@@ -7,6 +7,12 @@ use crate::ids::AccountId;
 use crate::today::Today;
 use std::collections::HashMap;
 
+/// The log of the odds from which on another class is proposed.
+const CONTRADICTED: f64 = 2.5;
+
+/// How much of that name and lines have to say at least: what only stands elsewhere is out of its block.
+const BY_USE: f64 = 0.8;
+
 /// A class that an account has not, and what speaks for it.
 #[derive(Clone, Debug, PartialEq)]
 pub(super) struct Judged {
@@ -16,6 +22,19 @@ pub(super) struct Judged {
     pub(super) by_use: f64,
     /// By how much the accounts beside it do.
     pub(super) by_place: f64,
+}
+
+impl Judged {
+    /// By how much more all that is seen speaks for it: the log of the odds.
+    fn odds(&self) -> f64 {
+        self.by_use + self.by_place
+    }
+
+    /// How likely it is that it should be that class, of 100.
+    pub(super) fn percent(&self) -> u8 {
+        // Nothing that is seen of an account is a proof.
+        (100.0 / (1.0 + (-self.odds()).exp())).clamp(1.0, 99.0).round() as u8
+    }
 }
 
 /// Words of which the trade knows the class.
@@ -93,8 +112,26 @@ impl<'a> Judge<'a> {
         Self { today, rows, places, words, sizes }
     }
 
+    /// The class that an account should have by all that is seen, where its own is contradicted.
+    pub(super) fn contradicted(&self, account: &Account) -> Option<Judged> {
+        if account.kind != Kind::Account || account.role.is_some() {
+            return None;
+        }
+        let judged = self.by_all(account)?;
+        let by_all = judged.odds() >= CONTRADICTED && judged.by_use >= BY_USE;
+        (by_all || self.is_used_like_the_opposite(account)).then_some(judged)
+    }
+
+    /// Whether nearly all that is posted is on the side on which the class of an account falls.
+    fn is_used_like_the_opposite(&self, account: &Account) -> bool {
+        let all = self.today.figures_of(account.id).all;
+        let grows_by_debits = account.class.is_usually_debit() != account.contra;
+        let against = if grows_by_debits { all.credit } else { all.debit };
+        all.lines >= ENOUGH && against * 10 >= (all.debit + all.credit) * 9
+    }
+
     /// The class for which, beside the account's own, all that is seen speaks most.
-    pub(super) fn by_all(&self, account: &Account) -> Option<Judged> {
+    fn by_all(&self, account: &Account) -> Option<Judged> {
         self.judge(account, |by_use, by_place| by_use + by_place)
     }
 

@@ -1,6 +1,6 @@
 //! Accounts that the books rely on, known by their names alone: such are never deleted for being quiet.
 
-use super::wording::{Word, Wording};
+use super::wording::Wording;
 use crate::chart::{Account, Class, ControlRole};
 
 /// Words that together name a control account, with the classes it can be of and its role, if the books know one.
@@ -35,16 +35,12 @@ pub(super) fn by_name(account: &Account) -> Option<Option<ControlRole>> {
     if account.role.is_some() || wording.is_marked() {
         return None;
     }
-    let has = |word: &&str| {
-        wording
-            .words
-            .iter()
-            .any(|one: &Word| one.key() == *word || one.stem == *word || one.written == *word)
-    };
     let named = NAMED.iter().find(|(words, classes, _)| {
         // One word names it only where there is little else: VAT in dispute is no VAT account.
         let little_else = words.len() > 1 || wording.words.len() <= LITTLE_ELSE;
-        little_else && classes.contains(&account.class) && words.iter().all(&has)
+        little_else
+            && classes.contains(&account.class)
+            && words.iter().all(|word| wording.says(word))
     });
     named.map(|(_, _, role)| *role)
 }

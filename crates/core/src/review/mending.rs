@@ -82,12 +82,29 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
             heading.map(put).into_iter().collect()
         }
         RemarkKind::HeadingEmpty => {
-            let against = guard(today, account, Fate::Delete);
-            let stopped = against.iter().any(|finding| finding.severity == Severity::Stop);
-            let fate = if stopped { Fate::Deactivate } else { Fate::Delete };
-            let label = if stopped { "Deactivate it" } else { "Delete it" };
+            let deletes = is_open(today, account, Fate::Delete);
+            let fate = if deletes { Fate::Delete } else { Fate::Deactivate };
+            let label = if deletes { "Delete it" } else { "Deactivate it" };
             vec![one(label.to_owned(), Change::Fate(fate))]
         }
+        RemarkKind::LoneChild => without_heading(today, account).into_iter().collect(),
+        RemarkKind::BankSilent => {
+            let closed = today.figures_of(account.id).all.net() == 0;
+            let deactivates = closed && is_open(today, account, Fate::Deactivate);
+            let deactivate = || one("Deactivate it".to_owned(), Change::Fate(Fate::Deactivate));
+            deactivates.then(deactivate).into_iter().collect()
+        }
+        RemarkKind::SmallShare => match remark.proposed {
+            Some(Proposed::Merged(into)) => {
+                let into = today.chart.get(into);
+                let merge = into.map(|into| {
+                    let label = format!("Merge it into {}", into.label());
+                    one(label, Change::Fate(Fate::MergeInto(into.id)))
+                });
+                merge.into_iter().collect()
+            }
+            _ => Vec::new(),
+        },
         RemarkKind::InactiveBalance => {
             vec![one("Restore it".to_owned(), Change::Fate(Fate::Restore))]
         }
@@ -106,8 +123,25 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
             _ => Vec::new(),
         },
         RemarkKind::HeadingPosted => posting_account(today, account).into_iter().collect(),
-        RemarkKind::SuspenseBalance | RemarkKind::UnusualSide => Vec::new(),
+        RemarkKind::SuspenseBalance | RemarkKind::UnusualSide | RemarkKind::LineEmpty => Vec::new(),
     }
+}
+
+/// Whether a fate is open to an account.
+fn is_open(today: &Today, account: &Account, fate: Fate) -> bool {
+    !guard(today, account, fate).iter().any(|finding| finding.severity == Severity::Stop)
+}
+
+/// The only row under a heading moves up to where the heading stands, and the heading goes.
+fn without_heading(today: &Today, heading: &Account) -> Option<Mend> {
+    let row = today.chart.live().find(|row| row.parent == Some(heading.id))?;
+    let mut changes = vec![(row.id, Change::Parent(heading.parent))];
+    let mut label = format!("Put {} in its place", row.label());
+    if is_open(today, heading, Fate::Delete) {
+        changes.push((heading.id, Change::Fate(Fate::Delete)));
+        label += " and delete it";
+    }
+    Some(Mend { label, what: Mending::Changes(changes) })
 }
 
 /// An account that takes the lines of a heading, and stands right below it: so that they are seen

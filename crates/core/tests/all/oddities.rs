@@ -4,7 +4,7 @@
 use crate::books::{account, strand, today};
 use time::macros::date;
 use zf_core::activity::Activity;
-use zf_core::chart::{Account, Chart, Class, ControlRole, Kind};
+use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section};
 use zf_core::code::Code;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate};
@@ -75,6 +75,7 @@ fn a_class_is_contradicted_by_name_lines_and_place_together() {
         let today = books(id, |row| row.class = wrong);
         let remark = of(&today, id, RemarkKind::ClassContradicted).unwrap();
         assert_eq!(remark.proposed, Some(Proposed::Class(right)), "{id} as {wrong:?}");
+        assert!(remark.score.is_some_and(|score| (50..100).contains(&score)));
         let mend = ways(&today, &remark).remove(0);
         let Mending::Changes(changes) = mend.what else { unreachable!("a change") };
         assert!(changes.contains(&(AccountId(id), Change::Class(right))));
@@ -174,4 +175,90 @@ fn a_control_account_known_by_its_name_is_kept_and_its_role_proposed() {
         ..account(2_040, "2040", "Suppliers", Class::Liability)
     });
     assert_eq!(of(&today_of(accounts), 2_010, RemarkKind::ControlByName), None);
+}
+
+#[test]
+fn a_bank_account_without_lines_for_a_year_is_named_and_retired_when_it_stands_at_nothing() {
+    let bank = |id: i64, name: &str| Account {
+        role: Some(ControlRole::Bank),
+        ..account(id, &id.to_string(), name, Class::Asset)
+    };
+    let accounts = [bank(1_010, "Bank"), bank(1_020, "Old bank"), bank(1_030, "Left at the mint")];
+    let strands = [
+        strand(1, 1_010, &[(date!(2022 - 01 - 10), 50), (date!(2026 - 03 - 10), 70)]),
+        strand(2, 1_020, &[(date!(2022 - 01 - 10), 50), (date!(2022 - 03 - 10), -50)]),
+        strand(3, 1_030, &[(date!(2022 - 01 - 10), 50)]),
+    ];
+    let today = today(Chart::new(accounts), Activity::new(strands));
+    assert_eq!(of(&today, 1_010, RemarkKind::BankSilent), None);
+    let closed = of(&today, 1_020, RemarkKind::BankSilent).unwrap();
+    assert!(closed.message.contains("10 Mar 2022"), "{}", closed.message);
+    let retire = Mending::Changes(vec![(AccountId(1_020), Change::Fate(Fate::Deactivate))]);
+    assert_eq!(ways(&today, &closed)[0].what, retire);
+    let open = of(&today, 1_030, RemarkKind::BankSilent).unwrap();
+    assert!(open.message.contains("0.50 debit"), "{}", open.message);
+    assert!(ways(&today, &open).is_empty(), "what it holds has to go somewhere first");
+}
+
+#[test]
+fn a_heading_of_one_row_gives_way_to_it() {
+    let mut accounts = club();
+    let inner = Account {
+        kind: Kind::Heading,
+        parent: Some(AccountId(5_000)),
+        ..account(5_900, "5900", "Boats", Class::Expense)
+    };
+    let boat =
+        Account { parent: Some(inner.id), ..account(5_910, "5910", "Boat rent", Class::Expense) };
+    accounts.extend([inner, boat]);
+    let today = today_of(accounts);
+    assert_eq!(of(&today, 5_000, RemarkKind::LoneChild), None);
+    let remark = of(&today, 5_900, RemarkKind::LoneChild).unwrap();
+    let Mending::Changes(changes) = ways(&today, &remark).remove(0).what else { unreachable!() };
+    assert_eq!(changes[0], (AccountId(5_910), Change::Parent(Some(AccountId(5_000)))));
+}
+
+#[test]
+fn lines_of_the_statements_without_accounts_are_named_where_the_chart_stands_on_lines() {
+    let empty = |today: &Today| {
+        let found = remarks::find(today).into_iter();
+        found.filter(|remark| remark.kind == RemarkKind::LineEmpty).count()
+    };
+    assert_eq!(empty(&today_of(club())), 0, "no account stands on a line");
+    let mut accounts = club();
+    let structure = Chart::new([]).structure().clone();
+    let staff = structure.of_standard(Class::Expense, Section::Staff).unwrap();
+    accounts[8].caption = Some(staff);
+    let lines = structure.captions().count();
+    assert_eq!(empty(&today_of(accounts)), lines - 1);
+}
+
+#[test]
+fn what_was_next_to_nothing_of_its_line_for_years_is_offered_to_the_sundry_account() {
+    let books = |crumbs: i64, begins: i32| {
+        let heading = Account {
+            kind: Kind::Heading,
+            ..account(5_000, "5000", "All expenses", Class::Expense)
+        };
+        let names = [(5_010, "Rent"), (5_020, "Wages"), (5_030, "Sundries"), (5_040, "Crumbs")];
+        let rows = names.map(|(id, name)| Account {
+            parent: Some(heading.id),
+            ..account(id, &id.to_string(), name, Class::Expense)
+        });
+        let strands = rows.each_ref().map(|row| {
+            let amount = if row.id.0 == 5_040 { crumbs } else { 10_000 };
+            let lines: Vec<_> = (begins..=2026)
+                .map(|year| (date!(2020 - 06 - 10).replace_year(year).unwrap(), amount))
+                .collect();
+            strand(row.id.0, row.id.0, &lines)
+        });
+        today(Chart::new(std::iter::once(heading).chain(rows)), Activity::new(strands))
+    };
+    let small = books(40, 2021);
+    let remark = of(&small, 5_040, RemarkKind::SmallShare).unwrap();
+    assert!(remark.message.contains("0.40 of 300.40"), "{}", remark.message);
+    let merge = Change::Fate(Fate::MergeInto(AccountId(5_030)));
+    assert_eq!(ways(&small, &remark)[0].what, Mending::Changes(vec![(AccountId(5_040), merge)]));
+    assert_eq!(of(&books(400, 2021), 5_040, RemarkKind::SmallShare), None, "more than 1%");
+    assert_eq!(of(&books(40, 2025), 5_040, RemarkKind::SmallShare), None, "not for years");
 }

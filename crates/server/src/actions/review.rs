@@ -332,7 +332,10 @@ impl RetiredView {
 impl RemarkView {
     fn of((remark, mends): (Remark, Vec<Mend>)) -> Self {
         let mends = mends.into_iter().map(MendView::of).collect();
-        let moves = matches!(remark.kind, RemarkKind::HeadingPosted | RemarkKind::SuspenseBalance);
+        let moves = matches!(
+            remark.kind,
+            RemarkKind::HeadingPosted | RemarkKind::SuspenseBalance | RemarkKind::SmallShare
+        );
         Self {
             kind: remark.kind,
             title: remark.kind.words(),

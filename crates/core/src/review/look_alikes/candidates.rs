@@ -32,14 +32,18 @@ impl Candidates {
         let mut keys = Vec::with_capacity(subjects.len());
         for (at, subject) in subjects.iter().enumerate() {
             let mut own = Vec::new();
+            let mut classes = vec![subject.account.class, subject.class];
+            classes.dedup();
             let mut put = |key: String, limit: usize| {
-                let number = *numbers.entry((subject.account.class, key)).or_insert(having.len());
-                if number == having.len() {
-                    having.push(Vec::new());
-                    most.push(limit);
+                for class in &classes {
+                    let number = *numbers.entry((*class, key.clone())).or_insert(having.len());
+                    if number == having.len() {
+                        having.push(Vec::new());
+                        most.push(limit);
+                    }
+                    having[number].push(at);
+                    own.push(number);
                 }
-                having[number].push(at);
-                own.push(number);
             };
             for key in keys_of(&subject.wording.words, &subject.wording.written) {
                 put(key, COMMON);

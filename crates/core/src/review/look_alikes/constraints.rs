@@ -70,9 +70,8 @@ const STATES: [&str; 25] = [
 ];
 
 /// Words that say the opposite of each other.
-const OPPOSITES: [(&str, &str); 28] = [
-    ("bought", "sold"),
-    ("buying", "selling"),
+const OPPOSITES: [(&str, &str); 27] = [
+    ("purchase", "selling"),
     ("collected", "paid"),
     ("creditor", "debtor"),
     ("day", "night"),
@@ -102,7 +101,7 @@ const OPPOSITES: [(&str, &str); 28] = [
 ];
 
 fn other_class(two: &Two<'_>) -> bool {
-    two.a.account.class != two.b.account.class
+    !two.a.is_of_class_of(two.b)
 }
 
 fn other_currency(two: &Two<'_>) -> bool {

@@ -54,10 +54,10 @@ pub struct Found {
 }
 
 /// From which probability on a group is sure.
-const SURE: f64 = 0.75;
+const SURE: f64 = 0.7;
 
 /// From which probability on a group is worth a look.
-const WORTH: f64 = 0.18;
+const WORTH: f64 = 0.1;
 
 /// How many pairs of the books stand for strangers.
 const STRANGERS: usize = 6_000;
@@ -165,7 +165,7 @@ impl<'a> Finder<'a> {
     /// What speaks for a pair; `None` when something keeps the two apart.
     fn with_pair<T>(&self, a: usize, b: usize, see: impl FnOnce(&Pair<'_>) -> T) -> Option<T> {
         let (a, b) = (&self.subjects[a], &self.subjects[b]);
-        if a.account.class != b.account.class || self.apart.are(a.account.id, b.account.id) {
+        if !a.is_of_class_of(b) || self.apart.are(a.account.id, b.account.id) {
             return None;
         }
         let names = names::compare(a, b, &|word| self.rarity.names_with(word));
@@ -184,8 +184,8 @@ impl<'a> Finder<'a> {
         self.with_pair(a, b, |pair| {
             let levels = evidence::levels(pair);
             let odds = self.weights.odds(self.weights.score(&levels));
-            odds.min(odds_of(evidence::most(pair, &levels)))
-        })
+            Some(odds.min(odds_of(evidence::most(pair, &levels)?)))
+        })?
     }
 
     fn found(&self, compared: &[(usize, usize)]) -> Found {

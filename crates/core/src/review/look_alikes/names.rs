@@ -82,7 +82,7 @@ pub(super) fn compare(a: &Subject<'_>, b: &Subject<'_>, counted: Counted<'_>) ->
     let parted = |side: &Side<'_>| -> Vec<String> {
         side.words.iter().map(|(word, _)| word.written.clone()).collect()
     };
-    if squashed(a) == squashed(b) && parted(&left) != parted(&right) {
+    if squashed_alike(a, b) && parted(&left) != parted(&right) {
         matched = f64::midpoint(left.left(), right.left());
         left.free.fill(false);
         right.free.fill(false);
@@ -139,10 +139,15 @@ pub(super) fn compare(a: &Subject<'_>, b: &Subject<'_>, counted: Counted<'_>) ->
     let lefts = [left.left(), right.left()];
     let share = matched / (matched + lefts[0] + lefts[1]).max(f64::MIN_POSITIVE);
     let more = lefts.map(|left| left > LITTLE);
+    // A chart that was taken over may have said in short what the other says at length.
+    let in_short = a.taken_over != b.taken_over
+        && lefts[usize::from(b.taken_over)] == 0.0
+        && worst <= Alike::Slip;
     let common = match more {
         _ if matched == 0.0 => Common::Nothing,
         [true, true] if share < 0.5 => Common::LittleOfEach,
         [true, true] => Common::MostOfEach,
+        _ if in_short => Common::AllButLittle,
         [false, false] if lefts != [0.0, 0.0] => Common::AllButLittle,
         [false, false] => match worst {
             Alike::Related => Common::Related,
@@ -210,7 +215,11 @@ fn initials(short: &str, one: &Subject<'_>, here: &Side<'_>) -> Option<(Vec<usiz
     (places.len() >= 2).then(|| (places, format!("“{}” and “{short}”", window.join(" "))))
 }
 
-/// A name without what parts its words.
-fn squashed(subject: &Subject<'_>) -> String {
-    subject.wording.words.iter().map(|word| word.written.as_str()).collect()
+/// Whether two names are one without what parts their words. A joint may be the first half of a word: “on line”.
+fn squashed_alike(a: &Subject<'_>, b: &Subject<'_>) -> bool {
+    let telling = |subject: &Subject<'_>| -> String {
+        subject.wording.words.iter().map(|word| word.written.as_str()).collect()
+    };
+    let whole = |subject: &Subject<'_>| subject.wording.written.concat();
+    telling(a) == telling(b) || whole(a) == whole(b)
 }

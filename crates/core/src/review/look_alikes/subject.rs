@@ -4,6 +4,7 @@ use crate::activity::Totals;
 use crate::calendar::Period;
 use crate::chart::{Account, Class, Kind};
 use crate::ids::{AccountId, ById};
+use crate::review::classes::Judge;
 use crate::review::sketch::{Sketch, Sketches};
 use crate::review::survivor::has_stopped;
 use crate::review::wording::{Word, Wording};
@@ -14,7 +15,11 @@ use time::Date;
 /// An account as it is compared.
 pub(super) struct Subject<'a> {
     pub(super) account: &'a Account,
+    /// The class that it should have by all that is seen of it: its own, unless that is contradicted.
+    pub(super) class: Class,
     pub(super) wording: Wording,
+    /// Whether its name lost the name of what was given up: it is one of a chart that was taken over.
+    pub(super) taken_over: bool,
     /// How much each of its words tells.
     pub(super) weights: Vec<f64>,
     /// Its place by code among those of its class.
@@ -27,6 +32,13 @@ pub(super) struct Subject<'a> {
     /// In how many periods it has lines.
     pub(super) periods: usize,
     pub(super) sketch: Option<&'a Sketch>,
+}
+
+impl Subject<'_> {
+    /// Whether another account is of the same class, or should be.
+    pub(super) fn is_of_class_of(&self, other: &Self) -> bool {
+        self.account.class == other.account.class || self.class == other.class
+    }
 }
 
 /// Words that tell less than this may be left out of a name as it happens.
@@ -52,6 +64,7 @@ pub(super) fn subjects<'a>(today: &'a Today, sketches: &'a Sketches) -> Vec<Subj
             span.periods += shares.len();
         }
     }
+    let judge = Judge::of(today);
     let mut places: BTreeMap<Class, usize> = BTreeMap::new();
     let subject = |account: &'a Account| {
         let place = places.entry(account.class).or_default();
@@ -60,7 +73,9 @@ pub(super) fn subjects<'a>(today: &'a Today, sketches: &'a Sketches) -> Vec<Subj
         let span = spans.remove(&account.id).unwrap_or_default();
         Subject {
             account,
+            class: judge.contradicted(account).map_or(account.class, |judged| judged.class),
             wording: Wording::of(&account.name),
+            taken_over: false,
             weights: Vec::new(),
             place: *place,
             first: span.first,
@@ -101,8 +116,9 @@ fn leave_out_shared_words(subjects: &mut [Subject<'_>], latest: Option<Date>) {
             |word: &Word| counts.get(&word.stem).is_some_and(|n| n * 5 >= places.len() * 4);
         for at in &places {
             let words = &mut subjects[*at].wording.words;
-            if words.iter().any(|word| !shared(word)) {
+            if words.iter().any(|word| !shared(word)) && words.iter().any(shared) {
                 words.retain(|word| !shared(word));
+                subjects[*at].taken_over = true;
             }
         }
     }

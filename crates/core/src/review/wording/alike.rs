@@ -47,13 +47,32 @@ impl Word {
         if self.meaning.is_some() && self.meaning == other.meaning {
             return Some(Alike::Meaning);
         }
-        if is_slip(&self.written, &other.written) || is_slip(&self.stem, &other.stem) {
+        if is_slip(&self.written, &other.written)
+            || is_slip(&self.stem, &other.stem)
+            || self.is_short_slip(other)
+        {
             return Some(Alike::Slip);
         }
         if shortens(self, other) || shortens(other, self) {
             return Some(Alike::Shortened);
         }
         self.senses.iter().any(|sense| other.senses.contains(sense)).then_some(Alike::Related)
+    }
+}
+
+impl Word {
+    /// Whether two short words are one but for a letter in the midst of it, and not both are known words.
+    fn is_short_slip(&self, other: &Self) -> bool {
+        let ends = |word: &str| (word.chars().next(), word.chars().next_back());
+        let (a, b) = (&self.written, &other.written);
+        let long = a.chars().count().max(b.chars().count());
+        let both_known = self.is_known() && other.is_known();
+        let whole = !self.cut && !other.cut;
+        (4..=5).contains(&long)
+            && whole
+            && !both_known
+            && ends(a) == ends(b)
+            && strsim::osa_distance(a, b) == 1
     }
 }
 

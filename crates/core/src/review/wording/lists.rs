@@ -1,7 +1,7 @@
 //! What the trade says in several ways, shortens, leaves out, or puts before what is given up.
 
 /// Words that mean the same in a chart of accounts. The first of each row stands for all.
-pub(super) const SYNONYMS: [&[&str]; 36] = [
+pub(super) const SYNONYMS: [&[&str]; 58] = [
     &["accrued", "accrual"],
     &["prepaid", "prepayment"],
     &["bicycle", "bike", "cycle"],
@@ -14,12 +14,12 @@ pub(super) const SYNONYMS: [&[&str]; 36] = [
     &["advertising", "advert", "advertisement", "marketing", "publicity", "promotion"],
     &["repair", "maintenance", "upkeep"],
     &["computer", "it", "computing"],
-    &["software", "licence", "license"],
+    &["licence", "license", "permit"],
     &["debtor", "receivable", "owing"],
-    &["creditor", "payable"],
+    &["creditor", "payable", "supplier", "vendor"],
     &["stock", "inventory"],
     &["accountancy", "accounting", "accountant", "bookkeeping"],
-    &["legal", "solicitor", "lawyer"],
+    &["legal", "solicitor", "lawyer", "attorney"],
     &["electricity", "electric", "power"],
     &["waste", "rubbish", "refuse"],
     &["travel", "travelling", "mileage"],
@@ -28,9 +28,9 @@ pub(super) const SYNONYMS: [&[&str]; 36] = [
     &["sundry", "miscellaneous", "misc", "general"],
     &["rent", "lease"],
     &["staff", "employee", "personnel"],
-    &["sale", "revenue", "turnover", "takings", "income", "receipt"],
+    &["sale", "sold", "revenue", "turnover", "takings", "income", "receipt"],
     &["hire", "rental", "hired"],
-    &["subscription", "membership", "dues"],
+    &["subscription", "subscriber", "membership", "dues"],
     &["customer", "client"],
     &["refreshment", "catering"],
     &["booking", "reservation"],
@@ -38,14 +38,60 @@ pub(super) const SYNONYMS: [&[&str]; 36] = [
     &["petrol", "fuel"],
     &["machinery", "machine"],
     &["doubtful", "bad"],
+    &["bonus", "incentive"],
+    &["cleaning", "housekeeping", "janitorial"],
+    &["clothing", "workwear", "uniform"],
+    &["consultancy", "consulting", "consultant"],
+    &["contractor", "subcontractor"],
+    &["deducted", "withheld"],
+    &["entertaining", "entertainment", "hospitality"],
+    &["fine", "penalty"],
+    &["gratuity", "tip"],
+    &["grant", "subsidy"],
+    &["loan", "borrowing", "mortgage"],
+    &["meal", "subsistence"],
+    &["overseas", "abroad", "international"],
+    &["pension", "superannuation"],
+    &["premises", "property", "building"],
+    &["printing", "copying", "photocopying"],
+    &["purchase", "bought", "buying"],
+    &["rebate", "discount", "allowance"],
+    &["spare", "part"],
+    &["surplus", "profit", "earnings"],
+    &["voucher", "token", "certificate"],
+    &["website", "web"],
 ];
 
 /// What is said in several words, with the one that says the same.
-pub(super) const PHRASES: [(&[&str], &str); 2] =
-    [(&["paid", "in", "advance"], "prepaid"), (&["paid", "ahead"], "prepaid")];
+pub(super) const PHRASES: [(&[&str], &str); 24] = [
+    (&["paid", "in", "advance"], "prepaid"),
+    (&["paid", "ahead"], "prepaid"),
+    (&["accounts", "payable"], "creditors"),
+    (&["trade", "payables"], "creditors"),
+    (&["trade", "creditors"], "creditors"),
+    (&["purchase", "ledger"], "creditors"),
+    (&["bought", "ledger"], "creditors"),
+    (&["accounts", "receivable"], "debtors"),
+    (&["trade", "receivables"], "debtors"),
+    (&["trade", "debtors"], "debtors"),
+    (&["sales", "ledger"], "debtors"),
+    (&["office", "supplies"], "stationery"),
+    (&["national", "insurance"], "ni"),
+    (&["social", "security"], "ni"),
+    (&["business", "rates"], "rates"),
+    (&["brought", "forward"], "retained"),
+    (&["carried", "forward"], "retained"),
+    (&["written", "off"], "writeoff"),
+    (&["write", "offs"], "writeoff"),
+    (&["write", "off"], "writeoff"),
+    (&["light", "and", "heat"], "utilities"),
+    (&["heat", "and", "light"], "utilities"),
+    (&["light", "heat"], "utilities"),
+    (&["heat", "light"], "utilities"),
+];
 
 /// What the trade shortens, with what it stands for.
-pub(super) const ABBREVIATIONS: [(&str, &str); 41] = [
+pub(super) const ABBREVIATIONS: [(&str, &str); 43] = [
     ("acc", "account"),
     ("acct", "account"),
     ("accts", "account"),
@@ -57,11 +103,13 @@ pub(super) const ABBREVIATIONS: [(&str, &str); 41] = [
     ("bldg", "building"),
     ("chg", "charge"),
     ("chgs", "charge"),
+    ("co", "company"),
     ("comm", "commission"),
     ("conf", "conference"),
     ("contr", "contractor"),
     ("depn", "depreciation"),
     ("depr", "depreciation"),
+    ("cos", "company"),
     ("dept", "department"),
     ("elec", "electricity"),
     ("ent", "entertaining"),
@@ -90,7 +138,7 @@ pub(super) const ABBREVIATIONS: [(&str, &str); 41] = [
 ];
 
 /// Words that one of two names for the same thing may have and the other not.
-pub(super) const FILLERS: [&str; 22] = [
+pub(super) const FILLERS: [&str; 26] = [
     "account",
     "balance",
     "charge",
@@ -105,13 +153,17 @@ pub(super) const FILLERS: [&str; 22] = [
     "other",
     "outstanding",
     "owe",
+    "owed",
     "owing",
     "own",
+    "payable",
     "payment",
     "purchase",
+    "receivable",
     "same",
     "supply",
     "total",
+    "unpaid",
     "various",
 ];
 

@@ -32,11 +32,12 @@ pub struct Wording {
 impl Wording {
     /// Reduces a name.
     pub fn of(name: &str) -> Self {
-        let (plain, cut) = plain_words(name);
+        let plain = plain_words(name);
+        let written: Vec<String> = plain.iter().map(|word| word.text.clone()).collect();
         let mut wording = Self::default();
         let mut at = 0;
         while let Some(word) = plain.get(at) {
-            let rest = &plain[at..];
+            let rest = &written[at..];
             if let Some(said) = OLD.iter().find(|said| begins(rest, said)) {
                 wording.old = true;
                 at += said.len();
@@ -48,14 +49,18 @@ impl Wording {
                 continue;
             }
             at += 1;
-            match word.as_str() {
+            match word.text.as_str() {
                 // Put in front, so that the account sinks to the end of every list.
                 "z" | "zz" | "zzz" | "xx" | "xxx" if plain.len() > 1 => wording.old = true,
-                "copy" | "duplicate" | "dup" => wording.copy = true,
-                _ => match year(word) {
+                "duplicate" | "dup" => wording.copy = true,
+                // “Copy of rent” and “Rent (copy)”; but single copies are sold.
+                "copy" if word.apart || rest.get(1).is_some_and(|next| next == "of") => {
+                    wording.copy = true;
+                }
+                text => match year(text) {
                     Some(year) => wording.year = Some(year),
-                    None if JOINTS.contains(&word.as_str()) => {}
-                    None => wording.words.push(Word::of(word, cut[at - 1])),
+                    None if JOINTS.contains(&text) => {}
+                    None => wording.words.push(Word::of(text, word.cut)),
                 },
             }
         }
@@ -69,7 +74,7 @@ impl Wording {
             wording.copy = true;
             wording.words.pop();
         }
-        wording.written = plain;
+        wording.written = written;
         wording
     }
 
@@ -78,6 +83,13 @@ impl Wording {
         let mut keys: Vec<&str> = self.words.iter().map(Word::key).collect();
         keys.sort_unstable();
         keys.join(" ")
+    }
+
+    /// Whether it has a word, by what it means, without its ending or as it is written; also within a phrase.
+    pub fn says(&self, word: &str) -> bool {
+        let within = self.written.iter().map(|written| Word::of(written, false));
+        let mut all = self.words.iter().cloned().chain(within);
+        all.any(|one| one.key() == word || one.stem == word || one.written == word)
     }
 
     /// Whether the name itself says that the account is one to get rid of.
@@ -95,15 +107,26 @@ fn begins(words: &[String], said: &[&str]) -> bool {
     words.len() >= said.len() && words.iter().zip(said).all(|(word, other)| word == other)
 }
 
-/// The words of a name in small letters, without accents and apostrophes, and which of them are marked as cut short.
-fn plain_words(name: &str) -> (Vec<String>, Vec<bool>) {
+/// A word as it stands in a name.
+struct Plain {
+    /// In small letters, without accents and apostrophes.
+    text: String,
+    /// Whether it is marked as cut short.
+    cut: bool,
+    /// Whether more than a space stands between it and what is before it.
+    apart: bool,
+}
+
+/// The words of a name.
+fn plain_words(name: &str) -> Vec<Plain> {
     let plain: String =
         name.nfd().filter(|c| !is_combining_mark(*c)).flat_map(char::to_lowercase).collect();
     let plain = plain.replace(['’', '‘'], "'");
-    let (mut words, mut cut) = (Vec::new(), Vec::new());
+    let (mut words, mut after_dash) = (Vec::new(), false);
     let of_word = |c: char| c.is_alphanumeric() || matches!(c, '-' | '\'');
     let mut rest = plain.as_str();
     while let Some(start) = rest.find(of_word) {
+        let apart = after_dash || rest[..start].contains(|c: char| !c.is_whitespace());
         let end = rest[start..].find(|c| !of_word(c)).map_or(rest.len(), |at| start + at);
         let word = &rest[start..end];
         rest = &rest[end..];
@@ -111,11 +134,11 @@ fn plain_words(name: &str) -> (Vec<String>, Vec<bool>) {
         let inside = word.trim_end_matches("'s").trim_matches('\'').contains('\'');
         let is_cut = inside || rest.starts_with('.');
         for part in parts(&word.replace('\'', "")).into_iter().filter(|part| !part.is_empty()) {
-            words.push(part);
-            cut.push(is_cut);
+            words.push(Plain { text: part, cut: is_cut, apart });
         }
+        after_dash = word.trim_matches('-').is_empty();
     }
-    (words, cut)
+    words
 }
 
 /// The parts of a word with hyphens; a syllable that only begins a word belongs to it.
@@ -171,6 +194,10 @@ mod tests {
         assert_eq!(marks("ZZ Lamps"), (words("lamp"), true, None, false));
         assert_eq!(marks("Lamps 2021"), (words("lamp"), false, Some(2021), false));
         assert_eq!(marks("Lamp oil (2)"), (words("lamp oil"), false, None, true));
+        assert_eq!(marks("Lamps (copy)"), (words("lamp"), false, None, true));
+        assert_eq!(marks("Lamps - copy"), (words("lamp"), false, None, true));
+        assert_eq!(marks("Copy of lamps"), (words("lamp"), false, None, true));
+        assert_eq!(marks("Single copy"), (words("single copy"), false, None, false));
         assert_eq!(marks("Van 2"), (words("van 2"), false, None, false), "a second van");
     }
 

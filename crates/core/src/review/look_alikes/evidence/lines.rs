@@ -56,6 +56,11 @@ pub(super) const COUNTERS: Evidence = Evidence {
     },
 };
 
+/// Whether a level says that anything is alike.
+pub(super) fn is_any(level: u8) -> bool {
+    level > 1
+}
+
 /// Whether a level says that much is alike.
 pub(super) fn is_much(level: u8) -> bool {
     usize::from(level) > WORTH

@@ -59,14 +59,14 @@ pub(super) const ALL: [Evidence; KINDS] = [
 /// How many kinds there are.
 pub(super) const KINDS: usize = 11;
 
+/// The level of what can be unknown that says that two are most unlike.
+const UNLIKE: usize = 1;
+
 /// Where that of the time stands.
 const TIME: usize = 5;
 
 /// Worth a look at most.
-const DOUBTFUL: f64 = 0.7;
-
-/// Not worth a look.
-const UNLIKELY: f64 = 0.1;
+const DOUBTFUL: f64 = 0.65;
 
 /// Where that of people stands, before that of phrases.
 const PEOPLE: usize = 8;
@@ -79,26 +79,37 @@ pub type Levels = [u8; KINDS];
 
 pub(super) fn levels(pair: &Pair<'_>) -> Levels {
     let mut levels = Levels::default();
+    // What was taken over stands elsewhere and was posted to by others: that it is unlike says nothing there.
+    let is_taken_over = pair.a.taken_over != pair.b.taken_over;
     for (level, evidence) in levels.iter_mut().zip(&ALL) {
-        *level = u8::try_from((evidence.level)(pair)).unwrap_or_default();
+        let seen = (evidence.level)(pair);
+        let says_nothing = is_taken_over && evidence.can_be_unknown && seen <= UNLIKE;
+        *level = if says_nothing { 0 } else { u8::try_from(seen).unwrap_or_default() };
     }
     levels
 }
 
 /// How sure it can be at most that two are the same thing, which may well be things of one kind: such are posted to with
-/// the same people. Their names share words, and one says more while both are in use, or each says something else and
-/// their lines are not nearly all alike; or all of that.
-pub(super) fn most(pair: &Pair<'_>, levels: &Levels) -> f64 {
+/// the same people. Their names share words, and each says something else, or one says more while both are in use or
+/// their lines are not much alike. `None` when each says something else and both are in use with other lines.
+pub(super) fn most(pair: &Pair<'_>, levels: &Levels) -> Option<f64> {
     let one_more = matches!(pair.names.common, Common::LittleOfOne | Common::MostOfOne);
     let each_more =
         pair.names.common != Common::Nothing && pair.names.own.iter().all(|own| !own.is_empty());
     let both_go_on = times::both_go_on(levels[TIME].into());
+    let any_alike = levels[PEOPLE..PEOPLE + 2].iter().all(|level| lines::is_any(*level));
     let much_alike = levels[PEOPLE..PEOPLE + 2].iter().all(|level| lines::is_much(*level));
+    if pair.a.account.class != pair.b.account.class {
+        return (pair.names.common >= Common::AllButLittle).then_some(DOUBTFUL);
+    }
     match (each_more, both_go_on) {
-        (true, true) if !much_alike => UNLIKELY,
-        (true, _) if both_go_on || !much_alike => DOUBTFUL,
-        (false, true) if one_more => DOUBTFUL,
-        _ => 1.0,
+        (true, true) if !much_alike => None,
+        (true, _) => Some(DOUBTFUL),
+        (false, _) if one_more && both_go_on => Some(DOUBTFUL),
+        (false, _) if one_more && !much_alike => Some(DOUBTFUL),
+        // People alone are those of a whole trade; what is said has to be alike too.
+        (false, _) if pair.names.common == Common::Nothing && !any_alike => Some(DOUBTFUL),
+        _ => Some(1.0),
     }
 }
 

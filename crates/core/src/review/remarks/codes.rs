@@ -1,0 +1,94 @@
+//! Codes that are not where those of their class are, or not as long as the others.
+
+use super::{Books, MOST, Remark, RemarkKind};
+use crate::chart::{Account, Class, Kind};
+use crate::code::Interval;
+use std::collections::{BTreeMap, HashMap};
+
+/// What the accounts beside one have to say at least for it to be out of its block.
+const OUT_OF_PLACE: f64 = 2.5;
+
+/// The rows whose code somebody gave: one that was only proposed is evidence of nothing.
+fn given<'a>(books: &'a Books<'_>) -> impl Iterator<Item = &'a &'a Account> {
+    books.rows.iter().filter(|account| !account.code_proposed)
+}
+
+/// Codes outside the blocks that the books lay down; where they lay down none, those among codes
+/// that nearly all belong to another class.
+pub(super) fn strays(books: &Books<'_>) -> Vec<Remark> {
+    let laid_down = !books.today.policy.blocks.is_empty();
+    let mut first_signs: HashMap<char, BTreeMap<Class, usize>> = HashMap::new();
+    for account in given(books) {
+        if let Some(sign) = account.code.as_str().chars().next() {
+            *first_signs.entry(sign).or_default().entry(account.class).or_default() += 1;
+        }
+    }
+    let among = |account: &Account| {
+        let classes = first_signs.get(&account.code.as_str().chars().next()?)?;
+        let (class, most) = classes.iter().max_by_key(|(_, count)| **count)?;
+        let all: usize = classes.values().sum();
+        (*class != account.class && all > 10 && most * 10 >= all * MOST).then(|| {
+            let among = class.words();
+            format!("{} is {} among codes of {among}.", account.label(), account.class.words())
+        })
+    };
+    let outside = |account: &Account| {
+        let blocks = books.today.policy.missed_blocks(account)?;
+        let blocks: Vec<Interval> = blocks.into_iter().cloned().collect();
+        let blocks = Interval::format_list(&blocks);
+        Some(format!(
+            "{} lies outside the block of {}, {blocks}.",
+            account.label(),
+            account.class.words()
+        ))
+    };
+    let stray = |account: &&Account| {
+        let message = if laid_down {
+            outside(account)
+        } else {
+            among(account).or_else(|| beside(books, account))
+        }?;
+        Some(Remark::of(RemarkKind::OutOfBlock, account, message))
+    };
+    given(books).filter_map(stray).collect()
+}
+
+/// An account whose name and lines are of its class, among accounts of another.
+fn beside(books: &Books<'_>, account: &Account) -> Option<String> {
+    let judged =
+        (account.kind == Kind::Account).then(|| books.judge.by_place_alone(account)).flatten()?;
+    let is_stray = judged.by_place >= OUT_OF_PLACE && judged.by_use < 0.0;
+    is_stray.then(|| {
+        format!(
+            "{} is {} among codes of {}.",
+            account.label(),
+            account.class.words(),
+            judged.class.words()
+        )
+    })
+}
+
+/// Codes of another length than nearly all others.
+pub(super) fn odd_widths(books: &Books<'_>) -> Vec<Remark> {
+    let width = |account: &Account| account.code.as_str().chars().count();
+    let mut widths: BTreeMap<usize, usize> = BTreeMap::new();
+    for account in given(books) {
+        *widths.entry(width(account)).or_default() += 1;
+    }
+    let Some((usual, count)) = widths.into_iter().max_by_key(|(_, count)| *count) else {
+        return Vec::new();
+    };
+    if count * 10 < given(books).count() * MOST {
+        return Vec::new();
+    }
+    let odd = given(books).filter(|account| width(account) != usual);
+    let remark = |account: &&Account| {
+        let message = format!(
+            "The code of {} has {} characters where {count} others have {usual}.",
+            account.label(),
+            width(account)
+        );
+        Remark::of(RemarkKind::CodeWidth, account, message)
+    };
+    odd.map(remark).collect()
+}

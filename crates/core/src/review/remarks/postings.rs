@@ -1,0 +1,93 @@
+//! Accounts that hold, or lack, what they should not: lines on headings, balances that wait, balances on the
+//! other side, and bank accounts that fell silent.
+
+use super::{Books, Remark, RemarkKind};
+use crate::calendar::say_day;
+use crate::chart::{Account, ControlRole, Kind, Status};
+use crate::review::survivor::has_stopped;
+use crate::text::{a, counted};
+use crate::trial_balance::balance;
+
+/// A heading or sum line that has lines.
+pub(super) fn on_heading(books: &Books<'_>, account: &Account) -> Option<Remark> {
+    let lines = books.today.figures_of(account.id).all.lines;
+    (account.kind != Kind::Account && lines > 0).then(|| {
+        let message = format!(
+            "{} is {} and has {}, which no total of it shows apart.",
+            account.label(),
+            a(account.kind.words()),
+            counted(lines, "line"),
+        );
+        Remark::of(RemarkKind::HeadingPosted, account, message)
+    })
+}
+
+/// A suspense account with a balance.
+pub(super) fn suspense(books: &Books<'_>, account: &Account) -> Option<Remark> {
+    let sum = books.today.figures_of(account.id).all.net();
+    let waiting =
+        matches!(account.role, Some(ControlRole::Suspense | ControlRole::OpeningDifference));
+    (waiting && sum != 0).then(|| {
+        let message = format!(
+            "{} stands at {}: what it holds belongs elsewhere.",
+            account.label(),
+            books.say(sum)
+        );
+        Remark::of(RemarkKind::SuspenseBalance, account, message)
+    })
+}
+
+/// An account that takes no lines and has a balance.
+pub(super) fn inactive(books: &Books<'_>, account: &Account) -> Option<Remark> {
+    let sum = balance(account, &books.today.figures_of(account.id));
+    (account.status != Status::Active && sum != 0).then(|| {
+        let message = format!(
+            "{} is {} and stands at {}, which the statements still show; restore it, or leave it, and \
+             nothing of it is lost.",
+            account.label(),
+            account.status.words(),
+            books.say(sum)
+        );
+        Remark::of(RemarkKind::InactiveBalance, account, message)
+    })
+}
+
+/// A balance on the side where it should not be.
+pub(super) fn unusual_side(books: &Books<'_>, account: &Account) -> Option<Remark> {
+    let sum = balance(account, &books.today.figures_of(account.id));
+    let grows_by_debits = account.class.is_usually_debit() != account.contra;
+    let against = if grows_by_debits { sum < 0 } else { sum > 0 };
+    let unusual = account.kind == Kind::Account && against;
+    unusual.then(|| {
+        let message = format!(
+            "{} stands at {}, the unusual side for its class, {}.",
+            account.label(),
+            books.say(sum),
+            account.class.words()
+        );
+        Remark::of(RemarkKind::UnusualSide, account, message)
+    })
+}
+
+/// A bank account in use without a line for a year, while others were posted to.
+pub(super) fn silent_bank(books: &Books<'_>, account: &Account) -> Option<Remark> {
+    let is_bank = account.role == Some(ControlRole::Bank) && account.status == Status::Active;
+    let figures = books.today.figures_of(account.id);
+    let latest = books.today.figures().values().filter_map(|figures| figures.last).max();
+    (is_bank && has_stopped(figures.last, latest)).then(|| {
+        let since = figures.last.map_or_else(
+            || "was never posted to".to_owned(),
+            |last| format!("was last posted to on {}", say_day(last)),
+        );
+        let sum = figures.to_date.net();
+        let and = match sum {
+            0 => "stands at nothing: if it is closed, deactivate it".to_owned(),
+            sum => format!(
+                "stands at {}: ask the bank what it holds before it is closed",
+                books.say(sum)
+            ),
+        };
+        let message = format!("{} {since} and {and}.", account.label());
+        Remark::of(RemarkKind::BankSilent, account, message)
+    })
+}
