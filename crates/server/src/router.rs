@@ -2,8 +2,8 @@
 
 use crate::actions::imports::following;
 use crate::actions::{
-    applications, books, cards, chart, files, history, imports, lines, merging, numbering, plans,
-    reports, review, trail,
+    applications, books, cards, chart, dismissed, files, history, imports, lines, merging,
+    numbering, plans, reports, review, trail,
 };
 use crate::jobs;
 use crate::{App, answering, assets, headers, serving, session};
@@ -95,6 +95,8 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(review::show))
         .routes(routes!(review::tell_apart))
         .routes(routes!(review::forget_apart))
+        .routes(routes!(dismissed::dismiss))
+        .routes(routes!(dismissed::forget))
         .routes(routes!(merging::show))
         .routes(routes!(cards::follow, cards::unfollow))
         .routes(routes!(lines::show, lines::change))

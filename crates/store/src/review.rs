@@ -5,7 +5,9 @@ use crate::member::Member;
 use crate::{Store, StoreError, trail};
 use std::collections::HashMap;
 use time::OffsetDateTime;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, LineId};
+use zf_core::review::dismissed::Subject;
+use zf_core::review::remarks::RemarkKind;
 use zf_core::review::sketch::{Sketches, of_accounts};
 use zf_core::text::counted;
 
@@ -24,7 +26,103 @@ pub struct ToldApart {
     pub at: OffsetDateTime,
 }
 
+/// What a person has said is right in these books.
+#[derive(Clone, Debug)]
+pub struct DismissedRemark {
+    /// Identity.
+    pub id: i64,
+    /// Which kind of remark.
+    pub kind: RemarkKind,
+    /// What it is about; none when all of the kind are dismissed.
+    pub about: Option<Subject>,
+    /// Why.
+    pub reason: String,
+    /// Who said so.
+    pub person: String,
+    /// When.
+    pub at: OffsetDateTime,
+}
+
 impl Store {
+    /// What of the review people have dismissed, the latest first.
+    ///
+    /// # Errors
+    /// When the database fails, or holds a kind of remark that nobody knows.
+    pub async fn dismissed(&self, member: Member) -> Result<Vec<DismissedRemark>, StoreError> {
+        let rows = sqlx::query!(
+            "SELECT d.id, d.kind, d.account_id, d.line_id, d.reason, p.name AS person, d.at
+             FROM dismissed d JOIN person p ON p.id = d.person_id WHERE d.books_id = $1 ORDER BY d.id DESC",
+            member.books().0
+        );
+        let rows = rows.fetch_all(&self.pool).await?;
+        let dismissed = rows.into_iter().map(|row| {
+            let unknown = || StoreError::damaged("a remark of a kind that nobody knows");
+            Ok(DismissedRemark {
+                id: row.id,
+                kind: RemarkKind::from_key(&row.kind).ok_or_else(unknown)?,
+                about: row
+                    .account_id
+                    .map(|id| Subject::Account(AccountId(id)))
+                    .or_else(|| row.line_id.map(|id| Subject::Line(LineId(id)))),
+                reason: row.reason,
+                person: row.person,
+                at: row.at,
+            })
+        });
+        dismissed.collect()
+    }
+
+    /// Remembers that a remark is right in these books, or all of a kind.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn dismiss(
+        &self,
+        member: Member,
+        kind: RemarkKind,
+        about: Option<Subject>,
+        reason: &str,
+    ) -> Result<(), StoreError> {
+        let (account, line) = match about {
+            Some(Subject::Account(id)) => (Some(id.0), None),
+            Some(Subject::Line(id)) => (None, Some(id.0)),
+            None => (None, None),
+        };
+        let mut tx = self.write().await?;
+        sqlx::query!(
+            "INSERT INTO dismissed (books_id, kind, account_id, line_id, reason, person_id)
+             VALUES ($1, $2, $3, $4, $5, $6)",
+            member.books().0,
+            kind.key(),
+            account,
+            line,
+            reason,
+            member.person()
+        )
+        .execute(&mut tx)
+        .await?;
+        let all = if about.is_none() { "all of " } else { "" };
+        let detail = format!("{all}{}: {reason}", kind.words());
+        trail::note(&mut tx, member.books(), member.person(), "dismissed", &detail, None).await?;
+        tx.commit().await
+    }
+
+    /// Shows again what was dismissed.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when nobody dismissed it.
+    pub async fn forget_dismissed(&self, member: Member, id: i64) -> Result<(), StoreError> {
+        let query = sqlx::query!(
+            "DELETE FROM dismissed WHERE books_id = $1 AND id = $2",
+            member.books().0,
+            id
+        );
+        match query.execute(&self.pool).await?.rows_affected() {
+            0 => Err(StoreError::NotFound("remark")),
+            _ => Ok(()),
+        }
+    }
+
     /// What the lines of each account speak of, as it was written with them; what was dropped since is drawn anew.
     ///
     /// # Errors

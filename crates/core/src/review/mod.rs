@@ -3,6 +3,7 @@
 
 mod classes;
 mod controls;
+pub mod dismissed;
 pub mod look_alikes;
 pub mod mending;
 pub mod remarks;

@@ -4,6 +4,7 @@ pub(crate) mod applications;
 pub(crate) mod books;
 pub(crate) mod cards;
 pub(crate) mod chart;
+pub(crate) mod dismissed;
 pub(crate) mod files;
 pub(crate) mod history;
 pub(crate) mod imports;

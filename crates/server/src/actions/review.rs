@@ -1,5 +1,6 @@
 //! The review: what somebody who knows the trade would notice.
 
+use super::dismissed::{self, DismissedView};
 use super::plans::NewAccountForm;
 use crate::door::{Form, Query};
 use crate::kept::{Review, Reviewed};
@@ -47,6 +48,8 @@ pub(crate) struct ReviewPage {
     retired: Vec<RetiredView>,
     /// Accounts that somebody said are not the same thing.
     apart: Vec<ApartView>,
+    /// Remarks that somebody said are right in these books.
+    dismissed: Vec<DismissedView>,
 }
 
 /// Accounts that somebody said are not the same thing.
@@ -108,7 +111,11 @@ pub(crate) struct RemarkView {
     /// Its kind, in words.
     title: &'static str,
     accounts: Vec<i64>,
+    /// The line of the statements it is about, if it is about one.
+    line: Option<i64>,
     message: String,
+    /// How sure it is what would be right, of 100, where that was reckoned.
+    score: Option<u8>,
     /// What can be staged about it, best first.
     mends: Vec<MendView>,
     /// Whether it is a matter of lines that belong elsewhere.
@@ -154,6 +161,7 @@ pub(crate) async fn show(
     let (since, page) = (day("since", since.since.as_deref())?, page.checked()?);
     let snapshot = app.snapshot(member).await?;
     let told = app.store.told_apart(member).await?;
+    let dismissed = app.store.dismissed(member).await?;
     let now = OffsetDateTime::now_utc().date();
     let since = since.unwrap_or_else(|| unused::usual_since(&snapshot.today, now));
     let of = Reviewed {
@@ -162,7 +170,7 @@ pub(crate) async fn show(
         apart: told.iter().map(|told| told.id).collect(),
         since,
     };
-    let tag = Tag::of((&of, page));
+    let tag = Tag::of((&of, dismissed.iter().map(|one| one.id).collect::<Vec<_>>(), page));
     if let Some(unchanged) = tag.unchanged(&known) {
         return Ok(unchanged);
     }
@@ -194,17 +202,22 @@ pub(crate) async fn show(
         let mut shown = Shown::page(page);
         let look_alikes = shown.of(&review.look_alikes.sure);
         let worth_a_look = shown.of(&review.look_alikes.worth_a_look);
-        let (remarks, unused) = (shown.of(&review.remarks), shown.of(&review.unused));
-        let (retired, told) = (shown.of(&retired), shown.of(&told));
+        let right = dismissed::of_all(&dismissed);
+        let remarks = review.remarks.iter().filter(|(remark, _)| !right.has(remark));
+        let remarks: Vec<_> = remarks.collect();
+        let (remarks, unused) = (shown.of(&remarks), shown.of(&review.unused));
+        let (retired, told, dismissed) =
+            (shown.of(&retired), shown.of(&told), shown.of(&dismissed));
         ReviewPage {
             since: since.to_string(),
             pages: shown.pages(),
             look_alikes: look_alikes.iter().cloned().map(LookAlikeView::of).collect(),
             worth_a_look: worth_a_look.iter().cloned().map(LookAlikeView::of).collect(),
-            others: remarks.iter().cloned().map(RemarkView::of).collect(),
+            others: remarks.iter().copied().cloned().map(RemarkView::of).collect(),
             unused: unused.iter().cloned().map(|one| UnusedView::of(one, today)).collect(),
             retired: retired.iter().map(|account| RetiredView::of(account, today)).collect(),
             apart: told.iter().cloned().map(ApartView::of).collect(),
+            dismissed: dismissed.iter().cloned().map(|one| DismissedView::of(one, today)).collect(),
         }
     };
     tag.answer(write).await
@@ -340,7 +353,9 @@ impl RemarkView {
             kind: remark.kind,
             title: remark.kind.words(),
             accounts: numbers(&remark.accounts),
+            line: remark.line.map(|line| line.0),
             message: remark.message,
+            score: remark.score,
             mends,
             moves,
         }

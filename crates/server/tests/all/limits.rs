@@ -115,6 +115,12 @@ async fn texts_that_cannot_be_kept_are_refused_with_their_field() {
                 json!({ "accounts": [coal, coal], "reason": text }),
                 "reason",
             ),
+            (
+                Method::POST,
+                "BOOKS/dismissed".to_owned(),
+                json!({ "kind": "name_form", "account": coal, "reason": text }),
+                "reason",
+            ),
         ]
     };
     for text in ["a\0b".to_owned(), "\u{1b}[0m".to_owned(), "x".repeat(40_000)] {
@@ -366,6 +372,7 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
         "books" => json!({ "name": "N", "currency": "GBP", "year_month": 1, "year_day": 1 }),
         "history" => split(),
         "apart" => json!({ "accounts": [coal, books.wood], "reason": "x" }),
+        "dismissed" => json!({ "kind": "name_form", "account": coal, "line": null, "reason": "x" }),
         "apply" | "undo" => json!({ "fingerprint": "x", "acknowledged": ["x"], "revision": 0 }),
         "{import}" => json!({ "encoding": null, "delimiter": null, "sheet": null, "header_row": 1,
             "columns": {}, "dates": null, "decimal": null, "settled": {},

@@ -262,6 +262,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/dismissed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remembers that a remark is right in these books, so that it is not shown again. */
+        post: operations["review_dismiss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/dismissed/{dismissed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Shows again what was dismissed. */
+        delete: operations["review_forget_dismissed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/exports/{file}": {
         parameters: {
             query?: never;
@@ -1456,6 +1490,34 @@ export interface components {
             /** @description The value of it. */
             value: string;
         };
+        /** @description A remark that somebody said is right in these books. */
+        DismissedView: {
+            /** @description What it is about, as it is called now; none when all of the kind are dismissed. */
+            about?: string | null;
+            at: string;
+            /** Format: int64 */
+            id: number;
+            person: string;
+            reason: string;
+            /** @description Its kind, in words. */
+            title: string;
+        };
+        /** @description A remark that is right in these books. */
+        DismissForm: {
+            /**
+             * Format: int64
+             * @description The account it is about.
+             */
+            account?: number | null;
+            kind: components["schemas"]["RemarkKind"];
+            /**
+             * Format: int64
+             * @description The line of the statements it is about. Without either all remarks of the kind are meant.
+             */
+            line?: number | null;
+            /** @description Why; remembered and shown. */
+            reason: string;
+        };
         /** @description What was done to one field. */
         DoneView: {
             account: components["schemas"]["AccountId"];
@@ -2301,17 +2363,27 @@ export interface components {
             row: number;
         };
         /** @enum {string} */
-        RemarkKind: "heading_posted" | "suspense_balance" | "inactive_balance" | "class_contradicted" | "unusual_side" | "out_of_block" | "parent_class" | "heading_empty" | "code_width" | "control_by_name" | "name_form";
+        RemarkKind: "heading_posted" | "suspense_balance" | "inactive_balance" | "class_contradicted" | "unusual_side" | "out_of_block" | "parent_class" | "bank_silent" | "heading_empty" | "lone_child" | "line_empty" | "small_share" | "code_width" | "control_by_name" | "name_form";
         /** @description Something else that is odd. */
         RemarkView: {
             accounts: number[];
             /** @description Its kind. */
             kind: components["schemas"]["RemarkKind"];
+            /**
+             * Format: int64
+             * @description The line of the statements it is about, if it is about one.
+             */
+            line?: number | null;
             /** @description What can be staged about it, best first. */
             mends: components["schemas"]["MendView"][];
             message: string;
             /** @description Whether it is a matter of lines that belong elsewhere. */
             moves: boolean;
+            /**
+             * Format: int32
+             * @description How sure it is what would be right, of 100, where that was reckoned.
+             */
+            score?: number | null;
             /** @description Its kind, in words. */
             title: string;
         };
@@ -2387,6 +2459,8 @@ export interface components {
         ReviewPage: {
             /** @description Accounts that somebody said are not the same thing. */
             apart: components["schemas"]["ApartView"][];
+            /** @description Remarks that somebody said are right in these books. */
+            dismissed: components["schemas"]["DismissedView"][];
             /** @description Those of which about nine in ten or more are the same thing. */
             look_alikes: components["schemas"]["LookAlikeView"][];
             others: components["schemas"]["RemarkView"][];
@@ -3397,6 +3471,65 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlaceView"];
                 };
+            };
+        };
+    };
+    review_dismiss: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DismissForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    review_forget_dismissed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                dismissed: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

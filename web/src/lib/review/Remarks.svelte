@@ -4,7 +4,27 @@
   import { plural } from '../figures';
   import { editsOf, isRemarkSettled, stage, type Remark } from './settled';
 
-  let { remarks, show }: { remarks: Remark[]; show: (account: number) => void } = $props();
+  let {
+    remarks,
+    show,
+    dismiss,
+  }: {
+    remarks: Remark[];
+    show: (account: number) => void;
+    /** Says of a remark, or of all of its kind, that it is right in these books. */
+    dismiss: (remark: Remark, reason: string, all: boolean) => Promise<void>;
+  } = $props();
+  /** The message of the remark of which somebody says why it is right here. */
+  let saying = $state('');
+  let reason = $state('');
+  let all = $state(false);
+
+  async function said(event: SubmitEvent) {
+    event.preventDefault();
+    const remark = remarks.find(({ message }) => message === saying);
+    if (remark) await dismiss(remark, reason, all);
+    [saying, reason, all] = ['', '', false];
+  }
   const books = getBooks();
   const open = $derived(remarks.filter((remark) => !isRemarkSettled(books, remark)));
   /** Ways that can be gone for all at once: the first of each, and for names the second as well. */
@@ -55,7 +75,34 @@
           >
         {/if}
       {/if}
-      <button class="btn btn-xs btn-ghost" onclick={() => show(account)}>Show the row</button>
+      {#if account}
+        <button class="btn btn-xs btn-ghost" onclick={() => show(account)}>Show the row</button>
+      {/if}
+      <button
+        class="btn btn-xs btn-ghost"
+        aria-expanded={saying === remark.message}
+        onclick={() => (saying = saying === remark.message ? '' : remark.message)}
+        >Not in these books…</button
+      >
+      {#if saying === remark.message}
+        <form class="flex w-full max-w-3xl flex-wrap items-center gap-3 py-1" onsubmit={said}>
+          <!-- svelte-ignore a11y_autofocus -->
+          <input
+            class="input input-sm grow"
+            aria-label="Why it is right in these books"
+            placeholder="Why it is right here"
+            required
+            maxlength="500"
+            autofocus
+            bind:value={reason}
+          />
+          <label class="flex items-center gap-2 text-sm">
+            <input type="checkbox" class="checkbox checkbox-xs" bind:checked={all} />
+            and all {remarks.length} of this kind
+          </label>
+          <button class="btn btn-sm btn-quiet">Remember it</button>
+        </form>
+      {/if}
     </li>
   {/each}
 </ul>

@@ -19,6 +19,7 @@ export function together(pages: Review[]): Review {
     unused: pages.flatMap((page) => page.unused),
     retired: pages.flatMap((page) => page.retired),
     apart: pages.flatMap((page) => page.apart),
+    dismissed: pages.flatMap((page) => page.dismissed),
   };
 }
 

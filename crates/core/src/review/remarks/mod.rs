@@ -9,6 +9,7 @@ mod postings;
 mod shares;
 
 use super::classes::Judge;
+use super::dismissed::Subject;
 use crate::chart::{Account, Class, ControlRole};
 use crate::ids::{AccountId, LineId};
 use crate::keyed::keyed;
@@ -69,6 +70,12 @@ pub struct Remark {
 }
 
 impl Remark {
+    /// What it is about.
+    pub fn about(&self) -> impl Iterator<Item = Subject> {
+        let accounts = self.accounts.iter().copied().map(Subject::Account);
+        accounts.chain(self.line.map(Subject::Line))
+    }
+
     /// What is seen of an account.
     fn of(kind: RemarkKind, account: &Account, message: String) -> Self {
         Self { kind, accounts: vec![account.id], line: None, message, proposed: None, score: None }

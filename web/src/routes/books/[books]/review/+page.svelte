@@ -8,6 +8,7 @@
   import { MergingState } from '$lib/merge/merging.svelte';
   import Hem from '$lib/plan/Hem.svelte';
   import NotDuplicates from '$lib/review/NotDuplicates.svelte';
+  import Dismissed from '$lib/review/Dismissed.svelte';
   import Evidence from '$lib/review/Evidence.svelte';
   import LookAlikes from '$lib/review/LookAlikes.svelte';
   import Remarks from '$lib/review/Remarks.svelte';
@@ -19,6 +20,7 @@
     isUnusedSettled,
     keyOf,
     type LookAlike,
+    type Remark,
     together,
   } from '$lib/review/settled';
   import { getSheet } from '$lib/sheet/sheet.svelte';
@@ -29,7 +31,7 @@
   let failed = $state('');
   let since = $state<string>();
   let beside = $state<HTMLElement>();
-  /** A group by its accounts, `sure`, `worth`, `unused`, `retired`, `apart`, or the kind of a remark. */
+  /** A group by its accounts, `sure`, `worth`, `unused`, `retired`, `apart`, `dismissed`, or the kind of a remark. */
   let view = $state('sure');
 
   const asked = pagesOf(
@@ -75,6 +77,7 @@
     unused: 'Accounts that nobody uses',
     retired: 'Retired accounts',
     apart: 'Told apart',
+    dismissed: 'Not in these books',
   };
   const NUMBERS = ['', '', 'Two', 'Three', 'Four', 'Five', 'Six'];
 
@@ -108,6 +111,27 @@
   async function forget(apart: number) {
     const params = { path: { books: books.id, apart } };
     await answer(api.DELETE('/api/books/{books}/apart/{apart}', { params }));
+    await asked.refetch();
+  }
+
+  async function dismissRemark(remark: Remark, reason: string, all: boolean) {
+    const { kind, line } = remark;
+    const about = all ? {} : { account: remark.accounts[0], line };
+    const params = { path: { books: books.id } };
+    const body = { kind, reason, ...about };
+    try {
+      await answer(api.POST('/api/books/{books}/dismissed', { params, body }));
+      failed = '';
+      await asked.refetch();
+      if (all) view = 'dismissed';
+    } catch (error) {
+      failed = sentence(error);
+    }
+  }
+
+  async function remarkAgain(dismissed: number) {
+    const params = { path: { books: books.id, dismissed } };
+    await answer(api.DELETE('/api/books/{books}/dismissed/{dismissed}', { params }));
     await asked.refetch();
   }
 
@@ -167,6 +191,7 @@
         )}{/each}
       {@render entry('retired', 'Retired', review.retired.length)}
       {@render entry('apart', 'Told apart', review.apart.length)}
+      {@render entry('dismissed', 'Not in these books', review.dismissed.length)}
     {/if}
   </nav>
   <section
@@ -184,7 +209,7 @@
       {#if group}
         <div class="mb-4 max-w-4xl"><Evidence {group} /></div>
         <Merge {merging} {show} {dismiss} />
-      {:else if chosen}<Remarks remarks={chosen.remarks} {show} />
+      {:else if chosen}<Remarks remarks={chosen.remarks} {show} dismiss={dismissRemark} />
       {:else if view === 'unused'}
         <Unused
           accounts={review.unused}
@@ -194,6 +219,8 @@
         />
       {:else if view === 'retired'}<Retired accounts={review.retired} {show} />
       {:else if view === 'apart'}<NotDuplicates told={review.apart} {forget} />
+      {:else if view === 'dismissed'}
+        <Dismissed dismissed={review.dismissed} forget={remarkAgain} />
       {:else}{#key view}<LookAlikes groups={tier?.groups ?? []} {open} />{/key}{/if}
     {:else if !problem}
       <p class="text-soft">Looking through {count(books.chart?.rows.length ?? 0)} rows…</p>

@@ -1,0 +1,103 @@
+//! Remarks of the review that are right in these books: why, and who said so.
+
+use crate::door::Form;
+use crate::session::In;
+use crate::values::{accounts_of, instant};
+use crate::{App, Problem};
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use zf_core::ids::LineId;
+use zf_core::review::dismissed::{Dismissed, Subject};
+use zf_core::review::remarks::RemarkKind;
+use zf_core::today::Today;
+use zf_store::review::DismissedRemark;
+
+/// A remark that somebody said is right in these books.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct DismissedView {
+    id: i64,
+    /// Its kind, in words.
+    title: &'static str,
+    /// What it is about, as it is called now; none when all of the kind are dismissed.
+    about: Option<String>,
+    reason: String,
+    person: String,
+    at: String,
+}
+
+/// A remark that is right in these books.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct DismissForm {
+    kind: RemarkKind,
+    /// The account it is about.
+    account: Option<i64>,
+    /// The line of the statements it is about. Without either all remarks of the kind are meant.
+    line: Option<i64>,
+    /// Why; remembered and shown.
+    reason: String,
+}
+
+impl DismissedView {
+    pub(crate) fn of(dismissed: DismissedRemark, today: &Today) -> Self {
+        let DismissedRemark { id, kind, about, reason, person, at } = dismissed;
+        let about = about.map(|about| match about {
+            Subject::Account(id) => today
+                .chart
+                .get(id)
+                .map_or_else(|| "an account that is gone".to_owned(), |account| account.label()),
+            Subject::Line(id) => {
+                let line = today.chart.structure().lines().find(|line| line.id == id);
+                line.map_or_else(|| "a line that is gone".to_owned(), |line| line.name.clone())
+            }
+        });
+        Self { id, title: kind.words(), about, reason, person, at: instant(at) }
+    }
+}
+
+/// What is not to be shown again.
+pub(crate) fn of_all(dismissed: &[DismissedRemark]) -> Dismissed {
+    let mut all = Dismissed::default();
+    dismissed.iter().for_each(|one| all.dismiss(one.kind, one.about));
+    all
+}
+
+/// Remembers that a remark is right in these books, so that it is not shown again.
+#[utoipa::path(post, operation_id = "review_dismiss", path = "/api/books/{books}/dismissed", params(("books" = i64, Path)),
+    request_body = DismissForm, responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn dismiss(
+    State(app): State<App>,
+    In(member): In,
+    Form(form): Form<DismissForm>,
+) -> Result<StatusCode, Problem> {
+    let reason = form.reason.trim();
+    if reason.is_empty() || reason.chars().count() > 500 {
+        return Err(Problem::field("reason", "say in at most 500 characters why"));
+    }
+    let snapshot = app.snapshot(member).await?;
+    let chart = &snapshot.today.chart;
+    let account = accounts_of(chart, "account", form.account)?.first().copied();
+    let line = form.line.map(LineId);
+    if line.is_some_and(|id| !chart.structure().lines().any(|line| line.id == id)) {
+        return Err(Problem::field("line", "the statements have no such line"));
+    }
+    if account.is_some() && line.is_some() {
+        return Err(Problem::field("line", "a remark is about an account or a line"));
+    }
+    let about = account.map(Subject::Account).or(line.map(Subject::Line));
+    app.store.dismiss(member, form.kind, about, reason).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Shows again what was dismissed.
+#[utoipa::path(delete, operation_id = "review_forget_dismissed", path = "/api/books/{books}/dismissed/{dismissed}",
+    params(("books" = i64, Path), ("dismissed" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn forget(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, dismissed)): Path<(i64, i64)>,
+) -> Result<StatusCode, Problem> {
+    app.store.forget_dismissed(member, dismissed).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
