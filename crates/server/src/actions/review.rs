@@ -300,7 +300,8 @@ impl LookAlikeView {
         Self {
             accounts: numbers(&group.accounts),
             survivor: group.survivor.0,
-            score: (group.score * 100.0).round() as u8,
+            // Nothing that is seen of accounts is a proof.
+            score: (group.score * 100.0).round().min(99.0) as u8,
             evidence: group.evidence,
             against: group.against,
         }
