@@ -4,6 +4,7 @@ use crate::chart::{Account, Chart, Class, Section};
 use crate::code::{Code, Interval};
 use crate::free_codes::{count_to, counted};
 use crate::ids::AccountId;
+use crate::numbering::habit::kept;
 use crate::policy::{Block, Policy};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -48,11 +49,23 @@ pub struct Map {
     pub bands: Vec<Band>,
     /// The rows.
     pub ticks: Vec<Tick>,
+    /// Whether nobody laid the bands down: the chart keeps them by habit.
+    pub by_habit: bool,
 }
 
 /// Draws the line: the bands are the blocks of the classes, or of the sections where only these have
-/// any; without a numbering scheme, the codes that begin alike.
+/// any; without a numbering scheme, the blocks that the chart keeps by habit, else the codes that begin
+/// alike.
 pub fn map(today: &Chart, after: &Chart, policy: &Policy) -> Map {
+    let habit = if policy.blocks.is_empty() { kept(today) } else { Vec::new() };
+    if habit.is_empty() {
+        return drawn(today, after, policy);
+    }
+    let policy = Policy { blocks: habit, ..policy.clone() };
+    Map { by_habit: true, ..drawn(today, after, &policy) }
+}
+
+fn drawn(today: &Chart, after: &Chart, policy: &Policy) -> Map {
     let mut bands = bands(today, policy);
     bands.sort_by_key(|band| band.codes.first().key());
     let ids: BTreeSet<AccountId> = today.live().chain(after.live()).map(|row| row.id).collect();
@@ -78,7 +91,7 @@ pub fn map(today: &Chart, after: &Chart, policy: &Policy) -> Map {
         (band.today, band.after) = (inside(&band.codes, today), inside(&band.codes, after));
         band.free = longest_gap(&band.codes, after);
     }
-    Map { bands, ticks }
+    Map { bands, ticks, by_habit: false }
 }
 
 fn bands(today: &Chart, policy: &Policy) -> Vec<Band> {

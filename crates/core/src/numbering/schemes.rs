@@ -1,8 +1,9 @@
 //! Numbering schemes that a set of books can start from. Both follow the order of the statements,
 //! assets first, as is usual; IAS 1 lays down captions and no codes.
 
-use crate::chart::{Class, Section};
+use crate::chart::{Chart, Class, Section};
 use crate::code::{Code, Interval};
+use crate::numbering::habit::kept;
 use crate::policy::{Block, CodeFormat};
 
 /// A numbering scheme: the form of codes and the blocks they belong to.
@@ -69,6 +70,17 @@ pub fn overlapping(blocks: &[Block]) -> Option<(&Block, &Block)> {
         a.class != b.class || sections_differ
     });
     clashing.next()
+}
+
+/// The blocks that a chart keeps by habit, as a scheme with this form of codes.
+pub fn by_habit(chart: &Chart, format: CodeFormat) -> Option<Scheme> {
+    let blocks = kept(chart);
+    (!blocks.is_empty()).then_some(Scheme {
+        name: "As the chart keeps it",
+        about: "The blocks of the classes in which nearly all codes lie already.",
+        format,
+        blocks,
+    })
 }
 
 /// The schemes that ship with the application.

@@ -8,6 +8,7 @@ use zf_core::chart::{Account, Chart, Class, Kind, Section};
 use zf_core::code::{Code, Interval};
 use zf_core::free_codes::{free_in_block, place, under_line, usual_tax};
 use zf_core::ids::AccountId;
+use zf_core::numbering::habit::kept;
 use zf_core::numbering::map::map;
 use zf_core::numbering::pieces::{Deed, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
@@ -230,6 +231,54 @@ fn the_schemes_that_ship_leave_nobody_out() {
     }
 }
 
+#[test]
+fn blocks_that_a_chart_keeps_by_habit_are_worked_out_and_can_be_laid_down() {
+    let rows = |codes: &[(&str, Class)]| {
+        let row = |(n, (code, class)): (usize, &(&str, Class))| {
+            books::account(1 + n as i64, code, &format!("Row {n}"), *class)
+        };
+        Chart::new(codes.iter().enumerate().map(row))
+    };
+    let (asset, income, expense) = (Class::Asset, Class::Income, Class::Expense);
+    let shown = |chart: &Chart| -> Vec<(Class, String)> {
+        kept(chart).into_iter().map(|block| (block.class, block.codes.to_string())).collect()
+    };
+    // One beginning holds two classes that part at the second character.
+    let mut codes = vec![
+        ("1010", asset),
+        ("1020", asset),
+        ("1530", asset),
+        ("4110", income),
+        ("4120", income),
+        ("4130", income),
+        ("4510", expense),
+        ("4520", expense),
+        ("4530", expense),
+        ("5010", expense),
+        ("5020", expense),
+        ("6030", expense),
+        ("6040", expense),
+        ("6050", expense),
+        ("5060", expense),
+    ];
+    let chart = rows(&codes);
+    let said = [(asset, "1000 to 1999"), (income, "4100 to 4199"), (expense, "4500 to 6999")];
+    assert_eq!(shown(&chart), said.map(|(class, codes)| (class, codes.to_owned())));
+    let drawn = map(&chart, &chart, &railway().policy);
+    assert_eq!((drawn.by_habit, drawn.bands.len()), (railway().policy.blocks.is_empty(), 3));
+    let scheme = schemes::by_habit(&chart, railway().policy.format).unwrap();
+    assert_eq!(schemes::overlapping(&scheme.blocks), None);
+
+    // A stray among its block is one; a chart without habits has none.
+    codes.push(("5070", asset));
+    assert_eq!(shown(&rows(&codes)).len(), 3);
+    let mixed: Vec<String> = (1000..1040).map(|n| n.to_string()).collect();
+    let classes = [asset, income, expense];
+    let mixed: Vec<_> =
+        mixed.iter().zip(classes.iter().cycle()).map(|(c, k)| (c.as_str(), *k)).collect();
+    assert_eq!(shown(&rows(&mixed)), []);
+}
+
 fn random_chart(codes: BTreeSet<u32>) -> Chart {
     Chart::new(codes.into_iter().map(|n| {
         let class = if n % 3 == 0 { Class::Income } else { Class::Expense };
@@ -285,7 +334,10 @@ proptest! {
         let at = |row: &Account| drawn.ticks.iter().find(|tick| tick.account == row.id).unwrap().today.unwrap();
         prop_assert!(rows.windows(2).all(|pair| at(pair[0]) <= at(pair[1])));
         prop_assert!(rows.iter().all(|row| (0.0..=1.0).contains(&at(row))));
-        prop_assert_eq!(drawn.bands.iter().map(|band| band.today).sum::<usize>(), rows.len());
+        let inside = |row: &&&Account| drawn.bands.iter().any(|b| b.codes.contains(&row.code.key()));
+        let sum = drawn.bands.iter().map(|band| band.today).sum::<usize>();
+        prop_assert_eq!(sum, rows.iter().filter(inside).count());
+        prop_assert!(drawn.by_habit || sum == rows.len());
         for band in drawn.bands {
             let taken: HashSet<_> = rows.iter().map(|row| row.code.key()).collect();
             if let Some(free) = band.free {

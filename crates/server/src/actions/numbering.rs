@@ -106,7 +106,8 @@ pub(crate) async fn scheme(
 ) -> Result<Json<SchemeView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let policy = &snapshot.today.policy;
-    let starting = schemes::starting().into_iter().map(|scheme| StartingScheme {
+    let habit = schemes::by_habit(&snapshot.today.chart, policy.format);
+    let starting = habit.into_iter().chain(schemes::starting()).map(|scheme| StartingScheme {
         name: scheme.name,
         about: scheme.about,
         scheme: SchemeForm::of(scheme.format, &scheme.blocks),
@@ -352,6 +353,8 @@ pub(crate) struct RefusedView {
 pub(crate) struct MapView {
     bands: Vec<BandView>,
     ticks: Vec<TickView>,
+    /// Whether nobody laid the bands down: the chart keeps them by habit.
+    by_habit: bool,
 }
 
 /// A stretch of the line; all are drawn equally wide.
@@ -405,6 +408,7 @@ impl MapView {
         Self {
             bands: map.bands.iter().map(band).collect(),
             ticks: map.ticks.iter().map(tick).collect(),
+            by_habit: map.by_habit,
         }
     }
 }

@@ -1875,6 +1875,8 @@ export interface components {
         /** @description The line of codes. */
         MapView: {
             bands: components["schemas"]["BandView"][];
+            /** @description Whether nobody laid the bands down: the chart keeps them by habit. */
+            by_habit: boolean;
             ticks: components["schemas"]["TickView"][];
         };
         /** @enum {string} */

@@ -65,6 +65,9 @@
         {plural(told.map.ticks.length, 'row')} on the line of codes.
         {numbering.changing.length ? `${count(numbering.changing.length)} would move.` : ''}
         {strays ? `${plural(strays, 'stray')} would come home.` : ''}
+        {told.map.by_habit
+          ? 'No scheme is laid down; these blocks are kept by habit, and can be laid down.'
+          : ''}
       {/if}
     </p>
     {#if chosen.size}
