@@ -3,6 +3,7 @@
 
 use crate::desk::Desk;
 use std::time::SystemTime;
+use thirtyfour::Key;
 
 const CHART: &str = "Code,Name,Class\n1010,Bank,Asset\n3000,Capital,Equity\n5010,Lamp oil,Expense\n\
                      5011,LAMP OIL,Expense\n5012,Wicks,Expense\n5013,Globes,Expense\n5014,Chimneys,Expense\n";
@@ -74,6 +75,18 @@ async fn what_the_review_finds_is_staged_and_counts_down() {
     browser.click_words("written otherwise").await;
     browser.see_text("The name of 5011 LAMP OIL is written in capitals.").await;
     wait_left(browser, "ritten otherwise", "1").await;
+    // Or it is right as it is in these books, until somebody thinks otherwise.
+    browser.click_words("Not in these books…").await;
+    browser.see("[aria-label='Why it is right in these books']").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.keys("so it stands on the invoices" + Key::Enter).await;
+    wait_left(browser, "Not in these books", "1").await;
+    browser.click("nav > .entry:last-child").await;
+    browser.see_text("“so it stands on the invoices”").await;
+    browser.click_words("Remark on it again").await;
+    wait_left(browser, "Not in these books", "0").await;
+    browser.click_words("written otherwise").await;
     browser.click_words("Write “Lamp oil”").await;
     wait_left(browser, "ritten otherwise", "0").await;
     browser.click_words("Show the row").await;
