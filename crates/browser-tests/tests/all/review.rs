@@ -80,6 +80,7 @@ async fn what_the_review_finds_is_staged_and_counts_down() {
     browser.see("[aria-label='Why it is right in these books']").await;
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");
+    browser.wait_for("document.activeElement.matches('form input')", "the focus in the form").await;
     browser.keys("so it stands on the invoices" + Key::Enter).await;
     wait_left(browser, "Not in these books", "1").await;
     browser.click("nav > .entry:last-child").await;

@@ -36,3 +36,37 @@ impl Dismissed {
         self.kinds.contains(&remark.kind) || about.peek().is_some() && about.all(single)
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn remark(kind: RemarkKind, accounts: &[i64], line: Option<i64>) -> Remark {
+        Remark {
+            kind,
+            accounts: accounts.iter().map(|id| AccountId(*id)).collect(),
+            line: line.map(LineId),
+            message: String::new(),
+            proposed: None,
+            score: None,
+        }
+    }
+
+    #[test]
+    fn a_remark_is_dismissed_alone_or_with_all_of_its_kind() {
+        use RemarkKind::{HeadingEmpty, LineEmpty, NameForm};
+        let mut dismissed = Dismissed::default();
+        dismissed.dismiss(NameForm, Some(Subject::Account(AccountId(1))));
+        dismissed.dismiss(LineEmpty, Some(Subject::Line(LineId(1))));
+        assert!(dismissed.has(&remark(NameForm, &[1], None)));
+        assert!(!dismissed.has(&remark(NameForm, &[2], None)), "another account");
+        assert!(!dismissed.has(&remark(NameForm, &[1, 2], None)), "not all it is about");
+        assert!(!dismissed.has(&remark(HeadingEmpty, &[1], None)), "another kind");
+        assert!(dismissed.has(&remark(LineEmpty, &[], Some(1))));
+        assert!(!dismissed.has(&remark(LineEmpty, &[], Some(2))));
+        assert!(!dismissed.has(&remark(LineEmpty, &[], None)), "nothing is said of it");
+        dismissed.dismiss(NameForm, None);
+        assert!(dismissed.has(&remark(NameForm, &[2], None)));
+        assert!(!dismissed.has(&remark(HeadingEmpty, &[2], None)));
+    }
+}

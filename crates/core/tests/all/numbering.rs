@@ -325,6 +325,34 @@ proptest! {
     }
 
     #[test]
+    fn blocks_that_are_kept_are_found_whole_whatever_strays(
+        rows in proptest::collection::vec((0..5usize, 0..1_000u32), 60..150),
+        strays in proptest::collection::btree_set(0..60usize, 0..3),
+    ) {
+        let class = |place: usize| Class::ALL[place % 5];
+        let mut taken = BTreeSet::new();
+        let rows = rows.into_iter().filter(|row| taken.insert(*row)).enumerate();
+        let chart = Chart::new(rows.map(|(n, (place, number))| {
+            let code = format!("{}{number:03}", place + 1);
+            let class = class(if strays.contains(&n) { place + 1 } else { place });
+            books::account(1 + n as i64, &code, &format!("Row {n}"), class)
+        }));
+        let blocks = kept(&chart);
+        prop_assert_eq!(schemes::overlapping(&blocks), None);
+        for (n, block) in blocks.iter().enumerate() {
+            // Neighbours of one class are one block.
+            prop_assert!(n == 0 || blocks[n - 1].class != block.class || !strays.is_empty());
+        }
+        let inside = chart.live().filter(|row| blocks.iter().any(|b| b.codes.contains(&row.code.key())));
+        let inside = inside.count();
+        prop_assert!(blocks.is_empty() || inside * 10 >= chart.live().count() * 9);
+        if strays.is_empty() && blocks.len() == 5 {
+            let own = |row: &Account| blocks.iter().find(|b| b.codes.contains(&row.code.key()));
+            prop_assert!(chart.live().all(|row| own(row).is_none_or(|block| block.class == row.class)));
+        }
+    }
+
+    #[test]
     fn the_map_keeps_the_order_of_codes(codes in proptest::collection::btree_set(0..9_999u32, 1..80)) {
         let mut today = railway();
         today.chart = random_chart(codes);

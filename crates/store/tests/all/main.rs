@@ -18,6 +18,7 @@ mod plans;
 mod posting;
 mod races;
 mod report_lines;
+mod reviewing;
 mod rollback;
 mod schema;
 mod sketches;

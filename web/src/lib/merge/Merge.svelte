@@ -257,14 +257,13 @@
   </div>
   {#if saying}
     <form class="mt-3 flex max-w-xl gap-2" onsubmit={tellApart}>
-      <!-- svelte-ignore a11y_autofocus -->
       <input
+        {@attach (input) => input.focus()}
         class="input grow"
         aria-label="Why they are not the same"
         placeholder="two sites that are budgeted apart"
         required
         maxlength="500"
-        autofocus
         bind:value={reason}
       />
       <button class="btn btn-quiet">Remember it</button>

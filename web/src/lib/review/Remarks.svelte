@@ -86,14 +86,13 @@
       >
       {#if saying === remark.message}
         <form class="flex w-full max-w-3xl flex-wrap items-center gap-3 py-1" onsubmit={said}>
-          <!-- svelte-ignore a11y_autofocus -->
           <input
+            {@attach (input) => input.focus()}
             class="input input-sm grow"
             aria-label="Why it is right in these books"
             placeholder="Why it is right here"
             required
             maxlength="500"
-            autofocus
             bind:value={reason}
           />
           <label class="flex items-center gap-2 text-sm">

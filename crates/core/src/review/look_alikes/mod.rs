@@ -54,7 +54,7 @@ pub struct Found {
 }
 
 /// From which probability on a group is sure.
-const SURE: f64 = 0.7;
+const SURE: f64 = 0.68;
 
 /// From which probability on a group is worth a look.
 const WORTH: f64 = 0.1;

@@ -61,14 +61,17 @@ impl Word {
 }
 
 impl Word {
-    /// Whether two short words are one but for a letter in the midst of it, and not both are known words.
+    /// Whether one of two short words is the other with a letter more in the midst of it, and not both are known words.
+    /// Another letter in its place makes another word: boat and boot.
     fn is_short_slip(&self, other: &Self) -> bool {
         let ends = |word: &str| (word.chars().next(), word.chars().next_back());
         let (a, b) = (&self.written, &other.written);
-        let long = a.chars().count().max(b.chars().count());
+        let [of_a, of_b] = [a, b].map(|word| word.chars().count());
+        let long = of_a.max(of_b);
         let both_known = self.is_known() && other.is_known();
         let whole = !self.cut && !other.cut;
         (4..=5).contains(&long)
+            && of_a != of_b
             && whole
             && !both_known
             && ends(a) == ends(b)

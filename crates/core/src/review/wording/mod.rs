@@ -202,6 +202,47 @@ mod tests {
     }
 
     #[test]
+    fn what_is_said_in_several_words_is_one_and_still_says_each() {
+        for (name, key) in [
+            ("Trade debtors", "debtor"),
+            ("Accounts receivable", "debtor"),
+            ("Sales ledger", "debtor"),
+            ("Trade creditors", "creditor"),
+            ("Purchase ledger", "creditor"),
+            ("Office supplies", "stationery"),
+            ("Profit brought forward", "retained surplus"),
+        ] {
+            assert_eq!(Wording::of(name).key(), key, "{name}");
+        }
+        let ledger = Wording::of("Sales ledger control");
+        assert!(ledger.says("ledger") && ledger.says("sale") && ledger.says("control"));
+        assert!(!ledger.says("purchase"));
+    }
+
+    #[test]
+    fn many_are_told_from_one_whatever_their_ending() {
+        for (many, one) in [
+            ("Calves", "Calf"),
+            ("Loaves", "Loaf"),
+            ("Shelves", "Shelf"),
+            ("People", "Person"),
+            ("Taxes", "Tax"),
+            ("Berries", "Berry"),
+        ] {
+            assert_eq!(said(many), said(one), "{many}");
+        }
+    }
+
+    #[test]
+    fn a_short_word_is_a_slip_of_another_only_where_one_of_them_is_unknown() {
+        let like = |a: &str, b: &str| Word::of(a, false).alike(&Word::of(b, false));
+        assert_eq!(like("levy", "leavy"), Some(Alike::Slip));
+        for (a, b) in [("plan", "plain"), ("boat", "boot"), ("coal", "cool"), ("duty", "duly")] {
+            assert_eq!(like(a, b), None, "{a} {b}");
+        }
+    }
+
+    #[test]
     fn words_are_alike_when_they_mean_the_same_or_are_slips() {
         let like = |a: &str, b: &str| Word::of(a, false).alike(&Word::of(b, false)).is_some();
         for (a, b) in [

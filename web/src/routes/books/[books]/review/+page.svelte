@@ -98,9 +98,11 @@
     if (!group) return;
     const body = { accounts: group.accounts, reason };
     const params = { path: { books: books.id } };
+    const shown = view;
     try {
       await answer(api.POST('/api/books/{books}/apart', { params, body }));
-      view = tier?.tier ?? 'sure';
+      // Whoever went on meanwhile is not called back.
+      if (view === shown) view = tier?.tier ?? 'sure';
       failed = '';
       await asked.refetch();
     } catch (error) {
@@ -123,7 +125,7 @@
       await answer(api.POST('/api/books/{books}/dismissed', { params, body }));
       failed = '';
       await asked.refetch();
-      if (all) view = 'dismissed';
+      if (all && view === kind) view = 'dismissed';
     } catch (error) {
       failed = sentence(error);
     }
