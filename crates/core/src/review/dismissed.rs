@@ -1,17 +1,9 @@
 //! What people have said is right in these books, though it looks odd.
 
 use super::remarks::{Remark, RemarkKind};
-use crate::ids::{AccountId, LineId};
 use std::collections::BTreeSet;
 
-/// What a remark is about.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub enum Subject {
-    /// An account.
-    Account(AccountId),
-    /// A line of the statements.
-    Line(LineId),
-}
+pub use super::remarks::Subject;
 
 /// Remarks that are not to be shown again.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -40,6 +32,7 @@ impl Dismissed {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::ids::{AccountId, LineId};
 
     fn remark(kind: RemarkKind, accounts: &[i64], line: Option<i64>) -> Remark {
         Remark {

@@ -1,7 +1,8 @@
 //! Accounts that belong elsewhere by what is seen of them: to another class, under another heading, or among those
 //! that the books rely on.
 
-use super::{Books, Proposed, Remark, RemarkKind};
+use super::books::Books;
+use super::remark::{Proposed, Remark, RemarkKind};
 use crate::chart::{Account, ControlRole, Kind};
 use crate::review::controls::by_name;
 

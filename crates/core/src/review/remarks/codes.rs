@@ -1,6 +1,7 @@
 //! Codes that are not where those of their class are, or not as long as the others.
 
-use super::{Books, MOST, Remark, RemarkKind};
+use super::books::{Books, MOST};
+use super::remark::{Remark, RemarkKind};
 use crate::chart::{Account, Class, Kind};
 use crate::code::Interval;
 use std::collections::{BTreeMap, HashMap};

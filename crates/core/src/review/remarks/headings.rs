@@ -1,6 +1,7 @@
 //! Headings with little or nothing under them, and lines of the statements without accounts.
 
-use super::{Books, Remark, RemarkKind};
+use super::books::Books;
+use super::remark::{Remark, RemarkKind};
 use crate::chart::{Account, Kind};
 use crate::ids::{AccountId, LineId};
 use std::collections::{HashMap, HashSet};

@@ -1,7 +1,8 @@
 //! Accounts that hold, or lack, what they should not: lines on headings, balances that wait, balances on the
 //! other side, and bank accounts that fell silent.
 
-use super::{Books, Remark, RemarkKind};
+use super::books::Books;
+use super::remark::{Remark, RemarkKind};
 use crate::calendar::say_day;
 use crate::chart::{Account, ControlRole, Kind, Status};
 use crate::review::survivor::has_stopped;

@@ -1,6 +1,7 @@
 //! Accounts that are next to nothing of what they stand under, year after year.
 
-use super::{Books, Proposed, Remark, RemarkKind};
+use super::books::Books;
+use super::remark::{Proposed, Remark, RemarkKind};
 use crate::calendar::Period;
 use crate::chart::{Account, Status};
 use crate::ids::{AccountId, ById, LineId};
