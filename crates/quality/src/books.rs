@@ -1,6 +1,6 @@
 //! The books of a trade: its chart with the twins and misfits that were planted, and what was posted.
 
-use crate::lines::{MONTHS, Rhythm, Voice, person};
+use crate::lines::{MONTHS, Rhythm, Voice, Whereabouts, person};
 use crate::trade::{Kind, Misfit, Planned, Trade};
 use anyhow::Context;
 use rand::seq::IndexedRandom;
@@ -57,6 +57,7 @@ struct Made {
     class: Class,
     voice: Voice,
     rhythm: Rhythm,
+    whereabouts: Whereabouts,
     heading: usize,
 }
 
@@ -68,6 +69,10 @@ struct Maker<'a> {
     around: Vec<Vec<String>>,
     /// Whether accounts say which tax applies.
     taxed: bool,
+    /// Draws dimension values, apart from the rest so that books with and without them are else the same.
+    whereabouts_rng: ChaCha8Rng,
+    /// Whether lines have dimension values.
+    dimensioned: bool,
 }
 
 impl TradeBooks {
@@ -77,7 +82,16 @@ impl TradeBooks {
         let around = trade.headings.iter().map(|_| (0..3).map(|_| person(&mut rng)).collect());
         let around = around.collect();
         let codes = trade.accounts.iter().map(|account| account.code.clone()).collect();
-        let mut maker = Maker { trade, rng, made: Vec::new(), codes, around, taxed: seed % 3 == 2 };
+        let mut maker = Maker {
+            trade,
+            rng,
+            made: Vec::new(),
+            codes,
+            around,
+            taxed: seed % 3 == 2,
+            whereabouts_rng: ChaCha8Rng::seed_from_u64(!seed),
+            dimensioned: seed % 3 != 2,
+        };
         let mut of_code: HashMap<&str, usize> = HashMap::new();
         for planned in &trade.accounts {
             let voice = match planned.tempting.as_ref().and_then(|code| of_code.get(&**code)) {
@@ -126,7 +140,12 @@ impl Maker<'_> {
         let silent = planned.contra || heading.class == Class::Equity;
         let voice = if silent { Voice::default() } else { voice };
         let rhythm = Rhythm::new(&mut self.rng);
-        let made = Made { account, class: heading.class, voice, rhythm, heading: planned.heading };
+        let whereabouts = match self.dimensioned {
+            true => Whereabouts::new(&mut self.whereabouts_rng),
+            false => Whereabouts::default(),
+        };
+        let class = heading.class;
+        let made = Made { account, class, voice, rhythm, whereabouts, heading: planned.heading };
         self.made.push(made);
         if name == planned.name {
             self.made[at].account.role = planned.role;
@@ -156,6 +175,9 @@ impl Maker<'_> {
             let code = self.free_code(&planned.code, *kind == Kind::Code);
             let twin = self.add(planned, &code, name, voice)?;
             self.made[twin].rhythm = self.made[first].rhythm.clone();
+            if self.whereabouts_rng.random_bool(0.85) {
+                self.made[twin].whereabouts = self.made[first].whereabouts.clone();
+            }
             self.share_time(first, twin, n, count);
             self.vary(first, twin);
             group.accounts.insert(self.made[twin].account.id);
@@ -290,7 +312,8 @@ impl Maker<'_> {
         let mut sketching = Sketching::default();
         let mut entry = 0;
         for at in 0..self.made.len() {
-            let Made { account, class, voice, rhythm, heading } = &self.made[at];
+            let Made { account, class, voice, rhythm, whereabouts, heading } = &self.made[at];
+            let whereabouts = whereabouts.clone();
             let (id, usual, voice) = (account.id, *class, voice.clone());
             let around =
                 if voice.people.is_empty() { Vec::new() } else { self.around[*heading].clone() };
@@ -300,6 +323,7 @@ impl Maker<'_> {
             let usual_against = against.choose(&mut self.rng).copied();
             for (month, amount) in lines {
                 let (payee, memo) = voice.says(&around, &mut self.rng);
+                let dimensions = whereabouts.says(&mut self.whereabouts_rng);
                 let turned = self.rng.random_bool(if is_balance_sheet(usual) { 0.4 } else { 0.05 });
                 let amount = if debit == turned { -amount } else { amount };
                 let other = match self.rng.random_range(0..10) {
@@ -323,13 +347,13 @@ impl Maker<'_> {
                         payee: &payee,
                         memo: &memo,
                         reference: "",
-                        dimensions: "",
+                        dimensions: &dimensions,
                     };
                     let slot = Slot { period: calendar.period_of(date), currency };
                     let of = shares.entry(account).or_default();
                     add_share(of, slot, Share::of_line(&content, false));
                 }
-                both.iter().for_each(|(on, _)| sketching.line(on.0, &payee, &memo));
+                both.iter().for_each(|(on, _)| sketching.line(on.0, &payee, &memo, &dimensions));
                 sketching.entry(&both.map(|(on, amount)| (on.0, amount >= 0)));
             }
         }

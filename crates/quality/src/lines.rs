@@ -1,8 +1,10 @@
-//! What is posted to the accounts of a trade: people, phrases, amounts and a rhythm of their own each.
+//! What is posted to the accounts of a trade: people, phrases, dimension values, amounts and a rhythm of their own
+//! each.
 
 use rand::Rng;
 use rand::seq::IndexedRandom;
 use rand_chacha::ChaCha8Rng;
+use zf_core::dimension::{DimensionValue, written};
 
 /// The months of the journal, counted from January 2021.
 pub(crate) const MONTHS: usize = 66;
@@ -106,6 +108,41 @@ pub(crate) fn person(rng: &mut ChaCha8Rng) -> String {
 fn phrase(rng: &mut ChaCha8Rng) -> String {
     let pick = |all: &[&'static str], rng: &mut ChaCha8Rng| all.choose(rng).copied().unwrap_or("");
     format!("{} {}", pick(&QUALITIES, rng), pick(&THINGS, rng))
+}
+
+const SITES: [&str; 4] = ["North", "South", "Riverside", "Hill"];
+
+/// How many projects the books have.
+const PROJECTS: u32 = 14;
+
+/// The dimension values of lines.
+#[derive(Clone, Default)]
+pub(crate) struct Whereabouts {
+    sites: Vec<&'static str>,
+    projects: Vec<u32>,
+}
+
+impl Whereabouts {
+    pub(crate) fn new(rng: &mut ChaCha8Rng) -> Self {
+        let at_one = rng.random_bool(0.6);
+        let (count, projects) = (if at_one { 1 } else { 3 }, rng.random_range(0..4));
+        Self {
+            sites: SITES.choose_multiple(rng, count).copied().collect(),
+            projects: (0..projects).map(|_| rng.random_range(0..PROJECTS)).collect(),
+        }
+    }
+
+    /// The values of a line, as it keeps them; now and then it is of another site.
+    pub(crate) fn says(&self, rng: &mut ChaCha8Rng) -> String {
+        if self.sites.is_empty() {
+            return String::new();
+        }
+        let sites = if rng.random_bool(0.08) { SITES.as_slice() } else { &self.sites };
+        let site = sites.choose(rng).map(|site| DimensionValue::new("site", site));
+        let project = self.projects.choose(rng).filter(|_| rng.random_bool(0.7));
+        let project = project.map(|n| DimensionValue::new("project", &format!("P{n:02}")));
+        written(site.into_iter().chain(project))
+    }
 }
 
 /// When and with how much an account is posted to.

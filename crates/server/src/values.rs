@@ -8,6 +8,9 @@ use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
 use zf_core::text;
 
+/// How long a reason may be, in characters.
+const MOST_SAID: usize = 500;
+
 /// A day of a form, written as 2026-09-24.
 pub(crate) fn day(field: &str, text: Option<&str>) -> Result<Option<time::Date>, Problem> {
     let form = time::macros::format_description!("[year]-[month]-[day]");
@@ -28,6 +31,19 @@ pub(crate) fn within<T: PartialOrd + Display>(
         None => Ok(number),
         Some(reason) => Err(Problem::field(field, reason)),
     }
+}
+
+/// Why somebody does something, as typed into a form: remembered and shown.
+///
+/// # Errors
+/// When nothing is said or too much.
+pub(crate) fn reason(typed: &str) -> Result<&str, Problem> {
+    let reason = typed.trim();
+    if reason.is_empty() || reason.chars().count() > MOST_SAID {
+        let message = format!("say in at most {MOST_SAID} characters why");
+        return Err(Problem::field("reason", message));
+    }
+    Ok(reason)
 }
 
 /// Accounts that a form names, which must be rows of the chart.

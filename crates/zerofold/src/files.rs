@@ -214,7 +214,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         let slot = Slot { period, currency: line.foreign.map_or(currency, |(_, other)| other) };
         let content = line.content(id, i64::try_from(at)?, head.date);
         add_share(strand, slot, Share::of_line(&content, line.cleared));
-        sketching.line(line.account.0, &line.payee, &line.memo);
+        sketching.line(line.account.0, &line.payee, &line.memo, &line.dimensions);
         of_entries[at].push((line.account.0, line.amount >= 0));
     }
     of_entries.iter().for_each(|lines| sketching.entry(lines));

@@ -1,13 +1,14 @@
-//! What the lines of a strand or an account speak of: with whom they are, what they say, and which accounts stand
-//! on the other side. A sketch holds the most frequent of each, so that its size does not grow with its lines.
+//! What the lines of a strand or an account speak of: with whom they are, what they say, by which dimension values
+//! they are told apart, and which accounts stand on the other side. A sketch holds the most frequent of each, so that its size does not grow with its lines.
 
 use super::wording::is_joint;
+use crate::dimension::{self, DimensionValue};
 use crate::ids::{AccountId, ById};
 use std::collections::{BTreeMap, HashMap};
 use std::hash::Hash;
 use unicode_normalization::UnicodeNormalization;
 
-/// How many people, and how many accounts on the other side, a sketch holds.
+/// How many people, dimension values, and accounts on the other side, a sketch holds of each.
 pub const MOST: usize = 64;
 
 /// How many phrases a sketch holds.
@@ -32,6 +33,8 @@ pub struct Sketch {
     pub payees: Shares<String>,
     /// Lines by phrase of their memos.
     pub phrases: Shares<String>,
+    /// Lines by dimension value, as it is written.
+    pub dimensions: Shares<String>,
     /// Lines by what stands on the other side of their entry: an account, or a strand while it is written.
     pub counters: Shares<i64>,
 }
@@ -52,11 +55,14 @@ pub struct Sketching {
     of: HashMap<i64, Sketch>,
     /// The latest memo with its phrases: lines that say the same follow each other.
     latest: (String, Vec<String>),
+    /// The dimension values of each text that lines keep them in.
+    values: HashMap<String, Vec<String>>,
 }
 
 impl Sketching {
-    /// Takes note of a line: what it was posted to, with whom it is, and what it says.
-    pub fn line(&mut self, on: i64, payee: &str, memo: &str) {
+    /// Takes note of a line: what it was posted to, with whom it is, what it says, and its dimension values as it
+    /// keeps them.
+    pub fn line(&mut self, on: i64, payee: &str, memo: &str, dimensions: &str) {
         if self.latest.0 != memo {
             self.latest = (memo.to_owned(), phrases(memo));
         }
@@ -66,6 +72,16 @@ impl Sketching {
         }
         for phrase in &self.latest.1 {
             sketch.phrases.add_text(phrase, MOST_PHRASES);
+        }
+        if dimensions.is_empty() {
+            return;
+        }
+        if !self.values.contains_key(dimensions) {
+            let values = dimension::values(dimensions).into_iter().map(one_value);
+            self.values.insert(dimensions.to_owned(), values.collect());
+        }
+        for value in &self.values[dimensions] {
+            sketch.dimensions.add_text(value, MOST);
         }
     }
 
@@ -119,6 +135,7 @@ impl Sketch {
     pub fn add(&mut self, other: &Self) {
         self.payees.add_all(&other.payees);
         self.phrases.add_all(&other.phrases);
+        self.dimensions.add_all(&other.dimensions);
         self.counters.add_all(&other.counters);
     }
 
@@ -126,7 +143,21 @@ impl Sketch {
     pub fn cut(&mut self) {
         self.payees.cut(MOST);
         self.phrases.cut(MOST_PHRASES);
+        self.dimensions.cut(MOST);
         self.counters.cut(MOST);
+    }
+
+    /// Of what it says something else than a sketch that was drawn from all lines; nothing where they agree. What was
+    /// left out for want of room is compared with nothing.
+    pub fn differs(&self, drawn: &Self) -> Option<&'static str> {
+        let [payees, phrases, dimensions] = [
+            self.payees.differs(&drawn.payees, MOST).then_some("payees"),
+            self.phrases.differs(&drawn.phrases, MOST_PHRASES).then_some("phrases"),
+            self.dimensions.differs(&drawn.dimensions, MOST).then_some("dimension values"),
+        ];
+        let counters = self.counters.differs(&drawn.counters, MOST);
+        let counters = counters.then_some("what stands against lines");
+        payees.or(phrases).or(dimensions).or(counters)
     }
 }
 
@@ -150,6 +181,10 @@ impl<K: Ord + Clone + Hash> Shares<K> {
         // Of equals the first by name, so that the same lines give the same sketch.
         all.sort_by(|a, b| b.0.cmp(&a.0).then_with(|| a.1.cmp(&b.1)));
         self.0.extend(all.into_iter().take(most).map(|(lines, of)| (of, lines)));
+    }
+
+    fn differs(&self, other: &Self, most: usize) -> bool {
+        self.0.len().max(other.0.len()) < most && self != other
     }
 
     /// Each kind with its lines.
@@ -187,6 +222,10 @@ impl<K: Ord> FromIterator<(K, u32)> for Shares<K> {
     fn from_iter<T: IntoIterator<Item = (K, u32)>>(all: T) -> Self {
         Self(all.into_iter().collect())
     }
+}
+
+fn one_value(value: DimensionValue) -> String {
+    dimension::written([value])
 }
 
 /// The phrases of a memo: neighbouring words in small letters without accents, and the words that stand alone. What
@@ -228,16 +267,17 @@ mod tests {
         let mut sketching = Sketching::default();
         for n in 0..100 {
             let payee = format!("Payee {n:02}");
-            sketching.line(1, &payee, "");
-            sketching.line(1, &payee, "");
+            sketching.line(1, &payee, "", "");
+            sketching.line(1, &payee, "", "");
             sketching.entry(&[(1, true), (2, false), (1, true)]);
         }
-        sketching.line(1, "Payee 99", "");
+        sketching.line(1, "Payee 99", "", "site=Larkfell; department=Shed");
         sketching.entry(&[(1, true), (3, false)]);
         let sketches: HashMap<i64, Sketch> = sketching.done().collect();
         let one = &sketches[&1];
         assert_eq!(one.payees.iter().count(), MOST);
         assert_eq!(one.payees.get(&"Payee 99".to_owned()), 3, "the most frequent stays");
+        assert_eq!(one.dimensions.get(&"site=Larkfell".to_owned()), 1);
         assert_eq!((one.counters.get(&2), one.counters.get(&3)), (200, 1));
     }
 }

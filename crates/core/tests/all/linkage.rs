@@ -38,6 +38,7 @@ struct Posted {
     lines: i32,
     payee: String,
     memo: String,
+    dimensions: String,
     against: i64,
 }
 
@@ -50,6 +51,7 @@ impl Posted {
             lines: 1,
             payee: format!("{name} & Sons"),
             memo: format!("{name} parcels"),
+            dimensions: String::new(),
             against: BANK,
         }
     }
@@ -112,12 +114,12 @@ impl Books {
                         payee: &posted.payee,
                         memo: &posted.memo,
                         reference: "",
-                        dimensions: "",
+                        dimensions: &posted.dimensions,
                     };
                     let slot = Slot { period: calendar().period_of(date), currency: gbp() };
                     let of = shares.entry(on).or_default();
                     add_share(of, slot, Share::of_line(&content, false));
-                    sketching.line(on, &posted.payee, &posted.memo);
+                    sketching.line(on, &posted.payee, &posted.memo, &posted.dimensions);
                 }
                 sketching.entry(&both.map(|(on, amount)| (on, amount >= 0)));
             }
@@ -164,7 +166,7 @@ fn each_kind_of_evidence_speaks_for_itself() {
         });
         books.edit(OTHER, |row| row.name = "Ferrule binding".to_owned());
     };
-    let more: [(&str, Change); 8] = [
+    let more: [(&str, Change); 9] = [
         ("codes", |b| {
             b.edit(OTHER, |a| a.code = Code::parse("5006").unwrap());
         }),
@@ -182,6 +184,12 @@ fn each_kind_of_evidence_speaks_for_itself() {
         }),
         ("phrases", |b| {
             b.post(OTHER, |p| p.memo = "Zanth parcels".to_owned());
+        }),
+        ("dimension values", |b| {
+            for (at, posted) in &mut b.posted {
+                let room = if [ONE, OTHER].contains(at) { ONE } else { *at };
+                posted.dimensions = format!("room={room}");
+            }
         }),
         ("what stands against it", |b| {
             b.post(ONE, |p| p.against = 100).post(OTHER, |p| p.against = 100);

@@ -2,7 +2,7 @@
 
 use crate::door::Form;
 use crate::session::In;
-use crate::values::{accounts_of, instant};
+use crate::values::{accounts_of, instant, reason};
 use crate::{App, Problem};
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
@@ -70,10 +70,7 @@ pub(crate) async fn dismiss(
     In(member): In,
     Form(form): Form<DismissForm>,
 ) -> Result<StatusCode, Problem> {
-    let reason = form.reason.trim();
-    if reason.is_empty() || reason.chars().count() > 500 {
-        return Err(Problem::field("reason", "say in at most 500 characters why"));
-    }
+    let reason = reason(&form.reason)?;
     let snapshot = app.snapshot(member).await?;
     let chart = &snapshot.today.chart;
     let account = accounts_of(chart, "account", form.account)?.first().copied();

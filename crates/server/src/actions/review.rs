@@ -7,7 +7,7 @@ use crate::kept::{Review, Reviewed};
 use crate::session::In;
 use crate::state::off_thread;
 use crate::tagged::{Known, Tag};
-use crate::values::{PageOf, accounts_of, day, instant, within};
+use crate::values::{PageOf, accounts_of, day, instant, reason, within};
 use crate::{App, Problem};
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
@@ -266,10 +266,7 @@ pub(crate) async fn tell_apart(
     In(member): In,
     Form(form): Form<ApartForm>,
 ) -> Result<StatusCode, Problem> {
-    let reason = form.reason.trim();
-    if reason.is_empty() || reason.chars().count() > 500 {
-        return Err(Problem::field("reason", "say in at most 500 characters why not"));
-    }
+    let reason = reason(&form.reason)?;
     let accounts: BTreeSet<i64> = form.accounts.into_iter().collect();
     within("accounts", accounts.len(), 2..=MOST_APART)?;
     let snapshot = app.snapshot(member).await?;

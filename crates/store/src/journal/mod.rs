@@ -1,5 +1,6 @@
 //! The journal: entries, lines, the strands and totals that they add up to, and what is read of them.
 
+mod copying;
 pub(crate) mod dimensions;
 pub(crate) mod ledger;
 pub mod lines;

@@ -5,13 +5,12 @@ use crate::StoreError;
 use crate::books::Books;
 use crate::ids::{Counter, take};
 use crate::jobs::{Phase, Progress};
+use crate::journal::copying::CopyIn;
 use crate::journal::dimensions::Sets;
 use crate::journal::totals::{self, StrandShares};
 use crate::journal::{sketches, strands};
 use crate::writing::Writing;
 use indexmap::IndexMap;
-use sqlx::PgConnection;
-use sqlx::postgres::PgCopyIn;
 use std::collections::BTreeSet;
 use time::Date;
 use zf_core::activity::{Share, Slot, Strand};
@@ -19,9 +18,6 @@ use zf_core::chart::Chart;
 use zf_core::entry::{Entries, NewLine};
 use zf_core::ids::{AccountId, BooksId, StrandId};
 use zf_core::review::sketch::{Sketch, Sketching};
-
-/// How much is handed to PostgreSQL in one piece.
-const PIECE: usize = 1 << 20;
 
 /// After how many lines it is told how far things are.
 const STEP: i64 = 4_096;
@@ -56,7 +52,7 @@ impl Posting<'_> {
             sketching: Sketching::default(),
             placed: Vec::with_capacity(entries.line_count()),
         };
-        let mut rows = CopyIn::begin(tx, LINES, LINE_NULLS).await?;
+        let mut rows = CopyIn::begin(tx, LINES).await?;
         for (done, (at, line)) in (1..).zip(entries.lines()) {
             lines.write(&mut rows, line_ids.one()?, at, &line).await?;
             if done % STEP == 0 {
@@ -65,9 +61,9 @@ impl Posting<'_> {
             }
         }
         rows.finish().await?;
-        let mut marks = CopyIn::begin(tx, "line_cleared (books_id, line_id)", "").await?;
+        let mut marks = CopyIn::begin(tx, "line_cleared (books_id, line_id)").await?;
         for line in &lines.cleared {
-            marks.row([&books.0.to_string(), &line.to_string()]).await?;
+            marks.row([&books.0, line]).await?;
         }
         marks.finish().await?;
         sketches::add(tx, books, lines.drawn()).await?;
@@ -83,15 +79,14 @@ impl Posting<'_> {
         entries: &dyn Entries,
     ) -> Result<Vec<(i64, Date)>, StoreError> {
         let mut ids = take(tx, Counter::Entry, entries.count()).await?;
-        let (books, import) = (self.books.id.0.to_string(), self.import.to_string());
         let mut written = Vec::with_capacity(entries.count());
         let table = "entry (books_id, id, number, date, kind, import_id)";
-        let mut rows = CopyIn::begin(tx, table, "").await?;
+        let mut rows = CopyIn::begin(tx, table).await?;
         for entry in entries.heads() {
             let id = ids.one()?;
             written.push((id, entry.date));
-            let (id, date) = (id.to_string(), entry.date.to_string());
-            rows.row([&books, &id, entry.number, &date, entry.kind.key(), &import]).await?;
+            let (books, kind) = (self.books.id.0, entry.kind.key());
+            rows.row([&books, &id, &entry.number, &entry.date, &kind, &self.import]).await?;
             self.progress.go_on()?;
         }
         rows.finish().await?;
@@ -101,7 +96,6 @@ impl Posting<'_> {
 
 const LINES: &str = "line (books_id, id, entry_id, date, strand_id, amount, foreign_amount, currency, \
                      payee, memo, reference, dimensions, dimension_set_id)";
-const LINE_NULLS: &str = ", FORCE_NULL (foreign_amount, currency, dimension_set_id)";
 
 /// What becomes of lines as they are written.
 struct Lines<'a> {
@@ -142,20 +136,17 @@ impl Lines<'_> {
             .strands
             .get_full(&line.account)
             .ok_or_else(|| StoreError::damaged("an account has no strand to post to"))?;
-        let (foreign, currency) = line
-            .foreign
-            .map(|(amount, currency)| (amount.to_string(), currency.to_string()))
-            .unwrap_or_default();
-        let set = self.sets.of(&line.dimensions).map_or_else(String::new, |id| id.to_string());
+        let (foreign, currency) = line.foreign.unzip();
+        let set = self.sets.of(&line.dimensions);
         rows.row([
-            &self.books.id.0.to_string(),
-            &id.to_string(),
-            &entry.to_string(),
-            &date.to_string(),
-            &strand.to_string(),
-            &line.amount.to_string(),
+            &self.books.id.0,
+            &id,
+            &entry,
+            &date,
+            &strand,
+            &line.amount,
             &foreign,
-            &currency,
+            &currency.map(String::from),
             &line.payee,
             &line.memo,
             &line.reference,
@@ -163,7 +154,7 @@ impl Lines<'_> {
             &set,
         ])
         .await?;
-        self.sketching.line(strand, &line.payee, &line.memo);
+        self.sketching.line(strand, &line.payee, &line.memo, &line.dimensions);
         self.placed.push(Placed {
             entry: u32::try_from(at).map_err(StoreError::damaged)?,
             strand: u32::try_from(place).map_err(StoreError::damaged)?,
@@ -237,42 +228,4 @@ async fn open_strands(
     .fetch_all(tx)
     .await?;
     Ok(open.into_iter().map(|row| (AccountId(row.id), row.strand)).collect())
-}
-
-/// Rows on their way through `COPY ... FROM STDIN (FORMAT csv)`. Every field is quoted, so that an
-/// empty text is not taken for null.
-struct CopyIn<'a> {
-    copy: PgCopyIn<&'a mut PgConnection>,
-    writer: csv::Writer<Vec<u8>>,
-}
-
-impl<'a> CopyIn<'a> {
-    async fn begin(tx: &'a mut Writing, table: &str, options: &str) -> Result<Self, StoreError> {
-        let statement = format!("COPY {table} FROM STDIN (FORMAT csv{options})");
-        Ok(Self { copy: tx.copy_in(&statement).await?, writer: writer() })
-    }
-
-    async fn row<const N: usize>(&mut self, fields: [&str; N]) -> Result<(), StoreError> {
-        self.writer.write_record(fields).map_err(StoreError::damaged)?;
-        if self.writer.get_ref().len() >= PIECE {
-            self.send().await?;
-        }
-        Ok(())
-    }
-
-    async fn send(&mut self) -> Result<(), StoreError> {
-        let full = std::mem::replace(&mut self.writer, writer());
-        self.copy.send(full.into_inner().map_err(StoreError::damaged)?).await?;
-        Ok(())
-    }
-
-    async fn finish(mut self) -> Result<(), StoreError> {
-        self.send().await?;
-        self.copy.finish().await?;
-        Ok(())
-    }
-}
-
-fn writer() -> csv::Writer<Vec<u8>> {
-    csv::WriterBuilder::new().quote_style(csv::QuoteStyle::Always).from_writer(Vec::new())
 }

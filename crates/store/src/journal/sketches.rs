@@ -3,7 +3,7 @@
 
 use crate::StoreError;
 use crate::writing::Writing;
-use futures_util::TryStreamExt;
+use futures_util::{Stream, TryStreamExt};
 use sqlx::PgConnection;
 use std::collections::{BTreeMap, BTreeSet};
 use zf_core::ids::BooksId;
@@ -16,7 +16,7 @@ pub(crate) async fn read(
     strands: Option<&[i64]>,
 ) -> Result<BTreeMap<i64, Sketch>, StoreError> {
     let rows = sqlx::query!(
-        "SELECT strand_id, payees, payee_lines, phrases, phrase_lines, counters, counter_lines
+        "SELECT strand_id, payees, payee_lines, phrases, phrase_lines, dimensions, dimension_lines, counters, counter_lines
          FROM strand_sketch WHERE books_id = $1 AND ($2::bigint[] IS NULL OR strand_id = ANY($2))",
         books.0,
         strands
@@ -26,6 +26,7 @@ pub(crate) async fn read(
         let sketch = Sketch {
             payees: shares(row.payees, &row.payee_lines),
             phrases: shares(row.phrases, &row.phrase_lines),
+            dimensions: shares(row.dimensions, &row.dimension_lines),
             counters: shares(row.counters, &row.counter_lines),
         };
         (row.strand_id, sketch)
@@ -81,14 +82,14 @@ pub(crate) async fn missing(
     Ok(missing.fetch_all(connection).await?)
 }
 
-/// Drops the sketches of strands whose lines changed.
+/// Drops the sketches of strands whose lines changed, and of those that say such stand against their lines.
 pub(crate) async fn drop(
     tx: &mut Writing,
     books: BooksId,
     strands: &[i64],
 ) -> Result<(), StoreError> {
     sqlx::query!(
-        "DELETE FROM strand_sketch WHERE books_id = $1 AND strand_id = ANY($2)",
+        "DELETE FROM strand_sketch WHERE books_id = $1 AND (strand_id = ANY($2) OR counters && $2)",
         books.0,
         strands
     )
@@ -103,30 +104,47 @@ pub(crate) async fn draw(
     books: BooksId,
     strands: &[i64],
 ) -> Result<(), StoreError> {
-    let mut sketching = Sketching::default();
-    let mut entry: (i64, Vec<(i64, bool)>) = (0, Vec::new());
-    let mut rows = sqlx::query!(
-        "SELECT entry_id, strand_id, amount, payee, memo FROM line
+    let lines = sqlx::query_as!(
+        Spoken,
+        "SELECT entry_id, strand_id, amount, payee, memo, dimensions FROM line
          WHERE books_id = $1 AND entry_id IN (
              SELECT entry_id FROM line WHERE books_id = $1 AND strand_id = ANY($2))
          ORDER BY entry_id",
         books.0,
         strands
-    )
-    .fetch(&mut **tx);
-    while let Some(line) = rows.try_next().await? {
+    );
+    let mut drawn = of_lines(lines.fetch(&mut **tx)).await?;
+    let wanted: BTreeSet<i64> = strands.iter().copied().collect();
+    drawn.retain(|strand, _| wanted.contains(strand));
+    write(tx, books, &drawn).await
+}
+
+/// A line, as far as a sketch goes.
+struct Spoken {
+    entry_id: i64,
+    strand_id: i64,
+    amount: i64,
+    payee: String,
+    memo: String,
+    dimensions: String,
+}
+
+/// What lines speak of, those of an entry behind each other, by strand.
+async fn of_lines(
+    mut lines: impl Stream<Item = Result<Spoken, sqlx::Error>> + Unpin,
+) -> Result<BTreeMap<i64, Sketch>, StoreError> {
+    let mut sketching = Sketching::default();
+    let mut entry: (i64, Vec<(i64, bool)>) = (0, Vec::new());
+    while let Some(line) = lines.try_next().await? {
         if line.entry_id != entry.0 {
             sketching.entry(&entry.1);
             entry = (line.entry_id, Vec::new());
         }
-        sketching.line(line.strand_id, &line.payee, &line.memo);
+        sketching.line(line.strand_id, &line.payee, &line.memo, &line.dimensions);
         entry.1.push((line.strand_id, line.amount >= 0));
     }
-    std::mem::drop(rows);
     sketching.entry(&entry.1);
-    let wanted: BTreeSet<i64> = strands.iter().copied().collect();
-    let drawn = sketching.done().filter(|(strand, _)| wanted.contains(strand));
-    write(tx, books, &drawn.collect()).await
+    Ok(sketching.done().collect())
 }
 
 async fn write(
@@ -137,14 +155,16 @@ async fn write(
     for (strand, sketch) in sketches {
         let (payees, payee_lines) = columns(&sketch.payees);
         let (phrases, phrase_lines) = columns(&sketch.phrases);
+        let (dimensions, dimension_lines) = columns(&sketch.dimensions);
         let (counters, counter_lines) = columns(&sketch.counters);
         sqlx::query!(
-            "INSERT INTO strand_sketch (books_id, strand_id, payees, payee_lines, phrases, phrase_lines, counters,
-                                        counter_lines)
-             VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+            "INSERT INTO strand_sketch (books_id, strand_id, payees, payee_lines, phrases, phrase_lines, dimensions,
+                                        dimension_lines, counters, counter_lines)
+             VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
              ON CONFLICT (books_id, strand_id) DO UPDATE SET
                  payees = EXCLUDED.payees, payee_lines = EXCLUDED.payee_lines, phrases = EXCLUDED.phrases,
-                 phrase_lines = EXCLUDED.phrase_lines, counters = EXCLUDED.counters,
+                 phrase_lines = EXCLUDED.phrase_lines, dimensions = EXCLUDED.dimensions,
+                 dimension_lines = EXCLUDED.dimension_lines, counters = EXCLUDED.counters,
                  counter_lines = EXCLUDED.counter_lines",
             books.0,
             strand,
@@ -152,6 +172,8 @@ async fn write(
             &payee_lines,
             &phrases,
             &phrase_lines,
+            &dimensions,
+            &dimension_lines,
             &counters,
             &counter_lines
         )
@@ -165,31 +187,22 @@ fn columns<K: Ord + Clone + std::hash::Hash>(shares: &Shares<K>) -> (Vec<K>, Vec
     shares.iter().map(|(of, n)| (of.clone(), i32::try_from(n).unwrap_or(i32::MAX))).unzip()
 }
 
-/// Sketches that say more of a payee than there are lines, or leave one out though there is room.
+/// Sketches that say something else than the lines do.
 pub(crate) async fn misses(
     connection: &mut PgConnection,
     books: BooksId,
 ) -> Result<Vec<String>, StoreError> {
-    let wrong = sqlx::query_scalar!(
-        r#"WITH counted AS (
-               SELECT strand_id, payee, count(*) AS lines FROM line
-               WHERE books_id = $1 AND payee <> '' GROUP BY strand_id, payee),
-           said AS (
-               SELECT s.strand_id, n.payee, n.lines FROM strand_sketch s
-               CROSS JOIN LATERAL unnest(s.payees, s.payee_lines) AS n (payee, lines) WHERE s.books_id = $1)
-           SELECT DISTINCT COALESCE(s.strand_id, c.strand_id) AS "strand!"
-           FROM said s FULL JOIN counted c ON c.strand_id = s.strand_id AND c.payee = s.payee
-           JOIN strand_sketch k ON k.books_id = $1 AND k.strand_id = COALESCE(s.strand_id, c.strand_id)
-           WHERE COALESCE(s.lines, 0) > COALESCE(c.lines, 0)
-              OR cardinality(k.payees) < $2 AND COALESCE(s.lines, 0) <> COALESCE(c.lines, 0)
-           ORDER BY 1"#,
-        books.0,
-        i32::try_from(zf_core::review::sketch::MOST).unwrap_or(i32::MAX)
-    )
-    .fetch_all(connection)
-    .await?;
-    Ok(wrong
-        .into_iter()
-        .map(|strand| format!("strand {strand}: its sketch says of payees what its lines do not"))
-        .collect())
+    let lines = sqlx::query_as!(
+        Spoken,
+        "SELECT entry_id, strand_id, amount, payee, memo, dimensions FROM line WHERE books_id = $1 ORDER BY entry_id",
+        books.0
+    );
+    let drawn = of_lines(lines.fetch(&mut *connection)).await?;
+    let none = Sketch::default();
+    let kept = read(connection, books, None).await?;
+    let wrong = kept.into_iter().filter_map(|(strand, sketch)| {
+        let what = sketch.differs(drawn.get(&strand).unwrap_or(&none))?;
+        Some(format!("strand {strand}: its sketch says of {what} what its lines do not"))
+    });
+    Ok(wrong.collect())
 }

@@ -21,6 +21,7 @@ async fn drawn(books: &Books) -> Sketches {
 fn says(mut entry: NewEntry, payee: &str, memo: &str) -> NewEntry {
     for line in &mut entry.lines {
         (line.payee, line.memo) = (payee.to_owned(), memo.to_owned());
+        line.dimensions = format!("site={payee} works");
     }
     entry
 }
@@ -48,6 +49,7 @@ async fn what_is_written_with_the_lines_is_what_is_drawn_from_them() {
     let of_coal = &written[&coal];
     assert_eq!(of_coal.payees.get(&"Hollin".to_owned()), 13);
     assert_eq!(of_coal.phrases.get(&"delivery sacks".to_owned()), 26);
+    assert_eq!(of_coal.dimensions.get(&"site=Brae works".to_owned()), 13);
     assert_eq!(of_coal.counters.get(&bank.0), 26);
     assert_eq!(written[&bank].counters.get(&wood.0), 12);
     books.must_recount().await;
@@ -56,7 +58,7 @@ async fn what_is_written_with_the_lines_is_what_is_drawn_from_them() {
 
 #[tokio::test]
 async fn parts_that_move_and_files_that_go_take_their_sketches_along() {
-    let (books, [_, coal, wood]) = posted().await;
+    let (books, [bank, coal, wood]) = posted().await;
     let plan = books.store.create_plan(books.member, "Move").await.unwrap();
     let which = Which { until: Some(date!(2026 - 03 - 31)), ..Which::default() };
     let split = Split { parts: vec![Part { which, to: wood }], ranked: false };
@@ -65,8 +67,9 @@ async fn parts_that_move_and_files_that_go_take_their_sketches_along() {
     let moved = sketches(&books).await;
     assert_eq!(moved[&coal].payees.get(&"Hollin".to_owned()), 0);
     assert_eq!(moved[&wood].payees.get(&"Hollin".to_owned()), 19);
+    assert_eq!(moved[&bank].counters.get(&wood.0), 25, "what was against coal is against wood");
     books.must_recount().await;
-    assert_eq!(drawn(&books).await[&wood].payees, moved[&wood].payees);
+    assert_eq!(drawn(&books).await, moved);
 
     let (other, [_, coal, _]) = posted().await;
     let files = other.store.stored_files(other.member).await.unwrap();
@@ -80,8 +83,19 @@ async fn parts_that_move_and_files_that_go_take_their_sketches_along() {
 #[tokio::test]
 async fn a_sketch_that_says_too_much_is_found_by_the_recount() {
     let (books, _) = posted().await;
-    books.tamper("UPDATE strand_sketch SET payee_lines[1] = payee_lines[1] + 1").await;
-    let misses = books.store.recount(books.member).await.unwrap().misses;
-    assert!(misses.iter().all(|miss| miss.contains("its sketch says")), "{misses:?}");
-    assert_eq!(misses.len(), 3);
+    let kinds = [
+        ("payee_lines", "payees"),
+        ("phrase_lines", "phrases"),
+        ("dimension_lines", "dimension values"),
+        ("counter_lines", "what stands against lines"),
+    ];
+    for (column, what) in kinds {
+        let more = format!("UPDATE strand_sketch SET {column}[1] = {column}[1] + 1");
+        books.tamper(&more).await;
+        let misses = books.store.recount(books.member).await.unwrap().misses;
+        let said = format!("its sketch says of {what} what");
+        assert!(misses.iter().all(|miss| miss.contains(&said)), "{misses:?}");
+        assert_eq!(misses.len(), 3);
+        drawn(&books).await;
+    }
 }

@@ -4,8 +4,14 @@ import { createQuery, QueryClient, type QueryKey } from '@tanstack/svelte-query'
 
 export const queries = new QueryClient({
   defaultOptions: {
-    // A refusal has a reason, which is said; asking again by itself would only hide it.
-    queries: { retry: false, refetchOnWindowFocus: false, refetchOnReconnect: false },
+    // A refusal has a reason, which is said; asking again by itself would only hide it. So is a lost
+    // connection: a browser that believes to be offline asks all the same and does not wait in silence.
+    queries: {
+      networkMode: 'always',
+      retry: false,
+      refetchOnWindowFocus: false,
+      refetchOnReconnect: false,
+    },
   },
 });
 

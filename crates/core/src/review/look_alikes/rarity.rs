@@ -8,10 +8,11 @@ use crate::review::wording::Word;
 use std::collections::{HashMap, HashSet};
 use std::hash::Hash;
 
-/// How much words, people, phrases and accounts on the other side tell, and the frames in which words take turns.
+/// How much words, people, phrases, dimension values and accounts on the other side tell, and the frames in which words take turns.
 pub(super) struct Rarity {
     pub(super) payees: Telling<String>,
     pub(super) phrases: Telling<String>,
+    pub(super) dimensions: Telling<String>,
     pub(super) counters: Telling<i64>,
     /// In how many names a word stands as it is written.
     written: HashMap<String, usize>,
@@ -127,6 +128,7 @@ impl Rarity {
         Self {
             payees: Telling::of(subjects, |sketch| &sketch.payees),
             phrases: Telling::of(subjects, |sketch| &sketch.phrases),
+            dimensions: Telling::of(subjects, |sketch| &sketch.dimensions),
             counters: Telling::of(subjects, |sketch| &sketch.counters),
             written,
             alike,

@@ -1,7 +1,9 @@
-//! What lines speak of: with whom they are, what they say, and which accounts stand against them.
+//! What lines speak of: with whom they are, what they say, by which dimension values they are told apart, and which
+//! accounts stand against them.
 
 use super::kind::{Evidence, Pair};
 use crate::chart::Account;
+use crate::dimension::{self, DimensionValue};
 use crate::ids::AccountId;
 use crate::review::look_alikes::rarity::{Rarity, Telling};
 use crate::review::sketch::{Shares, Sketch};
@@ -53,6 +55,24 @@ pub(super) const COUNTERS: Evidence = Evidence {
         let labels: Vec<String> = ids.iter().filter_map(label).collect();
         let worth = level >= WORTH && !labels.is_empty();
         worth.then(|| format!("Both stand against {}.", labels.join(" and ")))
+    },
+};
+
+pub(super) const DIMENSIONS: Evidence = Evidence {
+    key: "dimensions",
+    levels: LEVELS,
+    can_be_unknown: true,
+    level: |pair| level(pair, |rarity| &rarity.dimensions, |sketch| &sketch.dimensions),
+    say: |pair, level| match level {
+        1 => Some("Their lines have other dimension values.".to_owned()),
+        WORTH.. => {
+            let texts = common(pair, |rarity| &rarity.dimensions, |sketch| &sketch.dimensions);
+            let values = texts.iter().flat_map(|text| dimension::values(text));
+            let said: Vec<String> =
+                values.map(|DimensionValue { name, value }| format!("{name} {value}")).collect();
+            (!said.is_empty()).then(|| format!("Both have lines of {}.", said.join(" and ")))
+        }
+        _ => None,
     },
 };
 

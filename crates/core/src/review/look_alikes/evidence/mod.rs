@@ -54,10 +54,11 @@ pub(super) const ALL: [Evidence; KINDS] = [
     lines::PEOPLE,
     lines::PHRASES,
     lines::COUNTERS,
+    lines::DIMENSIONS,
 ];
 
 /// How many kinds there are.
-pub(super) const KINDS: usize = 11;
+pub(super) const KINDS: usize = 12;
 
 /// The level of what can be unknown that says that two are most unlike.
 const UNLIKE: usize = 1;
