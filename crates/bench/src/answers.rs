@@ -135,7 +135,7 @@ impl Desk {
         }
         let limit =
             |name, ours, seconds| Measured::within(name, ours, Duration::from_secs_f64(seconds));
-        let first = limit("review_first", first, 4.0);
+        let first = limit("review_first", first, 2.0);
         let again = limit("review_again: the books unchanged", median(again), 0.1);
         Ok(([first, again], Size::new("review_bytes: a page of findings", size, 100)))
     }

@@ -162,6 +162,12 @@ impl Account {
         (self.class, self.caption.as_ref().map(|caption| caption.id))
     }
 
+    /// Whether debits make it larger, as long as it is of a class: a contra account grows on the other side than its
+    /// class does.
+    pub fn grows_by_debits_as(&self, class: Class) -> bool {
+        class.is_usually_debit() != self.contra
+    }
+
     /// Whether it may hold one fixed currency: only what is settled in money does, which IAS 21.16
     /// calls a monetary item.
     pub fn may_fix_currency(&self) -> bool {

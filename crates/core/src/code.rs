@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use std::cmp::Ordering;
+use std::collections::BTreeMap;
 use std::fmt;
 use std::sync::Arc;
 
@@ -82,6 +83,11 @@ impl Code {
         &self.text
     }
 
+    /// How many characters it has.
+    pub fn width(&self) -> usize {
+        self.as_str().chars().count()
+    }
+
     /// What two codes are compared by: they clash exactly when their keys are equal.
     pub fn key(&self) -> CodeKey {
         self.key.clone()
@@ -94,6 +100,15 @@ impl Code {
 }
 
 crate::text::text_schema!(Code);
+
+/// How many characters most codes have, and how many of them do; `None` of none.
+pub(crate) fn usual_width<'a>(codes: impl Iterator<Item = &'a Code>) -> Option<(usize, usize)> {
+    let mut widths: BTreeMap<usize, usize> = BTreeMap::new();
+    for code in codes {
+        *widths.entry(code.width()).or_default() += 1;
+    }
+    widths.into_iter().max_by_key(|(_, codes)| *codes)
+}
 
 impl TryFrom<String> for Code {
     type Error = NotACode;

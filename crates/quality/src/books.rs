@@ -317,7 +317,7 @@ impl Maker<'_> {
             let (id, usual, voice) = (account.id, *class, voice.clone());
             let around =
                 if voice.people.is_empty() { Vec::new() } else { self.around[*heading].clone() };
-            let debit = usual.is_usually_debit() != account.contra;
+            let debit = account.grows_by_debits_as(usual);
             let lines = rhythm.lines(&mut self.rng);
             let against = self.against(usual);
             let usual_against = against.choose(&mut self.rng).copied();

@@ -1,7 +1,7 @@
 //! The blocks that a chart keeps though nobody laid them down: codes that begin alike and are nearly all of one class.
 
 use crate::chart::{Account, Chart, Class};
-use crate::code::{Code, Interval};
+use crate::code::{Code, Interval, usual_width};
 use crate::policy::Block;
 use std::collections::BTreeMap;
 
@@ -18,14 +18,10 @@ const LONGEST: usize = 2;
 /// another length than most, and codes that were only proposed, are evidence of nothing.
 pub fn kept(chart: &Chart) -> Vec<Block> {
     let given: Vec<&Account> = chart.live().filter(|row| !row.code_proposed).collect();
-    let mut widths: BTreeMap<usize, usize> = BTreeMap::new();
-    for row in &given {
-        *widths.entry(row.code.as_str().chars().count()).or_default() += 1;
-    }
-    let Some((width, _)) = widths.into_iter().max_by_key(|(_, rows)| *rows) else {
+    let Some((width, _)) = usual_width(given.iter().map(|row| &row.code)) else {
         return Vec::new();
     };
-    let usual = given.iter().filter(|row| row.code.as_str().chars().count() == width);
+    let usual = given.iter().filter(|row| row.code.width() == width);
     let mut stretches = Vec::new();
     gather(usual.copied().collect(), 1, &mut stretches);
     stretches.sort_by_key(|(_, codes)| codes.first().key());

@@ -125,7 +125,7 @@ impl<'a> Judge<'a> {
     /// Whether nearly all that is posted is on the side on which the class of an account falls.
     fn is_used_like_the_opposite(&self, account: &Account) -> bool {
         let all = self.today.figures_of(account.id).all;
-        let grows_by_debits = account.class.is_usually_debit() != account.contra;
+        let grows_by_debits = account.grows_by_debits_as(account.class);
         let against = if grows_by_debits { all.credit } else { all.debit };
         all.lines >= ENOUGH && against * 10 >= (all.debit + all.credit) * 9
     }
@@ -164,7 +164,7 @@ impl<'a> Judge<'a> {
         if all.lines >= ENOUGH && turnover > 0 {
             let one_sided = all.debit.max(all.credit) * 10 >= turnover * 9;
             for (score, class) in scores.iter_mut().zip(Class::ALL) {
-                let usual = class.is_usually_debit() != account.contra;
+                let usual = account.grows_by_debits_as(*class);
                 let on_its_side = usual == (all.debit > all.credit);
                 let of_results = matches!(class, Class::Income | Class::Expense);
                 *score += match (one_sided, on_its_side) {

@@ -3,7 +3,7 @@
 use super::books::{Books, MOST};
 use super::remark::{Remark, RemarkKind};
 use crate::chart::{Account, Class, Kind};
-use crate::code::Interval;
+use crate::code::{Interval, usual_width};
 use std::collections::{BTreeMap, HashMap};
 
 /// What the accounts beside one have to say at least for it to be out of its block.
@@ -71,23 +71,18 @@ fn beside(books: &Books<'_>, account: &Account) -> Option<String> {
 
 /// Codes of another length than nearly all others.
 pub(super) fn odd_widths(books: &Books<'_>) -> Vec<Remark> {
-    let width = |account: &Account| account.code.as_str().chars().count();
-    let mut widths: BTreeMap<usize, usize> = BTreeMap::new();
-    for account in given(books) {
-        *widths.entry(width(account)).or_default() += 1;
-    }
-    let Some((usual, count)) = widths.into_iter().max_by_key(|(_, count)| *count) else {
+    let Some((usual, count)) = usual_width(given(books).map(|account| &account.code)) else {
         return Vec::new();
     };
     if count * 10 < given(books).count() * MOST {
         return Vec::new();
     }
-    let odd = given(books).filter(|account| width(account) != usual);
+    let odd = given(books).filter(|account| account.code.width() != usual);
     let remark = |account: &&Account| {
         let message = format!(
             "The code of {} has {} characters where {count} others have {usual}.",
             account.label(),
-            width(account)
+            account.code.width()
         );
         Remark::of(RemarkKind::CodeWidth, account, message)
     };

@@ -56,7 +56,7 @@ pub(super) fn inactive(books: &Books<'_>, account: &Account) -> Option<Remark> {
 /// A balance on the side where it should not be.
 pub(super) fn unusual_side(books: &Books<'_>, account: &Account) -> Option<Remark> {
     let sum = balance(account, &books.today.figures_of(account.id));
-    let grows_by_debits = account.class.is_usually_debit() != account.contra;
+    let grows_by_debits = account.grows_by_debits_as(account.class);
     let against = if grows_by_debits { sum < 0 } else { sum > 0 };
     let unusual = account.kind == Kind::Account && against;
     unusual.then(|| {
