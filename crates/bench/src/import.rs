@@ -164,7 +164,7 @@ fn journal(lines: usize) -> Table {
         };
         [row(accounts[0], &amount, ""), row(accounts[1], "", &amount)]
     });
-    Table { name: "Journal".to_owned(), columns, rows: rows.collect() }
+    Table::new("Journal", columns, rows.collect())
 }
 
 /// The same entries as they are stored.

@@ -109,7 +109,7 @@ impl Layout {
             row.resize(self.columns.len(), String::new());
             row
         });
-        Table { name: "Journal".to_owned(), columns: columns.collect(), rows: rows.collect() }
+        Table::new("Journal", columns.collect(), rows.collect())
     }
 }
 

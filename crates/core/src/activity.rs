@@ -204,7 +204,12 @@ pub struct Activity {
     as_of: Option<Period>,
     figures: ById<Figures>,
     by_slot: BTreeMap<Slot, Totals>,
+    closings: Closings,
 }
+
+/// What the closing entries of years put on each strand in each period, debits less credits, in minor units of the
+/// base currency: it is part of what the strand adds up to, and no part of what was earned or spent.
+pub type Closings = BTreeMap<StrandId, BTreeMap<Period, i128>>;
 
 /// What a strand, or an account over all strands that it presents, adds up to.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -290,8 +295,14 @@ impl Activity {
                 *by_slot.entry(*slot).or_default() += share.totals;
             }
         }
-        let mut activity =
-            Self { strands, latest, as_of: latest, figures: ById::default(), by_slot };
+        let mut activity = Self {
+            strands,
+            latest,
+            as_of: latest,
+            figures: ById::default(),
+            by_slot,
+            closings: Closings::default(),
+        };
         activity.figures = activity.by_account(|strand| strand.account);
         activity
     }
@@ -306,6 +317,16 @@ impl Activity {
             self.figures = self.by_account(|strand| strand.account);
         }
         self
+    }
+
+    /// The same, of whose lines these are from closing entries.
+    pub fn with_closings(self, closings: Closings) -> Self {
+        Self { closings, ..self }
+    }
+
+    /// What closing entries put on a strand, by period.
+    pub fn closings(&self, strand: StrandId) -> Option<&BTreeMap<Period, i128>> {
+        self.closings.get(&strand)
     }
 
     /// The last period that counts for balances.

@@ -25,6 +25,7 @@ pub mod overlap;
 pub mod plan;
 pub mod policy;
 pub mod rehearsal;
+pub mod reports;
 pub mod review;
 pub mod rollback;
 pub mod row_figures;

@@ -60,7 +60,7 @@ fn rows() -> Vec<Row> {
 
 fn table(name: &str, columns: &[(&str, ColumnKind)], rows: Vec<Vec<String>>) -> Table {
     let columns = columns.iter().map(|(title, kind)| ((*title).to_owned(), *kind)).collect();
-    Table { name: name.to_owned(), columns, rows }
+    Table::new(name, columns, rows)
 }
 
 fn chart_table(rows: &[Row]) -> Table {

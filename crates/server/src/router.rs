@@ -2,8 +2,8 @@
 
 use crate::actions::imports::following;
 use crate::actions::{
-    applications, books, cards, chart, dismissed, files, history, imports, lines, merging,
-    numbering, plans, reports, review, trail,
+    applications, books, cards, chart, dismissed, files, history, imports, journal, lines, merging,
+    numbering, plans, review, statements, trail,
 };
 use crate::jobs;
 use crate::{App, answering, assets, headers, serving, session};
@@ -78,7 +78,9 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(plans::trial_balances))
         .routes(routes!(plans::add_account))
         .routes(routes!(plans::override_stop))
-        .routes(routes!(reports::compare_years))
+        .routes(routes!(statements::show))
+        .routes(routes!(statements::file))
+        .routes(routes!(journal::show))
         .routes(routes!(applications::apply))
         .routes(routes!(applications::show))
         .routes(routes!(applications::crosswalk))

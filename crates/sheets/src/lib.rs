@@ -7,5 +7,5 @@ mod write;
 pub use read::{CannotRead, How, Opened, is_read_as_it_comes, read};
 pub use write::{
     AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter, CannotWrite, ColumnKind,
-    Columns, Format, Table, Writer, write,
+    Columns, Format, Table, Term, Writer, write,
 };

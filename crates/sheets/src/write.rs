@@ -8,7 +8,9 @@ mod xlsx;
 
 pub(crate) use csv::is_armed;
 pub use saft::{AuditAccount, AuditEntry, AuditHeader, AuditLine, AuditWriter};
-pub use sheet::{CannotWrite, ColumnKind, Columns};
+pub use sheet::{CannotWrite, ColumnKind, Columns, Term};
+
+use std::collections::BTreeMap;
 
 /// A table to write: a sheet of a workbook, or a CSV file.
 #[derive(Clone, Debug, Default)]
@@ -19,9 +21,16 @@ pub struct Table {
     pub columns: Columns,
     /// Rows as long as the headings.
     pub rows: Vec<Vec<String>>,
+    /// The rows whose amounts add up those of others. In a workbook they do so by formulas.
+    pub sums: BTreeMap<usize, Vec<Term>>,
 }
 
 impl Table {
+    /// A table of which every row stands for itself.
+    pub fn new(name: &str, columns: Columns, rows: Vec<Vec<String>>) -> Self {
+        Self { name: name.to_owned(), columns, rows, sums: BTreeMap::new() }
+    }
+
     /// Writes a file of this table alone.
     ///
     /// # Errors
@@ -91,6 +100,23 @@ impl File {
     }
 }
 
+impl File {
+    fn row(&mut self, cells: &[String], sums: &[Term]) -> Result<(), CannotWrite> {
+        match self {
+            Self::Csv(file) => file.row(cells),
+            Self::Xlsx(file) => file.row(cells, sums),
+            Self::Ods(file) => file.row(cells, sums),
+        }
+    }
+
+    fn table(&mut self, table: &Table) -> Result<(), CannotWrite> {
+        let mut rows = table.rows.iter().enumerate();
+        rows.try_for_each(|(at, row)| {
+            self.row(row, table.sums.get(&at).map(Vec::as_slice).unwrap_or_default())
+        })
+    }
+}
+
 impl Writer {
     /// Begins a file with its first table.
     ///
@@ -111,11 +137,7 @@ impl Writer {
     /// # Errors
     /// When the sheet is full or the library refuses.
     pub fn row(&mut self, cells: &[String]) -> Result<(), CannotWrite> {
-        match &mut self.file {
-            File::Csv(file) => file.row(cells),
-            File::Xlsx(file) => file.row(cells),
-            File::Ods(file) => file.row(cells),
-        }
+        self.file.row(cells, &[])
     }
 
     /// The whole file.
@@ -139,13 +161,13 @@ pub fn write(format: Format, tables: &[Table]) -> Result<Vec<u8>, CannotWrite> {
     let none = Table::default();
     let (first, others) = tables.split_first().unwrap_or((&none, &[]));
     let mut writer = Writer::new(format, &first.name, &first.columns)?;
-    first.rows.iter().try_for_each(|row| writer.row(row))?;
+    writer.file.table(first)?;
     for table in others {
         if format == Format::Csv {
             break;
         }
         writer.file.begin(&table.name, &table.columns)?;
-        table.rows.iter().try_for_each(|row| writer.row(row))?;
+        writer.file.table(table)?;
     }
     writer.finish()
 }
@@ -153,19 +175,16 @@ pub fn write(format: Format, tables: &[Table]) -> Result<Vec<u8>, CannotWrite> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use std::io::Read;
 
     fn table() -> Table {
-        Table {
-            name: "Chart [of] accounts/2026 which is a long name".to_owned(),
-            columns: vec![
-                ("Code".to_owned(), ColumnKind::Text),
-                ("Balance".to_owned(), ColumnKind::Money),
-            ],
-            rows: vec![
-                vec!["0100".to_owned(), "-12.50".to_owned()],
-                vec!["=1+1".to_owned(), String::new()],
-            ],
-        }
+        let columns = [("Code", ColumnKind::Text), ("Balance", ColumnKind::Money)];
+        let rows = [["0100", "-12.50"], ["=1+1", ""]];
+        Table::new(
+            "Chart [of] accounts/2026 which is a long name",
+            columns.map(|(name, kind)| (name.to_owned(), kind)).to_vec(),
+            rows.map(|row| row.map(str::to_owned).to_vec()).to_vec(),
+        )
     }
 
     fn cells(name: &str, content: &[u8]) -> Vec<Vec<String>> {
@@ -185,6 +204,34 @@ mod tests {
                 .collect();
             assert_eq!(read, [vec!["Code", "Balance"], vec!["0100", "-12.5"], vec!["=1+1"]]);
         }
+    }
+
+    #[test]
+    fn totals_of_workbooks_are_formulas_with_their_results() {
+        let row = |name: &str, amount: &str| vec![name.to_owned(), amount.to_owned()];
+        let terms = [(0..=1, false), (2..=2, true)];
+        let terms = terms.map(|(rows, taken_off)| Term { rows, taken_off });
+        let totals = Table {
+            rows: vec![row("a", "10.00"), row("b", "2.50"), row("c", "4.00"), row("sum", "8.50")],
+            sums: BTreeMap::from([(3, terms.to_vec())]),
+            ..table()
+        };
+        for (format, formula) in [
+            (Format::Xlsx, "SUM(B2:B3)-SUM(B4:B4)"),
+            (Format::Ods, "of:=SUM([.B2:.B3])-SUM([.B4:.B4])"),
+        ] {
+            let written = write(format, std::slice::from_ref(&totals)).unwrap();
+            let read = cells(&format!("a.{}", format.ending()), &written);
+            assert_eq!(read[4], ["sum", "8.5"], "who computes nothing reads the result");
+            let mut parts = zip::ZipArchive::new(std::io::Cursor::new(written)).unwrap();
+            let mut xml = String::new();
+            for at in 0..parts.len() {
+                let _ = parts.by_index(at).unwrap().read_to_string(&mut xml);
+            }
+            assert!(xml.contains(formula), "{format:?}");
+        }
+        let text = String::from_utf8(totals.write(Format::Csv).unwrap()).unwrap();
+        assert!(text.contains("sum,8.50"), "{text}");
     }
 
     #[test]

@@ -11,7 +11,7 @@ use std::path::{Path, PathBuf};
 type Graph = BTreeMap<String, BTreeSet<String>>;
 
 /// The rooms of the core, from the ground up.
-const CORE: [&str; 27] = [
+const CORE: [&str; 28] = [
     "keyed",
     "text",
     "ids",
@@ -36,6 +36,7 @@ const CORE: [&str; 27] = [
     "plan",
     "lines",
     "rehearsal",
+    "reports",
     "numbering",
     "review",
     "rollback",
@@ -70,7 +71,7 @@ const SERVER: [&str; 18] = [
 ];
 
 /// The rooms of the front end, from the ground up.
-const WEB: [&str; 14] = [
+const WEB: [&str; 15] = [
     "api",
     "figures",
     "staging",
@@ -84,6 +85,7 @@ const WEB: [&str; 14] = [
     "merge",
     "review",
     "import",
+    "journal",
     "reports",
 ];
 

@@ -5,10 +5,10 @@ use clap::Args;
 use std::collections::{BTreeMap, HashMap};
 use std::path::Path;
 use time::{Date, OffsetDateTime};
-use zf_core::activity::{Activity, Share, Shares, Slot, Strand, add_share, usual_as_of};
+use zf_core::activity::{Activity, Closings, Share, Shares, Slot, Strand, add_share, usual_as_of};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, Kind};
-use zf_core::entry::{Entries, EntryHead};
+use zf_core::entry::{Entries, EntryHead, EntryKind};
 use zf_core::file_kind::FileKind;
 use zf_core::former::FormerCodes;
 use zf_core::ids::{AccountId, ReportLineId, StrandId};
@@ -89,9 +89,9 @@ pub(crate) fn read_chart(
 ) -> anyhow::Result<(Chart, Vec<Rejected>)> {
     let file = FileSheet::open(path, FileKind::Chart, currency, &Chosen::default())?;
     let books = chart::Books { chart: &Chart::default(), format, blocks: &[] };
-    let read = chart::read(file.reading(), &file.rows().all(), &books, AccountId(1)).intake;
-    let chart = Chart::new(read.ready.into_iter().map(|(_, account)| account));
-    Ok((chart, read.rejected))
+    let read = chart::read(file.reading(), &file.rows().all(), &books, AccountId(1));
+    let accounts = read.intake.ready.into_iter().map(|(_, account)| account);
+    Ok((Chart::under(read.structure, accounts), read.intake.rejected))
 }
 
 /// Books that nothing was posted to.
@@ -110,6 +110,15 @@ pub(crate) fn bare_books(
         calendar: FiscalCalendar::starting(1, 1)?,
         locked: None,
     })
+}
+
+/// The calendar whose years start on a day such as `04-06`.
+pub(crate) fn calendar(text: &str) -> anyhow::Result<FiscalCalendar> {
+    let wrong = || format!("“{text}” is no day of a year; write it as 04-06");
+    let (month, day) = text.split_once('-').with_context(wrong)?;
+    ensure!(month.len() == 2 && day.len() == 2, wrong());
+    let number = |part: &str| part.parse::<u8>().with_context(wrong);
+    Ok(FiscalCalendar::starting(number(month)?, number(day)?)?)
 }
 
 /// The files that books are made of.
@@ -204,6 +213,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         FileEntries { read: &read, reading: file.reading(), rows: file.rows(), books: &books };
     let heads: Vec<EntryHead<'_>> = entries.heads().collect();
     let mut strands: BTreeMap<AccountId, Shares> = BTreeMap::new();
+    let mut closings = Closings::default();
     let mut sketching = Sketching::default();
     // The lines of an entry may stand far from each other.
     let mut of_entries: Vec<Vec<(i64, bool)>> = vec![Vec::new(); heads.len()];
@@ -214,6 +224,10 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         let slot = Slot { period, currency: line.foreign.map_or(currency, |(_, other)| other) };
         let content = line.content(id, i64::try_from(at)?, head.date);
         add_share(strand, slot, Share::of_line(&content, line.cleared));
+        if head.kind == EntryKind::Closing {
+            let closed = closings.entry(StrandId(line.account.0)).or_default();
+            *closed.entry(period).or_default() += i128::from(line.amount);
+        }
         sketching.line(line.account.0, &line.payee, &line.memo, &line.dimensions);
         of_entries[at].push((line.account.0, line.amount >= 0));
     }
@@ -222,11 +236,11 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
     let strands = strands.into_iter().filter_map(|(account, activity)| {
         Some((Strand::opened(StrandId(account.0), chart.get(account)?), activity))
     });
-    Ok((Activity::new(strands), sketches))
+    Ok((Activity::new(strands).with_closings(closings), sketches))
 }
 
 /// What is worked out from a file of which rows are left out would be wrong.
-fn all_taken(path: &Path, rejected: &[Rejected]) -> anyhow::Result<()> {
+pub(crate) fn all_taken(path: &Path, rejected: &[Rejected]) -> anyhow::Result<()> {
     if let Some(first) = rejected.first() {
         bail!(
             "{}: {} rows cannot be taken; the first is row {}: {}",

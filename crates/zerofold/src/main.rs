@@ -1,4 +1,5 @@
-//! The program: serves the application, loads the demo books, writes their files, recounts, inspects, rehearses and reviews files.
+//! The program: serves the application, loads the demo books, writes their files, recounts, inspects, rehearses and
+//! reviews files, and draws up statements of them.
 
 mod demo;
 mod files;
@@ -7,6 +8,7 @@ mod inspect;
 mod people;
 mod rehearse;
 mod review;
+mod statements;
 
 use anyhow::Context;
 use clap::{Parser, Subcommand};
@@ -14,6 +16,7 @@ use inspect::Inspect;
 use people::{BooksCommand, PersonCommand};
 use rehearse::Rehearse;
 use review::Review;
+use statements::Statements;
 use std::path::PathBuf;
 use std::process::ExitCode;
 use tracing_subscriber::EnvFilter;
@@ -61,6 +64,8 @@ enum Command {
     Rehearse(Rehearse),
     /// Reviews the books that a chart and a journal make, without a database.
     Review(Review),
+    /// Draws up the statements of the books that a chart and a journal make, without a database.
+    Statements(Statements),
     /// Recounts books from their lines and compares with the totals that reports read.
     Verify {
         /// The database, PostgreSQL 15 or later.
@@ -115,6 +120,7 @@ async fn main() -> ExitCode {
         Command::Inspect(asked) => return inspect::run(&asked),
         Command::Rehearse(asked) => return rehearse::run(&asked),
         Command::Review(asked) => return review::run(&asked),
+        Command::Statements(asked) => return statements::run(&asked),
         Command::Verify { database, member } => verify(&database, &member).await,
         Command::Person { database, command } => people::person(&database, &command).await,
         Command::Books { database, command } => people::books(&database, &command).await,

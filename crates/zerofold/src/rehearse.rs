@@ -6,7 +6,7 @@ use crate::found::{Found, say};
 use clap::Args;
 use serde_json::{Map, Value, json};
 use std::fmt;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 use zf_core::activity::Figures;
 use zf_core::calendar::FiscalCalendar;
@@ -16,13 +16,14 @@ use zf_core::ids::ById;
 use zf_core::money::Currency;
 use zf_core::plan::edit::Wanted;
 use zf_core::plan::{Change, Plan};
+use zf_core::policy::CodeFormat;
 use zf_core::rehearsal::finding::{Finding, Remedy};
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::text::counted;
 use zf_core::today::Today;
 use zf_intake::reading::Chosen;
 use zf_intake::reading::Reading;
-use zf_intake::{Rejected, crosswalk};
+use zf_intake::{Rejected, Warning, crosswalk};
 
 /// The files of the books, and the crosswalk.
 #[derive(Args)]
@@ -80,8 +81,37 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
         calendar: FiscalCalendar::starting(1, 1)?,
         days: &asked.days,
     })?;
-    let file =
-        FileSheet::open(&asked.crosswalk, FileKind::Crosswalk, currency, &Chosen::default())?;
+    let Crossed { plan, file, rejected, warnings } = cross(&asked.crosswalk, &today, format)?;
+    let rehearsal = rehearse(&today, &plan);
+    let said = |finding: &Finding| Said::of(finding, &today.chart, &rehearsal.after);
+    let misfits = rejected.iter().map(|rejected| Said::of_misfit(rejected, file.reading()));
+    let stops = misfits.chain(rehearsal.stops().map(said)).collect();
+    let passed = warnings.iter().map(|warning| Said {
+        rule: warning.reason.key(),
+        codes: Vec::new(),
+        message: format!(
+            "{} of the crosswalk: {}",
+            file.reading().place(warning.row),
+            warning.message
+        ),
+        remedy: String::new(),
+    });
+    let cautions = rehearsal.cautions().map(said).chain(passed).collect();
+    Ok(Report { stops, cautions, today, rehearsal })
+}
+
+/// What a crosswalk would have changed.
+pub(crate) struct Crossed {
+    pub(crate) plan: Plan,
+    file: FileSheet,
+    /// The rows that cannot be taken.
+    pub(crate) rejected: Vec<Rejected>,
+    warnings: Vec<Warning>,
+}
+
+/// Reads a crosswalk as a plan for books.
+pub(crate) fn cross(path: &Path, today: &Today, format: CodeFormat) -> anyhow::Result<Crossed> {
+    let file = FileSheet::open(path, FileKind::Crosswalk, today.currency, &Chosen::default())?;
     let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
     let read = crosswalk::read(file.reading(), &file.rows().all(), &books);
     let mut plan = Plan::default();
@@ -98,22 +128,7 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
             }
         }
     }
-    let rehearsal = rehearse(&today, &plan);
-    let said = |finding: &Finding| Said::of(finding, &today.chart, &rehearsal.after);
-    let misfits = read.rejected.iter().map(|rejected| Said::of_misfit(rejected, file.reading()));
-    let stops = misfits.chain(rehearsal.stops().map(said)).collect();
-    let passed = read.warnings.iter().map(|warning| Said {
-        rule: warning.reason.key(),
-        codes: Vec::new(),
-        message: format!(
-            "{} of the crosswalk: {}",
-            file.reading().place(warning.row),
-            warning.message
-        ),
-        remedy: String::new(),
-    });
-    let cautions = rehearsal.cautions().map(said).chain(passed).collect();
-    Ok(Report { stops, cautions, today, rehearsal })
+    Ok(Crossed { plan, file, rejected: read.rejected, warnings: read.warnings })
 }
 
 impl Said {

@@ -1,16 +1,14 @@
 //! `zerofold review`: what the review finds in the books that a chart and a journal make, without a
 //! database.
 
-use crate::files::{BooksFiles, Days, read_books};
+use crate::files::{BooksFiles, Days, calendar, read_books};
 use crate::found::{Found, say};
-use anyhow::{Context, ensure};
 use clap::Args;
 use serde_json::{Value, json};
 use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
 use time::Date;
-use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
@@ -77,15 +75,6 @@ fn look(asked: &Review) -> anyhow::Result<Findings> {
         others: remarks::find(&today),
         today,
     })
-}
-
-/// The calendar whose years start on a day such as `04-06`.
-fn calendar(text: &str) -> anyhow::Result<FiscalCalendar> {
-    let wrong = || format!("“{text}” is no day of a year; write it as 04-06");
-    let (month, day) = text.split_once('-').with_context(wrong)?;
-    ensure!(month.len() == 2 && day.len() == 2, wrong());
-    let number = |part: &str| part.parse::<u8>().with_context(wrong);
-    Ok(FiscalCalendar::starting(number(month)?, number(day)?)?)
 }
 
 fn code(chart: &Chart, id: AccountId) -> String {

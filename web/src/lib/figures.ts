@@ -52,3 +52,10 @@ export const timeOfDay = (at: string): string => clock.format(new Date(at));
 export const longDate = (date: string): string => long.format(new Date(`${date}T00:00:00`));
 
 export const instant = (at: string): string => moment.format(new Date(at));
+
+/** Tenths of a per cent as a change: +2.2 %. */
+export function percent(tenths: number): string {
+  const sign = tenths < 0 ? '−' : tenths > 0 ? '+' : '';
+  const size = Math.abs(tenths);
+  return `${sign}${count(Math.floor(size / 10))}.${size % 10} %`;
+}

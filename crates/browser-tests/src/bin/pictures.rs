@@ -183,9 +183,9 @@ async fn main() {
     album.renumber().await;
     album.move_history().await;
     browser.click("nav a[href$='/reports']").await;
-    browser.see_text("was ").await;
-    let changed = "[...document.querySelectorAll('td')].find(td => td.innerText.includes('was '))";
-    browser.ask(&format!("{changed}.scrollIntoView({{ block: 'center' }})")).await;
+    browser.see_text("Income statement").await;
+    browser.click_words("cost of sales").await;
+    browser.see_text("takes ").await;
     album.take("reports").await;
     browser.click_words("Lines of the statements").await;
     browser.see_text("property, plant and equipment").await;

@@ -73,7 +73,7 @@ async fn files_are_refused_left_and_stored_in_part_by_choice() {
 fn table(name: &str, rows: &[&str]) -> Table {
     let cells = |row: &&str| row.split('|').map(str::to_owned).collect::<Vec<_>>();
     let head = cells(&rows[0]).into_iter().map(|title| (title, ColumnKind::Text)).collect();
-    Table { name: name.to_owned(), columns: head, rows: rows[1..].iter().map(cells).collect() }
+    Table::new(name, head, rows[1..].iter().map(cells).collect())
 }
 
 fn messy_workbook() -> Vec<u8> {

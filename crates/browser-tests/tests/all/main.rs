@@ -16,3 +16,4 @@ mod shapes;
 mod sheet;
 mod sheet_desk;
 mod statement_lines;
+mod statements;

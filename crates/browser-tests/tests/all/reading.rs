@@ -85,7 +85,7 @@ async fn no_view_puts_a_barrier_up() {
     desk.browser.see_text("All accounts").await;
     desk.look("trial balance").await;
     desk.browser.go(&desk.path("reports")).await;
-    desk.browser.see_text("Years compared").await;
+    desk.browser.see_text("Income statement").await;
     desk.look("reports").await;
     desk.browser.go(&desk.path("trail")).await;
     desk.browser.see_text("applied").await;
@@ -108,7 +108,7 @@ async fn narrow_windows_and_large_print_hide_nothing() {
         ("import", "Bring in a file"),
         ("chart", "After"),
         ("plan", "Every change"),
-        ("reports", "Years compared"),
+        ("reports", "Income statement"),
         ("trail", "applied"),
     ] {
         desk.browser.go(&desk.path(place)).await;

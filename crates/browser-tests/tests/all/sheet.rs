@@ -275,7 +275,8 @@ async fn a_chart_is_restructured_by_keys_alone() {
 
     // Every year as it is now, with the retired account's in its place.
     desk.press("nav a[href$='/reports']").await;
-    browser.see_text("Years compared").await;
+    browser.see_text("Income statement").await;
+    browser.click_words("Open all lines").await;
     browser.see_text("5120").await;
     assert_eq!(browser.barriers().await, [""; 0]);
     desk.browser.close().await;

@@ -16,7 +16,6 @@ pub mod rule;
 mod rules;
 mod sentences;
 pub mod undo;
-pub mod years;
 
 use crate::activity::{Figures, Strand};
 use crate::chart::{Account, Chart};

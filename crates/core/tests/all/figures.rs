@@ -1,6 +1,6 @@
 //! What lines add up to: totals and digests, figures, and the trial balance.
 
-use crate::books::{account, calendar, gbp, period, plan, strand, today};
+use crate::books::{account, calendar, gbp, period, strand, today};
 use proptest::prelude::*;
 use std::collections::{BTreeMap, HashSet};
 use time::Date;
@@ -10,8 +10,6 @@ use zf_core::calendar::Period;
 use zf_core::chart::{Chart, Class};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
-use zf_core::rehearsal::rehearse;
-use zf_core::rehearsal::years::{compare, years};
 use zf_core::today::Today;
 use zf_core::trial_balance::{balance, trial_balance};
 
@@ -134,46 +132,6 @@ fn a_strand_is_counted_where_it_is_presented() {
     assert_eq!((merged[&AccountId(9)].all.lines, merged[&AccountId(9)].last), (2, Some(day(1))));
     let slots: u64 = activity.by_slot().values().map(|totals| totals.lines).sum();
     assert_eq!(slots, 2);
-}
-
-/// Two fiscal years with lines, for an account that is to be archived, one that is merged and one
-/// whose early lines move.
-fn years_of(words: &str) -> Vec<(String, Vec<(i128, i128)>)> {
-    let rows = [(1, "1010"), (2, "5010"), (3, "5020"), (4, "5030")];
-    let class = |id| if id == 1 { Class::Asset } else { Class::Expense };
-    let chart = Chart::new(rows.map(|(id, code)| account(id, code, "Row", class(id))));
-    let (then, now) = (day(0) - time::Duration::days(366), day(0));
-    let activity = Activity::new([
-        strand(1, 1, &[(then, -700), (now, -50)]),
-        strand(2, 2, &[(then, 400)]),
-        strand(3, 3, &[(then, 200), (now, 50)]),
-        strand(4, 4, &[(then, 100)]),
-    ]);
-    let today = today(chart, activity);
-    let rehearsal = rehearse(&today, &plan(&today, words));
-    let years = years(&today, &rehearsal, 9);
-    for (today, after) in years.iter().map(|year| (&year.today, &year.after)) {
-        assert_eq!((today.total(), after.total()), (0, 0), "each year is a trial balance");
-    }
-    let rows = compare(&today, &rehearsal, &years);
-    let code = |id| today.chart.get(id).unwrap().code.to_string();
-    rows.into_iter().map(|row| (code(row.account), row.balances)).collect()
-}
-
-#[test]
-fn an_account_that_is_archived_keeps_its_place_in_the_years_that_had_its_amounts() {
-    let of = |rows: &[(String, Vec<(i128, i128)>)], code: &str| {
-        rows.iter().find(|(c, _)| c == code).map(|(_, balances)| balances.clone())
-    };
-    let as_is = years_of("");
-    assert_eq!(of(&as_is, "5010"), Some(vec![(0, 0), (400, 400)]));
-    assert_eq!(years_of("2 fate archive"), as_is);
-    assert_eq!(years_of("2 fate deactivate"), as_is);
-    // A merge restates every year, and what went away is still compared.
-    let merged = years_of("4 fate merge 3");
-    assert_eq!(of(&merged, "5020"), Some(vec![(50, 50), (200, 300)]));
-    assert_eq!(of(&merged, "5030"), Some(vec![(0, 0), (100, 0)]));
-    assert_eq!(of(&merged, "1010"), Some(vec![(-750, -750), (-700, -700)]));
 }
 
 #[test]

@@ -21,5 +21,6 @@ mod remedies;
 mod review;
 mod rollback;
 mod rules;
+mod statements;
 mod sums;
 mod undoing;

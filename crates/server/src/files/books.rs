@@ -20,7 +20,7 @@ use zf_sheets::{ColumnKind, Table};
 const TRIAL_BALANCE: [Column; 4] = [Column::Code, Column::Name, Column::Debit, Column::Credit];
 
 fn of(kind: FileKind, name: &str, rows: Vec<Vec<String>>) -> Table {
-    Table { name: name.to_owned(), columns: headed(kind, columns(kind)), rows }
+    Table::new(name, headed(kind, columns(kind)), rows)
 }
 
 /// The chart, with codes that were only proposed or without them; a heading without a code is named by
@@ -63,7 +63,7 @@ pub(crate) fn trial_balance(today: &Today, trial: &TrialBalance) -> Table {
         vec![code, name, side(balance), side(-balance)]
     });
     let columns = headed(FileKind::Balances, &TRIAL_BALANCE);
-    Table { name: "Trial balance".to_owned(), columns, rows: rows.collect() }
+    Table::new("Trial balance", columns, rows.collect())
 }
 
 pub(crate) fn usage(chart: &Chart, uses: Vec<Use>, currency: Currency) -> Table {

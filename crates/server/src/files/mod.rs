@@ -5,6 +5,7 @@ pub(crate) mod books;
 pub(crate) mod crosswalk;
 pub(crate) mod journal;
 pub(crate) mod proof;
+pub(crate) mod statement;
 pub(crate) mod template;
 
 use crate::Problem;
@@ -61,7 +62,7 @@ pub(crate) fn asked(file: &str) -> Result<(&str, Format), Problem> {
 
 pub(crate) fn table(name: &str, columns: &[(&str, ColumnKind)], rows: Vec<Vec<String>>) -> Table {
     let columns = columns.iter().map(|(title, kind)| ((*title).to_owned(), *kind)).collect();
-    Table { name: name.to_owned(), columns, rows }
+    Table::new(name, columns, rows)
 }
 
 /// Columns as they are headed in a file that can be brought in.

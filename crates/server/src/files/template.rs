@@ -14,7 +14,7 @@ pub(crate) fn tables(kind: FileKind) -> Vec<Table> {
     let columns = columns(kind);
     let rows = examples(kind).into_iter();
     let rows = rows.map(|row| row.into_iter().map(str::to_owned).collect()).collect();
-    let form = Table { name: kind.words().to_owned(), columns: headed(kind, columns), rows };
+    let form = Table::new(kind.words(), headed(kind, columns), rows);
     let explained = columns.iter().map(|column| {
         let needed = if is_needed(kind, *column) { "yes" } else { "" };
         [heading(kind, *column), needed, about(kind, *column)].map(str::to_owned).to_vec()

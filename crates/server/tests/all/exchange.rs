@@ -181,11 +181,8 @@ async fn sheets_that_are_one_table_are_so_in_the_next_file_of_the_form() {
             let line = |code: &str, amount: &str| {
                 [number, "2026-04-03", code, amount].map(str::to_owned).to_vec()
             };
-            Table {
-                name: name.to_owned(),
-                columns: columns.map(|title| (title.to_owned(), ColumnKind::Text)).to_vec(),
-                rows: vec![line("1010", "5.00"), line("5010", "-5.00")],
-            }
+            let columns = columns.map(|title| (title.to_owned(), ColumnKind::Text)).to_vec();
+            Table::new(name, columns, vec![line("1010", "5.00"), line("5010", "-5.00")])
         };
         let (april, may) = (format!("{entry}1"), format!("{entry}2"));
         let sheets = [sheet("April", &april), sheet("May", &may)];

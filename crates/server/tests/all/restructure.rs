@@ -315,35 +315,83 @@ async fn a_new_account_may_take_over_the_settings_of_another() {
 }
 
 #[tokio::test]
-async fn years_are_compared_as_they_are_and_as_a_plan_would_restate_them() {
+async fn statements_are_drawn_as_they_are_and_as_a_plan_would_restate_them() {
     let desk = Desk::open().await;
     let (coal, wood) = (desk.id("5010").await, desk.id("5020").await);
     let find = |told: &Value, code: &str| {
-        let rows = told["rows"].as_array().unwrap();
-        rows.iter().find(|row| row["code"] == code).cloned().unwrap_or_default()
+        let rows = told["statements"][1]["rows"].as_array().unwrap().iter();
+        let mut accounts = rows.flat_map(|row| row["accounts"].as_array().unwrap());
+        accounts.find(|account| account["code"] == code).cloned().unwrap_or_default()
     };
-    let (status, told) = desk.ask(Method::GET, "BOOKS/reports/years", Value::Null).await;
+    let tied = |told: &Value| {
+        let ties = told["ties"].as_array().unwrap();
+        !ties.is_empty() && ties.iter().all(|tie| tie["difference"] == "0.00")
+    };
+    let (status, told) = desk.ask(Method::GET, "BOOKS/reports/statements", Value::Null).await;
     assert_eq!(status, 200, "{told}");
-    assert_eq!(told["years"].as_array().unwrap().len(), 2, "nothing was posted before");
-    let figures =
-        json!([{ "today": "3.50", "after": "3.50" }, { "today": "10.00", "after": "10.00" }]);
-    assert_eq!(find(&told, "5010")["figures"], figures);
+    assert_eq!(told["columns"].as_array().unwrap().len(), 2, "nothing was posted before");
+    assert_eq!(find(&told, "5010")["amounts"], json!(["-3.50", "-10.00"]));
+    assert_eq!((tied(&told), &told["reading"]), (true, &json!("as_it_is")));
 
     desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": wood })).await;
-    let restated = format!("BOOKS/reports/years?plan={}&years=1", desk.plan);
-    let (_, told) = desk.ask(Method::GET, &restated, Value::Null).await;
-    assert_eq!(told["years"].as_array().unwrap().len(), 1);
-    assert_eq!(find(&told, "5010")["note"], "goes into 5020 Coal and firewood");
-    assert_eq!(find(&told, "5010")["figures"], json!([{ "today": "3.50", "after": "0.00" }]));
-    assert_eq!(find(&told, "5020")["figures"], json!([{ "today": "0.00", "after": "3.50" }]));
-    let classes = told["classes"].as_array().unwrap();
-    let same =
-        classes.iter().all(|class| class["figures"][0]["today"] == class["figures"][0]["after"]);
-    assert!(same, "a merge within a class leaves its total: {classes:?}");
+    let planned = format!("BOOKS/reports/statements?plan={}&count=1", desk.plan);
+    let (_, told) = desk.ask(Method::GET, &planned, Value::Null).await;
+    assert_eq!(told["columns"].as_array().unwrap().len(), 1);
+    assert_eq!(find(&told, "5010"), Value::Null);
+    assert_eq!(find(&told, "5020")["amounts"], json!(["-3.50"]));
+    assert_eq!(find(&told, "5020")["note"].as_str().unwrap().split(' ').nth(1), Some("5010"));
+    assert_eq!(
+        (tied(&told), &told["moved"], &told["earlier_changed"]),
+        (true, &json!([]), &json!(0))
+    );
+    let (_, told) =
+        desk.ask(Method::GET, &format!("{planned}&reading=as_posted"), Value::Null).await;
+    assert_eq!(find(&told, "5010")["amounts"], json!(["-3.50"]));
+    let (_, told) =
+        desk.ask(Method::GET, &format!("{planned}&until=2027-01-31&span=month"), Value::Null).await;
+    assert_eq!(
+        told["columns"],
+        json!([{ "months": 1, "from": "2027-01-01", "until": "2027-01-31" }])
+    );
 
-    desk.stage(wood, "fate", json!({ "fate": "archive" })).await;
-    let (status, _) = desk.ask(Method::GET, "BOOKS/reports/years?plan=999999", Value::Null).await;
-    assert_eq!(status, 404);
+    for (wrong, status) in
+        [("plan=999999", 404), ("count=9", 422), ("until=soon", 422), ("span=week", 422)]
+    {
+        let (got, _) =
+            desk.ask(Method::GET, &format!("BOOKS/reports/statements?{wrong}"), Value::Null).await;
+        assert_eq!(got, status, "{wrong}");
+    }
+}
+
+#[tokio::test]
+async fn the_journal_is_read_entry_by_entry() {
+    let desk = Desk::open().await;
+    let coal = desk.id("5010").await;
+    let ask = async |query: &str| {
+        let path = format!("BOOKS/journal?{query}");
+        let (status, told) = desk.ask(Method::GET, &path, Value::Null).await;
+        assert_eq!(status, 200, "{told}");
+        told
+    };
+    let all = ask(&format!("account={coal}")).await;
+    let entries = all["entries"].as_array().unwrap();
+    assert_eq!((entries.len(), &all["more"]), (3, &json!(false)));
+    assert_eq!(entries[0]["date"], "2026-04-05", "the latest first");
+    let lines = entries[0]["lines"].as_array().unwrap();
+    let coal_line = lines.iter().find(|line| line["account"] == coal).unwrap();
+    assert_eq!(
+        (lines.len(), &coal_line["amount"], &coal_line["posted_code"]),
+        (2, &json!("0.50"), &json!("5010"))
+    );
+    let third = ask("amount=%C2%A310.00&to=2025-12-31").await;
+    assert_eq!(third["entries"][0]["id"], entries[2]["id"]);
+    let behind = format!("after_day=2026-02-05&after_entry={}&account={coal}", entries[1]["id"]);
+    assert_eq!(ask(&behind).await["entries"].as_array().unwrap().len(), 1);
+    for wrong in ["from=soon", "amount=much", "after_day=2026"] {
+        let (status, told) =
+            desk.ask(Method::GET, &format!("BOOKS/journal?{wrong}"), Value::Null).await;
+        assert_eq!(status, 422, "{told}");
+    }
 }
 
 #[tokio::test]

@@ -1,6 +1,7 @@
 //! OpenDocument spreadsheets.
 
-use super::sheet::{CannotWrite, Columns, Widths, number, sheet_name};
+use super::sheet::{CannotWrite, ColumnKind, Columns, Term, Widths, formula, number, sheet_name};
+use rust_xlsxwriter::utility::column_number_to_name;
 use spreadsheet_ods::style::units::Length;
 use spreadsheet_ods::{Sheet, WorkBook};
 use zf_core::text::for_cell;
@@ -41,15 +42,24 @@ impl File {
         self.next = 1;
     }
 
-    pub(super) fn row(&mut self, cells: &[String]) -> Result<(), CannotWrite> {
+    pub(super) fn row(&mut self, cells: &[String], sums: &[Term]) -> Result<(), CannotWrite> {
         if self.next as usize >= MAX_ROWS {
             return Err(CannotWrite::TooLong);
         }
-        for (at, (text, (_, kind))) in (0..).zip(cells.iter().zip(&self.columns)) {
+        for (at, (text, (_, kind))) in (0_u16..).zip(cells.iter().zip(&self.columns)) {
+            let column = u32::from(at);
             match number(text, *kind) {
                 _ if text.is_empty() => {}
-                Some(number) => self.sheet.set_value(self.next, at, number),
-                None => self.sheet.set_value(self.next, at, for_cell(text).into_owned()),
+                Some(number) => {
+                    self.sheet.set_value(self.next, column, number);
+                    if *kind == ColumnKind::Money && !sums.is_empty() {
+                        let letter = column_number_to_name(at);
+                        let cells = |first, last| format!("[.{letter}{first}:.{letter}{last}]");
+                        let sum = format!("of:={}", formula(sums, cells));
+                        self.sheet.set_formula(self.next, column, sum);
+                    }
+                }
+                None => self.sheet.set_value(self.next, column, for_cell(text).into_owned()),
             }
         }
         self.widths.row(cells.iter().map(String::as_str));

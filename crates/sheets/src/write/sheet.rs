@@ -1,5 +1,7 @@
 //! What the sheets of all kinds of workbook have in common, and why a file could not be written.
 
+use std::ops::RangeInclusive;
+
 /// What the cells of a column hold.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum ColumnKind {
@@ -13,6 +15,28 @@ pub enum ColumnKind {
 
 /// A heading with what stands under it.
 pub type Columns = Vec<(String, ColumnKind)>;
+
+/// Rows of a table, counted from 0, that the amounts of another row add up, or take off.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Term {
+    /// The rows, all of them.
+    pub rows: RangeInclusive<usize>,
+    /// Whether they are taken off.
+    pub taken_off: bool,
+}
+
+/// The formula of a cell that adds up cells of its column: `cells` writes the range between two rows as a kind of
+/// workbook has it, counted from 1 with the headings.
+pub(super) fn formula(terms: &[Term], cells: impl Fn(usize, usize) -> String) -> String {
+    let term = |term: &Term| {
+        let sign = if term.taken_off { "-" } else { "+" };
+        // Above the rows of a table stand its headings.
+        let (first, last) = (term.rows.start() + 2, term.rows.end() + 2);
+        format!("{sign}SUM({})", cells(first, last))
+    };
+    let terms: String = terms.iter().map(term).collect();
+    terms.trim_start_matches('+').to_owned()
+}
 
 /// Why a file could not be written.
 #[derive(Debug, thiserror::Error)]

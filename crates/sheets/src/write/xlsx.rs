@@ -1,8 +1,9 @@
 //! Workbooks of Office Open XML. Rows go to a temporary file as they come, so that a long journal
 //! takes little memory.
 
-use super::sheet::{CannotWrite, ColumnKind, Columns, Widths, number, sheet_name};
-use rust_xlsxwriter::{Format, FormatAlign, FormatBorder, Workbook};
+use super::sheet::{CannotWrite, ColumnKind, Columns, Term, Widths, formula, number, sheet_name};
+use rust_xlsxwriter::utility::column_number_to_name;
+use rust_xlsxwriter::{Format, FormatAlign, FormatBorder, Formula, Workbook};
 use zf_core::text::for_cell;
 use zf_intake::rows::MAX_ROWS;
 
@@ -35,7 +36,7 @@ impl File {
         Ok(())
     }
 
-    pub(super) fn row(&mut self, cells: &[String]) -> Result<(), CannotWrite> {
+    pub(super) fn row(&mut self, cells: &[String], sums: &[Term]) -> Result<(), CannotWrite> {
         let at = self.sheets.len().saturating_sub(1);
         let Some((columns, next, widths)) = self.sheets.get_mut(at) else { return Ok(()) };
         if *next as usize >= MAX_ROWS {
@@ -45,6 +46,13 @@ impl File {
         for (column, (text, (_, kind))) in (0..).zip(cells.iter().zip(columns.iter())) {
             match number(text, *kind) {
                 _ if text.is_empty() => continue,
+                Some(_) if *kind == ColumnKind::Money && !sums.is_empty() => {
+                    let letter = column_number_to_name(column);
+                    let sum =
+                        formula(sums, |first, last| format!("{letter}{first}:{letter}{last}"));
+                    let sum = Formula::new(sum).set_result(text);
+                    sheet.write_formula_with_format(*next, column, sum, &self.money)?
+                }
                 Some(number) if *kind == ColumnKind::Money => {
                     sheet.write_number_with_format(*next, column, number, &self.money)?
                 }

@@ -17,10 +17,9 @@ fn cell() -> impl Strategy<Value = String> {
 
 fn table() -> impl Strategy<Value = Table> {
     // The first column is never empty, so that no row is blank.
-    prop::collection::vec(("[a-z]{1,6}", cell(), cell()), 1..12).prop_map(|rows| Table {
-        name: "Sheet".to_owned(),
-        columns: ["One", "Two", "Three"].map(|t| (t.to_owned(), ColumnKind::Text)).to_vec(),
-        rows: rows.into_iter().map(|(a, b, c)| vec![a, b, c]).collect(),
+    prop::collection::vec(("[a-z]{1,6}", cell(), cell()), 1..12).prop_map(|rows| {
+        let columns = ["One", "Two", "Three"].map(|t| (t.to_owned(), ColumnKind::Text)).to_vec();
+        Table::new("Sheet", columns, rows.into_iter().map(|(a, b, c)| vec![a, b, c]).collect())
     })
 }
 
@@ -116,7 +115,7 @@ proptest! {
             .into_iter()
             .map(|(text, n)| vec![text, format!("{}.{:02}", n / 100, n.abs() % 100), n.to_string()])
             .collect();
-        let table = Table { name: "Sheet".to_owned(), columns: columns.clone(), rows: rows.clone() };
+        let table = Table::new("Sheet", columns.clone(), rows.clone());
         for format in [Format::Csv, Format::Xlsx, Format::Ods] {
             let mut writer = Writer::new(format, "Sheet", &columns).unwrap();
             rows.iter().for_each(|row| writer.row(row).unwrap());

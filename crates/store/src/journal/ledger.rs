@@ -4,9 +4,9 @@ use crate::StoreError;
 use crate::journal::strands;
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
-use zf_core::activity::{Activity, Share, Shares, Slot, Strand, Totals};
-use zf_core::calendar::Period;
-use zf_core::ids::BooksId;
+use zf_core::activity::{Activity, Closings, Share, Shares, Slot, Strand, Totals};
+use zf_core::calendar::{FiscalCalendar, Period};
+use zf_core::ids::{BooksId, StrandId};
 use zf_core::money::Currency;
 
 /// Totals as stored: amounts are minor units, the digest is a decimal text.
@@ -74,4 +74,25 @@ pub(crate) async fn read_activity(
         activity.insert(row.slot()?, share);
     }
     Ok(Activity::new(by_strand.into_values()))
+}
+
+/// What closing entries put on each strand.
+pub(crate) async fn read_closings(
+    connection: &mut PgConnection,
+    books: BooksId,
+    calendar: FiscalCalendar,
+) -> Result<Closings, StoreError> {
+    let rows = sqlx::query!(
+        r#"SELECT l.strand_id, l.date, sum(l.amount)::text AS "net!"
+           FROM entry e JOIN line l ON l.books_id = e.books_id AND l.entry_id = e.id
+           WHERE e.books_id = $1 AND e.kind = 'closing' GROUP BY l.strand_id, l.date"#,
+        books.0
+    );
+    let mut closings = Closings::default();
+    for row in rows.fetch_all(connection).await? {
+        let of_strand = closings.entry(StrandId(row.strand_id)).or_default();
+        let net: i128 = row.net.parse().map_err(StoreError::damaged)?;
+        *of_strand.entry(calendar.period_of(row.date)).or_default() += net;
+    }
+    Ok(closings)
 }

@@ -3,7 +3,7 @@
 use crate::journal::today::{self, Snapshot};
 use crate::member::Member;
 use crate::{Store, StoreError};
-use sqlx::{PgConnection, Postgres, Transaction};
+use sqlx::{PgConnection, PgPool, Postgres, Transaction};
 use time::Date;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::money::Currency;
@@ -149,6 +149,20 @@ pub(crate) async fn lines_of(
         numbers
     );
     Ok(rows.fetch_all(connection).await?)
+}
+
+/// The lines of entries, entry by entry.
+pub(crate) async fn lines_of_entries(
+    pool: &PgPool,
+    books: BooksId,
+    entries: &[i64],
+) -> Result<Vec<LineRow>, StoreError> {
+    let rows = lines_that!(
+        "l.books_id = $1 AND l.entry_id = ANY($2) ORDER BY l.entry_id, l.id",
+        books.0,
+        entries
+    );
+    Ok(rows.fetch_all(pool).await?)
 }
 
 /// A journal being read, as it stood when that began.

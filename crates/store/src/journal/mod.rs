@@ -2,6 +2,7 @@
 
 mod copying;
 pub(crate) mod dimensions;
+pub mod entries;
 pub(crate) mod ledger;
 pub mod lines;
 pub mod overlap;

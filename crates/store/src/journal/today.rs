@@ -55,7 +55,8 @@ pub(crate) async fn read(
 ) -> Result<Snapshot, StoreError> {
     let books = books::read(connection, id).await?;
     let chart = rows::read(connection, id).await?;
-    let mut activity = ledger::read_activity(connection, id).await?;
+    let closings = ledger::read_closings(connection, id, books.calendar).await?;
+    let mut activity = ledger::read_activity(connection, id).await?.with_closings(closings);
     let lines = activity.lines_by_period();
     if let Some(last) = last_period(connection, &books, &lines).await? {
         activity = activity.as_of(last);

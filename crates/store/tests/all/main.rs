@@ -6,6 +6,7 @@
 
 mod conservation;
 mod deleting;
+mod entries;
 mod faults;
 mod history;
 mod imports;

@@ -203,7 +203,7 @@ fn sheets_of_one_form_are_asked_about_and_rows_are_named_by_sheet() {
     let sheet = |name: &str, rows: &[[&str; 2]]| {
         let columns = ["Code", "Name"].map(|title| (title.to_owned(), ColumnKind::Text)).to_vec();
         let rows = rows.iter().map(|row| row.map(str::to_owned).to_vec()).collect();
-        Table { name: name.to_owned(), columns, rows }
+        Table::new(name, columns, rows)
     };
     let assets = sheet("Assets", &[["1000", "Till"], ["1010", "Safe"]]);
     let income = sheet("Income", &[["4000", "Fees"], ["4010", ""], ["", "Total"]]);

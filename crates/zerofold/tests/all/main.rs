@@ -6,7 +6,9 @@
 
 mod commands;
 mod crash;
+mod files;
 mod inspect;
 mod office;
 mod rehearse;
 mod review;
+mod statements;

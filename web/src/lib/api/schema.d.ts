@@ -430,6 +430,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lists entries, the latest first. */
+        get: operations["journal_show"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/lines": {
         parameters: {
             query?: never;
@@ -672,15 +689,35 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/books/{books}/reports/years": {
+    "/api/books/{books}/reports/files/{file}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Compares the latest fiscal years. */
-        get: operations["reports_years"];
+        /**
+         * Hands a statement over, `balance_sheet` or `income_statement`, as CSV, or as XLSX or ODS with totals that are
+         *     formulas.
+         */
+        get: operations["reports_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/reports/statements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The statements of up to eight periods beside each other. */
+        get: operations["reports_statements"];
         put?: never;
         post?: never;
         delete?: never;
@@ -947,6 +984,8 @@ export interface components {
             title: string;
             today: number;
         };
+        /** @enum {string} */
+        Beside: "before" | "earlier_years";
         /** @description A block of codes. */
         BlockForm: {
             class: components["schemas"]["Class"];
@@ -1307,40 +1346,6 @@ export interface components {
             /** @description What it means, in words. */
             meaning?: string | null;
         };
-        /** @description Comparative figures: the latest fiscal years, today and restated. */
-        ComparativeView: {
-            classes: components["schemas"]["ComparedClassView"][];
-            /** @description Every account that stands at something in one of the years. */
-            rows: components["schemas"]["ComparedView"][];
-            /** @description The latest first. */
-            years: components["schemas"]["ComparedYearView"][];
-        };
-        /** @description A class through the years. */
-        ComparedClassView: {
-            class: components["schemas"]["Class"];
-            figures: components["schemas"]["FigureView"][];
-        };
-        /** @description An account through the years. */
-        ComparedView: {
-            /**
-             * Format: int64
-             * @description None for the results of earlier years.
-             */
-            account?: number | null;
-            class: components["schemas"]["Class"];
-            code: string;
-            figures: components["schemas"]["FigureView"][];
-            name: string;
-            /** @description What there is to know: archived, deactivated, new, or where its history goes. */
-            note: string;
-        };
-        /** @description A fiscal year. */
-        ComparedYearView: {
-            /** @description Its last day. */
-            end: string;
-            /** @description The last day that counts: of the latest year, of the last period that anything was posted in. */
-            until: string;
-        };
         /** @description A chart from a file beside that of the books. Lists hold the first of what is counted. */
         ComparisonView: {
             changed: components["schemas"]["ChangedRow"][];
@@ -1557,6 +1562,8 @@ export interface components {
              */
             revision?: number | null;
         };
+        /** @enum {string} */
+        EntryKind: "ordinary" | "opening" | "closing";
         /** @description An entry as one side has it. */
         EntrySideView: {
             date: string;
@@ -1599,11 +1606,6 @@ export interface components {
         FieldView: {
             key: string;
             words: string;
-        };
-        /** @description What something stands at in a year. */
-        FigureView: {
-            after: string;
-            today: string;
         };
         /** @enum {string} */
         FileKind: "chart" | "journal" | "balances" | "crosswalk" | "usage";
@@ -1719,6 +1721,25 @@ export interface components {
             first: components["schemas"]["Code"];
             last: components["schemas"]["Code"];
         };
+        /** @description An entry with all its lines. */
+        JournalEntry: {
+            date: string;
+            /** Format: int64 */
+            id: number;
+            kind?: null | components["schemas"]["EntryKind"];
+            lines: components["schemas"]["JournalLine"][];
+            number: string;
+            /** @description The file it came from. */
+            source: string;
+        };
+        /** @description A line of an entry. */
+        JournalLine: components["schemas"]["LineView"] & {
+            /**
+             * Format: int64
+             * @description The account that presents it.
+             */
+            account: number;
+        };
         /** @description Entries of a file that the journal has already, and what differs. */
         JournalOverlapView: {
             changed: components["schemas"]["ChangedEntryView"][];
@@ -1729,6 +1750,12 @@ export interface components {
             vanished: components["schemas"]["EntrySideView"][];
             /** @description Entries that should be in the file and are not. The list holds the first of them. */
             vanished_entries: number;
+        };
+        /** @description A page of entries, the latest first. */
+        JournalPage: {
+            entries: components["schemas"]["JournalEntry"][];
+            /** @description Whether there are earlier ones. */
+            more: boolean;
         };
         /** @description What the entries of a journal come to, before they are stored. */
         JournalView: {
@@ -1938,6 +1965,18 @@ export interface components {
             lines: number;
             name: string;
             status: components["schemas"]["Status"];
+        };
+        /** @description What stands on another line After. */
+        MovedAmount: {
+            /** Format: int64 */
+            account: number;
+            /** @description In the latest column, as the line that it leaves shows it. */
+            amount: string;
+            code: string;
+            from: string;
+            /** Format: int64 */
+            lines: number;
+            to: string;
         };
         /** @description A part of a history that moves. */
         MovedView: {
@@ -2316,6 +2355,8 @@ export interface components {
             readings: components["schemas"]["ReadingView"][];
             say: string;
         };
+        /** @enum {string} */
+        Reading: "as_posted" | "as_it_is" | "as_planned";
         /** @description One of the readings. */
         ReadingView: {
             /** @description What it would give. */
@@ -2497,6 +2538,8 @@ export interface components {
             /** Format: int64 */
             uses: number;
         };
+        /** @enum {string} */
+        RowKind: "heading" | "line" | "result" | "total";
         /** @description Where a row stands. */
         RowPlace: {
             /**
@@ -2640,6 +2683,8 @@ export interface components {
             email: string;
             password: string;
         };
+        /** @enum {string} */
+        Span: "year" | "quarter" | "month" | "twelve_months";
         /** @description What should become of the history of one account. What no part takes stays where it is. */
         Split: {
             /** @description The parts. */
@@ -2677,11 +2722,81 @@ export interface components {
             /** @description Rows of the file that are left out of this. */
             without_rows?: number[];
         };
+        /** @description An account on a line. */
+        StandingView: {
+            /** Format: int64 */
+            account: number;
+            amounts: string[];
+            code: string;
+            name: string;
+            /** @description What there is to know: new, deactivated, archived, or what the plan puts there. */
+            note: string;
+        };
         /** @description A scheme that ships with the application. */
         StartingScheme: {
             about: string;
             name: string;
             scheme: components["schemas"]["SchemeForm"];
+        };
+        /** @description The months of a column. */
+        StatementColumn: {
+            /** @description The first day. */
+            from: string;
+            /**
+             * Format: int32
+             * @description How many months.
+             */
+            months: number;
+            /** @description The last day. */
+            until: string;
+        };
+        /** @enum {string} */
+        StatementKind: "balance_sheet" | "income_statement";
+        /** @description A row of a statement. */
+        StatementRow: {
+            accounts: components["schemas"]["StandingView"][];
+            /** @description As a person reads them. */
+            amounts: string[];
+            /**
+             * Format: int64
+             * @description By how many tenths of a per cent the latest is more than the one beside it.
+             */
+            change?: number | null;
+            class?: null | components["schemas"]["Class"];
+            kind: components["schemas"]["RowKind"];
+            label: string;
+            /** @description How far it stands in. */
+            level: number;
+            /**
+             * Format: int64
+             * @description Its line of the structure.
+             */
+            line?: number | null;
+        };
+        /** @description The statements of the books. */
+        StatementsView: {
+            /** @description How many accounts lines are posted to, and how many of them stand on no line. */
+            accounts: number;
+            beside: components["schemas"]["Beside"];
+            /** @description The latest first; none when nothing was posted. */
+            columns: components["schemas"]["StatementColumn"][];
+            /** @description How many lines and totals of the columns behind the latest the plan changes. */
+            earlier_changed: number;
+            /** @description How many histories stand under a code that was another when they were posted. */
+            former: number;
+            /** @description What the plan moves from one line to another. */
+            moved: components["schemas"]["MovedAmount"][];
+            on_no_line: number;
+            reading: components["schemas"]["Reading"];
+            span: components["schemas"]["Span"];
+            statements: components["schemas"]["StatementView"][];
+            ties: components["schemas"]["TieView"][];
+        };
+        /** @description A statement. */
+        StatementView: {
+            kind: components["schemas"]["StatementKind"];
+            name: string;
+            rows: components["schemas"]["StatementRow"][];
         };
         /** @enum {string} */
         Status: "active" | "deactivated" | "archived" | "merged";
@@ -2730,6 +2845,11 @@ export interface components {
             strays: boolean;
             /** Format: double */
             today?: number | null;
+        };
+        /** @description A total and by how much it is not what it should be. */
+        TieView: {
+            difference: string;
+            name: string;
         };
         /** @enum {string} */
         TotalsAs: "left_out" | "sum_lines";
@@ -3976,6 +4096,50 @@ export interface operations {
             };
         };
     };
+    journal_show: {
+        parameters: {
+            query?: {
+                /** @description Those with lines that this account presents. */
+                account?: number;
+                /** @description The day of the entry that the page begins behind. */
+                after_day?: string;
+                /** @description That entry. */
+                after_entry?: number;
+                /** @description What a line amounts to, on either side, in the base currency. */
+                amount?: string;
+                /** @description The first day. */
+                from?: string;
+                /** @description What stands in the number, or in the payee, memo or reference of a line. */
+                text?: string;
+                /** @description The last day. */
+                to?: string;
+            };
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JournalPage"];
+                };
+            };
+        };
+    };
     lines_show: {
         parameters: {
             query?: never;
@@ -4570,13 +4734,64 @@ export interface operations {
             };
         };
     };
-    reports_years: {
+    reports_file: {
         parameters: {
             query?: {
-                /** @description The plan; without one After is as today. */
+                /** @description What stands beside the latest; those before it when it is not said. */
+                beside?: components["schemas"]["Beside"];
+                /** @description How many columns, 3 when it is not said. */
+                count?: number;
+                /** @description The plan that is looked at; without one After is as today. */
                 plan?: number;
-                /** @description How many years, 3 when it is not said. */
-                years?: number;
+                /** @description Under what the history is read: as the plan would leave it when there is one and nothing is said. */
+                reading?: components["schemas"]["Reading"];
+                /** @description How much time a column holds; a fiscal year when it is not said. */
+                span?: components["schemas"]["Span"];
+                /** @description The last day: the end of its period. The as-of date of the books when it is not said. */
+                until?: string;
+            };
+            header?: never;
+            path: {
+                books: number;
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+        };
+    };
+    reports_statements: {
+        parameters: {
+            query?: {
+                /** @description What stands beside the latest; those before it when it is not said. */
+                beside?: components["schemas"]["Beside"];
+                /** @description How many columns, 3 when it is not said. */
+                count?: number;
+                /** @description The plan that is looked at; without one After is as today. */
+                plan?: number;
+                /** @description Under what the history is read: as the plan would leave it when there is one and nothing is said. */
+                reading?: components["schemas"]["Reading"];
+                /** @description How much time a column holds; a fiscal year when it is not said. */
+                span?: components["schemas"]["Span"];
+                /** @description The last day: the end of its period. The as-of date of the books when it is not said. */
+                until?: string;
             };
             header?: never;
             path: {
@@ -4599,7 +4814,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ComparativeView"];
+                    "application/json": components["schemas"]["StatementsView"];
                 };
             };
         };

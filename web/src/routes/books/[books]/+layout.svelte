@@ -43,6 +43,7 @@
     { key: 'review', title: 'Review', count: 0 },
     { key: 'plan', title: 'Plan', count: changes },
     { key: 'reports', title: 'Reports', count: 0 },
+    { key: 'journal', title: 'Journal', count: 0 },
     { key: 'trail', title: 'Trail', count: 0 },
   ]);
 </script>

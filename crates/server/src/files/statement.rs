@@ -1,0 +1,83 @@
+//! A statement as a table, with the accounts under each line and totals that add up what they are made of.
+
+use std::collections::BTreeMap;
+use zf_core::reports::columns::Months;
+use zf_core::reports::statement::{Row, RowKind, Statement};
+use zf_core::today::Today;
+use zf_sheets::{ColumnKind, Table, Term};
+
+/// By how much the name of a row stands in for each level.
+const INDENT: &str = "    ";
+
+/// A statement with its accounts, amounts as a person reads them.
+pub(crate) fn table(statement: &Statement, columns: &[Months], today: &Today) -> Table {
+    let amounts = columns.iter().map(|months| (months.label(today.calendar), ColumnKind::Money));
+    let names = ["Code", "Line"].map(|name| (name.to_owned(), ColumnKind::Text));
+    let mut table = Table {
+        name: statement.kind.words().to_owned(),
+        columns: names.into_iter().chain(amounts).collect(),
+        ..Table::default()
+    };
+    let mut places = Vec::new();
+    for row in &statement.rows {
+        let sign = i128::from(row.shown_as);
+        let cells = |code: &str, level: usize, name: &str, amounts: &[i128]| {
+            let amounts = amounts.iter().map(|amount| today.currency.format(sign * amount));
+            let name = format!("{}{name}", INDENT.repeat(level));
+            [code.to_owned(), name].into_iter().chain(amounts).collect::<Vec<_>>()
+        };
+        let at = table.rows.len();
+        places.push(at);
+        table.rows.push(cells("", row.level, &row.label, &row.amounts));
+        for account in &row.accounts {
+            let name = &account.name;
+            table.rows.push(cells(&account.code, row.level + 1, name, &account.amounts));
+        }
+        if !row.accounts.is_empty() {
+            let rows = at + 1..=at + row.accounts.len();
+            table.sums.insert(at, vec![Term { rows, taken_off: false }]);
+        }
+    }
+    table.sums.extend(sums(&statement.rows, &places));
+    table
+}
+
+/// What headings and totals add up, by the places that rows have in the table.
+fn sums(rows: &[Row], places: &[usize]) -> BTreeMap<usize, Vec<Term>> {
+    let mut sums = BTreeMap::new();
+    for (at, row) in rows.iter().enumerate() {
+        let terms = match (row.kind, row.class) {
+            (RowKind::Heading, _) => {
+                let below =
+                    rows[at + 1..].iter().take_while(|below| below.level > row.level).count();
+                lines(&rows[..=at + below], at + 1, places, |_| true)
+            }
+            (RowKind::Total, Some(class)) => {
+                lines(rows, 0, places, |other| other.class == Some(class))
+            }
+            (RowKind::Total, None) => totals(rows, places, row.shown_as),
+            (RowKind::Line | RowKind::Result, _) => continue,
+        };
+        if !terms.is_empty() {
+            sums.insert(places[at], terms);
+        }
+    }
+    sums
+}
+
+/// The lines and results from one row on that are to be added up.
+fn lines(rows: &[Row], from: usize, places: &[usize], wanted: impl Fn(&Row) -> bool) -> Vec<Term> {
+    let is_line = |row: &Row| matches!(row.kind, RowKind::Line | RowKind::Result);
+    let found = (from..rows.len()).filter(|at| is_line(&rows[*at]) && wanted(&rows[*at]));
+    found.map(|at| Term { rows: places[at]..=places[at], taken_off: false }).collect()
+}
+
+/// The totals of the classes, of which those that are shown the other way round are taken off.
+fn totals(rows: &[Row], places: &[usize], shown_as: i8) -> Vec<Term> {
+    let of_class = |at: &usize| rows[*at].kind == RowKind::Total && rows[*at].class.is_some();
+    let term = |at: usize| {
+        let taken_off = rows[at].shown_as != shown_as;
+        Term { rows: places[at]..=places[at], taken_off }
+    };
+    (0..rows.len()).filter(of_class).map(term).collect()
+}

@@ -1,0 +1,251 @@
+//! `zerofold statements`: the statements of the books that a chart and a journal make, today and as a crosswalk would
+//! leave them, without a database.
+
+use crate::files::{BooksFiles, Days, all_taken, calendar, code_format, read_books};
+use crate::found::{Found, say};
+use crate::rehearse::cross;
+use anyhow::Context;
+use clap::Args;
+use serde_json::{Value, json};
+use std::fmt;
+use std::path::PathBuf;
+use std::process::ExitCode;
+use zf_core::chart::{Chart, Kind};
+use zf_core::ids::AccountId;
+use zf_core::money::Currency;
+use zf_core::plan::Plan;
+use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::reports::columns::{Beside, Columns, MOST, Months, Span};
+use zf_core::reports::moved::{Moved, moved};
+use zf_core::reports::statement::{Place, Reading, Row, Statement, draw, place_of};
+use zf_core::reports::ties::{Tie, ties};
+use zf_core::text::grouped;
+use zf_core::today::Today;
+
+/// The files of the books, and which years.
+#[derive(Args)]
+pub(crate) struct Statements {
+    /// The chart of accounts.
+    #[arg(long)]
+    chart: PathBuf,
+    /// The journal, complete from the accounts' beginning.
+    #[arg(long)]
+    journal: PathBuf,
+    /// Old codes with the codes that are to hold their history: the statements after it stand beside today's.
+    #[arg(long, value_name = "FILE")]
+    crosswalk: Option<PathBuf>,
+    /// How many fiscal years, the latest up to the last day that counts and the others whole.
+    #[arg(long, default_value_t = 3, value_parser = clap::value_parser!(u8).range(1..=MOST as i64))]
+    years: u8,
+    /// The day on which fiscal years start.
+    #[arg(long, value_name = "MM-DD", default_value = "01-01")]
+    fiscal_year_start: String,
+    #[command(flatten)]
+    days: Days,
+    /// The base currency.
+    #[arg(long, default_value = "GBP")]
+    currency: String,
+    /// Prints one JSON object.
+    #[arg(long)]
+    json: bool,
+}
+
+/// The statements under one chart.
+struct Drawn {
+    reading: Reading,
+    statements: [Statement; 2],
+    ties: Vec<Tie>,
+    /// The codes of accounts on no line.
+    unmapped: Vec<String>,
+}
+
+struct Shown {
+    today: Today,
+    rehearsal: Rehearsal,
+    columns: Vec<Months>,
+    drawn: Drawn,
+    /// After the crosswalk, with what it moves.
+    after: Option<(Drawn, Vec<Moved>)>,
+}
+
+pub(crate) fn run(asked: &Statements) -> ExitCode {
+    say(show(asked), asked.json)
+}
+
+fn show(asked: &Statements) -> anyhow::Result<Shown> {
+    let format = code_format(None)?;
+    let (today, _) = read_books(&BooksFiles {
+        chart: &asked.chart,
+        journal: &asked.journal,
+        where_used: None,
+        currency: Currency::parse(&asked.currency)?,
+        format,
+        calendar: calendar(&asked.fiscal_year_start)?,
+        days: &asked.days,
+    })?;
+    let crossed = asked.crosswalk.as_deref().map(|path| {
+        let crossed = cross(path, &today, format)?;
+        all_taken(path, &crossed.rejected)?;
+        anyhow::Ok(crossed.plan)
+    });
+    let plan = crossed.transpose()?;
+    let rehearsal = rehearse(&today, plan.as_ref().unwrap_or(&Plan::default()));
+    let last = today.activity.last().context("nothing was posted: there is nothing to state")?;
+    let columns =
+        Columns { last, span: Span::Year, beside: Beside::Before, count: asked.years.into() };
+    let columns = columns.months(today.activity.first());
+    let drawn = Drawn::of(&today, &rehearsal, Reading::AsItIs, &columns);
+    let after = plan.map(|_| {
+        let after = Drawn::of(&today, &rehearsal, Reading::AsPlanned, &columns);
+        (after, moved(&today, &rehearsal, &columns))
+    });
+    Ok(Shown { drawn, after, columns, today, rehearsal })
+}
+
+impl Drawn {
+    fn of(today: &Today, rehearsal: &Rehearsal, reading: Reading, columns: &[Months]) -> Self {
+        let statements = draw(today, rehearsal, reading, columns);
+        let ties = ties(today, rehearsal, reading, &statements, columns);
+        let chart = if reading == Reading::AsPlanned { &rehearsal.after } else { &today.chart };
+        let unmapped = chart
+            .live()
+            .filter(|account| account.kind == Kind::Account && place_of(account).line.is_none());
+        let unmapped = unmapped.map(|account| account.code.to_string()).collect();
+        Self { reading, statements, ties, unmapped }
+    }
+
+    fn json(&self, columns: &[String]) -> Value {
+        let line = |row: &Row| {
+            let codes: Vec<&str> = row.accounts.iter().map(|account| &*account.code).collect();
+            json!({
+                "label": row.label,
+                "level": row.level,
+                "kind": row.kind,
+                "amounts": minor(&row.amounts),
+                "shown_as": row.shown_as,
+                "accounts": codes,
+            })
+        };
+        let statement = |statement: &Statement| {
+            let lines: Vec<Value> = statement.rows.iter().map(line).collect();
+            json!({ "name": statement.kind.words(), "lines": lines })
+        };
+        let ties = self
+            .ties
+            .iter()
+            .map(|tie| json!({ "name": tie.name, "difference": minor(&[tie.difference])[0] }));
+        json!({
+            "columns": columns,
+            "statements": self.statements.iter().map(statement).collect::<Vec<_>>(),
+            "ties": ties.collect::<Vec<_>>(),
+            "coverage": { "unmapped": self.unmapped },
+        })
+    }
+}
+
+/// Amounts as JSON has them; what no books hold is cut off at the ends.
+fn minor(amounts: &[i128]) -> Vec<i64> {
+    let fit = |amount: &i128| {
+        i64::try_from(*amount).unwrap_or(if *amount < 0 { i64::MIN } else { i64::MAX })
+    };
+    amounts.iter().map(fit).collect()
+}
+
+impl Shown {
+    fn labels(&self) -> Vec<String> {
+        self.columns.iter().map(|months| months.label(self.today.calendar)).collect()
+    }
+
+    fn line(&self, chart: &Chart, place: Place) -> String {
+        let line = chart.structure().lines().find(|line| Some(line.id) == place.line);
+        line.map_or_else(|| place.class.title().to_owned(), |line| line.name.clone())
+    }
+
+    fn moved(&self, moved: &Moved) -> Value {
+        let code = |chart: &Chart, id: AccountId| {
+            chart.get(id).map_or_else(String::new, |account| account.code.to_string())
+        };
+        let (before, after) = (&self.today.chart, &self.rehearsal.after);
+        json!({
+            "account": code(before, moved.from_account),
+            "into": code(after, moved.to_account),
+            "from": self.line(before, moved.from),
+            "to": self.line(after, moved.to),
+            "amounts": minor(&moved.amounts),
+            "lines": moved.lines,
+        })
+    }
+}
+
+impl Found for Shown {
+    fn is_settled(&self) -> bool {
+        let after = self.after.iter().flat_map(|(after, _)| &after.ties);
+        self.drawn.ties.iter().chain(after).all(|tie| tie.difference == 0)
+    }
+
+    fn json(&self) -> Value {
+        let labels = self.labels();
+        let today = self.drawn.json(&labels);
+        match &self.after {
+            None => today,
+            Some((after, moved)) => {
+                let moved: Vec<Value> = moved.iter().map(|moved| self.moved(moved)).collect();
+                json!({ "today": today, "after": after.json(&labels), "moved": moved })
+            }
+        }
+    }
+}
+
+impl fmt::Display for Shown {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let labels = self.labels();
+        let after = self.after.iter().map(|(after, _)| after);
+        for drawn in std::iter::once(&self.drawn).chain(after) {
+            for statement in &drawn.statements {
+                writeln!(f, "{}, {}", statement.kind.words(), drawn.reading.words())?;
+                write!(f, "{:46}", "")?;
+                labels.iter().try_for_each(|label| write!(f, "{label:>26}"))?;
+                writeln!(f)?;
+                for row in &statement.rows {
+                    let label = format!("{}{}", "  ".repeat(row.level), row.label);
+                    write!(f, "{label:46}")?;
+                    for amount in &row.amounts {
+                        let shown = self.today.currency.format(amount * i128::from(row.shown_as));
+                        write!(f, "{shown:>26}")?;
+                    }
+                    writeln!(f)?;
+                }
+                writeln!(f)?;
+            }
+            let out = drawn.ties.iter().filter(|tie| tie.difference != 0);
+            writeln!(
+                f,
+                "{} totals tie to the trial balance",
+                drawn.ties.len() - out.clone().count()
+            )?;
+            for tie in out {
+                writeln!(
+                    f,
+                    "  {} is out by {}",
+                    tie.name,
+                    self.today.currency.format(tie.difference)
+                )?;
+            }
+            writeln!(f, "{} accounts stand on no line", drawn.unmapped.len())?;
+        }
+        for moved in self.after.iter().flat_map(|(_, moved)| moved) {
+            let (from, to) = (
+                self.line(&self.today.chart, moved.from),
+                self.line(&self.rehearsal.after, moved.to),
+            );
+            let sum =
+                self.today.currency.format(moved.amounts.first().copied().unwrap_or_default());
+            writeln!(
+                f,
+                "{} lines move from {from} to {to}: {sum}",
+                grouped(&moved.lines.to_string())
+            )?;
+        }
+        Ok(())
+    }
+}

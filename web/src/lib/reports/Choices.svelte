@@ -1,0 +1,86 @@
+<!-- What a statement is, as one sentence of which each part can be chosen. -->
+<script lang="ts">
+  import type { Schemas } from '../api/client';
+  import { SPANS, readings, type Asked } from './asked';
+
+  let {
+    asked,
+    until,
+    reading,
+    planned,
+    choose,
+  }: {
+    asked: Asked;
+    /** The last day that is shown. */
+    until: string;
+    reading: Schemas['Reading'];
+    /** Whether there is a plan to read it by. */
+    planned: boolean;
+    choose: (asked: Asked) => void;
+  } = $props();
+
+  const besides: [Asked['beside'], string][] = $derived([
+    ['before', asked.span === 'year' ? 'whole years before' : 'before'],
+    ['earlier_years', 'to the same day of earlier years'],
+  ]);
+  const counts: [number, string][] = [1, 2, 3, 4, 5, 6, 7, 8].map((n) => [
+    n,
+    n === 1 ? 'none' : String(n - 1),
+  ]);
+</script>
+
+{#snippet part<T extends string | number>(
+  label: string,
+  value: T,
+  list: [T, string][],
+  to: (value: T) => Partial<Asked>,
+)}
+  <select
+    class="choice"
+    aria-label={label}
+    {value}
+    onchange={(event) => {
+      const found = list.find(([key]) => String(key) === event.currentTarget.value);
+      if (found) choose({ ...asked, ...to(found[0]) });
+    }}
+  >
+    {#each list as [key, words] (key)}<option value={key}>{words}</option>{/each}
+  </select>
+{/snippet}
+
+<p class="flex flex-wrap items-baseline gap-x-1.5 gap-y-1">
+  For
+  {@render part('Span', asked.span, SPANS, (span) => ({ span }))}
+  to
+  <input
+    class="choice"
+    type="date"
+    aria-label="Last day"
+    value={until}
+    onchange={(event) => choose({ ...asked, until: event.currentTarget.value || null })}
+  />
+  beside
+  {@render part('How many beside it', asked.count, counts, (count) => ({ count }))}
+  {#if asked.count > 1}
+    {@render part('What stands beside it', asked.beside, besides, (beside) => ({ beside }))}
+  {/if}
+  {@render part('Reading', reading, readings(planned), (reading) => ({ reading }))}
+</p>
+
+<style>
+  .choice {
+    background: transparent;
+    border: 0;
+    border-bottom: 2px solid var(--color-primary);
+    color: var(--color-primary);
+    font-weight: 600;
+    padding: 0 2px 1px;
+    field-sizing: content;
+    cursor: pointer;
+  }
+  .choice option {
+    background: var(--color-base-100);
+    color: var(--color-base-content);
+    font-weight: 400;
+  }
+</style>

@@ -1,0 +1,105 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import { createInfiniteQuery } from '@tanstack/svelte-query';
+  import { answer, api, sentence } from '$lib/api/client';
+  import { getBooks } from '$lib/books.svelte';
+  import { plural } from '$lib/figures';
+  import { asked as read, journal, type Asked } from '$lib/journal/address';
+  import Entry from '$lib/journal/Entry.svelte';
+
+  const books = getBooks();
+  const asked = $derived(read(page.url.searchParams));
+  const account = $derived(asked.account === null ? null : books.byId.get(asked.account));
+  const filtered = $derived(Object.values(asked).some((value) => value !== null));
+
+  interface Behind {
+    after_day: string;
+    after_entry: number;
+  }
+
+  const entries = createInfiniteQuery(() => ({
+    queryKey: ['journal', books.id, asked],
+    queryFn: ({ pageParam, signal }: { pageParam: Behind | null; signal: AbortSignal }) => {
+      const given = Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== null));
+      const params = { path: { books: books.id }, query: { ...given, ...pageParam } };
+      return answer(api.GET('/api/books/{books}/journal', { params, signal }));
+    },
+    initialPageParam: null as Behind | null,
+    getNextPageParam: (latest) => {
+      const last = latest.entries.at(-1);
+      return latest.more && last ? { after_day: last.date, after_entry: last.id } : null;
+    },
+  }));
+  const shown = $derived(entries.data?.pages.flatMap((page) => page.entries) ?? []);
+
+  const choose = (change: Partial<Asked>) =>
+    goto(journal(books.id, { ...asked, ...change }), { keepFocus: true, noScroll: true });
+</script>
+
+{#snippet field(label: string, name: 'from' | 'to' | 'text' | 'amount', type: string, wide: string)}
+  <label class="flex items-center gap-2">
+    <span class="text-soft">{label}</span>
+    <input
+      class="input input-sm {wide}"
+      {type}
+      value={asked[name] ?? ''}
+      onchange={(event) => choose({ [name]: event.currentTarget.value || null })}
+    />
+  </label>
+{/snippet}
+
+<main class="paper flex min-h-0 grow flex-col overflow-hidden px-11 pt-6">
+  <h1 class="text-2xl">Journal</h1>
+  <p class="text-soft mt-1">
+    {#if account}Entries with lines of <b class="font-semibold">{account.code} {account.name}</b>,
+      the latest first.
+    {:else}Every entry with all its lines, the latest first.{/if}
+  </p>
+  <div class="mt-3 mb-2 flex flex-wrap items-center gap-x-5 gap-y-2">
+    {@render field('From', 'from', 'date', 'w-38')}
+    {@render field('to', 'to', 'date', 'w-38')}
+    {@render field('Number, payee or text', 'text', 'search', 'w-52')}
+    {@render field('Amount', 'amount', 'text', 'w-28')}
+    {#if filtered}<a class="link" href={journal(books.id, {})}>All entries</a>{/if}
+  </div>
+  {#if entries.error}<p class="text-error mt-2" role="alert">{sentence(entries.error)}</p>{/if}
+  <div class="min-h-0 grow overflow-auto pr-3 pb-6">
+    {#if entries.isPending}
+      <p class="text-soft mt-4">Reading the journal…</p>
+    {:else if shown.length === 0 && !entries.error}
+      <p class="text-soft mt-4">
+        {#if filtered}No entry is like that.
+        {:else}Nothing was posted yet. <a class="link" href="/books/{books.id}/import"
+            >Bring a journal in</a
+          >.{/if}
+      </p>
+    {:else if shown.length}
+      <table class="w-full">
+        <thead class="bg-base-100 sticky top-0 z-1 text-left">
+          <tr class="hint">
+            <th class="w-36 font-normal">Date</th>
+            <th class="font-normal">Account</th>
+            <th class="font-normal">Payee and text</th>
+            <th class="font-normal">Reference</th>
+            <th class="num w-28 font-normal">Debit</th>
+            <th class="num w-28 font-normal">Credit</th>
+          </tr>
+        </thead>
+        {#each shown as entry (entry.id)}<Entry {entry} account={asked.account} />{/each}
+      </table>
+      <p class="hint mt-3">
+        {plural(shown.length, 'entry', 'entries')} shown{entries.hasNextPage
+          ? ''
+          : ', all there are'}.
+        {#if entries.hasNextPage}
+          <button
+            class="btn btn-sm btn-quiet ml-2"
+            disabled={entries.isFetchingNextPage}
+            onclick={() => entries.fetchNextPage()}>Show earlier ones</button
+          >
+        {/if}
+      </p>
+    {/if}
+  </div>
+</main>
