@@ -91,9 +91,11 @@ pub(crate) async fn show(
         text: said(asked.text),
         amount: said(asked.amount).as_deref().map(read).transpose()?,
     };
-    let entry =
-        asked.after_entry.map(|entry| within("after_entry", entry, 0..=LAST)).transpose()?;
-    let after = day("after_day", asked.after_day.as_deref())?.zip(entry);
+    let after = match (day("after_day", asked.after_day.as_deref())?, asked.after_entry) {
+        (None, None) => None,
+        (Some(day), Some(entry)) => Some((day, within("after_entry", entry, 0..=LAST)?)),
+        _ => return Err(Problem::field("after_entry", "say the day and the entry, or neither")),
+    };
     let mut rows = app.store.entries(member, &filter, after, PAGE + 1).await?;
     let more = rows.len() as i64 > PAGE;
     rows.truncate(PAGE as usize);
