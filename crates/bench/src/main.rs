@@ -12,6 +12,7 @@ mod measured;
 mod memory;
 mod merge;
 mod rehearsal;
+mod statements;
 mod trial;
 mod worker;
 
@@ -89,6 +90,9 @@ async fn main() -> anyhow::Result<()> {
     }
     if wanted("history") {
         print(&history::measure().await?, json);
+    }
+    if wanted("statement") {
+        statements::measure().await?.iter().for_each(|line| print(line, json));
     }
     if wanted("trial") {
         print(&trial::measure().await?, json);

@@ -7,6 +7,7 @@ use std::net::TcpListener;
 use std::path::PathBuf;
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
+use thirtyfour::common::print::{PrintPage, PrintParameters};
 use thirtyfour::components::SelectElement;
 use thirtyfour::extensions::query::ElementQueryable;
 use thirtyfour::prelude::*;
@@ -288,6 +289,17 @@ impl Browser {
     /// Saves a picture of the page.
     pub async fn picture(&self, path: &std::path::Path) {
         self.driver.screenshot(path).await.unwrap();
+    }
+
+    /// What the page is on A4, printed: the text of each sheet.
+    pub async fn printed(&self) -> Vec<String> {
+        let page = PrintPage { width: 21.0, height: 29.7 };
+        let pdf = self.driver.print_page(PrintParameters { page, ..PrintParameters::default() });
+        let file = self.profile.join("printed.pdf");
+        std::fs::write(&file, pdf.await.unwrap()).unwrap();
+        let text = Command::new("pdftotext").arg("-layout").arg(&file).arg("-").output().unwrap();
+        let text = String::from_utf8(text.stdout).unwrap();
+        text.split('\u{c}').map(str::to_owned).filter(|sheet| !sheet.trim().is_empty()).collect()
     }
 
     /// Ends the browser.

@@ -17,7 +17,7 @@ use zf_core::plan::Plan;
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::reports::columns::{Beside, Columns, MOST, Months, Span};
 use zf_core::reports::moved::{Moved, moved};
-use zf_core::reports::statement::{Place, Reading, Row, Statement, draw, place_of};
+use zf_core::reports::statement::{Reading, Row, Statement, chart_of, draw, place_of};
 use zf_core::reports::ties::{Tie, ties};
 use zf_core::text::grouped;
 use zf_core::today::Today;
@@ -106,8 +106,7 @@ impl Drawn {
     fn of(today: &Today, rehearsal: &Rehearsal, reading: Reading, columns: &[Months]) -> Self {
         let statements = draw(today, rehearsal, reading, columns);
         let ties = ties(today, rehearsal, reading, &statements, columns);
-        let chart = if reading == Reading::AsPlanned { &rehearsal.after } else { &today.chart };
-        let unmapped = chart
+        let unmapped = chart_of(today, rehearsal, reading)
             .live()
             .filter(|account| account.kind == Kind::Account && place_of(account).line.is_none());
         let unmapped = unmapped.map(|account| account.code.to_string()).collect();
@@ -156,11 +155,6 @@ impl Shown {
         self.columns.iter().map(|months| months.label(self.today.calendar)).collect()
     }
 
-    fn line(&self, chart: &Chart, place: Place) -> String {
-        let line = chart.structure().lines().find(|line| Some(line.id) == place.line);
-        line.map_or_else(|| place.class.title().to_owned(), |line| line.name.clone())
-    }
-
     fn moved(&self, moved: &Moved) -> Value {
         let code = |chart: &Chart, id: AccountId| {
             chart.get(id).map_or_else(String::new, |account| account.code.to_string())
@@ -169,8 +163,8 @@ impl Shown {
         json!({
             "account": code(before, moved.from_account),
             "into": code(after, moved.to_account),
-            "from": self.line(before, moved.from),
-            "to": self.line(after, moved.to),
+            "from": moved.from.words(before),
+            "to": moved.to.words(after),
             "amounts": minor(&moved.amounts),
             "lines": moved.lines,
         })
@@ -234,10 +228,8 @@ impl fmt::Display for Shown {
             writeln!(f, "{} accounts stand on no line", drawn.unmapped.len())?;
         }
         for moved in self.after.iter().flat_map(|(_, moved)| moved) {
-            let (from, to) = (
-                self.line(&self.today.chart, moved.from),
-                self.line(&self.rehearsal.after, moved.to),
-            );
+            let from = moved.from.words(&self.today.chart);
+            let to = moved.to.words(&self.rehearsal.after);
             let sum =
                 self.today.currency.format(moved.amounts.first().copied().unwrap_or_default());
             writeln!(

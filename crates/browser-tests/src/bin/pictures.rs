@@ -187,6 +187,11 @@ async fn main() {
     browser.click_words("cost of sales").await;
     browser.see_text("takes ").await;
     album.take("reports").await;
+    browser.click("a[title^='The entries of Locomotive coal']").await;
+    browser.see_text("Entries with lines of").await;
+    album.take("journal").await;
+    browser.go_back().await;
+    browser.see_text("Income statement").await;
     browser.click_words("Lines of the statements").await;
     browser.see_text("property, plant and equipment").await;
     album.take("lines").await;

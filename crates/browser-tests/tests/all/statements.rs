@@ -60,3 +60,41 @@ async fn a_line_opens_to_its_accounts_and_their_entries() {
     browser.see_text("3 entries shown").await;
     desk.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_printed_statement_says_on_each_sheet_what_it_is() {
+    let desk = Desk::open("printed").await;
+    desk.open_books().await;
+    let numbers = 5_001..5_101;
+    let accounts = numbers.clone().map(|n| format!("{n},Cost {n},Expense,Running the engines\n"));
+    let chart: String = accounts.collect();
+    let lines = numbers.map(|n| format!("E{n},2026-03-03,{n},5.00,\nE{n},2026-03-03,1010,,5.00\n"));
+    let journal: String = lines.collect();
+    desk.choose("chart.csv", format!("Code,Name,Class,Caption\n1010,Bank,Asset,Cash\n{chart}"))
+        .await;
+    desk.browser.click_words("Store 101 rows").await;
+    desk.browser.see_text("101 rows of chart.csv stored").await;
+    desk.choose("journal.csv", format!("Entry,Date,Code,Debit,Credit\n{journal}")).await;
+    desk.browser.click_words("Store 200 rows").await;
+    desk.browser.see_text("200 rows of journal.csv stored").await;
+    desk.browser.click("nav a[href$='/reports']").await;
+    desk.browser.click_words("Open all lines").await;
+    desk.browser.see_text("Cost 5100").await;
+    let sheets = desk.browser.printed().await;
+    assert!((2..=4).contains(&sheets.len()), "{} sheets", sheets.len());
+    for (n, sheet) in (1..).zip(&sheets) {
+        for said in ["Small books: Income statement", "printed by Ann Tester", "31 March 2026"] {
+            assert!(sheet.contains(said), "{said}: {sheet}");
+        }
+        let number = format!("{n} of {}", sheets.len());
+        assert!(sheet.contains(&number), "{number}: {sheet}");
+        for button in ["Open all", "Journal", "Take it away", "Apply"] {
+            assert!(!sheet.contains(button), "{button}: {sheet}");
+        }
+    }
+    let all = sheets.concat();
+    let found = (5_001..5_101).filter(|n| all.contains(&format!("Cost {n}"))).count();
+    assert_eq!(found, 100, "no account is cut off between two sheets");
+    assert!(all.contains("−500.00"), "{all}");
+    desk.close().await;
+}

@@ -90,23 +90,55 @@ pub struct Standing {
     pub amounts: Vec<i128>,
 }
 
+/// How long a statement is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Length {
+    /// How many lines accounts stand on.
+    pub lines: usize,
+    /// How many accounts stand on them.
+    pub accounts: usize,
+    /// About how many sheets of A4 it takes with all lines open.
+    pub pages: usize,
+}
+
+/// About how many rows a printed page holds under its heads.
+const ROWS_OF_A_PAGE: usize = 48;
+
+/// How the latest column of a row differs from the one beside it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Difference {
+    /// How much it is more, in minor units, debits less credits.
+    pub amount: i128,
+    /// The same in tenths of a per cent, as more of what the class usually holds, so that costs that grow are more;
+    /// `None` when nothing stands beside it.
+    pub tenths: Option<i64>,
+}
+
 impl Statement {
-    /// By how many tenths of a per cent a row of the latest column is more than in the one beside it: more of what its
-    /// class usually holds, so that costs that grow are more. `None` when there is none beside it, that is nothing, or
-    /// what was earned and spent in more months stands beside that of fewer.
-    pub fn change(&self, row: &Row, columns: &[Months]) -> Option<i64> {
+    /// How long it is.
+    pub fn length(&self) -> Length {
+        let lines = self.rows.iter().filter(|row| row.kind == RowKind::Line).count();
+        let accounts = self.rows.iter().map(|row| row.accounts.len()).sum();
+        Length { lines, accounts, pages: (self.rows.len() + accounts).div_ceil(ROWS_OF_A_PAGE) }
+    }
+
+    /// How the latest column of a row differs from the one beside it. `None` when there is none, or when what was earned
+    /// and spent in more months would stand beside that of fewer.
+    pub fn difference(&self, row: &Row, columns: &[Months]) -> Option<Difference> {
         let [first, second, ..] = columns else { return None };
         let of_time = self.kind == StatementKind::IncomeStatement;
-        let (latest, beside) = (*row.amounts.first()?, *row.amounts.get(1)?);
-        if beside == 0 || of_time && first.count() != second.count() {
+        if of_time && first.count() != second.count() {
             return None;
         }
+        let (latest, beside) = (*row.amounts.first()?, *row.amounts.get(1)?);
+        let amount = latest - beside;
         let sign = match row.class {
             Some(class) if class.is_usually_debit() => 1.0,
             Some(_) => -1.0,
             None => f64::from(row.shown_as),
         };
-        Some(((latest - beside) as f64 * sign / beside.abs() as f64 * 1000.0).round() as i64)
+        let share = || (amount as f64 * sign / beside.abs() as f64 * 1000.0).round() as i64;
+        Some(Difference { amount, tenths: (beside != 0).then(share) })
     }
 }
 
@@ -117,6 +149,14 @@ pub struct Place {
     pub class: Class,
     /// The line of the structure, if it is one of the class.
     pub line: Option<LineId>,
+}
+
+impl Place {
+    /// What it is called on the statements of a chart: its line, or its class.
+    pub fn words(&self, chart: &Chart) -> String {
+        let line = chart.structure().lines().find(|line| Some(line.id) == self.line);
+        line.map_or_else(|| self.class.title().to_owned(), |line| line.name.clone())
+    }
 }
 
 /// The place that a row of the chart has. One under a line of another class, as it can be while a class is staged,
@@ -324,8 +364,8 @@ impl<'a> Books<'a> {
     }
 }
 
-/// The chart that a history is read under.
-fn chart_of<'a>(today: &'a Today, rehearsal: &'a Rehearsal, reading: Reading) -> &'a Chart {
+/// The chart that a history is read under: that of today for one as it was posted, whose lines are its lines.
+pub fn chart_of<'a>(today: &'a Today, rehearsal: &'a Rehearsal, reading: Reading) -> &'a Chart {
     match reading {
         Reading::AsPlanned => &rehearsal.after,
         Reading::AsPosted | Reading::AsItIs => &today.chart,

@@ -3,7 +3,7 @@
 
 use super::columns::Months;
 use super::pieces::pieces;
-use super::statement::{Reading, RowKind, Statement, StatementKind};
+use super::statement::{Reading, RowKind, Statement, StatementKind, chart_of};
 use crate::calendar::say_day;
 use crate::chart::Class;
 use crate::rehearsal::Rehearsal;
@@ -60,23 +60,23 @@ pub fn ties(
 }
 
 fn trial(today: &Today, rehearsal: &Rehearsal, reading: Reading, column: &Months) -> TrialBalance {
-    if reading == Reading::AsPlanned {
-        let figures = rehearsal.effects.figures_to(&today.activity, column.last);
-        trial_balance(&rehearsal.after, &figures)
-    } else {
-        trial_balance(&today.chart, &today.activity.figures_to(column.last))
-    }
+    let figures = match reading {
+        Reading::AsPlanned => rehearsal.effects.figures_to(&today.activity, column.last),
+        Reading::AsPosted | Reading::AsItIs => today.activity.figures_to(column.last),
+    };
+    trial_balance(chart_of(today, rehearsal, reading), &figures)
 }
 
 /// What closing entries put on the accounts of each class in the months of a column.
 fn closed(today: &Today, rehearsal: &Rehearsal, reading: Reading, column: &Months) -> [i128; 5] {
     let mut closed = [0; 5];
+    let chart = chart_of(today, rehearsal, reading);
     for piece in pieces(&today.activity, &rehearsal.effects) {
-        let account = match reading {
-            Reading::AsPlanned => rehearsal.after.get(piece.after),
-            Reading::AsPosted | Reading::AsItIs => today.chart.get(piece.strand.account),
+        let id = match reading {
+            Reading::AsPlanned => piece.after,
+            Reading::AsPosted | Reading::AsItIs => piece.strand.account,
         };
-        if let Some(account) = account {
+        if let Some(account) = chart.get(id) {
             closed[account.class as usize] += piece.closed(&[*column])[0];
         }
     }

@@ -168,6 +168,8 @@ fn headings_say_what_is_under_them() {
     assert_eq!(named(&statements, "Expenses"), named(&statements, "cost of sales"));
     let top = statements[1].rows.iter().find(|row| row.label == "Expenses").unwrap();
     assert_eq!((top.kind, top.level, top.shown_as), (RowKind::Heading, 0, -1));
+    let length = statements[1].length();
+    assert_eq!((length.lines, length.accounts, length.pages), (1, 3, 1));
 }
 
 #[test]
@@ -180,19 +182,20 @@ fn what_grew_is_said_where_as_many_months_stand_beside_each_other() {
         let columns = columns.months(today.activity.first());
         let statements = drawn(&today, &bare, Reading::AsItIs, &columns);
         let row = statements[kind].rows.iter().find(|row| row.kind == RowKind::Total).unwrap();
-        statements[kind].change(row, &columns)
+        statements[kind].difference(row, &columns).map(|it| (it.amount, it.tenths))
     };
-    assert_eq!(change(Beside::Before, 0), Some(-71), "7.1% less stands on the assets");
+    assert_eq!(change(Beside::Before, 0), Some((-50, Some(-71))), "7.1% less stands on the assets");
     assert_eq!(change(Beside::Before, 1), None, "nothing was earned");
     let columns = years(&today);
     let statements = drawn(&today, &bare, Reading::AsItIs, &columns);
     let costs = statements[1].rows.iter().find(|row| row.label == "Total expenses").unwrap();
-    assert_eq!(statements[1].change(costs, &columns), None, "2 months are no year");
+    assert_eq!(statements[1].difference(costs, &columns), None, "2 months are no year");
     let same = Columns { last, span: Span::Year, beside: Beside::EarlierYears, count: 2 };
     let same = same.months(today.activity.first());
     let statements = drawn(&today, &bare, Reading::AsItIs, &same);
     let costs = statements[1].rows.iter().find(|row| row.label == "Total expenses").unwrap();
-    assert_eq!(statements[1].change(costs, &same), Some(-929), "costs shrank from 700 to 50");
+    let shrank = statements[1].difference(costs, &same).unwrap();
+    assert_eq!((shrank.amount, shrank.tenths), (-650, Some(-929)), "costs shrank from 700 to 50");
 }
 
 #[test]

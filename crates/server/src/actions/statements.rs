@@ -10,7 +10,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::response::Response;
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use zf_core::calendar::Period;
 use zf_core::chart::{Account, Chart, Class, Kind, Status};
 use zf_core::ids::AccountId;
@@ -19,7 +19,8 @@ use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::reports::columns::{Beside, Columns, MOST, Months, Span};
 use zf_core::reports::moved::{Moved, earlier_changes, moved};
 use zf_core::reports::statement::{
-    Place, Reading, Row, RowKind, Standing, Statement, StatementKind, draw, place_of,
+    Difference, Length, Reading, Row, RowKind, Standing, Statement, StatementKind, chart_of, draw,
+    place_of,
 };
 use zf_core::reports::ties::ties;
 use zf_core::today::Today;
@@ -81,6 +82,19 @@ pub(crate) struct StatementView {
     kind: StatementKind,
     name: &'static str,
     rows: Vec<StatementRow>,
+    /// How long it is today.
+    today: LengthView,
+    /// How long the plan would leave it.
+    after: LengthView,
+}
+
+/// How long a statement is.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct LengthView {
+    lines: usize,
+    accounts: usize,
+    /// With all lines open, on A4.
+    pages: usize,
 }
 
 /// A row of a statement.
@@ -95,7 +109,10 @@ pub(crate) struct StatementRow {
     line: Option<i64>,
     /// As a person reads them.
     amounts: Vec<String>,
-    /// By how many tenths of a per cent the latest is more than the one beside it.
+    /// By how much the latest differs from the one beside it, as a person reads both; none when they hold another
+    /// number of months.
+    difference: Option<String>,
+    /// By how many tenths of a per cent it is more of what its class usually holds.
     change: Option<i64>,
     accounts: Vec<StandingView>,
 }
@@ -218,13 +235,10 @@ impl StatementsView {
         let statements = draw(today, rehearsal, reading, columns);
         let [before, after] = [Reading::AsItIs, Reading::AsPlanned]
             .map(|reading| draw(today, rehearsal, reading, columns));
-        let chart = match reading {
-            Reading::AsPlanned => &rehearsal.after,
-            Reading::AsPosted | Reading::AsItIs => &today.chart,
-        };
+        let chart = chart_of(today, rehearsal, reading);
         let accounts: Vec<&Account> =
             chart.live().filter(|account| account.kind == Kind::Account).collect();
-        let notes = Notes { today, rehearsal, reading };
+        let notes = Notes::of(today, rehearsal, reading);
         let format = |amount| today.currency.format(amount);
         let ties = ties(today, rehearsal, reading, &statements, columns);
         Self {
@@ -246,7 +260,8 @@ impl StatementsView {
             former: former(today),
             statements: statements
                 .into_iter()
-                .map(|statement| StatementView::of(statement, columns, &notes))
+                .zip(before.iter().zip(&after))
+                .map(|(statement, lengths)| StatementView::of(statement, lengths, columns, &notes))
                 .collect(),
         }
     }
@@ -277,27 +292,35 @@ impl StatementColumn {
 }
 
 impl StatementView {
-    fn of(statement: Statement, columns: &[Months], notes: &Notes<'_>) -> Self {
-        let row = |row| StatementRow { change: statement.change(row, columns), ..notes.row(row) };
+    fn of(
+        statement: Statement,
+        (before, after): (&Statement, &Statement),
+        columns: &[Months],
+        notes: &Notes<'_>,
+    ) -> Self {
+        let row = |row| notes.row(row, statement.difference(row, columns));
         let rows = statement.rows.iter().map(row).collect();
-        Self { kind: statement.kind, name: statement.kind.words(), rows }
+        let [today, after] = [before, after].map(|of| LengthView::of(of.length()));
+        Self { kind: statement.kind, name: statement.kind.words(), rows, today, after }
+    }
+}
+
+impl LengthView {
+    fn of(length: Length) -> Self {
+        Self { lines: length.lines, accounts: length.accounts, pages: length.pages }
     }
 }
 
 impl MovedAmount {
     fn of(moved: Moved, today: &Today, rehearsal: &Rehearsal) -> Self {
-        let line = |chart: &Chart, place: Place| {
-            let line = chart.structure().lines().find(|line| Some(line.id) == place.line);
-            line.map_or_else(|| place.class.title().to_owned(), |line| line.name.clone())
-        };
         let code = today.chart.get(moved.from_account).map(|account| account.code.to_string());
         let is_asset = moved.from.class == Class::Asset;
         let latest = moved.amounts.first().copied().unwrap_or_default();
         Self {
             account: moved.from_account.0,
             code: code.unwrap_or_default(),
-            from: line(&today.chart, moved.from),
-            to: line(&rehearsal.after, moved.to),
+            from: moved.from.words(&today.chart),
+            to: moved.to.words(&rehearsal.after),
             amount: today.currency.format(if is_asset { latest } else { -latest }),
             lines: moved.lines,
         }
@@ -307,25 +330,40 @@ impl MovedAmount {
 /// What is said beside an account.
 struct Notes<'a> {
     today: &'a Today,
-    rehearsal: &'a Rehearsal,
+    /// The chart that the history is read under.
+    chart: &'a Chart,
     reading: Reading,
+    /// Whom the plan puts into each account.
+    taken: BTreeMap<AccountId, Vec<String>>,
 }
 
-impl Notes<'_> {
-    fn row(&self, row: &Row) -> StatementRow {
+impl<'a> Notes<'a> {
+    fn of(today: &'a Today, rehearsal: &'a Rehearsal, reading: Reading) -> Self {
+        let after = &rehearsal.after;
+        let mut taken: BTreeMap<AccountId, Vec<String>> = BTreeMap::new();
+        let rows = rehearsal.effects.rows.iter().filter(|_| reading == Reading::AsPlanned);
+        for row in rows.filter_map(|row| row.before.as_ref()).filter(|row| row.is_live()) {
+            if let Some(holder) = after.holder(row.id).filter(|holder| holder.id != row.id) {
+                taken.entry(holder.id).or_default().push(row.label());
+            }
+        }
+        Self { today, chart: chart_of(today, rehearsal, reading), reading, taken }
+    }
+
+    fn row(&self, row: &Row, difference: Option<Difference>) -> StatementRow {
         let sign = i128::from(row.shown_as);
-        let shown = |amounts: &[i128]| {
-            amounts.iter().map(|amount| self.today.currency.format(sign * amount)).collect()
-        };
+        let say = |amount: i128| self.today.currency.format(sign * amount);
+        let shown = |amounts: &[i128]| amounts.iter().map(|amount| say(*amount)).collect();
         let standing = |standing: &Standing| StandingView {
             account: standing.account.0,
             code: standing.code.clone(),
             name: standing.name.clone(),
             amounts: shown(&standing.amounts),
-            note: self.of(standing),
+            note: self.beside(standing),
         };
         StatementRow {
-            change: None,
+            difference: difference.map(|difference| say(difference.amount)),
+            change: difference.and_then(|difference| difference.tenths),
             amounts: shown(&row.amounts),
             accounts: row.accounts.iter().map(standing).collect(),
             kind: row.kind,
@@ -336,30 +374,13 @@ impl Notes<'_> {
         }
     }
 
-    fn of(&self, standing: &Standing) -> String {
-        let (before, after) = (&self.today.chart, &self.rehearsal.after);
+    fn beside(&self, standing: &Standing) -> String {
         let id = standing.account;
-        if self.reading == Reading::AsPlanned {
-            let taken: Vec<String> = self
-                .rehearsal
-                .effects
-                .rows
-                .iter()
-                .filter_map(|row| row.before.as_ref())
-                .filter(|row| row.id != id && row.is_live())
-                .filter(|row| after.get(row.id).is_some_and(|after| !after.is_live()))
-                .filter(|row| after.holder(row.id).is_some_and(|holder| holder.id == id))
-                .map(|row| row.label())
-                .collect();
-            if !taken.is_empty() {
-                return format!("takes {}", taken.join(", "));
-            }
-            if before.get(id).is_none() {
-                return "new".to_owned();
-            }
+        if let Some(taken) = self.taken.get(&id) {
+            return format!("takes {}", taken.join(", "));
         }
-        let chart = if self.reading == Reading::AsPlanned { after } else { before };
-        match chart.get(id) {
+        match self.chart.get(id) {
+            Some(_) if self.today.chart.get(id).is_none() => "new".to_owned(),
             Some(account) if account.status == Status::Deactivated => "deactivated".to_owned(),
             Some(account) if account.status == Status::Archived => "archived".to_owned(),
             Some(account)

@@ -1782,6 +1782,13 @@ export interface components {
             sum: string;
             why: string;
         };
+        /** @description How long a statement is. */
+        LengthView: {
+            accounts: number;
+            lines: number;
+            /** @description With all lines open, on A4. */
+            pages: number;
+        };
         /** @description One change of the lines of the statements. */
         LineEdit: {
             before?: null | components["schemas"]["LineId"];
@@ -2759,10 +2766,15 @@ export interface components {
             amounts: string[];
             /**
              * Format: int64
-             * @description By how many tenths of a per cent the latest is more than the one beside it.
+             * @description By how many tenths of a per cent it is more of what its class usually holds.
              */
             change?: number | null;
             class?: null | components["schemas"]["Class"];
+            /**
+             * @description By how much the latest differs from the one beside it, as a person reads both; none when they hold another
+             *     number of months.
+             */
+            difference?: string | null;
             kind: components["schemas"]["RowKind"];
             label: string;
             /** @description How far it stands in. */
@@ -2794,9 +2806,13 @@ export interface components {
         };
         /** @description A statement. */
         StatementView: {
+            /** @description How long the plan would leave it. */
+            after: components["schemas"]["LengthView"];
             kind: components["schemas"]["StatementKind"];
             name: string;
             rows: components["schemas"]["StatementRow"][];
+            /** @description How long it is today. */
+            today: components["schemas"]["LengthView"];
         };
         /** @enum {string} */
         Status: "active" | "deactivated" | "archived" | "merged";

@@ -28,9 +28,7 @@
   const isTitle = (row: Row) => row.kind === 'heading' && row.level === 0;
   const key = (row: Row) => `${statement.kind} ${row.line ?? row.label}`;
   const canOpen = (row: Row) => row.accounts.length > 0;
-  const grew = $derived(
-    statement.rows.some((row) => row.change !== null && row.change !== undefined),
-  );
+  const grew = $derived(statement.rows.some((row) => typeof row.difference === 'string'));
   const lines = $derived(statement.rows.filter(canOpen));
   const allOpen = $derived(lines.length > 0 && lines.every((row) => open[key(row)]));
 
@@ -74,9 +72,11 @@
 <table class="ledger statement">
   <thead class="bg-base-100 sticky top-0 z-1">
     <tr class="hidden print:table-row">
-      <th class="name" colspan={columns.length + 2}
+      <th class="name" colspan={columns.length + 3}
         >{books.chart?.name}: {statement.name}<br /><span class="font-normal"
-          >{books.chart?.currency}, printed by {by} on {instant(new Date().toISOString())}</span
+          >{books.chart?.currency}, up to {longDate(columns[0]?.until ?? '')}, printed by {by} on {instant(
+            new Date().toISOString(),
+          )}</span
         ></th
       >
     </tr>
@@ -95,7 +95,10 @@
           )}</th
         >
       {/each}
-      {#if grew}<th class="num amount">change on<br />the one beside</th>{/if}
+      {#if grew}
+        <th class="num amount">more than<br />the one beside</th>
+        <th class="num">in %</th>
+      {/if}
     </tr>
   </thead>
   <tbody>
@@ -121,9 +124,10 @@
         {@render amounts(row)}
         {#if grew}
           <td class="num text-soft font-normal!"
-            >{row.change === null || row.change === undefined || isTitle(row)
-              ? ''
-              : percent(row.change)}</td
+            >{isTitle(row) ? '' : signed(row.difference ?? '0')}</td
+          >
+          <td class="num text-soft font-normal!"
+            >{isTitle(row) || typeof row.change !== 'number' ? '' : percent(row.change)}</td
           >
         {/if}
       </tr>
@@ -143,7 +147,7 @@
               >
             </td>
             {@render entries(account)}
-            {#if grew}<td></td>{/if}
+            {#if grew}<td></td><td></td>{/if}
           </tr>
         {/each}
       {/if}

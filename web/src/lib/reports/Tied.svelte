@@ -6,12 +6,14 @@
 
   let {
     told,
+    statement,
     planned,
     file,
     show,
     read,
   }: {
     told: Schemas['StatementsView'];
+    statement: Schemas['StatementView'];
     planned: boolean;
     /** Where a file of the statement is, by its ending. */
     file: (ending: string) => string;
@@ -23,6 +25,16 @@
   let all = $state(false);
   const out = $derived(told.ties.filter((tie) => !isZero(tie.difference)));
 </script>
+
+{#snippet length(when: string, { lines, accounts, pages }: Schemas['LengthView'])}
+  <div>
+    <dt>{when}</dt>
+    <dd class="text-right font-normal! whitespace-normal!">
+      {plural(lines, 'line')}, {plural(accounts, 'account')},
+      <b class="font-semibold">{plural(pages, 'page')}</b>
+    </dd>
+  </div>
+{/snippet}
 
 <aside class="w-[306px] print:hidden shrink-0 overflow-auto px-6 py-5">
   <section>
@@ -95,6 +107,13 @@
           {/if}
         </div>
       {/each}
+    </dl>
+  </section>
+  <section>
+    <h2>How long it is</h2>
+    <dl>
+      {@render length('today', statement.today)}
+      {#if planned}{@render length('after the plan', statement.after)}{/if}
     </dl>
   </section>
   <section>

@@ -95,9 +95,10 @@
       </div>
     {/if}
   </div>
-  {#if told && latest}
+  {#if told && latest && statement}
     <Tied
       {told}
+      {statement}
       planned={books.plan !== null}
       {file}
       {show}
