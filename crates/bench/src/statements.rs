@@ -7,7 +7,8 @@ use std::time::Instant;
 use zf_core::plan::Plan;
 use zf_core::rehearsal::rehearse;
 use zf_core::reports::columns::{Beside, Columns, MOST, Months, Span};
-use zf_core::reports::statement::{Reading, draw};
+use zf_core::reports::draw;
+use zf_core::reports::reading::{Read, Reading};
 use zf_core::reports::ties::ties;
 use zf_core::today::Today;
 
@@ -22,8 +23,8 @@ pub(crate) async fn measure() -> anyhow::Result<[Measured; 2]> {
             let today = books.store.snapshot(books.member).await?.today;
             let columns = columns(&today)?;
             let rehearsal = rehearse(&today, &Plan::default());
-            let statements = draw(&today, &rehearsal, Reading::AsItIs, &columns);
-            let ties = ties(&today, &rehearsal, Reading::AsItIs, &statements, &columns);
+            let read = Read::new(&today, &rehearsal, Reading::AsItIs, &columns);
+            let ties = ties(&read, &draw(&read));
             ensure!(ties.iter().all(|tie| tie.difference == 0), "the statements do not tie");
             anyhow::Ok(())
         };
@@ -44,7 +45,7 @@ pub(crate) async fn measure() -> anyhow::Result<[Measured; 2]> {
     let read = |reading| {
         let times = (0..RUNS).map(|_| {
             let began = Instant::now();
-            let statements = draw(&today, &rehearsal, reading, &columns);
+            let statements = draw(&Read::new(&today, &rehearsal, reading, &columns));
             assert!(!statements[1].rows.is_empty());
             began.elapsed()
         });

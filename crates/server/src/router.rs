@@ -79,6 +79,8 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(plans::add_account))
         .routes(routes!(plans::override_stop))
         .routes(routes!(statements::show))
+        .routes(routes!(statements::months))
+        .routes(routes!(statements::trial_balance))
         .routes(routes!(statements::file))
         .routes(routes!(journal::show))
         .routes(routes!(applications::apply))

@@ -16,8 +16,10 @@ use zf_core::money::Currency;
 use zf_core::plan::Plan;
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::reports::columns::{Beside, Columns, MOST, Months, Span};
+use zf_core::reports::draw;
 use zf_core::reports::moved::{Moved, moved};
-use zf_core::reports::statement::{Reading, Row, Statement, chart_of, draw, place_of};
+use zf_core::reports::reading::{Read, Reading, place_of};
+use zf_core::reports::statement::{Row, Statement};
 use zf_core::reports::ties::{Tie, ties};
 use zf_core::text::grouped;
 use zf_core::today::Today;
@@ -94,23 +96,25 @@ fn show(asked: &Statements) -> anyhow::Result<Shown> {
     let columns =
         Columns { last, span: Span::Year, beside: Beside::Before, count: asked.years.into() };
     let columns = columns.months(today.activity.first());
-    let drawn = Drawn::of(&today, &rehearsal, Reading::AsItIs, &columns);
+    let read = Read::new(&today, &rehearsal, Reading::AsItIs, &columns);
+    let drawn = Drawn::of(&read);
     let after = plan.map(|_| {
-        let after = Drawn::of(&today, &rehearsal, Reading::AsPlanned, &columns);
-        (after, moved(&today, &rehearsal, &columns))
+        let planned = read.again(Reading::AsPlanned);
+        (Drawn::of(&planned), moved(&read, &planned))
     });
     Ok(Shown { drawn, after, columns, today, rehearsal })
 }
 
 impl Drawn {
-    fn of(today: &Today, rehearsal: &Rehearsal, reading: Reading, columns: &[Months]) -> Self {
-        let statements = draw(today, rehearsal, reading, columns);
-        let ties = ties(today, rehearsal, reading, &statements, columns);
-        let unmapped = chart_of(today, rehearsal, reading)
+    fn of(read: &Read<'_>) -> Self {
+        let statements = draw(read);
+        let ties = ties(read, &statements);
+        let unmapped = read
+            .chart()
             .live()
             .filter(|account| account.kind == Kind::Account && place_of(account).line.is_none());
         let unmapped = unmapped.map(|account| account.code.to_string()).collect();
-        Self { reading, statements, ties, unmapped }
+        Self { reading: read.reading(), statements, ties, unmapped }
     }
 
     fn json(&self, columns: &[String]) -> Value {
@@ -165,7 +169,7 @@ impl Shown {
             "into": code(after, moved.to_account),
             "from": moved.from.words(before),
             "to": moved.to.words(after),
-            "amounts": minor(&moved.amounts),
+            "amounts": minor(&moved.leaves),
             "lines": moved.lines,
         })
     }
@@ -230,8 +234,7 @@ impl fmt::Display for Shown {
         for moved in self.after.iter().flat_map(|(_, moved)| moved) {
             let from = moved.from.words(&self.today.chart);
             let to = moved.to.words(&self.rehearsal.after);
-            let sum =
-                self.today.currency.format(moved.amounts.first().copied().unwrap_or_default());
+            let sum = self.today.currency.format(moved.leaves.first().copied().unwrap_or_default());
             writeln!(
                 f,
                 "{} lines move from {from} to {to}: {sum}",

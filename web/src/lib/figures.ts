@@ -53,9 +53,18 @@ export const longDate = (date: string): string => long.format(new Date(`${date}T
 
 export const instant = (at: string): string => moment.format(new Date(at));
 
+const monthName = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' });
+
+/** The month that a day is in. */
+export const monthOf = (date: string): string => monthName.format(new Date(date));
+
+/** Tenths of a per cent as a part of a whole: 41.2 %. */
+export function share(tenths: number): string {
+  const size = Math.abs(tenths);
+  return `${tenths < 0 ? '−' : ''}${count(Math.floor(size / 10))}.${size % 10} %`;
+}
+
 /** Tenths of a per cent as a change: +2.2 %. */
 export function percent(tenths: number): string {
-  const sign = tenths < 0 ? '−' : tenths > 0 ? '+' : '';
-  const size = Math.abs(tenths);
-  return `${sign}${count(Math.floor(size / 10))}.${size % 10} %`;
+  return `${tenths > 0 ? '+' : ''}${share(tenths)}`;
 }

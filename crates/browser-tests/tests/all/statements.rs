@@ -61,6 +61,66 @@ async fn a_line_opens_to_its_accounts_and_their_entries() {
     desk.close().await;
 }
 
+/// Three years of two lines that should be one.
+const OIL: &str = "Entry,Date,Code,Debit,Credit\nA1,2024-05-03,5010,11.00,\nA1,2024-05-03,1010,,11.00\n\
+                   A2,2025-05-03,5010,12.00,\nA2,2025-05-03,1010,,12.00\n\
+                   A3,2026-03-03,5020,7.00,\nA3,2026-03-03,1010,,7.00\n\
+                   A4,2025-06-03,5020,5.00,\nA4,2025-06-03,1010,,5.00\n";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_years_compared() {
+    let desk = Desk::open("lines that look alike").await;
+    desk.open_books().await;
+    let chart = "Code,Name,Class,Caption\n1010,Bank,Asset,Cash\n5010,Oil,Expense,Oil and grease\n\
+                 5020,Grease,Expense,Oil & grease\n";
+    desk.choose("chart.csv", chart).await;
+    desk.browser.click_words("Store 3 rows").await;
+    desk.browser.see_text("3 rows of chart.csv stored").await;
+    desk.choose("journal.csv", OIL).await;
+    desk.browser.click_words("Store 8 rows").await;
+    desk.browser.see_text("8 rows of journal.csv stored").await;
+    let browser = &desk.browser;
+    browser.click("nav a[href$='/reports']").await;
+    browser.see_text("Oil & grease").await;
+    // By keys: both are marked, and which one stays is asked.
+    browser.tab_to("tr.of-line [data-stop]").await;
+    browser.keys(" ").await;
+    browser.see_text("Mark another to merge them").await;
+    browser.keys(Key::Down + "").await;
+    browser.keys(" ").await;
+    browser.see_text("2 lines marked").await;
+    browser.click_words("Merge them…").await;
+    browser.see_text("Which line stays?").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.click_words("Stage it").await;
+    // Three years: what each was together stands on the line that stays, and every total ties.
+    for sum in ["−7.00", "−17.00", "−11.00"] {
+        browser.see_text(sum).await;
+    }
+    browser.see_text("What the plan moves").await;
+    browser.select("[aria-label='Reading beside it']", "as_it_is").await;
+    browser.see_text("as planned").await;
+    browser.see("td.differs").await;
+    let text = browser.text().await;
+    assert!(text.contains("−12.00") && text.contains("−5.00"), "as it is stands beside it: {text}");
+    assert!(!text.contains(" out\n"), "{text}");
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+
+    // The months of an account, and the trial balance that all of it ties to.
+    browser.click_words("Open all lines").await;
+    browser.click("button[title='Its months']").await;
+    browser.see_text("March").await;
+    browser.click_words("Trial balance").await;
+    browser.select("[aria-label='Form']", "roll").await;
+    browser.see_text("stood there on").await;
+    browser.see_text("All accounts").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    desk.close().await;
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_printed_statement_says_on_each_sheet_what_it_is() {
     let desk = Desk::open("printed").await;

@@ -109,7 +109,8 @@ impl<U: Fn(LineId) -> usize> Work<U> {
             return;
         }
         for line in order {
-            let last = self.lines.lines().filter(|own| own.class == class).last();
+            let own = self.lines.lines().filter(|own| own.class == class);
+            let last = own.filter(|own| !own.kind.is_reckoned()).last();
             if last.is_some_and(|last| last.id == *line) {
                 continue;
             }

@@ -1,4 +1,4 @@
-//! What people do to the lines of the books' own statements: they add, rename, order and retire them.
+//! What people do to the lines of the books' own statements: they add, rename, order, reckon and retire them.
 //! Lines are merged by putting the accounts of one under the other, which a plan stages.
 
 pub mod listed;
@@ -6,7 +6,7 @@ pub mod listed;
 use crate::chart::Chart;
 use crate::ids::{AccountId, LineId};
 use crate::plan::{Change, texts};
-use crate::statement::{Class, LineKind, StatementLine, Structure};
+use crate::statement::{Class, LineKind, Operand, StatementLine, Structure, Term};
 use crate::text::counted;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
@@ -49,6 +49,33 @@ pub enum LineEdit {
         /// The line.
         line: LineId,
     },
+    /// Adds a subtotal or a ratio among the lines of a class.
+    AddReckoned {
+        /// The class among whose lines it stands.
+        class: Class,
+        /// What it is called.
+        name: String,
+        /// The line that it stands before; below the total of its class without one.
+        before: Option<LineId>,
+        /// Whether it is what one row is of another, not what rows add up to.
+        ratio: bool,
+        /// What a subtotal adds up; of a ratio, the part and the whole.
+        terms: Vec<Term>,
+    },
+    /// Reckons a subtotal or a ratio from other rows.
+    Reckon {
+        /// The subtotal or ratio.
+        line: LineId,
+        /// What it adds up; of a ratio, the part and the whole.
+        terms: Vec<Term>,
+    },
+    /// Names the line on which accounts under a line stand while their balance is on the other side.
+    NameOtherSide {
+        /// The line.
+        line: LineId,
+        /// The other; without one they stay.
+        other: Option<LineId>,
+    },
 }
 
 /// Why a line cannot become that.
@@ -74,6 +101,18 @@ pub enum NotALine {
         /// How many accounts.
         accounts: usize,
     },
+    /// It was to be reckoned from rows that are none, or from a ratio.
+    #[error("“{0}” cannot be reckoned from that: name lines, classes or subtotals that are there")]
+    NotReckoned(String),
+    /// It was to be reckoned from itself.
+    #[error("“{0}” would be reckoned from itself")]
+    Circle(String),
+    /// A ratio is of two rows, a subtotal of one at least and not too many.
+    #[error("a ratio is of two rows, and a subtotal of 1 to {MOST_TERMS}")]
+    Terms,
+    /// Only balances have another side.
+    #[error("“{0}” and the other line must stand on the balance sheet, and be two")]
+    NoOtherSide(String),
     /// It was to be merged into itself.
     #[error("a line is not merged into itself")]
     Itself,
@@ -81,6 +120,9 @@ pub enum NotALine {
     #[error("no account stands under “{0}”, so there is nothing to merge; retire it")]
     Empty(String),
 }
+
+/// How many rows a subtotal adds up at most.
+pub const MOST_TERMS: usize = 50;
 
 fn stand(accounts: usize) -> String {
     let verb = if accounts == 1 { "stands" } else { "stand" };
@@ -91,7 +133,7 @@ impl LineEdit {
     /// What was done, in words for the trail; `lines` are those before it.
     pub fn say(&self, lines: &Structure) -> Said {
         let name = |id: &LineId| {
-            let line = lines.caption(*id);
+            let line = lines.lines().find(|line| line.id == *id);
             line.map_or_else(String::new, |line| format!("{} ({})", line.name, line.class.title()))
         };
         match self {
@@ -104,6 +146,17 @@ impl LineEdit {
             Self::Move { line, .. } => ("moved a line", name(line)),
             Self::Retire { line } => ("retired a line", name(line)),
             Self::Restore { line } => ("restored a line", name(line)),
+            Self::AddReckoned { class, name, terms, .. } => {
+                let from = from(terms, lines);
+                ("added a reckoned line", format!("{name} ({}): {from}", class.title()))
+            }
+            Self::Reckon { line, terms } => {
+                ("reckoned a line anew", format!("{}: {}", name(line), from(terms, lines)))
+            }
+            Self::NameOtherSide { line, other } => {
+                let other = other.as_ref().map_or_else(|| "stay".to_owned(), name);
+                ("named a line for the other side", format!("{}: {other}", name(line)))
+            }
         }
     }
 
@@ -134,8 +187,48 @@ impl LineEdit {
                     name,
                     standard: None,
                     retired: false,
+                    other_side: None,
+                    terms: Vec::new(),
                 };
                 put(&mut lines, line, *before)?;
+            }
+            Self::AddReckoned { class, name, before, ratio, terms } => {
+                let line = StatementLine {
+                    id: structure.next_id(),
+                    parent: None,
+                    kind: if *ratio { LineKind::Ratio } else { LineKind::Subtotal },
+                    class: *class,
+                    name: free_name(structure, *class, name, None)?,
+                    standard: None,
+                    retired: false,
+                    other_side: None,
+                    terms: terms.clone(),
+                };
+                put(&mut lines, line, *before)?;
+                return reckoned(lines, structure.next_id());
+            }
+            Self::Reckon { line, terms } => {
+                let at = at(&lines, *line)?;
+                if !lines[at].kind.is_reckoned() {
+                    return Err(NotALine::Unknown);
+                }
+                lines[at].terms.clone_from(terms);
+                return reckoned(lines, *line);
+            }
+            Self::NameOtherSide { line, other } => {
+                let at = at(&lines, *line)?;
+                let own = &lines[at];
+                let is_balance = |line: &StatementLine| line.class.on_balance_sheet();
+                let fits = |other: &StatementLine| other.id != own.id && is_balance(other);
+                let other = match other {
+                    Some(id) => Some(structure.caption(*id).ok_or(NotALine::Unknown)?),
+                    None => None,
+                };
+                let is_line = own.kind == LineKind::Line && is_balance(own);
+                if !is_line || !other.as_ref().is_none_or(|other| fits(other)) {
+                    return Err(NotALine::NoOtherSide(own.name.clone()));
+                }
+                lines[at].other_side = other.map(|other| other.id);
             }
             Self::Rename { line, name } => {
                 let at = at(&lines, *line)?;
@@ -164,6 +257,49 @@ impl LineEdit {
         }
         Ok(Structure::new(lines))
     }
+}
+
+/// What a row is reckoned from, in words.
+fn from(terms: &[Term], lines: &Structure) -> String {
+    let name = |of: Operand| match of {
+        Operand::Class(class) => class.title().to_owned(),
+        Operand::Line(id) => {
+            let line = lines.lines().find(|line| line.id == id);
+            line.map_or_else(String::new, |line| line.name.clone())
+        }
+    };
+    let said = terms
+        .iter()
+        .map(|term| format!("{} {}", if term.taken_off { "less" } else { "and" }, name(term.of)));
+    said.collect::<Vec<_>>().join(", ")
+}
+
+/// The lines with one that is reckoned, when it can be.
+fn reckoned(lines: Vec<StatementLine>, id: LineId) -> Result<Structure, NotALine> {
+    let structure = Structure::new(lines);
+    let Some(line) = structure.lines().find(|line| line.id == id) else {
+        return Err(NotALine::Unknown);
+    };
+    let can_be = |of: Operand| match of {
+        Operand::Class(_) => true,
+        Operand::Line(id) => structure
+            .lines()
+            .any(|line| line.id == id && line.kind != LineKind::Ratio && !line.retired),
+    };
+    let fits = match line.kind {
+        LineKind::Ratio => line.terms.len() == 2,
+        _ => (1..=MOST_TERMS).contains(&line.terms.len()),
+    };
+    if !fits {
+        return Err(NotALine::Terms);
+    }
+    if structure.is_circle(id) {
+        return Err(NotALine::Circle(line.name.clone()));
+    }
+    if !line.terms.iter().all(|term| can_be(term.of)) {
+        return Err(NotALine::NotReckoned(line.name.clone()));
+    }
+    Ok(structure)
 }
 
 /// How many accounts stand under each line.
@@ -203,21 +339,22 @@ fn free_name(
     let name = texts::name(name)?;
     let same = |line: &StatementLine| {
         line.class == class
+            && line.kind != LineKind::Heading
             && Some(line.id) != but
             && line.name.to_lowercase() == name.to_lowercase()
     };
-    match structure.captions().find(|line| same(line)) {
+    match structure.lines().filter(|line| !line.retired).find(|line| same(line)) {
         Some(line) => Err(NotALine::Taken(line.name.clone(), class)),
         None => Ok(name),
     }
 }
 
 fn at(lines: &[StatementLine], line: LineId) -> Result<usize, NotALine> {
-    let found = lines.iter().position(|own| own.id == line && own.kind == LineKind::Line);
+    let found = lines.iter().position(|own| own.id == line && own.kind != LineKind::Heading);
     found.ok_or(NotALine::Unknown)
 }
 
-/// Puts a line before another of its class, or behind the last of it.
+/// Puts a line before another of its class, or behind the last of it: what is reckoned at its end stays there.
 fn put(
     lines: &mut Vec<StatementLine>,
     line: StatementLine,
@@ -232,7 +369,10 @@ fn put(
             place
         }
         None => {
-            let last = lines.iter().rposition(|own| own.class == line.class);
+            let goes_before = |own: &StatementLine| {
+                own.class == line.class && (line.kind.is_reckoned() || !own.kind.is_reckoned())
+            };
+            let last = lines.iter().rposition(goes_before);
             last.map_or(lines.len(), |last| last + 1)
         }
     };

@@ -93,32 +93,20 @@ impl Columns {
     }
 
     fn column(&self, n: i32) -> Months {
-        let year = self.last.year_start();
         let last = self.last;
-        let back = |by: i32, months: Months| Months {
-            first: Period(months.first.0 - by),
-            last: Period(months.last.0 - by),
+        // Each begins as many months after the one before it, and lasts as long when it is whole.
+        let (first, months) = match self.span {
+            Span::Year => (last.year_start(), 12),
+            Span::Quarter => (quarter_start(last), 3),
+            Span::Month => (last, 1),
+            Span::TwelveMonths => (Period(last.0 - 11), 12),
         };
-        match (self.span, self.beside) {
-            (Span::Year, Beside::EarlierYears) => back(12 * n, Months { first: year, last }),
-            (Span::Year, Beside::Before) if n == 0 => Months { first: year, last },
-            (Span::Year, Beside::Before) => {
-                back(12 * n, Months { first: year, last: last.year_end() })
-            }
-            (Span::Quarter, Beside::EarlierYears) => {
-                back(12 * n, Months { first: quarter_start(last), last })
-            }
-            (Span::Quarter, Beside::Before) if n == 0 => {
-                Months { first: quarter_start(last), last }
-            }
-            (Span::Quarter, Beside::Before) => {
-                let first = quarter_start(last);
-                back(3 * n, Months { first, last: Period(first.0 + 2) })
-            }
-            (Span::Month, Beside::EarlierYears) => back(12 * n, Months { first: last, last }),
-            (Span::Month, Beside::Before) => back(n, Months { first: last, last }),
-            (Span::TwelveMonths, _) => back(12 * n, Months { first: Period(last.0 - 11), last }),
-        }
+        let (whole, back) = match self.beside {
+            Beside::EarlierYears => (last, 12 * n),
+            Beside::Before if n == 0 => (last, 0),
+            Beside::Before => (Period(first.0 + months - 1), months * n),
+        };
+        Months { first: Period(first.0 - back), last: Period(whole.0 - back) }
     }
 }
 

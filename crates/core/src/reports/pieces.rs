@@ -2,10 +2,11 @@
 //! them.
 
 use super::columns::Months;
-use crate::activity::{Activity, Shares, Strand};
+use crate::activity::{Activity, Shares, Strand, Totals};
 use crate::calendar::Period;
 use crate::ids::AccountId;
 use crate::rehearsal::effects::Effects;
+use crate::statement::Class;
 use std::collections::BTreeMap;
 
 /// A strand, or a part of one.
@@ -36,22 +37,20 @@ pub(super) fn pieces<'a>(activity: &'a Activity, effects: &'a Effects) -> Vec<Pi
 }
 
 impl Piece<'_> {
+    /// What it comes to on a line of a class: on the balance sheet what it stands at on the last day of each column,
+    /// on the income statement what was earned or spent in its months.
+    pub(super) fn on(&self, class: Class, columns: &[Months]) -> Vec<i128> {
+        if class.on_balance_sheet() { self.balances(columns) } else { self.results(columns) }
+    }
+
     /// What it stands at on the last day of each column, debits less credits.
     pub(super) fn balances(&self, columns: &[Months]) -> Vec<i128> {
         self.add_up(columns, |column, period| period <= column.last)
     }
 
-    /// What was earned or spent in the months of each column: what closing entries put there is left out.
-    pub(super) fn results(&self, columns: &[Months]) -> Vec<i128> {
-        let mut sums = self.add_up(columns, |column, period| column.contains(period));
-        for (period, net) in self.closings.into_iter().flatten() {
-            for (sum, column) in sums.iter_mut().zip(columns) {
-                if column.contains(*period) {
-                    *sum -= net;
-                }
-            }
-        }
-        sums
+    /// What was posted in the months of each column, debits less credits; closing entries too.
+    pub(super) fn movements(&self, columns: &[Months]) -> Vec<i128> {
+        self.add_up(columns, Months::contains)
     }
 
     /// What closing entries put there in the months of each column.
@@ -63,11 +62,33 @@ impl Piece<'_> {
         columns.iter().map(within).collect()
     }
 
-    /// How many lines it has in any of the columns.
-    pub(super) fn lines(&self, columns: &[Months]) -> u64 {
-        let within = |period: Period| columns.iter().any(|column| column.contains(period));
-        let shares = self.shares.iter().filter(|(slot, _)| within(slot.period));
+    /// How many lines make up what it comes to on a line of a class, in any of the columns.
+    pub(super) fn lines(&self, class: Class, columns: &[Months]) -> u64 {
+        let counts = |period: Period| {
+            columns.iter().any(|column| match class.on_balance_sheet() {
+                true => period <= column.last,
+                false => column.contains(period),
+            })
+        };
+        let shares = self.shares.iter().filter(|(slot, _)| counts(slot.period));
         shares.map(|(_, share)| share.totals.lines).sum()
+    }
+
+    /// What all that was posted in some periods adds up to.
+    pub(super) fn sum(&self, counts: impl Fn(Period) -> bool) -> Totals {
+        let mut sum = Totals::default();
+        let shares = self.shares.iter().filter(|(slot, _)| counts(slot.period));
+        shares.for_each(|(_, share)| sum += share.totals);
+        sum
+    }
+
+    fn results(&self, columns: &[Months]) -> Vec<i128> {
+        let mut sums = self.movements(columns);
+        if self.closings.is_some() {
+            let closed = self.closed(columns);
+            sums.iter_mut().zip(closed).for_each(|(sum, closed)| *sum -= closed);
+        }
+        sums
     }
 
     fn add_up(&self, columns: &[Months], counts: impl Fn(&Months, Period) -> bool) -> Vec<i128> {

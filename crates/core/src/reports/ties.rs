@@ -1,13 +1,10 @@
 //! What every total is tied to: the trial balance of the same day, which is drawn up without looking at lines of
 //! statements, and zero, which the books add up to.
 
-use super::columns::Months;
-use super::pieces::pieces;
-use super::statement::{Reading, RowKind, Statement, StatementKind, chart_of};
+use super::reading::{Read, Reading, add_to, place_by_side};
+use super::statement::{RowKind, Statement, StatementKind};
 use crate::calendar::say_day;
 use crate::chart::Class;
-use crate::rehearsal::Rehearsal;
-use crate::today::Today;
 use crate::trial_balance::{TrialBalance, trial_balance};
 
 /// A total and what it should be.
@@ -22,62 +19,69 @@ pub struct Tie {
 /// The ties of statements to the trial balance of the chart that they were read under. Income and expenses tie in the
 /// columns that hold a fiscal year up to a day, together with what closing entries took out of the accounts. No trial
 /// balance is kept under what lines were posted under: there only the whole is tied to zero.
-pub fn ties(
-    today: &Today,
-    rehearsal: &Rehearsal,
-    reading: Reading,
-    statements: &[Statement],
-    columns: &[Months],
-) -> Vec<Tie> {
+pub fn ties(read: &Read<'_>, statements: &[Statement]) -> Vec<Tie> {
     let mut ties = Vec::new();
-    for (at, column) in columns.iter().enumerate() {
-        let trial = trial(today, rehearsal, reading, column);
-        let day = say_day(today.calendar.last_day(column.last));
-        let closed = closed(today, rehearsal, reading, column);
+    let closed = closed(read);
+    for (at, column) in read.columns.iter().enumerate() {
+        let trial = trial(read, at);
+        let other_side = other_side(read, &trial);
+        let day = say_day(read.today.calendar.last_day(column.last));
         for statement in statements {
             for row in statement.rows.iter().filter(|row| row.kind == RowKind::Total) {
                 let amount = row.amounts.get(at).copied().unwrap_or_default();
-                let (name, expected) = match (statement.kind, row.class) {
-                    (StatementKind::BalanceSheet, None) => (row.label.clone(), 0),
-                    _ if reading == Reading::AsPosted => continue,
+                let expected = match (statement.kind, row.class) {
+                    (StatementKind::BalanceSheet, None) => 0,
+                    _ if read.reading == Reading::AsPosted => continue,
                     (StatementKind::BalanceSheet, Some(Class::Equity)) => {
                         let results = trial.class(Class::Income) + trial.class(Class::Expense);
-                        (row.label.clone(), trial.class(Class::Equity) + results)
+                        let equity =
+                            trial.class(Class::Equity) + other_side[Class::Equity as usize];
+                        equity + results
                     }
                     (StatementKind::BalanceSheet, Some(class)) => {
-                        (row.label.clone(), trial.class(class))
+                        trial.class(class) + other_side[class as usize]
                     }
                     (StatementKind::IncomeStatement, Some(class)) if column.is_year_to_date() => {
-                        (row.label.clone(), trial.class(class) - closed[class as usize])
+                        trial.class(class) - closed[class as usize][at]
                     }
                     (StatementKind::IncomeStatement, _) => continue,
                 };
-                ties.push(Tie { name: format!("{name}, {day}"), difference: amount - expected });
+                let name = format!("{}, {day}", row.label);
+                ties.push(Tie { name, difference: amount - expected });
             }
         }
     }
     ties
 }
 
-fn trial(today: &Today, rehearsal: &Rehearsal, reading: Reading, column: &Months) -> TrialBalance {
-    let figures = match reading {
-        Reading::AsPlanned => rehearsal.effects.figures_to(&today.activity, column.last),
-        Reading::AsPosted | Reading::AsItIs => today.activity.figures_to(column.last),
+fn trial(read: &Read<'_>, at: usize) -> TrialBalance {
+    let (activity, last) = (&read.today.activity, read.columns[at].last);
+    let figures = match read.reading {
+        Reading::AsPlanned => read.rehearsal.effects.figures_to(activity, last),
+        Reading::AsPosted | Reading::AsItIs => activity.figures_to(last),
     };
-    trial_balance(chart_of(today, rehearsal, reading), &figures)
+    trial_balance(read.chart(), &figures)
 }
 
-/// What closing entries put on the accounts of each class in the months of a column.
-fn closed(today: &Today, rehearsal: &Rehearsal, reading: Reading, column: &Months) -> [i128; 5] {
-    let mut closed = [0; 5];
-    let chart = chart_of(today, rehearsal, reading);
-    for piece in pieces(&today.activity, &rehearsal.effects) {
-        let id = match reading {
-            Reading::AsPlanned => piece.after,
-            Reading::AsPosted | Reading::AsItIs => piece.strand.account,
-        };
-        if let Some(account) = chart.get(id) {
-            closed[account.class as usize] += piece.closed(&[*column])[0];
+/// What comes to each class because a balance is on the other side than its line is for.
+fn other_side(read: &Read<'_>, trial: &TrialBalance) -> [i128; 5] {
+    let mut comes = [0; 5];
+    for row in trial.rows.iter().filter(|row| row.class.on_balance_sheet()) {
+        if let Some(account) = read.chart().get(row.account) {
+            let place = place_by_side(account, read.chart(), row.balance);
+            comes[row.class as usize] -= row.balance;
+            comes[place.class as usize] += row.balance;
+        }
+    }
+    comes
+}
+
+/// What closing entries put on the accounts of each class in the months of each column.
+fn closed(read: &Read<'_>) -> [Vec<i128>; 5] {
+    let mut closed = std::array::from_fn(|_| vec![0; read.columns.len()]);
+    for (piece, at) in &read.pieces {
+        if let Some(account) = read.chart().get(read.bearers[*at].account) {
+            add_to(&mut closed[account.class as usize], &piece.closed(read.columns));
         }
     }
     closed

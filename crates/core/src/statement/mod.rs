@@ -3,7 +3,7 @@
 
 mod structure;
 
-pub use structure::{Caption, LineKind, StatementLine, Structure};
+pub use structure::{Caption, LineKind, Operand, StatementLine, Structure, Term};
 
 use crate::keyed::keyed;
 
@@ -27,6 +27,12 @@ impl Class {
     /// Whether its accounts usually stand in debit: those of what is owned and what is spent.
     pub const fn is_usually_debit(self) -> bool {
         matches!(self, Self::Asset | Self::Expense)
+    }
+
+    /// What a person reads on the statements is debits less credits times this, 1 or -1: what is owed and what was
+    /// earned are more than nothing, what was spent is less.
+    pub const fn shown_as(self) -> i8 {
+        if matches!(self, Self::Asset) { 1 } else { -1 }
     }
 
     /// What belongs there, in a sentence for whom adds an account (Conceptual Framework 4.3 to 4.69).

@@ -3,6 +3,8 @@
 use super::{Class, Section};
 use crate::ids::LineId;
 use crate::keyed::keyed;
+use serde::{Deserialize, Serialize};
+use std::collections::HashSet;
 use std::ops::Deref;
 use std::sync::Arc;
 
@@ -13,9 +15,40 @@ keyed! {
         Heading = "heading", "heading";
         /// A line that accounts stand under.
         Line = "line", "line";
-        /// What the lines above it add up to.
-        Total = "total", "total";
+        /// What rows that one chooses come to, added and taken off: gross profit, net assets.
+        Subtotal = "subtotal", "subtotal";
+        /// What one row is of another: a margin.
+        Ratio = "ratio", "ratio";
     }
+}
+
+impl LineKind {
+    /// Whether it is reckoned from other rows.
+    pub const fn is_reckoned(self) -> bool {
+        matches!(self, Self::Subtotal | Self::Ratio)
+    }
+}
+
+/// A row that others are reckoned from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case", deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Operand {
+    /// What a class adds up to.
+    Class(Class),
+    /// A line, what stands under a heading, or a subtotal.
+    Line(LineId),
+}
+
+/// A row, as one that is reckoned takes it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Term {
+    /// The row.
+    pub of: Operand,
+    /// Whether what a person reads there is taken off, not added.
+    pub taken_off: bool,
 }
 
 /// A line of the books' own statements.
@@ -33,8 +66,12 @@ pub struct StatementLine {
     pub name: String,
     /// Which of the standard line items it is, if it is one; rules are silent about others.
     pub standard: Option<Section>,
-    /// Whether no account is put under it any more. Plans and proofs may still name it.
+    /// Whether no account is put under it any more, or it is not reckoned any more. Plans and proofs may still name it.
     pub retired: bool,
+    /// The line on which accounts under it stand while their balance is on the other side: an overdraft among debts.
+    pub other_side: Option<LineId>,
+    /// Of a subtotal, what it adds up; of a ratio, the part and the whole.
+    pub terms: Vec<Term>,
 }
 
 /// A line as the accounts under it know it: their caption.
@@ -95,6 +132,8 @@ impl Structure {
                 name: name.to_owned(),
                 standard,
                 retired: false,
+                other_side: None,
+                terms: Vec::new(),
             };
             lines.push(line(heading, None, LineKind::Heading, class.title(), None));
             let own = Section::ALL.iter().filter(|section| section.classes().contains(class));
@@ -113,6 +152,22 @@ impl Structure {
     /// The lines that accounts can be put under, in their order.
     pub fn captions(&self) -> impl Iterator<Item = &StatementLine> {
         self.lines().filter(|line| line.kind == LineKind::Line && !line.retired)
+    }
+
+    /// Whether what a line is reckoned from leads back to it.
+    pub(crate) fn is_circle(&self, id: LineId) -> bool {
+        let mut seen = HashSet::new();
+        let mut next = vec![id];
+        while let Some(at) = next.pop() {
+            for term in self.lines().filter(|line| line.id == at).flat_map(|line| &line.terms) {
+                match term.of {
+                    Operand::Line(of) if of == id => return true,
+                    Operand::Line(of) if seen.insert(of) => next.push(of),
+                    _ => {}
+                }
+            }
+        }
+        false
     }
 
     /// An identity that none of the lines has, to begin counting from.

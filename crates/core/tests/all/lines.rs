@@ -8,7 +8,7 @@ use zf_core::ids::LineId;
 use zf_core::lines::listed::{Asked, Listed, asked};
 use zf_core::lines::{LineEdit, NotALine, carry_out, merged, standing};
 use zf_core::plan::Change;
-use zf_core::statement::{LineKind, StatementLine, Structure};
+use zf_core::statement::{LineKind, Operand, StatementLine, Structure, Term};
 
 /// The lines of a chart that accounts can stand under or did, with class and name.
 fn named(structure: &Structure) -> Vec<(Class, String)> {
@@ -28,21 +28,50 @@ fn line(chart: &Chart, name: &str) -> LineId {
 /// Any edit of a line that is there, or of a new one.
 fn edit(lines: Vec<LineId>) -> impl Strategy<Value = LineEdit> {
     let line = prop::sample::select(lines.clone());
-    let before = prop::option::of(prop::sample::select(lines));
+    let before = prop::option::of(prop::sample::select(lines.clone()));
     let name = "[A-Z][a-z]{2,8}";
     let class = prop::sample::select(Class::ALL.to_vec());
-    (0..5, line, before, name, class).prop_map(|(what, line, before, name, class)| match what {
+    let of = prop::sample::select(lines);
+    let term = (of, any::<bool>(), any::<bool>()).prop_map(|(line, taken_off, whole)| Term {
+        of: if whole { Operand::Class(Class::Asset) } else { Operand::Line(line) },
+        taken_off,
+    });
+    let terms = prop::collection::vec(term, 1..3);
+    let any = (0..8, line, before, name, class, terms);
+    any.prop_map(|(what, line, before, name, class, terms)| match what {
         0 => LineEdit::Add { class, name, before },
         1 => LineEdit::Rename { line, name },
         2 => LineEdit::Move { line, before },
         3 => LineEdit::Retire { line },
+        4 => LineEdit::AddReckoned { class, name, before, ratio: terms.len() == 2, terms },
+        5 => LineEdit::Reckon { line, terms },
+        6 => LineEdit::NameOtherSide { line, other: before },
         _ => LineEdit::Restore { line },
     })
 }
 
 fn edits() -> impl Strategy<Value = Vec<LineEdit>> {
-    let lines: Vec<_> = railway().chart.structure().captions().map(|line| line.id).collect();
+    let chart = railway().chart;
+    let mut lines: Vec<_> = chart.structure().captions().map(|line| line.id).collect();
+    // Some that are added before they are named.
+    lines.extend((0..3).map(|n| LineId(chart.structure().next_id().0 + n)));
     prop::collection::vec(edit(lines), 1..12)
+}
+
+/// Whether all that a line is reckoned from ends with lines and classes.
+fn leads_to_lines(structure: &Structure, line: &StatementLine) -> bool {
+    let mut next: Vec<(&StatementLine, usize)> = vec![(line, 0)];
+    while let Some((line, depth)) = next.pop() {
+        for term in &line.terms {
+            let Operand::Line(id) = term.of else { continue };
+            let Some(of) = structure.lines().find(|line| line.id == id) else { return false };
+            if depth > structure.lines().count() {
+                return false;
+            }
+            next.push((of, depth + 1));
+        }
+    }
+    true
 }
 
 proptest! {
@@ -55,7 +84,7 @@ proptest! {
             let used = |line| standing.get(&line).copied().unwrap_or(0);
             let Ok(after) = edit.carry_out(&lines, used) else { continue };
             prop_assert!(ids(&lines).is_subset(&ids(&after)));
-            let more = usize::from(matches!(edit, LineEdit::Add { .. }));
+            let more = usize::from(matches!(edit, LineEdit::Add { .. } | LineEdit::AddReckoned { .. }));
             prop_assert_eq!(ids(&after).len(), ids(&lines).len() + more);
             // Lines of a class stay together, in the order of the classes.
             let classes: Vec<Class> = after.lines().map(|line| line.class).collect();
@@ -63,6 +92,8 @@ proptest! {
             // Of the lines of a class that accounts can be put under no two are called the same.
             let open: Vec<_> = after.captions().map(|l| (l.class, l.name.to_lowercase())).collect();
             prop_assert_eq!(open.iter().collect::<BTreeSet<_>>().len(), open.len());
+            // What is reckoned leads to lines that are there, and never back to itself.
+            prop_assert!(after.lines().all(|line| leads_to_lines(&after, line)));
             let gone = |line: &StatementLine| line.retired && standing.contains_key(&line.id);
             prop_assert!(!after.lines().any(gone));
             lines = after;

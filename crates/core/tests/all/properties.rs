@@ -10,7 +10,7 @@ use std::cell::RefCell;
 use std::collections::BTreeMap;
 use time::Date;
 use zf_core::activity::{Activity, Totals};
-use zf_core::chart::{Account, Class, Kind, Section, Status};
+use zf_core::chart::{Account, Chart, Class, Kind, Section, Status};
 use zf_core::code::Code;
 use zf_core::code::Interval;
 use zf_core::history::{Part, Split, Which};
@@ -22,6 +22,7 @@ use zf_core::rehearsal::report::{ChangeKind, Report};
 use zf_core::rehearsal::rule::Rule;
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::statement::{LineKind, StatementLine, Structure};
 use zf_core::today::Today;
 
 /// Posting accounts: two classes, so that most random merges are allowed.
@@ -82,8 +83,18 @@ fn books_strategy() -> impl Strategy<Value = Posted> {
             strands.push(strand(RETIRED[2], 1, &[(day, 70), (day, -70)]));
             lines.insert(RETIRED[2], vec![(day, 70), (day, -70)]);
         }
-        (today(zf_core::chart::Chart::new(rows), Activity::new(strands)), lines)
+        (today(Chart::under(named_for_the_other_side(), rows), Activity::new(strands)), lines)
     })
+}
+
+/// The standard lines, where what is owned and stands in credit is owed.
+fn named_for_the_other_side() -> Structure {
+    let standard = Structure::default();
+    let owed = standard.of_standard(Class::Liability, Section::Payables).map(|line| line.id);
+    Structure::new(standard.lines().map(|line| {
+        let other_side = owed.filter(|_| line.class == Class::Asset && line.kind == LineKind::Line);
+        StatementLine { other_side, ..line.clone() }
+    }))
 }
 
 fn plan_of(today: &Today, raw: &[Raw]) -> Plan {

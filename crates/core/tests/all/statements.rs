@@ -6,15 +6,22 @@ use time::Date;
 use time::macros::date;
 use zf_core::activity::{Activity, Closings};
 use zf_core::chart::{Chart, Class};
-use zf_core::ids::{AccountId, StrandId};
+use zf_core::ids::{AccountId, LineId, StrandId};
+use zf_core::lines::{LineEdit, carry_out};
 use zf_core::plan::Plan;
 use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::reports::beside;
 use zf_core::reports::columns::{Beside, Columns, Months, Span};
+use zf_core::reports::draw;
 use zf_core::reports::moved::{earlier_changes, moved};
-use zf_core::reports::statement::{Reading, RowKind, Statement, draw};
+use zf_core::reports::reading::{Place, Read, Reading};
+use zf_core::reports::rounding::{left_over, rounded};
+use zf_core::reports::statement::{RowKind, Statement};
 use zf_core::reports::ties::ties;
-use zf_core::statement::Structure;
+use zf_core::reports::trial::{TrialForm, trial};
+use zf_core::statement::{Operand, Section, Structure, Term};
 use zf_core::today::Today;
+use zf_core::trial_balance::trial_balance;
 
 /// The latest fiscal years of books.
 pub(crate) fn years(today: &Today) -> Vec<Months> {
@@ -42,8 +49,9 @@ fn drawn(
     reading: Reading,
     columns: &[Months],
 ) -> [Statement; 2] {
-    let statements = draw(today, rehearsal, reading, columns);
-    let ties = ties(today, rehearsal, reading, &statements, columns);
+    let read = Read::new(today, rehearsal, reading, columns);
+    let statements = draw(&read);
+    let ties = ties(&read, &statements);
     assert!(ties.iter().all(|tie| tie.difference == 0), "{reading:?} {ties:?}");
     assert!(!ties.is_empty());
     statements
@@ -71,9 +79,69 @@ pub(crate) fn must_tie(today: &Today, rehearsal: &Rehearsal) {
             assert_eq!(of_accounts.map(|a| a.amounts[at]).sum::<i128>(), sum(RowKind::Line, None));
         }
     }
-    // What differs between the two is what is said to move, or stays on its line.
-    if moved(today, rehearsal, &columns).is_empty() {
-        assert_eq!(earlier_changes(&is, &planned), 0);
+    let read = |reading| Read::new(today, rehearsal, reading, &columns);
+    for reading in Reading::ALL {
+        trials_roll(&read(*reading));
+    }
+    moves_say_all(&read(Reading::AsPosted), &read(Reading::AsItIs));
+    moves_say_all(&read(Reading::AsItIs), &read(Reading::AsPlanned));
+}
+
+/// A trial balance is as much in debit as in credit, its opening with what moved is its closing, and its balances are
+/// those that the books know.
+fn trials_roll(read: &Read<'_>) {
+    let roll = trial(read, TrialForm::Roll, true);
+    assert_eq!((roll.totals[0], roll.totals[3], roll.left_out), (0, 0, 0));
+    assert_eq!(roll.totals[1], roll.totals[2]);
+    for row in &roll.rows {
+        assert_eq!(row.amounts[0] + row.amounts[1] - row.amounts[2], row.amounts[3]);
+    }
+    let by_month = trial(read, TrialForm::ByMonth, false);
+    for row in &by_month.rows {
+        let (closing, before) = row.amounts.split_last().unwrap();
+        assert_eq!(before.iter().sum::<i128>(), *closing);
+    }
+    let balances = trial(read, TrialForm::Balances, false);
+    assert_eq!(balances.totals[0], balances.totals[1], "as much in debit as in credit");
+    assert!(balances.totals[2..].iter().all(|sum| *sum == 0));
+    let all = trial(read, TrialForm::Balances, true);
+    assert_eq!(all.rows.len(), balances.rows.len() + balances.left_out);
+    if read.reading() == Reading::AsItIs {
+        let last = read.columns()[0].last;
+        let known = trial_balance(read.chart(), &read.today().activity.figures_to(last));
+        for (class, amounts) in &balances.classes {
+            assert_eq!(amounts[0] - amounts[1], known.class(*class));
+        }
+    }
+}
+
+/// What stands on each line of statements, in each column.
+fn by_place(statements: &[Statement]) -> BTreeMap<Place, Vec<i128>> {
+    let rows = statements.iter().flat_map(|statement| &statement.rows);
+    let lines = rows.filter(|row| row.kind == RowKind::Line);
+    let place = |class, line| Place { class, line };
+    lines.map(|row| (place(row.class.unwrap(), row.line), row.amounts.clone())).collect()
+}
+
+/// What the one reading says of every line, less what leaves it, with what comes to it, is what the other says; and
+/// where nothing moves no line of an earlier column changed.
+fn moves_say_all(one: &Read<'_>, other: &Read<'_>) {
+    let (before, after) = (draw(one), draw(other));
+    let mut lines = by_place(&before);
+    let moved = moved(one, other);
+    for moved in &moved {
+        for (place, amounts, sign) in [(moved.from, &moved.leaves, -1), (moved.to, &moved.comes, 1)]
+        {
+            let sums = lines.entry(place).or_insert_with(|| vec![0; amounts.len()]);
+            sums.iter_mut().zip(amounts).for_each(|(sum, amount)| *sum += sign * amount);
+        }
+    }
+    lines.retain(|_, amounts| amounts.iter().any(|amount| *amount != 0));
+    let mut said = by_place(&after);
+    said.retain(|_, amounts| amounts.iter().any(|amount| *amount != 0));
+    assert_eq!(lines, said);
+    if moved.is_empty() {
+        assert_eq!(earlier_changes(&before, &after), 0);
     }
 }
 
@@ -151,7 +219,8 @@ fn a_history_is_read_as_it_was_posted_and_as_it_is() {
     let posted = drawn(&railway, &rehearsal, Reading::AsPosted, &columns);
     assert!(named(&posted, "Total expenses").iter().all(|sum| *sum == 0));
     assert_eq!(named(&is, "Total expenses")[0] - named(&planned, "Total expenses")[0], 3_000);
-    let moved = moved(&railway, &rehearsal, &columns);
+    let read = |reading| Read::new(&railway, &rehearsal, reading, &columns);
+    let moved = moved(&read(Reading::AsItIs), &read(Reading::AsPlanned));
     assert_eq!(moved.len(), 1);
     assert_eq!((moved[0].from.class, moved[0].to.class), (Class::Expense, Class::Asset));
     assert_eq!((moved[0].from_account, moved[0].lines), (AccountId(5010), 2));
@@ -239,4 +308,208 @@ fn what_stands_on_a_line_that_the_statements_do_not_have_is_not_lost() {
     let rehearsal = rehearse(&books, &Plan::default());
     let statements = drawn(&books, &rehearsal, Reading::AsItIs, &years(&books));
     assert_eq!(named(&statements[1..], "On no line of the statements")[0], 4_000);
+}
+
+/// A chart whose lines are changed.
+fn with_lines(today: Today, edits: &[LineEdit]) -> Today {
+    let (lines, said) = carry_out(edits, &today.chart).unwrap();
+    assert_eq!(said.len(), edits.len());
+    Today { chart: Chart::under(lines, today.chart.iter().cloned()), ..today }
+}
+
+fn line(today: &Today, name: &str) -> LineId {
+    today.chart.structure().lines().find(|line| line.name == name).unwrap().id
+}
+
+#[test]
+fn a_balance_on_the_other_side_stands_on_the_line_that_is_named_for_it() {
+    let structure = Structure::default();
+    let bank = |id, code| {
+        let mut bank = account(id, code, "Bank", Class::Asset);
+        bank.caption = structure.of_standard(Class::Asset, Section::Cash);
+        bank
+    };
+    let loss = account(5, "1090", "Written off", Class::Asset);
+    let chart = Chart::new([
+        bank(1, "1010"),
+        bank(2, "1020"),
+        account(3, "4010", "Fares", Class::Income),
+        loss,
+    ]);
+    let (then, now) = (date!(2025 - 03 - 01), date!(2026 - 03 - 01));
+    let activity = Activity::new([
+        strand(1, 1, &[(then, 100), (now, -300)]),
+        strand(2, 2, &[(then, 500)]),
+        strand(3, 3, &[(then, -600), (now, 300)]),
+    ]);
+    let books = today(chart, activity);
+    let (cash, loans) = (line(&books, "cash and cash equivalents"), line(&books, "borrowings"));
+    let books = with_lines(books, &[LineEdit::NameOtherSide { line: cash, other: Some(loans) }]);
+    let rehearsal = rehearse(&books, &plan(&books, "1 fate merge 2"));
+    must_tie(&books, &rehearsal);
+    let columns = years(&books);
+    let is = drawn(&books, &rehearsal, Reading::AsItIs, &columns);
+    assert_eq!(named(&is, "cash and cash equivalents"), [500, 600]);
+    assert_eq!(named(&is, "borrowings"), [-200, 0], "an overdraft is owed");
+    assert_eq!(named(&is, "Total assets"), [500, 600]);
+    let planned = drawn(&books, &rehearsal, Reading::AsPlanned, &columns);
+    assert_eq!(
+        named(&planned, "cash and cash equivalents"),
+        [300, 600],
+        "together they are in credit"
+    );
+    let read = |reading| Read::new(&books, &rehearsal, reading, &columns);
+    let moved = moved(&read(Reading::AsItIs), &read(Reading::AsPlanned));
+    assert_eq!(moved.len(), 1);
+    assert_eq!((moved[0].from.line, moved[0].to.line), (Some(loans), Some(cash)));
+    assert_eq!((&*moved[0].leaves, moved[0].lines), (&[-200, 0][..], 2));
+}
+
+#[test]
+fn subtotals_and_ratios_are_reckoned_from_the_rows_that_they_name() {
+    let railway = railway();
+    let costs = line(&railway, "cost of sales");
+    let plus = |of| Term { of, taken_off: false };
+    let add = |class, name: &str, ratio, terms: &[Term]| LineEdit::AddReckoned {
+        class,
+        name: name.to_owned(),
+        before: None,
+        ratio,
+        terms: terms.to_vec(),
+    };
+    let income = Operand::Class(Class::Income);
+    let gross = LineId(railway.chart.structure().next_id().0);
+    let less = Term { of: Operand::Class(Class::Liability), taken_off: true };
+    let edits = [
+        add(Class::Expense, "Gross result", false, &[plus(income), plus(Operand::Line(costs))]),
+        add(
+            Class::Expense,
+            "Twice",
+            false,
+            &[plus(Operand::Line(gross)), plus(Operand::Line(gross))],
+        ),
+        add(
+            Class::Expense,
+            "Of costs",
+            true,
+            &[plus(Operand::Line(gross)), plus(Operand::Line(costs))],
+        ),
+        add(Class::Expense, "Of nothing", true, &[plus(Operand::Line(costs)), plus(income)]),
+        add(Class::Liability, "Net assets", false, &[plus(Operand::Class(Class::Asset)), less]),
+    ];
+    let books = with_lines(railway, &edits);
+    let bare = rehearse(&books, &Plan::default());
+    must_tie(&books, &bare);
+    let statements = drawn(&books, &bare, Reading::AsItIs, &years(&books));
+    let row = |name: &str| {
+        let mut rows = statements.iter().flat_map(|statement| &statement.rows);
+        rows.find(|row| row.label == name).unwrap()
+    };
+    let [fares, spent] = ["Total income", "cost of sales"].map(|name| named(&statements, name)[0]);
+    assert_eq!((row("Gross result").amounts[0], row("Gross result").shown_as), (fares + spent, -1));
+    assert_eq!(row("Twice").amounts[0], 2 * (fares + spent));
+    assert_eq!(row("Of costs").ratios[0], Some((fares + spent) as i64 * 1000 / spent as i64));
+    assert_eq!(row("Of nothing").ratios[0].is_none(), fares == 0);
+    let [assets, debts] =
+        ["Total assets", "Total liabilities"].map(|name| named(&statements, name)[0]);
+    // What is owed is shown as more than nothing, and taken off.
+    assert_eq!((row("Net assets").amounts[0], row("Net assets").shown_as), (assets + debts, 1));
+    let place = |name: &str| statements[1].rows.iter().position(|row| row.label == name).unwrap();
+    assert!(
+        place("Gross result") > place("Total expenses"),
+        "behind the last line, below the total"
+    );
+
+    let moved = LineEdit::Move { line: gross, before: Some(costs) };
+    let books = with_lines(books, &[moved]);
+    let statements = drawn(&books, &bare, Reading::AsItIs, &years(&books));
+    let place = |name: &str| statements[1].rows.iter().position(|row| row.label == name).unwrap();
+    assert!(place("Gross result") < place("cost of sales"));
+    assert_eq!(named(&statements, "Total expenses")[0], spent, "it is not added up again");
+
+    let refused = |edit: LineEdit| carry_out(&[edit], &books.chart).unwrap_err().to_string();
+    let circle = [plus(Operand::Line(LineId(gross.0 + 1)))];
+    assert!(refused(LineEdit::Reckon { line: gross, terms: circle.to_vec() }).contains("itself"));
+    assert!(
+        refused(LineEdit::Reckon { line: costs, terms: vec![plus(income)] })
+            .contains("no such line")
+    );
+    let ratio = plus(Operand::Line(LineId(gross.0 + 3)));
+    assert!(refused(LineEdit::Reckon { line: gross, terms: vec![ratio] }).contains("cannot be"));
+    let none = || Vec::new();
+    assert!(refused(LineEdit::Reckon { line: gross, terms: none() }).contains("1 to 50"));
+    let other = LineEdit::NameOtherSide { line: costs, other: None };
+    assert!(refused(other).contains("balance sheet"));
+}
+
+#[test]
+fn two_readings_stand_beside_each_other_without_losing_a_row_or_an_account() {
+    let today = books();
+    let rehearsal = rehearse(&today, &plan(&today, "2 class asset; 4 fate merge 3"));
+    let columns = years(&today);
+    let of = |reading| drawn(&today, &rehearsal, reading, &columns);
+    let (is, planned) = (of(Reading::AsItIs), of(Reading::AsPlanned));
+    for (one, other) in is.iter().zip(&planned) {
+        let pairs = beside::rows(one, other);
+        assert!(pairs.iter().filter_map(|pair| pair.one).eq(&one.rows));
+        let others = pairs.iter().filter_map(|pair| pair.other);
+        assert_eq!(others.count(), other.rows.len());
+        for pair in &pairs {
+            let accounts = beside::accounts(pair);
+            let of = |row: Option<&zf_core::reports::statement::Row>| {
+                row.map_or(0, |row| row.accounts.len())
+            };
+            let [ones, others] = [of(pair.one), of(pair.other)];
+            assert_eq!(accounts.iter().filter(|pair| pair.one.is_some()).count(), ones);
+            assert_eq!(accounts.iter().filter(|pair| pair.other.is_some()).count(), others);
+        }
+    }
+}
+
+#[test]
+fn the_months_of_an_account_add_up_to_its_columns() {
+    let today = books();
+    let bare = rehearse(&today, &Plan::default());
+    let columns = years(&today);
+    let read = Read::new(&today, &bare, Reading::AsItIs, &columns);
+    let costs = read.months(AccountId(3));
+    assert_eq!(costs.len(), 1);
+    let sums: Vec<i128> =
+        costs[0].columns.iter().map(|months| months.iter().map(|(_, sum)| sum).sum()).collect();
+    assert_eq!(sums, [50, 200]);
+    let bank = read.months(AccountId(1)).remove(0);
+    let ends: Vec<i128> = bank.columns.iter().map(|months| months.last().unwrap().1).collect();
+    assert_eq!(ends, [-750, -700], "a balance is what stands at the end of the latest month");
+    assert_eq!(bank.columns[1].len(), 12);
+    assert!(read.months(AccountId(99)).is_empty());
+}
+
+#[test]
+fn thousands_are_rounded_from_the_exact_figures_and_what_is_left_over_is_told() {
+    let cases = [(1_499, 1_000, 1), (1_500, 1_000, 2), (-1_500, 1_000, -2), (499, 1_000, 0)];
+    for (amount, unit, to) in cases {
+        assert_eq!(rounded(amount, unit), to);
+    }
+    let chart = Chart::new([
+        account(1, "1010", "Bank", Class::Asset),
+        account(2, "4010", "Fares", Class::Income),
+        account(3, "2010", "Loan", Class::Liability),
+    ]);
+    let day = date!(2026 - 03 - 01);
+    let activity = Activity::new([
+        strand(1, 1, &[(day, 2_800)]),
+        strand(2, 2, &[(day, -1_400)]),
+        strand(3, 3, &[(day, -1_400)]),
+    ]);
+    let books = today(chart, activity);
+    let bare = rehearse(&books, &Plan::default());
+    let [balance, income] = drawn(&books, &bare, Reading::AsItIs, &years(&books));
+    assert!(left_over(&income, 1_000).is_empty());
+    let over = left_over(&balance, 1_000);
+    assert_eq!(over.len(), 1, "3 of assets, and twice 1 of what they are owed to");
+    assert_eq!(
+        (&*over[0].label, over[0].column, over[0].by),
+        ("Assets less liabilities and equity", 0, 1)
+    );
+    assert!(left_over(&balance, 1).is_empty());
 }

@@ -90,6 +90,8 @@ fn add(lines: &mut Vec<StatementLine>, id: LineId, class: Class, name: &str) -> 
         name: name.to_owned(),
         standard: None,
         retired: false,
+        other_side: None,
+        terms: Vec::new(),
     };
     let at = last.map_or(lines.len(), |last| last + 1);
     lines.insert(at, line);

@@ -67,7 +67,7 @@ pub(crate) struct FormerView {
     to: Option<String>,
 }
 
-fn no_account() -> Problem {
+pub(super) fn no_account() -> Problem {
     Problem::new(StatusCode::NOT_FOUND, ProblemCode::NotFound, "there is no such account")
 }
 

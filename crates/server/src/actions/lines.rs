@@ -15,7 +15,7 @@ use zf_core::ids::LineId;
 use zf_core::lines::listed::asked;
 use zf_core::lines::{LineEdit, NotALine, carry_out, merged, standing};
 use zf_core::plan::edit::{Edit, Wanted};
-use zf_core::statement::{LineKind, Section, StatementLine};
+use zf_core::statement::{LineKind, Section, StatementLine, Term};
 use zf_core::today::Today;
 use zf_intake::lines::read;
 use zf_sheets::How;
@@ -35,10 +35,11 @@ pub(crate) struct LinesOfClassView {
     lines: Vec<OwnLine>,
 }
 
-/// A line that accounts stand under, or did.
+/// A line that accounts stand under, or did, or that is reckoned.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct OwnLine {
     id: LineId,
+    kind: LineKind,
     name: String,
     /// Which of the standard line items it is.
     standard: Option<Section>,
@@ -47,6 +48,10 @@ pub(crate) struct OwnLine {
     accounts: usize,
     /// What they come to, up to the day of the books; debits are positive.
     balance: String,
+    /// The line on which accounts stand while their balance is on the other side.
+    other_side: Option<LineId>,
+    /// Of a subtotal, what it adds up; of a ratio, the part and the whole.
+    terms: Vec<Term>,
 }
 
 impl LinesView {
@@ -62,6 +67,9 @@ impl LinesView {
         }
         let line = |line: &StatementLine| OwnLine {
             id: line.id,
+            kind: line.kind,
+            other_side: line.other_side,
+            terms: line.terms.clone(),
             name: line.name.clone(),
             standard: line.standard,
             retired: line.retired,
@@ -69,7 +77,8 @@ impl LinesView {
             balance: today.currency.format(balances.get(&line.id).copied().unwrap_or(0)),
         };
         let of_class = |class: &Class| {
-            let own = structure.lines().filter(|l| l.class == *class && l.kind == LineKind::Line);
+            let own =
+                structure.lines().filter(|l| l.class == *class && l.kind != LineKind::Heading);
             LinesOfClassView { class: *class, title: class.title(), lines: own.map(line).collect() }
         };
         Self { classes: Class::ALL.iter().map(of_class).collect() }

@@ -1,17 +1,19 @@
 //! A statement as a table, with the accounts under each line and totals that add up what they are made of.
 
 use std::collections::BTreeMap;
-use zf_core::reports::columns::Months;
-use zf_core::reports::statement::{Row, RowKind, Statement};
-use zf_core::today::Today;
+use zf_core::reports::reading::Read;
+use zf_core::reports::statement::{Row, RowKind, Statement, StatementKind};
+use zf_core::statement::Operand;
 use zf_sheets::{ColumnKind, Table, Term};
 
 /// By how much the name of a row stands in for each level.
 const INDENT: &str = "    ";
 
 /// A statement with its accounts, amounts as a person reads them.
-pub(crate) fn table(statement: &Statement, columns: &[Months], today: &Today) -> Table {
-    let amounts = columns.iter().map(|months| (months.label(today.calendar), ColumnKind::Money));
+pub(crate) fn table(statement: &Statement, read: &Read<'_>) -> Table {
+    let today = read.today();
+    let amounts =
+        read.columns().iter().map(|months| (months.label(today.calendar), ColumnKind::Money));
     let names = ["Code", "Line"].map(|name| (name.to_owned(), ColumnKind::Text));
     let mut table = Table {
         name: statement.kind.words().to_owned(),
@@ -21,14 +23,24 @@ pub(crate) fn table(statement: &Statement, columns: &[Months], today: &Today) ->
     let mut places = Vec::new();
     for row in &statement.rows {
         let sign = i128::from(row.shown_as);
-        let cells = |code: &str, level: usize, name: &str, amounts: &[i128]| {
-            let amounts = amounts.iter().map(|amount| today.currency.format(sign * amount));
+        let written = |code: &str, level: usize, name: &str, amounts: Vec<String>| {
             let name = format!("{}{name}", INDENT.repeat(level));
             [code.to_owned(), name].into_iter().chain(amounts).collect::<Vec<_>>()
         };
+        let cells = |code: &str, level: usize, name: &str, amounts: &[i128]| {
+            let amounts = amounts.iter().map(|amount| today.currency.format(sign * amount));
+            written(code, level, name, amounts.collect())
+        };
         let at = table.rows.len();
         places.push(at);
-        table.rows.push(cells("", row.level, &row.label, &row.amounts));
+        table.rows.push(match row.kind {
+            RowKind::Ratio => {
+                let shares =
+                    row.ratios.iter().map(|ratio| ratio.map_or_else(String::new, per_cent));
+                written("", row.level, &row.label, shares.collect())
+            }
+            _ => cells("", row.level, &row.label, &row.amounts),
+        });
         for account in &row.accounts {
             let name = &account.name;
             table.rows.push(cells(&account.code, row.level + 1, name, &account.amounts));
@@ -38,12 +50,19 @@ pub(crate) fn table(statement: &Statement, columns: &[Months], today: &Today) ->
             table.sums.insert(at, vec![Term { rows, taken_off: false }]);
         }
     }
-    table.sums.extend(sums(&statement.rows, &places));
+    table.sums.extend(sums(&statement.rows, &places, read));
     table
 }
 
-/// What headings and totals add up, by the places that rows have in the table.
-fn sums(rows: &[Row], places: &[usize]) -> BTreeMap<usize, Vec<Term>> {
+/// Tenths of a per cent, in words.
+fn per_cent(tenths: i64) -> String {
+    let sign = if tenths < 0 { "-" } else { "" };
+    let size = tenths.unsigned_abs();
+    format!("{sign}{}.{} %", size / 10, size % 10)
+}
+
+/// What headings, totals and subtotals add up, by the places that rows have in the table.
+fn sums(rows: &[Row], places: &[usize], read: &Read<'_>) -> BTreeMap<usize, Vec<Term>> {
     let mut sums = BTreeMap::new();
     for (at, row) in rows.iter().enumerate() {
         let terms = match (row.kind, row.class) {
@@ -56,13 +75,42 @@ fn sums(rows: &[Row], places: &[usize]) -> BTreeMap<usize, Vec<Term>> {
                 lines(rows, 0, places, |other| other.class == Some(class))
             }
             (RowKind::Total, None) => totals(rows, places, row.shown_as),
-            (RowKind::Line | RowKind::Result, _) => continue,
+            (RowKind::Subtotal, _) => reckoned(row, rows, places, read),
+            (RowKind::Line | RowKind::Result | RowKind::Ratio, _) => continue,
         };
         if !terms.is_empty() {
             sums.insert(places[at], terms);
         }
     }
     sums
+}
+
+/// The rows that a subtotal adds up and takes off; none when one of them stands on another statement.
+fn reckoned(row: &Row, rows: &[Row], places: &[usize], read: &Read<'_>) -> Vec<Term> {
+    let lines = || read.chart().structure().lines();
+    let Some(line) = lines().find(|line| Some(line.id) == row.line) else { return Vec::new() };
+    let stands = |of: Operand| {
+        rows.iter().position(|row| match of {
+            Operand::Class(class) => row.kind == RowKind::Total && row.class == Some(class),
+            Operand::Line(id) => row.line == Some(id),
+        })
+    };
+    let kind = StatementKind::of(line.class);
+    let is_here = |of: Operand| match of {
+        Operand::Class(class) => StatementKind::of(class) == kind,
+        Operand::Line(id) => {
+            lines().any(|line| line.id == id && StatementKind::of(line.class) == kind)
+        }
+    };
+    if !line.terms.iter().all(|term| is_here(term.of)) {
+        return Vec::new();
+    }
+    // A line that nobody has amounts on is not there, and adds nothing.
+    let term = |term: &zf_core::statement::Term| {
+        let at = places[stands(term.of)?];
+        Some(Term { rows: at..=at, taken_off: term.taken_off })
+    };
+    line.terms.iter().filter_map(term).collect()
 }
 
 /// The lines and results from one row on that are to be added up.

@@ -38,7 +38,7 @@ const FREE: &str = "
     memo message month name neighbours net net_change nets new_code new_name next note number old_code
     old_name outline overridden overridden_by password payee payees person posted_code prefix read_as reads reason
     reasons recount_misses recounted_at reference request role say says source sentence sheet sheets since start strip
-    suffix sum rolled_back_at taken taker tax tax_code text title to to_label together until uses
+    suffix sum rolled_back_at taken taker tax tax_code text title to to_label together totals until uses
     what which why with words year_end
 ";
 

@@ -392,6 +392,13 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
         }
         "scheme" => json!({ "format": "4 digits", "blocks": [] }),
         "lines" if path.contains("{plan}") => json!({ "merges": [{ "line": 2, "into": 3 }] }),
+        "lines" if at.contains("/terms") => {
+            let terms = json!([{ "of": { "line": 2 }, "taken_off": false }]);
+            json!({ "edits": [{ "do": "reckon", "line": 2, "terms": terms }] })
+        }
+        "lines" if at.contains("/other") => {
+            json!({ "edits": [{ "do": "name_other_side", "line": 2, "other": 3 }] })
+        }
         "lines" => json!({ "edits": [{ "do": "move", "line": 2, "before": 3 }] }),
         _ => Value::Null,
     }

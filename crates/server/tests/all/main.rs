@@ -5,6 +5,7 @@
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
 mod contract;
+mod desk;
 mod edits;
 mod exchange;
 mod hostile;
@@ -14,4 +15,5 @@ mod limits;
 mod lines;
 mod restructure;
 mod site;
+mod statements;
 mod views;

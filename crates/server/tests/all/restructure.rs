@@ -1,52 +1,9 @@
 //! Renumbering, merging, moving history and the review over HTTP: what is previewed is what is staged,
 //! and what cannot be is refused with its reason.
 
-use crate::site::Site;
-use reqwest::{Client, Method};
+use crate::desk::Desk;
+use reqwest::Method;
 use serde_json::{Value, json};
-use time::macros::date;
-
-struct Desk {
-    site: Site,
-    ann: Client,
-    plan: Value,
-}
-
-impl Desk {
-    /// Three entries on coal over two years, and a draft.
-    async fn open() -> Self {
-        let site = Site::open().await;
-        let books = &site.books;
-        let (bank, coal) = (books.id("1010").await, books.id("5010").await);
-        let entries = [
-            (date!(2025 - 11 - 05), 1_000),
-            (date!(2026 - 02 - 05), 300),
-            (date!(2026 - 04 - 05), 50),
-        ];
-        let entries: Vec<_> =
-            entries.iter().map(|(day, amount)| books.entry(*day, coal, bank, *amount)).collect();
-        books.post(&entries).await;
-        let ann = site.ann().await;
-        let plan = site.draft(&ann).await;
-        Self { site, ann, plan }
-    }
-
-    async fn ask(&self, method: Method, path: &str, body: Value) -> (u16, Value) {
-        self.site.ask(&self.ann, method, path, body).await
-    }
-
-    async fn id(&self, code: &str) -> i64 {
-        self.site.books.id(code).await.0
-    }
-
-    async fn stage(&self, account: i64, field: &str, value: Value) -> (u16, Value) {
-        let wanted = json!({ "stage": { "field": field, "value": value } });
-        let edit = json!({ "account": account, "seen": null, "wanted": wanted });
-        let path = format!("BOOKS/plans/{}/edits", self.plan);
-        let (status, told) = self.ask(Method::POST, &path, json!({ "edits": [edit] })).await;
-        (status, if status == 200 { told["plan"]["whole"].clone() } else { told })
-    }
-}
 
 fn part(to: i64, more: Value) -> Value {
     let mut which = json!({ "payee": "", "memo": "", "entries": [] });
@@ -312,86 +269,6 @@ async fn a_new_account_may_take_over_the_settings_of_another() {
         staged.iter().find(|s| s["change"]["field"] == field).map(|s| s["change"]["value"].clone())
     };
     assert_eq!((of("description"), of("name")), (Some(json!("For engines")), Some(json!("Peat"))));
-}
-
-#[tokio::test]
-async fn statements_are_drawn_as_they_are_and_as_a_plan_would_restate_them() {
-    let desk = Desk::open().await;
-    let (coal, wood) = (desk.id("5010").await, desk.id("5020").await);
-    let find = |told: &Value, code: &str| {
-        let rows = told["statements"][1]["rows"].as_array().unwrap().iter();
-        let mut accounts = rows.flat_map(|row| row["accounts"].as_array().unwrap());
-        accounts.find(|account| account["code"] == code).cloned().unwrap_or_default()
-    };
-    let tied = |told: &Value| {
-        let ties = told["ties"].as_array().unwrap();
-        !ties.is_empty() && ties.iter().all(|tie| tie["difference"] == "0.00")
-    };
-    let (status, told) = desk.ask(Method::GET, "BOOKS/reports/statements", Value::Null).await;
-    assert_eq!(status, 200, "{told}");
-    assert_eq!(told["columns"].as_array().unwrap().len(), 2, "nothing was posted before");
-    assert_eq!(find(&told, "5010")["amounts"], json!(["-3.50", "-10.00"]));
-    assert_eq!((tied(&told), &told["reading"]), (true, &json!("as_it_is")));
-
-    desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": wood })).await;
-    let planned = format!("BOOKS/reports/statements?plan={}&count=1", desk.plan);
-    let (_, told) = desk.ask(Method::GET, &planned, Value::Null).await;
-    assert_eq!(told["columns"].as_array().unwrap().len(), 1);
-    assert_eq!(find(&told, "5010"), Value::Null);
-    assert_eq!(find(&told, "5020")["amounts"], json!(["-3.50"]));
-    assert_eq!(find(&told, "5020")["note"].as_str().unwrap().split(' ').nth(1), Some("5010"));
-    assert_eq!(
-        (tied(&told), &told["moved"], &told["earlier_changed"]),
-        (true, &json!([]), &json!(0))
-    );
-    let (_, told) =
-        desk.ask(Method::GET, &format!("{planned}&reading=as_posted"), Value::Null).await;
-    assert_eq!(find(&told, "5010")["amounts"], json!(["-3.50"]));
-    let (_, told) =
-        desk.ask(Method::GET, &format!("{planned}&until=2027-01-31&span=month"), Value::Null).await;
-    assert_eq!(
-        told["columns"],
-        json!([{ "months": 1, "from": "2027-01-01", "until": "2027-01-31" }])
-    );
-
-    for (wrong, status) in
-        [("plan=999999", 404), ("count=9", 422), ("until=soon", 422), ("span=week", 422)]
-    {
-        let (got, _) =
-            desk.ask(Method::GET, &format!("BOOKS/reports/statements?{wrong}"), Value::Null).await;
-        assert_eq!(got, status, "{wrong}");
-    }
-}
-
-#[tokio::test]
-async fn the_journal_is_read_entry_by_entry() {
-    let desk = Desk::open().await;
-    let coal = desk.id("5010").await;
-    let ask = async |query: &str| {
-        let path = format!("BOOKS/journal?{query}");
-        let (status, told) = desk.ask(Method::GET, &path, Value::Null).await;
-        assert_eq!(status, 200, "{told}");
-        told
-    };
-    let all = ask(&format!("account={coal}")).await;
-    let entries = all["entries"].as_array().unwrap();
-    assert_eq!((entries.len(), &all["more"]), (3, &json!(false)));
-    assert_eq!(entries[0]["date"], "2026-04-05", "the latest first");
-    let lines = entries[0]["lines"].as_array().unwrap();
-    let coal_line = lines.iter().find(|line| line["account"] == coal).unwrap();
-    assert_eq!(
-        (lines.len(), &coal_line["amount"], &coal_line["posted_code"]),
-        (2, &json!("0.50"), &json!("5010"))
-    );
-    let third = ask("amount=%C2%A310.00&to=2025-12-31").await;
-    assert_eq!(third["entries"][0]["id"], entries[2]["id"]);
-    let behind = format!("after_day=2026-02-05&after_entry={}&account={coal}", entries[1]["id"]);
-    assert_eq!(ask(&behind).await["entries"].as_array().unwrap().len(), 1);
-    for wrong in ["from=soon", "amount=much", "after_day=2026"] {
-        let (status, told) =
-            desk.ask(Method::GET, &format!("BOOKS/journal?{wrong}"), Value::Null).await;
-        assert_eq!(status, 422, "{told}");
-    }
 }
 
 #[tokio::test]

@@ -303,6 +303,8 @@ async fn lines_are_added_to_books_that_did_not_change_meanwhile() {
         name: "Running the engines".to_owned(),
         standard: None,
         retired: false,
+        other_side: None,
+        terms: Vec::new(),
     };
     let wanted = Structure::new(known.lines().cloned().chain([line]));
     let done = [("added lines", "Running the engines".to_owned())];

@@ -3,7 +3,7 @@
 
 use zf_core::ids::LineId;
 use zf_core::lines::{LineEdit, carry_out, standing};
-use zf_core::statement::{Class, Section};
+use zf_core::statement::{Class, LineKind, Operand, Section, Term};
 use zf_store::StoreError;
 use zf_testing::Books;
 
@@ -52,6 +52,43 @@ async fn lines_are_added_renamed_moved_and_retired_for_good() {
     let retired = line(&books, Class::Expense, Section::OtherExpense).await;
     edit(&books, &[LineEdit::Restore { line: retired }]).await.unwrap();
     assert_eq!(open(&books, Class::Expense).await.len(), before.len() + 1);
+}
+
+#[tokio::test]
+async fn what_is_reckoned_and_the_other_side_are_kept_with_the_identities_that_lines_have_for_good()
+{
+    let books = Books::railway().await;
+    let [cash, loans] = [(Class::Asset, Section::Cash), (Class::Liability, Section::Borrowings)];
+    let (cash, loans) = (line(&books, cash.0, cash.1).await, line(&books, loans.0, loans.1).await);
+    let seen = books.store.snapshot(books.member).await.unwrap();
+    let assets = Term { of: Operand::Class(Class::Asset), taken_off: false };
+    let debts = Term { of: Operand::Line(loans), taken_off: true };
+    let first = seen.today.chart.structure().next_id();
+    let reckoned = |name: &str, ratio, terms: &[Term]| LineEdit::AddReckoned {
+        class: Class::Liability,
+        name: name.to_owned(),
+        before: None,
+        ratio,
+        terms: terms.to_vec(),
+    };
+    let edits = [
+        LineEdit::NameOtherSide { line: cash, other: Some(loans) },
+        reckoned("Without loans", false, &[assets, debts]),
+        reckoned("Of assets", true, &[Term { of: Operand::Line(first), taken_off: false }, assets]),
+    ];
+    edit(&books, &edits).await.unwrap();
+    let kept = async |name: &str| {
+        let today = books.store.snapshot(books.member).await.unwrap().today;
+        today.chart.structure().lines().find(|line| line.name == name).unwrap().clone()
+    };
+    let (sum, ratio) = (kept("Without loans").await, kept("Of assets").await);
+    assert_eq!((sum.kind, &*sum.terms), (LineKind::Subtotal, &[assets, debts][..]));
+    assert_eq!(ratio.terms[0].of, Operand::Line(sum.id), "the identity it has for good");
+    let today = books.store.snapshot(books.member).await.unwrap().today;
+    assert_eq!(today.chart.structure().caption(cash).unwrap().other_side, Some(loans));
+    let anew = LineEdit::Reckon { line: sum.id, terms: vec![assets] };
+    edit(&books, &[anew, LineEdit::NameOtherSide { line: cash, other: None }]).await.unwrap();
+    assert_eq!(kept("Without loans").await.terms, [assets], "not beside what it was");
 }
 
 #[tokio::test]

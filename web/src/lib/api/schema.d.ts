@@ -689,6 +689,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/reports/accounts/{account}/months": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What an account comes to in the months of each column of the statements. */
+        get: operations["reports_months"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/reports/files/{file}": {
         parameters: {
             query?: never;
@@ -718,6 +735,23 @@ export interface paths {
         };
         /** The statements of up to eight periods beside each other. */
         get: operations["reports_statements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/reports/trial-balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trial balance in one of its forms, in the columns of the statements. */
+        get: operations["reports_trial_balance"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1782,6 +1816,14 @@ export interface components {
             sum: string;
             why: string;
         };
+        /** @description Where rounded figures no longer add up. */
+        LeftOverView: {
+            /** @description By how many thousands the rows above come to more. */
+            by: string;
+            column: number;
+            /** @description The total. */
+            label: string;
+        };
         /** @description How long a statement is. */
         LengthView: {
             accounts: number;
@@ -1821,12 +1863,39 @@ export interface components {
             do: "restore";
             /** @description The line. */
             line: components["schemas"]["LineId"];
+        } | {
+            before?: null | components["schemas"]["LineId"];
+            /** @description The class among whose lines it stands. */
+            class: components["schemas"]["Class"];
+            /** @enum {string} */
+            do: "add_reckoned";
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether it is what one row is of another, not what rows add up to. */
+            ratio: boolean;
+            /** @description What a subtotal adds up; of a ratio, the part and the whole. */
+            terms: components["schemas"]["Term"][];
+        } | {
+            /** @enum {string} */
+            do: "reckon";
+            /** @description The subtotal or ratio. */
+            line: components["schemas"]["LineId"];
+            /** @description What it adds up; of a ratio, the part and the whole. */
+            terms: components["schemas"]["Term"][];
+        } | {
+            /** @enum {string} */
+            do: "name_other_side";
+            /** @description The line. */
+            line: components["schemas"]["LineId"];
+            other?: null | components["schemas"]["LineId"];
         };
         /**
          * Format: int64
          * @description A line of the books' own statements.
          */
         LineId: number;
+        /** @enum {string} */
+        LineKind: "heading" | "line" | "subtotal" | "ratio";
         /** @description A line that is merged into another. */
         LineMerge: {
             into: components["schemas"]["LineId"];
@@ -1973,13 +2042,38 @@ export interface components {
             name: string;
             status: components["schemas"]["Status"];
         };
-        /** @description What stands on another line After. */
-        MovedAmount: {
+        /** @description What an account, or what it was when lines were posted, comes to month by month. */
+        MonthsOfAccount: {
+            class: components["schemas"]["Class"];
+            code: string;
+            /** @description Of each column, its months. */
+            columns: components["schemas"]["MonthView"][][];
+            /**
+             * Format: int64
+             * @description The line of the structure that it stands on.
+             */
+            line?: number | null;
+            name: string;
+        };
+        /** @description A month of an account. */
+        MonthView: {
+            amount: string;
+            from: string;
+            until: string;
+        };
+        /** @description An account that stands on another line. */
+        MovedAccount: {
             /** Format: int64 */
             account: number;
-            /** @description In the latest column, as the line that it leaves shows it. */
-            amount: string;
+            amounts: string[];
             code: string;
+            name: string;
+        };
+        /** @description What stands on another line under the other reading. */
+        MovedAmount: {
+            accounts: components["schemas"]["MovedAccount"][];
+            /** @description In each column, as the line that it leaves shows it. */
+            amounts: string[];
             from: string;
             /** Format: int64 */
             lines: number;
@@ -2092,6 +2186,14 @@ export interface components {
             /** @description Sum lines and lines of reports that follow, with what they add up now and then. */
             rewritten: components["schemas"]["RewrittenView"][];
         };
+        /** @description A row that others are reckoned from. */
+        Operand: {
+            /** @description What a class adds up to. */
+            class: components["schemas"]["Class"];
+        } | {
+            /** @description A line, what stands under a heading, or a subtotal. */
+            line: components["schemas"]["LineId"];
+        };
         /**
          * @description In which order rows get their codes.
          * @enum {string}
@@ -2118,16 +2220,20 @@ export interface components {
             /** @description The reason; none takes it back. */
             reason?: string | null;
         };
-        /** @description A line that accounts stand under, or did. */
+        /** @description A line that accounts stand under, or did, or that is reckoned. */
         OwnLine: {
             /** @description How many accounts stand under it. */
             accounts: number;
             /** @description What they come to, up to the day of the books; debits are positive. */
             balance: string;
             id: components["schemas"]["LineId"];
+            kind: components["schemas"]["LineKind"];
             name: string;
+            other_side?: null | components["schemas"]["LineId"];
             retired: boolean;
             standard?: null | components["schemas"]["Section"];
+            /** @description Of a subtotal, what it adds up; of a ratio, the part and the whole. */
+            terms: components["schemas"]["Term"][];
         };
         /** @description A line of the statements that the file adds. */
         OwnLineView: {
@@ -2546,7 +2652,7 @@ export interface components {
             uses: number;
         };
         /** @enum {string} */
-        RowKind: "heading" | "line" | "result" | "total";
+        RowKind: "heading" | "line" | "result" | "total" | "subtotal" | "ratio";
         /** @description Where a row stands. */
         RowPlace: {
             /**
@@ -2733,6 +2839,8 @@ export interface components {
         StandingView: {
             /** Format: int64 */
             account: number;
+            /** @description The same under the reading beside it. */
+            against: string[];
             amounts: string[];
             code: string;
             name: string;
@@ -2762,7 +2870,9 @@ export interface components {
         /** @description A row of a statement. */
         StatementRow: {
             accounts: components["schemas"]["StandingView"][];
-            /** @description As a person reads them. */
+            /** @description The same under the reading beside it. */
+            against: string[];
+            /** @description As a person reads them; none where only the other reading has the row, and of a ratio. */
             amounts: string[];
             /**
              * Format: int64
@@ -2784,20 +2894,29 @@ export interface components {
              * @description Its line of the structure.
              */
             line?: number | null;
+            /** @description Whether something moves from or to the line. */
+            moves: boolean;
+            /** @description Of a ratio, tenths of a per cent in each column; none where nothing stands below the bar. */
+            ratios: (number | null)[];
+            /** @description The same under the reading beside it. */
+            ratios_against: (number | null)[];
         };
         /** @description The statements of the books. */
         StatementsView: {
             /** @description How many accounts lines are posted to, and how many of them stand on no line. */
             accounts: number;
+            against?: null | components["schemas"]["Reading"];
             beside: components["schemas"]["Beside"];
             /** @description The latest first; none when nothing was posted. */
             columns: components["schemas"]["StatementColumn"][];
-            /** @description How many lines and totals of the columns behind the latest the plan changes. */
+            /** @description How many lines and totals of the columns behind the latest differ between the two. */
             earlier_changed: number;
             /** @description How many histories stand under a code that was another when they were posted. */
             former: number;
-            /** @description What the plan moves from one line to another. */
+            /** @description What moves from one line to another, and between which readings. */
             moved: components["schemas"]["MovedAmount"][];
+            moved_from: components["schemas"]["Reading"];
+            moved_to: components["schemas"]["Reading"];
             on_no_line: number;
             reading: components["schemas"]["Reading"];
             span: components["schemas"]["Span"];
@@ -2809,6 +2928,8 @@ export interface components {
             /** @description How long the plan would leave it. */
             after: components["schemas"]["LengthView"];
             kind: components["schemas"]["StatementKind"];
+            /** @description Where rounding leaves something over. */
+            left_over: components["schemas"]["LeftOverView"][];
             name: string;
             rows: components["schemas"]["StatementRow"][];
             /** @description How long it is today. */
@@ -2850,6 +2971,13 @@ export interface components {
             which: string;
             years: components["schemas"]["MovedYear"][];
         };
+        /** @description A row, as one that is reckoned takes it. */
+        Term: {
+            /** @description The row. */
+            of: components["schemas"]["Operand"];
+            /** @description Whether what a person reads there is taken off, not added. */
+            taken_off: boolean;
+        };
         /** @description A row on the line, from 0 to 1. */
         TickView: {
             /** Format: int64 */
@@ -2878,6 +3006,25 @@ export interface components {
             person: string;
             what: string;
         };
+        /** @description What a class adds up to. */
+        TrialClassView: {
+            amounts: string[];
+            class: components["schemas"]["Class"];
+        };
+        /** @description A column of a trial balance. */
+        TrialColumnView: {
+            figure: components["schemas"]["TrialFigure"];
+            /** @description The first day of what moved; none of what stands there. */
+            from?: string | null;
+            /** @description The day from which income and expenses count. */
+            since: string;
+            /** @description The last day that counts. */
+            until: string;
+        };
+        /** @enum {string} */
+        TrialFigure: "opening" | "debits" | "credits" | "movement" | "closing" | "debit_balance" | "credit_balance";
+        /** @enum {string} */
+        TrialForm: "balances" | "movements" | "roll" | "by_month";
         /** @description A page of a trial balance, today and After beside each other. */
         TrialPage: {
             lines: components["schemas"]["TrialPair"][];
@@ -2896,6 +3043,33 @@ export interface components {
             name: string;
             /** @description The balance today; none where no account is called so. */
             today?: string | null;
+        };
+        /** @description An account of a trial balance. */
+        TrialRowView: {
+            /**
+             * Format: int64
+             * @description None for the results of earlier years.
+             */
+            account?: number | null;
+            /** @description Debits are positive; of a column of credits, credits. */
+            amounts: string[];
+            class: components["schemas"]["Class"];
+            code: string;
+            name: string;
+        };
+        /** @description A trial balance. */
+        TrialView: {
+            /** @description What each class adds up to in each column. */
+            classes: components["schemas"]["TrialClassView"][];
+            /** @description None when nothing was posted. */
+            columns: components["schemas"]["TrialColumnView"][];
+            form: components["schemas"]["TrialForm"];
+            /** @description How many accounts are left out because nothing stands there. */
+            left_out: number;
+            reading: components["schemas"]["Reading"];
+            rows: components["schemas"]["TrialRowView"][];
+            /** @description What each column adds up to. */
+            totals: string[];
         };
         /** @description An earlier file with the same lines. */
         TwiceView: {
@@ -4750,13 +4924,64 @@ export interface operations {
             };
         };
     };
-    reports_file: {
+    reports_months: {
         parameters: {
             query?: {
+                /** @description A reading that stands beside it. */
+                against?: components["schemas"]["Reading"];
                 /** @description What stands beside the latest; those before it when it is not said. */
                 beside?: components["schemas"]["Beside"];
                 /** @description How many columns, 3 when it is not said. */
                 count?: number;
+                /** @description Whether figures are in thousands, each rounded from the exact one. */
+                in_thousands?: boolean;
+                /** @description The plan that is looked at; without one After is as today. */
+                plan?: number;
+                /** @description Under what the history is read: as the plan would leave it when there is one and nothing is said. */
+                reading?: components["schemas"]["Reading"];
+                /** @description How much time a column holds; a fiscal year when it is not said. */
+                span?: components["schemas"]["Span"];
+                /** @description The last day: the end of its period. The as-of date of the books when it is not said. */
+                until?: string;
+            };
+            header?: never;
+            path: {
+                account: number;
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthsOfAccount"][];
+                };
+            };
+        };
+    };
+    reports_file: {
+        parameters: {
+            query?: {
+                /** @description A reading that stands beside it. */
+                against?: components["schemas"]["Reading"];
+                /** @description What stands beside the latest; those before it when it is not said. */
+                beside?: components["schemas"]["Beside"];
+                /** @description How many columns, 3 when it is not said. */
+                count?: number;
+                /** @description Whether figures are in thousands, each rounded from the exact one. */
+                in_thousands?: boolean;
                 /** @description The plan that is looked at; without one After is as today. */
                 plan?: number;
                 /** @description Under what the history is read: as the plan would leave it when there is one and nothing is said. */
@@ -4796,10 +5021,14 @@ export interface operations {
     reports_statements: {
         parameters: {
             query?: {
+                /** @description A reading that stands beside it. */
+                against?: components["schemas"]["Reading"];
                 /** @description What stands beside the latest; those before it when it is not said. */
                 beside?: components["schemas"]["Beside"];
                 /** @description How many columns, 3 when it is not said. */
                 count?: number;
+                /** @description Whether figures are in thousands, each rounded from the exact one. */
+                in_thousands?: boolean;
                 /** @description The plan that is looked at; without one After is as today. */
                 plan?: number;
                 /** @description Under what the history is read: as the plan would leave it when there is one and nothing is said. */
@@ -4831,6 +5060,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StatementsView"];
+                };
+            };
+        };
+    };
+    reports_trial_balance: {
+        parameters: {
+            query?: {
+                /** @description A reading that stands beside it. */
+                against?: components["schemas"]["Reading"];
+                /** @description What stands beside the latest; those before it when it is not said. */
+                beside?: components["schemas"]["Beside"];
+                /** @description How many columns, 3 when it is not said. */
+                count?: number;
+                /** @description The form; balances when it is not said. */
+                form?: components["schemas"]["TrialForm"];
+                /** @description Whether figures are in thousands, each rounded from the exact one. */
+                in_thousands?: boolean;
+                /** @description The plan that is looked at; without one After is as today. */
+                plan?: number;
+                /** @description Under what the history is read: as the plan would leave it when there is one and nothing is said. */
+                reading?: components["schemas"]["Reading"];
+                /** @description How much time a column holds; a fiscal year when it is not said. */
+                span?: components["schemas"]["Span"];
+                /** @description The last day: the end of its period. The as-of date of the books when it is not said. */
+                until?: string;
+                /** @description Whether accounts are listed on which nothing stands. */
+                zeros?: boolean;
+            };
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
                 };
             };
         };

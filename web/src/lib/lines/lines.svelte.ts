@@ -8,6 +8,10 @@ export type LineEdit = Schemas['LineEdit'];
 export type AskedOfLines = Schemas['AskedOfLines'];
 type Class = Schemas['Class'];
 
+export function sameOperand(a: Schemas['Operand'], b: Schemas['Operand']): boolean {
+  return 'class' in a ? 'class' in b && a.class === b.class : 'line' in b && a.line === b.line;
+}
+
 export class LinesState {
   classes = $state.raw<Schemas['LinesOfClassView'][] | null>(null);
   problem = $state('');
@@ -60,7 +64,7 @@ export class LinesState {
   /** The lines of a class that accounts can be put under. */
   open(of: Class): Line[] {
     const own = this.classes?.find((one) => one.class === of);
-    return own?.lines.filter((line) => !line.retired) ?? [];
+    return own?.lines.filter((line) => !line.retired && line.kind === 'line') ?? [];
   }
 
   async #change(edits: LineEdit[]): Promise<void> {
@@ -115,6 +119,34 @@ export class LinesState {
       if (asked.merges.length) await this.books.mergeLines(asked.merges);
       this.done = 'The lines are as the list says.';
     });
+  }
+
+  /** What a line can be reckoned from, or it itself when it is reckoned: all but ratios. */
+  operands(but: number | null): [string, Schemas['Operand']][] {
+    return (this.classes ?? []).flatMap((one) => {
+      const lines = one.lines.filter(
+        ({ id, kind, retired }) => !retired && kind !== 'ratio' && id !== but,
+      );
+      const whole: [string, Schemas['Operand']] = [
+        `Total ${one.title.toLowerCase()}`,
+        { class: one.class },
+      ];
+      return [
+        whole,
+        ...lines.map(({ id, name }): [string, Schemas['Operand']] => [name, { line: id }]),
+      ];
+    });
+  }
+
+  /** What a reckoned line says of itself. */
+  reckoned({ kind, terms }: Line): string {
+    const name = (of: Schemas['Operand']) =>
+      this.operands(null).find(([, own]) => sameOperand(own, of))?.[0] ?? 'a retired line';
+    const [first, ...rest] = terms.map(({ of, taken_off }) => [name(of), taken_off] as const);
+    if (!first) return '';
+    if (kind === 'ratio') return `${first[0]} in % of ${rest[0]?.[0] ?? ''}`;
+    const begin = first[1] ? `less ${first[0]}` : first[0];
+    return [begin, ...rest.map(([name, off]) => `${off ? 'less' : 'and'} ${name}`)].join(' ');
   }
 
   name(id: number): string {

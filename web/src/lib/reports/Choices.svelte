@@ -1,7 +1,7 @@
 <!-- What a statement is, as one sentence of which each part can be chosen. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
-  import { SPANS, readings, type Asked } from './asked';
+  import { FORMS, SPANS, readings, type Asked } from './asked';
 
   let {
     asked,
@@ -23,6 +23,20 @@
     ['before', asked.span === 'year' ? 'whole years before' : 'before'],
     ['earlier_years', 'to the same day of earlier years'],
   ]);
+  const againsts: [string, string][] = $derived([
+    ['', 'on its own'],
+    ...readings(planned)
+      .filter(([key]) => key !== reading)
+      .map(([key, words]): [string, string] => [key, `beside it ${words}`]),
+  ]);
+  const accounts: [string, string][] = [
+    ['', 'without zeros'],
+    ['zeros', 'with zeros'],
+  ];
+  const units: [string, string][] = [
+    ['', 'in full'],
+    ['thousands', 'in thousands'],
+  ];
   const counts: [number, string][] = [1, 2, 3, 4, 5, 6, 7, 8].map((n) => [
     n,
     n === 1 ? 'none' : String(n - 1),
@@ -59,12 +73,32 @@
     value={until}
     onchange={(event) => choose({ ...asked, until: event.currentTarget.value || null })}
   />
-  beside
-  {@render part('How many beside it', asked.count, counts, (count) => ({ count }))}
-  {#if asked.count > 1}
-    {@render part('What stands beside it', asked.beside, besides, (beside) => ({ beside }))}
+  {#if asked.kind === 'trial_balance'}
+    {@render part('Form', asked.form, FORMS, (form) => ({ form }))}
   {/if}
-  {@render part('Reading', reading, readings(planned), (reading) => ({ reading }))}
+  {#if asked.kind !== 'trial_balance' || asked.form === 'balances'}
+    beside
+    {@render part('How many beside it', asked.count, counts, (count) => ({ count }))}
+    {#if asked.count > 1}
+      {@render part('What stands beside it', asked.beside, besides, (beside) => ({ beside }))}
+    {/if}
+  {/if}
+  {@render part('Reading', reading, readings(planned), (reading) => ({
+    reading,
+    against: asked.against === reading ? null : asked.against,
+  }))}
+  {#if asked.kind === 'trial_balance'}
+    {@render part('Accounts', asked.zeros ? 'zeros' : '', accounts, (which) => ({
+      zeros: which !== '',
+    }))}
+  {:else}
+    {@render part('Reading beside it', asked.against ?? '', againsts, (against) => ({
+      against: readings(planned).find(([key]) => key === against)?.[0] ?? null,
+    }))}
+    {@render part('Figures', asked.thousands ? 'thousands' : '', units, (unit) => ({
+      thousands: unit !== '',
+    }))}
+  {/if}
 </p>
 
 <style>

@@ -1,62 +1,90 @@
-<!-- A statement, line by line: its lines open in place to the accounts that stand on them. -->
+<!-- A statement, line by line: its lines open in place to the accounts that stand on them, and those to their months. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
-  import { instant, isZero, longDate, percent, plural, signed } from '../figures';
+  import { instant, isZero, longDate, percent, plural, share, signed } from '../figures';
   import { journal } from '../journal/address';
+  import { cardOf } from '../sheet/address';
+  import { short, type Query } from './asked';
+  import type { Marks } from './marks.svelte';
+  import Months from './Months.svelte';
 
   let {
     statement,
-    columns,
-    spans,
+    told,
+    query,
+    marks,
     by,
-    show,
   }: {
     statement: Schemas['StatementView'];
-    columns: Schemas['StatementColumn'][];
-    /** Whether a column holds the months up to its day, or what stands on that day. */
-    spans: boolean;
+    told: Schemas['StatementsView'];
+    /** What is asked of the server. */
+    query: Query;
+    marks: Marks;
     /** Who looks at it. */
     by: string;
-    show: (account: number) => void;
   } = $props();
 
   const books = getBooks();
   type Row = Schemas['StatementRow'];
+  type Standing = Schemas['StandingView'];
   const open = $state<Record<string, boolean>>({});
+  const columns = $derived(told.columns);
+  const readings = $derived(told.against ? [told.reading, told.against] : []);
+  // Whether a column holds the months up to its day, or what stands on that day.
+  const spans = $derived(statement.kind === 'income_statement');
   // What a class adds up to stands at its end.
   const isTitle = (row: Row) => row.kind === 'heading' && row.level === 0;
-  const key = (row: Row) => `${statement.kind} ${row.line ?? row.label}`;
+  const key = (row: Row) => `${statement.kind} ${row.class} ${row.line ?? row.label}`;
+  const keyOf = (row: Row, of: Standing) => `${key(row)} ${of.account} ${of.code} ${of.name}`;
   const canOpen = (row: Row) => row.accounts.length > 0;
-  const grew = $derived(statement.rows.some((row) => typeof row.difference === 'string'));
+  const grew = $derived(
+    !told.against &&
+      statement.rows.some((row) => row.difference !== null && row.difference !== undefined),
+  );
   const lines = $derived(statement.rows.filter(canOpen));
   const allOpen = $derived(lines.length > 0 && lines.every((row) => open[key(row)]));
+
+  function figure(amount: string | undefined, ratio: number | null | undefined): string {
+    if (typeof ratio === 'number') return share(ratio);
+    return amount ? signed(amount) : '';
+  }
 
   function toggleAll() {
     const to = !allOpen;
     for (const row of lines) open[key(row)] = to;
   }
 
-  function onkeydown(event: KeyboardEvent & { currentTarget: HTMLElement }, row: Row) {
+  function onkeydown(
+    event: KeyboardEvent & { currentTarget: HTMLElement },
+    at: string,
+    mark: (() => void) | null,
+  ) {
     const body = event.currentTarget.closest('tbody');
     const stops = [...(body?.querySelectorAll<HTMLElement>('[data-stop]') ?? [])];
-    const at = stops.indexOf(event.currentTarget);
-    if (event.key === 'ArrowDown') stops[at + 1]?.focus();
-    else if (event.key === 'ArrowUp') stops[at - 1]?.focus();
-    else if (event.key === 'ArrowRight') open[key(row)] = true;
-    else if (event.key === 'ArrowLeft') open[key(row)] = false;
+    const here = stops.indexOf(event.currentTarget);
+    if (event.key === 'ArrowDown') stops[here + 1]?.focus();
+    else if (event.key === 'ArrowUp') stops[here - 1]?.focus();
+    else if (event.key === 'ArrowRight') open[at] = true;
+    else if (event.key === 'ArrowLeft') open[at] = false;
+    else if (event.key === ' ' && mark) mark();
     else return;
     event.preventDefault();
   }
 </script>
 
-{#snippet amounts(row: Row)}
-  {#each row.amounts as amount, n (n)}
-    <td class={['num', isZero(amount) && 'text-soft']}>{isTitle(row) ? '' : signed(amount)}</td>
+{#snippet figures(row: Row, blank: boolean)}
+  {#each columns as { until }, n (until)}
+    {@const amount = figure(row.amounts[n], row.ratios[n])}
+    <td class={['num', isZero(row.amounts[n] ?? '') && 'text-soft']}>{blank ? '' : amount}</td>
+    {#if told.against}
+      {@const other = figure(row.against[n], row.ratios_against[n])}
+      <td class={['num other', other !== amount && 'differs']}>{blank ? '' : other}</td>
+    {/if}
   {/each}
 {/snippet}
 
-{#snippet entries({ account, amounts, name }: Schemas['StandingView'])}
+{#snippet entries({ account, amounts, against, name }: Standing)}
   {#each columns as { from, until }, n (until)}
     {@const amount = amounts[n] ?? ''}
     <td class="num text-soft text-[13px]"
@@ -66,17 +94,35 @@
           title="The entries of {name} that make it up">{signed(amount)}</a
         >{/if}</td
     >
+    {#if told.against}
+      {@const other = against[n] ?? ''}
+      <td class={['num other text-soft text-[13px]', other !== amount && 'differs']}
+        >{other ? signed(other) : ''}</td
+      >
+    {/if}
   {/each}
 {/snippet}
 
-<table class="ledger statement">
+{#snippet mark(label: string, isMarked: boolean, toggle: () => void)}
+  <input
+    type="checkbox"
+    class="mark print:hidden"
+    tabindex="-1"
+    aria-label="Mark {label}"
+    title="Mark it, to merge it with another (Space)"
+    checked={isMarked}
+    onchange={toggle}
+  />
+{/snippet}
+
+<table class={['ledger statement', told.against && 'two']}>
   <thead class="bg-base-100 sticky top-0 z-1">
     <tr class="hidden print:table-row">
-      <th class="name" colspan={columns.length + 3}
+      <th class="name" colspan={columns.length * (told.against ? 2 : 1) + 3}
         >{books.chart?.name}: {statement.name}<br /><span class="font-normal"
-          >{books.chart?.currency}, up to {longDate(columns[0]?.until ?? '')}, printed by {by} on {instant(
-            new Date().toISOString(),
-          )}</span
+          >{books.chart?.currency}{query.in_thousands ? ' in thousands' : ''}, up to {longDate(
+            columns[0]?.until ?? '',
+          )}, printed by {by} on {instant(new Date().toISOString())}</span
         ></th
       >
     </tr>
@@ -89,7 +135,7 @@
         {/if}
       </th>
       {#each columns as { months, until } (until)}
-        <th class="num amount"
+        <th class="num amount" colspan={told.against ? 2 : 1}
           >{#if spans}{months === 1 ? 'month' : `${months} months`} to<br />{/if}{longDate(
             until,
           )}</th
@@ -100,11 +146,26 @@
         <th class="num">in %</th>
       {/if}
     </tr>
+    {#if told.against}
+      <tr class="readings">
+        <th class="name"></th>
+        {#each columns as { until } (until)}
+          {#each readings as reading (reading)}
+            <th class="num font-normal">{short(reading)}</th>
+          {/each}
+        {/each}
+      </tr>
+    {/if}
   </thead>
   <tbody>
     {#each statement.rows as row (key(row))}
       {@const isOpen = open[key(row)] ?? false}
-      <tr class={[`of-${row.kind}`, !row.class && 'whole']}>
+      {@const { line, class: of } = row}
+      {@const markLine =
+        row.kind === 'line' && line && of
+          ? () => marks.toggleLine({ line, of, label: row.label, amounts: row.amounts })
+          : null}
+      <tr class={[`of-${row.kind}`, !row.class && 'whole', row.moves && 'moves']}>
         <td style:padding-left="{row.level * 20}px">
           {#if canOpen(row)}
             <button
@@ -112,7 +173,7 @@
               class="cursor-pointer text-left"
               aria-expanded={isOpen}
               onclick={() => (open[key(row)] = !isOpen)}
-              onkeydown={(event) => onkeydown(event, row)}
+              onkeydown={(event) => onkeydown(event, key(row), markLine)}
               ><span class="sign text-soft print:invisible" aria-hidden="true"
                 >{isOpen ? '–' : '+'}</span
               >{row.label}<span class="text-soft ml-2 text-[11px] font-normal print:hidden"
@@ -120,11 +181,12 @@
               ></button
             >
           {:else}<span class="sign"></span>{row.label}{/if}
+          {#if markLine}{@render mark(row.label, marks.hasLine(line ?? 0), markLine)}{/if}
         </td>
-        {@render amounts(row)}
+        {@render figures(row, isTitle(row))}
         {#if grew}
           <td class="num text-soft font-normal!"
-            >{isTitle(row) ? '' : signed(row.difference ?? '0')}</td
+            >{isTitle(row) || row.kind === 'ratio' ? '' : signed(row.difference ?? '0')}</td
           >
           <td class="num text-soft font-normal!"
             >{isTitle(row) || typeof row.change !== 'number' ? '' : percent(row.change)}</td
@@ -132,28 +194,59 @@
         {/if}
       </tr>
       {#if isOpen}
-        {#each row.accounts as account (`${account.account} ${account.code} ${account.name}`)}
+        {#each row.accounts as account (keyOf(row, account))}
+          {@const at = keyOf(row, account)}
+          {@const label = `${account.code} ${account.name}`}
+          {@const markIt = () => marks.toggleAccount(account.account)}
           <tr class={[account.note.startsWith('takes') && 'taking']}>
-            <td style:padding-left="{row.level * 20 + 36}px" class="text-[13px]">
+            <td style:padding-left="{row.level * 20 + 20}px" class="text-[13px]">
               <button
                 data-stop
-                class="cursor-pointer text-left hover:underline"
-                onclick={() => show(account.account)}
-                onkeydown={(event) => onkeydown(event, row)}
+                class="cursor-pointer text-left"
+                aria-expanded={open[at] ?? false}
+                title="Its months"
+                onclick={() => (open[at] = !open[at])}
+                onkeydown={(event) => onkeydown(event, at, markIt)}
+                ><span class="sign text-soft print:invisible" aria-hidden="true"
+                  >{open[at] ? '–' : '+'}</span
                 ><span class="text-soft mr-2">{account.code}</span
                 >{account.name}{#if account.note}<b class="text-warning ml-2 font-semibold"
                     >{account.note}</b
                   >{/if}</button
               >
+              <a
+                class="to-card link text-xs print:hidden"
+                href={cardOf(books.id, account.account)}
+                aria-label="Card of {label}">card</a
+              >
+              {@render mark(label, marks.hasAccount(account.account), markIt)}
             </td>
             {@render entries(account)}
             {#if grew}<td></td><td></td>{/if}
           </tr>
+          {#if open[at]}
+            <Months
+              of={account}
+              {query}
+              {spans}
+              indent={row.level * 20 + 56}
+              after={grew ? 2 : 0}
+            />
+          {/if}
         {/each}
       {/if}
     {/each}
   </tbody>
 </table>
+
+{#if statement.left_over.length}
+  <p class="text-soft mt-3 max-w-3xl text-[13px]">
+    Each figure is rounded from the exact one, so what stands above a total does not always come to
+    it:
+    {#each statement.left_over as { label, column, by }, n (n)}{n ? ', ' : ''}{label}
+      {#if columns[column]}of {longDate(columns[column].until)}{/if} by {signed(by)}{/each}.
+  </p>
+{/if}
 
 <style>
   .statement td {
@@ -168,6 +261,9 @@
   .name {
     min-width: 20rem;
     text-align: left;
+  }
+  .two .name {
+    min-width: 15rem;
   }
   /* Of many columns the names stay in sight. */
   .name,
@@ -194,6 +290,54 @@
   .whole td {
     border-bottom: 3px double currentcolor;
     padding-bottom: 3px;
+  }
+  .of-subtotal td,
+  .of-ratio td {
+    font-style: italic;
+  }
+  .of-subtotal td {
+    font-weight: 600;
+  }
+  .readings th {
+    padding-top: 0;
+  }
+  .other {
+    color: var(--color-soft);
+  }
+  .differs {
+    background: var(--ochre-wash);
+    color: var(--color-base-content);
+  }
+  /* What something moves from or to has its corner turned, as a staged row has. */
+  .moves td:first-child::before {
+    content: '';
+    position: absolute;
+    left: 0;
+    top: 0;
+    border-style: solid;
+    border-width: 9px 9px 0 0;
+    border-color: var(--color-warning) transparent transparent transparent;
+  }
+  .mark {
+    margin-left: 8px;
+    width: 13px;
+    height: 13px;
+    vertical-align: -2px;
+    accent-color: var(--color-primary);
+    opacity: 0;
+  }
+  tr:hover .mark,
+  .mark:focus-visible,
+  .mark:checked {
+    opacity: 1;
+  }
+  .to-card {
+    margin-left: 8px;
+    opacity: 0;
+  }
+  tr:hover .to-card,
+  .to-card:focus-visible {
+    opacity: 1;
   }
   @media print {
     .statement td {

@@ -1,30 +1,39 @@
 <!-- Beside a statement: what it ties to, what the plan moves, and how it can be read. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
+  import { getBooks } from '../books.svelte';
   import { count, isZero, plural, signed } from '../figures';
-  import { readings } from './asked';
+  import { cardOf } from '../sheet/address';
+  import { readings, short } from './asked';
 
   let {
     told,
     statement,
     planned,
     file,
-    show,
     read,
   }: {
     told: Schemas['StatementsView'];
-    statement: Schemas['StatementView'];
+    /** None beside the trial balance. */
+    statement: Schemas['StatementView'] | undefined;
     planned: boolean;
     /** Where a file of the statement is, by its ending. */
     file: (ending: string) => string;
-    show: (account: number) => void;
     read: (reading: Schemas['Reading']) => void;
   } = $props();
 
-  const FEW = 8;
-  let all = $state(false);
+  // From which reading to which something moves.
+  const between = $derived(`from ${short(told.moved_from)} to ${short(told.moved_to)}`);
+  const books = getBooks();
+  let opened = $state<number | null>(null);
   const out = $derived(told.ties.filter((tie) => !isZero(tie.difference)));
 </script>
+
+{#snippet amounts(list: string[])}
+  {#each list as amount, at (at)}
+    <span class={['block text-right', at && 'text-soft font-normal']}>{signed(amount)}</span>
+  {/each}
+{/snippet}
 
 {#snippet length(when: string, { lines, accounts, pages }: Schemas['LengthView'])}
   <div>
@@ -57,39 +66,50 @@
           {count(told.on_no_line)} of {count(told.accounts)}
         </dd>
       </div>
-      {#if planned}
-        <div>
-          <dt>earlier columns changed</dt>
-          {#if told.earlier_changed}
-            <dd class="text-warning">{plural(told.earlier_changed, 'line')}</dd>
-          {:else}<dd class="text-success">none</dd>{/if}
-        </div>
-      {/if}
+      <div>
+        <dt>earlier years changed <span class="hint block">{between}</span></dt>
+        {#if told.earlier_changed}
+          <dd class="text-warning">{plural(told.earlier_changed, 'line')}</dd>
+        {:else}<dd class="text-success">none</dd>{/if}
+      </div>
     </dl>
   </section>
-  {#if planned}
+  {#if told.moved.length || planned}
     <section>
-      <h2>What the plan moves</h2>
+      <h2>
+        {told.moved_to === 'as_planned' && told.moved_from === 'as_it_is'
+          ? 'What the plan moves'
+          : 'What stands elsewhere'}
+      </h2>
       {#if told.moved.length === 0}
-        <p class="hint">Nothing goes from one line of the statements to another.</p>
+        <p class="hint">Nothing goes from one line of the statements to another, {between}.</p>
       {:else}
         <dl>
-          {#each all ? told.moved : told.moved.slice(0, FEW) as moved, n (n)}
+          {#each told.moved as moved, n (n)}
             <div>
               <dt>
-                <button class="link" onclick={() => show(moved.account)}>{moved.code}</button>
                 {moved.from} to {moved.to}
-                <span class="hint block">{plural(moved.lines, 'line')}</span>
+                <span class="hint block">
+                  <button
+                    class="link"
+                    aria-expanded={opened === n}
+                    onclick={() => (opened = opened === n ? null : n)}
+                    >{plural(moved.accounts.length, 'account')}</button
+                  >, {plural(moved.lines, 'line')}
+                </span>
               </dt>
-              <dd>{signed(moved.amount)}</dd>
+              <dd>{@render amounts(moved.amounts)}</dd>
             </div>
+            {#if opened === n}
+              {#each moved.accounts as { account, code, name, amounts: own } (`${account} ${code}`)}
+                <div class="pl-3">
+                  <dt><a class="link" href={cardOf(books.id, account)}>{code}</a> {name}</dt>
+                  <dd>{@render amounts(own)}</dd>
+                </div>
+              {/each}
+            {/if}
           {/each}
         </dl>
-        {#if !all && told.moved.length > FEW}
-          <button class="link hint mt-2" onclick={() => (all = true)}
-            >{count(told.moved.length - FEW)} more</button
-          >
-        {/if}
       {/if}
     </section>
   {/if}
@@ -109,23 +129,48 @@
       {/each}
     </dl>
   </section>
-  <section>
-    <h2>How long it is</h2>
-    <dl>
-      {@render length('today', statement.today)}
-      {#if planned}{@render length('after the plan', statement.after)}{/if}
-    </dl>
-  </section>
-  <section>
-    <h2>Take it away</h2>
-    <p class="flex gap-3 text-[13px]">
-      {#each [['xlsx', 'XLSX'], ['ods', 'ODS'], ['csv', 'CSV']] as const as [ending, words] (ending)}
-        <a class="link font-semibold" href={file(ending)} download>{words}</a>
-      {/each}
-      <button class="link font-semibold" onclick={() => window.print()}>Print</button>
-    </p>
-    <p class="hint mt-1">In workbooks totals are formulas.</p>
-  </section>
+  {#if statement}
+    <section>
+      <h2>How long it is</h2>
+      <dl>
+        {@render length('today', statement.today)}
+        {#if planned}{@render length('after the plan', statement.after)}{/if}
+      </dl>
+    </section>
+    <section>
+      <h2>Take it away</h2>
+      <p class="flex gap-3 text-[13px]">
+        {#each [['xlsx', 'XLSX'], ['ods', 'ODS'], ['csv', 'CSV']] as const as [ending, words] (ending)}
+          <a class="link font-semibold" href={file(ending)} download>{words}</a>
+        {/each}
+        <button class="link font-semibold" onclick={() => window.print()}>Print</button>
+      </p>
+      <p class="hint mt-1">In workbooks totals are formulas.</p>
+    </section>
+  {:else}
+    <section>
+      <h2>Take it away</h2>
+      <p class="flex gap-3 text-[13px]">
+        {#each [['xlsx', 'XLSX'], ['ods', 'ODS'], ['csv', 'CSV']] as const as [ending, words] (ending)}
+          <a
+            class="link font-semibold"
+            href="/api/books/{books.id}/exports/trial-balance.{ending}"
+            download>{words}</a
+          >
+        {/each}
+        <button class="link font-semibold" onclick={() => window.print()}>Print</button>
+      </p>
+      <p class="hint mt-1">The files have the balances of today’s chart on the as-of date.</p>
+    </section>
+    <section>
+      <h2>Check it against another</h2>
+      <p class="text-[13px]">
+        <a class="link" href="/books/{books.id}/import">Bring a trial balance in</a>: what differs
+        from the journal at the day that you choose stands first, account by account. Nothing is
+        stored.
+      </p>
+    </section>
+  {/if}
 </aside>
 
 <style>

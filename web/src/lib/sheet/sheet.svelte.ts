@@ -126,6 +126,12 @@ export class SheetState {
     this.go(this.rows.findIndex((row) => row.id === account));
   }
 
+  /** Shows the row of an account with its card. */
+  showCard(account: number): void {
+    this.reveal(account);
+    this.asked = 'card';
+  }
+
   /** Shows only these rows, all of them selected. */
   pick(accounts: number[]): void {
     this.picked = new Set(accounts);

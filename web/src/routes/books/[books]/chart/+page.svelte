@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { page } from '$app/state';
+  import { untrack } from 'svelte';
   import { getBooks } from '$lib/books.svelte';
   import Hem from '$lib/plan/Hem.svelte';
   import SheetDialogs from '$lib/sheet/SheetDialogs.svelte';
@@ -10,6 +12,12 @@
 
   const books = getBooks();
   const sheet = getSheet();
+
+  // The address of an account shows its card.
+  const account = $derived(Number(page.url.searchParams.get('account')));
+  $effect(() => {
+    if (account && books.byId.has(account)) untrack(() => sheet.showCard(account));
+  });
 </script>
 
 {#if books.chart?.rows.length}

@@ -1,6 +1,8 @@
 <script lang="ts">
   import { getBooks } from '$lib/books.svelte';
   import { plural } from '$lib/figures';
+  import type { Schemas } from '$lib/api/client';
+  import Reckoning from '$lib/lines/Reckoning.svelte';
   import LinesList from '$lib/lines/LinesList.svelte';
   import LinesOfClass from '$lib/lines/LinesOfClass.svelte';
   import { LinesState, type AskedOfLines, type Line } from '$lib/lines/lines.svelte';
@@ -13,6 +15,8 @@
   let retired = $state(false);
   let merging = $state.raw<Line | null>(null);
   let into = $state(0);
+  type Reckoned = { of: Schemas['LinesOfClassView']; ratio: boolean; line: Line | null };
+  let reckoned = $state.raw<Reckoned | null>(null);
   let asked = $state.raw<AskedOfLines | null>(null);
 
   const all = $derived(own.classes?.flatMap((one) => one.lines) ?? []);
@@ -81,7 +85,13 @@
   <div class="mt-4 min-h-0 grow overflow-auto pb-6">
     <div class="max-w-5xl">
       {#each own.classes ?? [] as of (of.class)}
-        <LinesOfClass state={own} {of} {retired} merge={ask} />
+        <LinesOfClass
+          state={own}
+          {of}
+          {retired}
+          merge={ask}
+          reckon={(of, ratio, line) => (reckoned = { of, ratio, line })}
+        />
       {:else}
         {#if !own.problem}<p class="text-soft">Reading the lines…</p>{/if}
       {/each}
@@ -112,4 +122,5 @@
     </form>
   </Dialog>
 {/if}
+{#if reckoned}<Reckoning state={own} {...reckoned} close={() => (reckoned = null)} />{/if}
 {#if asked}<LinesList state={own} {asked} close={() => (asked = null)} />{/if}

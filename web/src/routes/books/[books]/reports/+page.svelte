@@ -6,33 +6,45 @@
   import { session } from '$lib/api/session';
   import { getBooks } from '$lib/books.svelte';
   import Hem from '$lib/plan/Hem.svelte';
-  import { address, asked as read, KINDS, type Asked } from '$lib/reports/asked';
+  import { address, asked as read, KINDS, query, type Asked } from '$lib/reports/asked';
   import Choices from '$lib/reports/Choices.svelte';
+  import Marked from '$lib/reports/Marked.svelte';
+  import { Marks } from '$lib/reports/marks.svelte';
   import StatementTable from '$lib/reports/StatementTable.svelte';
+  import TrialTable from '$lib/reports/TrialTable.svelte';
   import Tied from '$lib/reports/Tied.svelte';
-  import { getSheet } from '$lib/sheet/sheet.svelte';
 
   const books = getBooks();
-  const sheet = getSheet();
   const me = createQuery(session);
   const asked = $derived(read(page.url.searchParams));
 
+  const marks = new Marks();
+  const wanted = $derived(query(asked, books.plan?.id));
+
   // Whatever the plan becomes meanwhile, the statements are restated by it.
-  const statements = createQuery(() => {
-    const { span, beside, count } = asked;
-    const [until, reading] = [asked.until ?? undefined, asked.reading ?? undefined];
-    const query = { plan: books.plan?.id, span, beside, count, until, reading };
+  const statements = createQuery(() => ({
+    queryKey: ['statements', books.id, wanted, books.plan?.revision],
+    queryFn: ({ signal }: { signal: AbortSignal }) => {
+      const params = { path: { books: books.id }, query: wanted };
+      return answer(api.GET('/api/books/{books}/reports/statements', { params, signal }));
+    },
+    placeholderData: keepPreviousData,
+  }));
+  const trial = createQuery(() => {
+    const query = { ...wanted, form: asked.form, zeros: asked.zeros };
     return {
-      queryKey: ['statements', books.id, query, books.plan?.revision],
+      queryKey: ['trial', books.id, query, books.plan?.revision],
       queryFn: ({ signal }: { signal: AbortSignal }) => {
         const params = { path: { books: books.id }, query };
-        return answer(api.GET('/api/books/{books}/reports/statements', { params, signal }));
+        return answer(api.GET('/api/books/{books}/reports/trial-balance', { params, signal }));
       },
       placeholderData: keepPreviousData,
+      enabled: asked.kind === 'trial_balance',
     };
   });
   const told = $derived(statements.data);
-  const problem = $derived(statements.error && sentence(statements.error));
+  const error = $derived(statements.error ?? trial.error);
+  const problem = $derived(error && sentence(error));
   const statement = $derived(told?.statements.find(({ kind }) => kind === asked.kind));
   const latest = $derived(told?.columns[0]);
 
@@ -40,17 +52,9 @@
     goto(address(to), { replaceState: true, keepFocus: true, noScroll: true });
 
   function file(ending: string): string {
-    const { kind, span, beside, count, until, reading } = asked;
-    const query = new URLSearchParams({ span, beside, count: String(count) });
-    if (until) query.set('until', until);
-    if (reading) query.set('reading', reading);
-    if (books.plan) query.set('plan', String(books.plan.id));
-    return `/api/books/${books.id}/reports/files/${kind}.${ending}?${query}`;
-  }
-
-  async function show(account: number) {
-    sheet.reveal(account);
-    await goto(`/books/${books.id}/chart`);
+    const pairs = Object.entries(wanted).map(([name, value]) => [name, String(value)]);
+    const query = new URLSearchParams(pairs);
+    return `/api/books/${books.id}/reports/files/${asked.kind}.${ending}?${query}`;
   }
 </script>
 
@@ -68,7 +72,7 @@
     {#if problem}<p class="text-error mt-4" role="alert">{problem}</p>{/if}
     {#if !told}
       {#if !problem}<p class="text-soft mt-6">Adding up the years…</p>{/if}
-    {:else if !latest || !statement}
+    {:else if !latest}
       <p class="text-soft mt-6">
         Nothing was posted yet. <a class="link" href="/books/{books.id}/import"
           >Bring a journal in</a
@@ -85,23 +89,21 @@
         />
       </div>
       <div class="min-h-0 grow overflow-auto pb-6">
-        <StatementTable
-          {statement}
-          columns={told.columns}
-          spans={asked.kind === 'income_statement'}
-          by={me.data?.name ?? ''}
-          {show}
-        />
+        {#if statement}
+          <Marked {marks} columns={told.columns} />
+          <StatementTable {statement} {told} query={wanted} {marks} by={me.data?.name ?? ''} />
+        {:else if trial.data}
+          <TrialTable trial={trial.data} by={me.data?.name ?? ''} />
+        {:else if !problem}<p class="text-soft">Adding up the accounts…</p>{/if}
       </div>
     {/if}
   </div>
-  {#if told && latest && statement}
+  {#if told && latest}
     <Tied
       {told}
       {statement}
       planned={books.plan !== null}
       {file}
-      {show}
       read={(reading) => choose({ ...asked, reading })}
     />
   {/if}

@@ -1,0 +1,450 @@
+//! The statements as they are shown.
+
+use super::asking::Shown;
+use serde::Serialize;
+use std::collections::{BTreeMap, BTreeSet};
+use zf_core::chart::{Account, Class, Kind, Status};
+use zf_core::ids::AccountId;
+use zf_core::money::Currency;
+use zf_core::reports::beside::{self, Pair};
+use zf_core::reports::columns::{Beside, Months, Span};
+use zf_core::reports::draw;
+use zf_core::reports::moved::{Moved, earlier_changes, moved};
+use zf_core::reports::reading::{Read, Reading, place_of};
+use zf_core::reports::rounding::{left_over, rounded};
+use zf_core::reports::statement::{Length, Row, RowKind, Standing, Statement, StatementKind};
+use zf_core::reports::ties::ties;
+use zf_core::today::Today;
+
+/// The statements of the books.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StatementsView {
+    reading: Reading,
+    /// The reading that stands beside it.
+    against: Option<Reading>,
+    span: Span,
+    beside: Beside,
+    /// The latest first; none when nothing was posted.
+    columns: Vec<StatementColumn>,
+    statements: Vec<StatementView>,
+    ties: Vec<TieView>,
+    /// How many accounts lines are posted to, and how many of them stand on no line.
+    accounts: usize,
+    on_no_line: usize,
+    /// What moves from one line to another, and between which readings.
+    moved: Vec<MovedAmount>,
+    moved_from: Reading,
+    moved_to: Reading,
+    /// How many lines and totals of the columns behind the latest differ between the two.
+    earlier_changed: usize,
+    /// How many histories stand under a code that was another when they were posted.
+    former: usize,
+}
+
+/// The months of a column.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StatementColumn {
+    /// How many months.
+    months: i32,
+    /// The first day.
+    from: String,
+    /// The last day.
+    until: String,
+}
+
+/// A statement.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StatementView {
+    kind: StatementKind,
+    name: &'static str,
+    rows: Vec<StatementRow>,
+    /// How long it is today.
+    today: LengthView,
+    /// How long the plan would leave it.
+    after: LengthView,
+    /// Where rounding leaves something over.
+    left_over: Vec<LeftOverView>,
+}
+
+/// Where rounded figures no longer add up.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct LeftOverView {
+    /// The total.
+    label: String,
+    column: usize,
+    /// By how many thousands the rows above come to more.
+    by: String,
+}
+
+/// How long a statement is.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct LengthView {
+    lines: usize,
+    accounts: usize,
+    /// With all lines open, on A4.
+    pages: usize,
+}
+
+/// A row of a statement.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StatementRow {
+    kind: RowKind,
+    /// How far it stands in.
+    level: usize,
+    label: String,
+    class: Option<Class>,
+    /// Its line of the structure.
+    line: Option<i64>,
+    /// As a person reads them; none where only the other reading has the row, and of a ratio.
+    amounts: Vec<String>,
+    /// The same under the reading beside it.
+    against: Vec<String>,
+    /// Of a ratio, tenths of a per cent in each column; none where nothing stands below the bar.
+    ratios: Vec<Option<i64>>,
+    /// The same under the reading beside it.
+    ratios_against: Vec<Option<i64>>,
+    /// Whether something moves from or to the line.
+    moves: bool,
+    /// By how much the latest differs from the one beside it, as a person reads both; none when they hold another
+    /// number of months.
+    difference: Option<String>,
+    /// By how many tenths of a per cent it is more of what its class usually holds.
+    change: Option<i64>,
+    accounts: Vec<StandingView>,
+}
+
+/// An account on a line.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StandingView {
+    account: i64,
+    code: String,
+    name: String,
+    amounts: Vec<String>,
+    /// The same under the reading beside it.
+    against: Vec<String>,
+    /// What there is to know: new, deactivated, archived, or what the plan puts there.
+    note: String,
+}
+
+/// A total and by how much it is not what it should be.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct TieView {
+    name: String,
+    difference: String,
+}
+
+/// What stands on another line under the other reading.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MovedAmount {
+    from: String,
+    to: String,
+    /// In each column, as the line that it leaves shows it.
+    amounts: Vec<String>,
+    lines: u64,
+    accounts: Vec<MovedAccount>,
+}
+
+/// An account that stands on another line.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MovedAccount {
+    account: i64,
+    code: String,
+    name: String,
+    amounts: Vec<String>,
+}
+
+/// What an account, or what it was when lines were posted, comes to month by month.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MonthsOfAccount {
+    code: String,
+    name: String,
+    class: Class,
+    /// The line of the structure that it stands on.
+    line: Option<i64>,
+    /// Of each column, its months.
+    columns: Vec<Vec<MonthView>>,
+}
+
+/// A month of an account.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MonthView {
+    from: String,
+    until: String,
+    amount: String,
+}
+
+impl StatementsView {
+    pub(super) fn of(read: &Read<'_>, shown: &Shown) -> Self {
+        let today = read.today();
+        let statements = draw(read);
+        let beside = shown.against.map(|against| read.again(against));
+        let [is, planned] =
+            [Reading::AsItIs, Reading::AsPlanned].map(|reading| read.again(reading));
+        // What is told to move: between what stands side by side, or else by the plan, or else since it was posted.
+        let posted;
+        let (one, other) = match &beside {
+            Some(beside) => (beside, read),
+            None if shown.is_planned => (&is, &planned),
+            None => {
+                posted = read.again(Reading::AsPosted);
+                (&posted, &is)
+            }
+        };
+        let moved = moved(one, other);
+        let moves: BTreeSet<_> = moved
+            .iter()
+            .flat_map(|moved| [moved.from, moved.to])
+            .map(|place| (place.class, place.line))
+            .collect();
+        let unit = i128::pow(10, today.currency.exponent()) * 1000;
+        let says = Says {
+            read,
+            moves,
+            taken: taken(read),
+            unit: shown.in_thousands.then_some(unit),
+            currency: today.currency,
+        };
+        let chart = read.chart();
+        let accounts: Vec<&Account> =
+            chart.live().filter(|account| account.kind == Kind::Account).collect();
+        let against = beside.as_ref().map(draw);
+        let lengths = [&is, &planned].map(|read| draw(read).map(|statement| statement.length()));
+        let of = |(at, statement): (usize, &Statement)| {
+            let against = against.as_ref().map(|against| &against[at]);
+            says.statement(statement, against, lengths.each_ref().map(|of| of[at]))
+        };
+        let tie = |tie: zf_core::reports::ties::Tie| TieView {
+            name: tie.name,
+            difference: today.currency.format(tie.difference),
+        };
+        let columns = read.columns().iter();
+        Self {
+            reading: read.reading(),
+            against: shown.against,
+            span: shown.span,
+            beside: shown.beside,
+            columns: columns.map(|months| StatementColumn::of(today, months)).collect(),
+            ties: ties(read, &statements).into_iter().map(tie).collect(),
+            on_no_line: accounts.iter().filter(|a| place_of(a).line.is_none()).count(),
+            accounts: accounts.len(),
+            moved_from: one.reading(),
+            moved_to: other.reading(),
+            earlier_changed: earlier_changes(&draw(one), &draw(other)),
+            moved: says.moved(&moved, one, other),
+            former: former(today),
+            statements: statements.iter().enumerate().map(of).collect(),
+        }
+    }
+}
+
+/// How many accounts present lines that were posted under another code.
+fn former(today: &Today) -> usize {
+    let accounts: BTreeSet<AccountId> = today
+        .activity
+        .strands()
+        .filter(|(strand, ..)| {
+            let account = today.chart.get(strand.account);
+            account.is_some_and(|account| account.code.as_str() != strand.posted.code)
+        })
+        .map(|(strand, ..)| strand.account)
+        .collect();
+    accounts.len()
+}
+
+/// Whom the plan puts into each account, where the history is read as it would leave it.
+fn taken(read: &Read<'_>) -> BTreeMap<AccountId, Vec<String>> {
+    let mut taken: BTreeMap<AccountId, Vec<String>> = BTreeMap::new();
+    let rehearsal = read.rehearsal();
+    let rows = rehearsal.effects.rows.iter().filter(|_| read.reading() == Reading::AsPlanned);
+    for row in rows.filter_map(|row| row.before.as_ref()).filter(|row| row.is_live()) {
+        let holder = rehearsal.after.holder(row.id).filter(|holder| holder.id != row.id);
+        if let Some(holder) = holder {
+            taken.entry(holder.id).or_default().push(row.label());
+        }
+    }
+    taken
+}
+
+impl StatementColumn {
+    fn of(today: &Today, months: &Months) -> Self {
+        Self {
+            months: months.count(),
+            from: today.calendar.first_day(months.first).to_string(),
+            until: today.calendar.last_day(months.last).to_string(),
+        }
+    }
+}
+
+impl LengthView {
+    fn of(length: Length) -> Self {
+        Self { lines: length.lines, accounts: length.accounts, pages: length.pages }
+    }
+}
+
+impl MonthsOfAccount {
+    pub(super) fn of(read: &Read<'_>, account: AccountId) -> Vec<Self> {
+        let today = read.today();
+        let months = read.months(account);
+        let of = |months: zf_core::reports::months::OfMonths| Self {
+            class: months.place.class,
+            line: months.place.line.map(|line| line.0),
+            columns: months
+                .columns
+                .iter()
+                .map(|column| {
+                    let sign = i128::from(months.place.class.shown_as());
+                    let month = |(period, amount): &(_, i128)| MonthView {
+                        from: today.calendar.first_day(*period).to_string(),
+                        until: today.calendar.last_day(*period).to_string(),
+                        amount: today.currency.format(amount * sign),
+                    };
+                    column.iter().map(month).collect()
+                })
+                .collect(),
+            code: months.code,
+            name: months.name,
+        };
+        months.into_iter().map(of).collect()
+    }
+}
+
+/// What is needed to say rows.
+struct Says<'a> {
+    read: &'a Read<'a>,
+    /// From and to where something moves.
+    moves: BTreeSet<(Class, Option<zf_core::ids::LineId>)>,
+    /// Whom the plan puts into each account.
+    taken: BTreeMap<AccountId, Vec<String>>,
+    /// In how many minor units figures are, when not exact.
+    unit: Option<i128>,
+    currency: Currency,
+}
+
+impl Says<'_> {
+    fn amount(&self, amount: i128) -> String {
+        match self.unit {
+            Some(unit) => rounded(amount, unit).to_string(),
+            None => self.currency.format(amount),
+        }
+    }
+
+    /// Amounts as a person reads them.
+    fn amounts(&self, amounts: &[i128], shown_as: i8) -> Vec<String> {
+        amounts.iter().map(|amount| self.amount(i128::from(shown_as) * amount)).collect()
+    }
+
+    fn statement(
+        &self,
+        statement: &Statement,
+        against: Option<&Statement>,
+        [today, after]: [Length; 2],
+    ) -> StatementView {
+        let rows: Vec<Pair<&Row>> = match against {
+            Some(against) => beside::rows(statement, against),
+            None => statement.rows.iter().map(|row| Pair { one: Some(row), other: None }).collect(),
+        };
+        let left_over = self.unit.map(|unit| left_over(statement, unit)).unwrap_or_default();
+        StatementView {
+            kind: statement.kind,
+            name: statement.kind.words(),
+            rows: rows.iter().filter_map(|pair| self.row(pair, statement)).collect(),
+            today: LengthView::of(today),
+            after: LengthView::of(after),
+            left_over: left_over
+                .into_iter()
+                .map(|over| LeftOverView {
+                    label: over.label,
+                    column: over.column,
+                    by: over.by.to_string(),
+                })
+                .collect(),
+        }
+    }
+
+    fn row(&self, pair: &Pair<&Row>, statement: &Statement) -> Option<StatementRow> {
+        let row = pair.one.or(pair.other)?;
+        let shown = |row: Option<&Row>| match row {
+            Some(row) if row.kind != RowKind::Ratio => self.amounts(&row.amounts, row.shown_as),
+            _ => Vec::new(),
+        };
+        let standing = |pair: &Pair<&Standing>| {
+            let known = pair.one.or(pair.other)?;
+            let shown = |standing: Option<&Standing>| match standing {
+                Some(standing) => self.amounts(&standing.amounts, row.shown_as),
+                None => Vec::new(),
+            };
+            Some(StandingView {
+                account: known.account.0,
+                code: known.code.clone(),
+                name: known.name.clone(),
+                amounts: shown(pair.one),
+                against: shown(pair.other),
+                note: self.beside(known),
+            })
+        };
+        let difference = pair.one.and_then(|row| statement.difference(row, self.read.columns()));
+        let place = row.class.map(|class| (class, row.line));
+        Some(StatementRow {
+            difference: difference
+                .map(|difference| self.amount(i128::from(row.shown_as) * difference.amount)),
+            change: difference.and_then(|difference| difference.tenths),
+            amounts: shown(pair.one),
+            against: shown(pair.other),
+            ratios: pair.one.map(|row| row.ratios.clone()).unwrap_or_default(),
+            ratios_against: pair.other.map(|row| row.ratios.clone()).unwrap_or_default(),
+            moves: row.kind == RowKind::Line && place.is_some_and(|at| self.moves.contains(&at)),
+            accounts: beside::accounts(pair).iter().filter_map(standing).collect(),
+            kind: row.kind,
+            level: row.level,
+            label: row.label.clone(),
+            class: row.class,
+            line: row.line.map(|line| line.0),
+        })
+    }
+
+    /// What moves, by the lines that it leaves and comes to.
+    fn moved(&self, moved: &[Moved], one: &Read<'_>, other: &Read<'_>) -> Vec<MovedAmount> {
+        let ways = moved.chunk_by(|a, b| (a.from, a.to) == (b.from, b.to));
+        let account = |moved: &Moved| {
+            let account = one.chart().get(moved.from_account);
+            let (code, name) =
+                account.map_or_else(Default::default, |a| (a.code.to_string(), a.name.clone()));
+            let amounts = self.amounts(&moved.leaves, moved.from.class.shown_as());
+            MovedAccount { account: moved.from_account.0, code, name, amounts }
+        };
+        let of = |way: &[Moved]| {
+            let first = way.first()?;
+            let sum = |at| way.iter().map(|moved| moved.leaves[at]).sum();
+            let sums: Vec<i128> = (0..first.leaves.len()).map(sum).collect();
+            Some(MovedAmount {
+                from: first.from.words(one.chart()),
+                to: first.to.words(other.chart()),
+                amounts: self.amounts(&sums, first.from.class.shown_as()),
+                lines: way.iter().map(|moved| moved.lines).sum(),
+                accounts: way.iter().map(account).collect(),
+            })
+        };
+        ways.filter_map(of).collect()
+    }
+
+    /// What is said beside an account.
+    fn beside(&self, standing: &Standing) -> String {
+        let id = standing.account;
+        if let Some(taken) = self.taken.get(&id) {
+            return format!("takes {}", taken.join(", "));
+        }
+        let was = self.read.today().chart.get(id);
+        match self.read.chart().get(id) {
+            Some(_) if was.is_none() => "new".to_owned(),
+            Some(account) if account.status == Status::Deactivated => "deactivated".to_owned(),
+            Some(account) if account.status == Status::Archived => "archived".to_owned(),
+            Some(account)
+                if self.read.reading() == Reading::AsPosted
+                    && account.code.as_str() != standing.code =>
+            {
+                format!("now {}", account.label())
+            }
+            _ => String::new(),
+        }
+    }
+}

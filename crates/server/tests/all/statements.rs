@@ -1,0 +1,179 @@
+//! The statements, the trial balance and the journal over HTTP.
+
+use crate::desk::Desk;
+use reqwest::Method;
+use serde_json::{Value, json};
+
+#[tokio::test]
+async fn statements_are_drawn_as_they_are_and_as_a_plan_would_restate_them() {
+    let desk = Desk::open().await;
+    let (coal, wood) = (desk.id("5010").await, desk.id("5020").await);
+    let find = |told: &Value, code: &str| {
+        let rows = told["statements"][1]["rows"].as_array().unwrap().iter();
+        let mut accounts = rows.flat_map(|row| row["accounts"].as_array().unwrap());
+        accounts.find(|account| account["code"] == code).cloned().unwrap_or_default()
+    };
+    let tied = |told: &Value| {
+        let ties = told["ties"].as_array().unwrap();
+        !ties.is_empty() && ties.iter().all(|tie| tie["difference"] == "0.00")
+    };
+    let (status, told) = desk.ask(Method::GET, "BOOKS/reports/statements", Value::Null).await;
+    assert_eq!(status, 200, "{told}");
+    assert_eq!(told["columns"].as_array().unwrap().len(), 2, "nothing was posted before");
+    assert_eq!(find(&told, "5010")["amounts"], json!(["-3.50", "-10.00"]));
+    assert_eq!((tied(&told), &told["reading"]), (true, &json!("as_it_is")));
+
+    desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": wood })).await;
+    let planned = format!("BOOKS/reports/statements?plan={}&count=1", desk.plan);
+    let (_, told) = desk.ask(Method::GET, &planned, Value::Null).await;
+    assert_eq!(told["columns"].as_array().unwrap().len(), 1);
+    assert_eq!(find(&told, "5010"), Value::Null);
+    assert_eq!(find(&told, "5020")["amounts"], json!(["-3.50"]));
+    assert_eq!(find(&told, "5020")["note"].as_str().unwrap().split(' ').nth(1), Some("5010"));
+    assert_eq!(
+        (tied(&told), &told["moved"], &told["earlier_changed"]),
+        (true, &json!([]), &json!(0))
+    );
+    let (_, told) =
+        desk.ask(Method::GET, &format!("{planned}&reading=as_posted"), Value::Null).await;
+    assert_eq!(find(&told, "5010")["amounts"], json!(["-3.50"]));
+    let (_, told) =
+        desk.ask(Method::GET, &format!("{planned}&until=2027-01-31&span=month"), Value::Null).await;
+    assert_eq!(
+        told["columns"],
+        json!([{ "months": 1, "from": "2027-01-01", "until": "2027-01-31" }])
+    );
+
+    for (wrong, status) in
+        [("plan=999999", 404), ("count=9", 422), ("until=soon", 422), ("span=week", 422)]
+    {
+        let (got, _) =
+            desk.ask(Method::GET, &format!("BOOKS/reports/statements?{wrong}"), Value::Null).await;
+        assert_eq!(got, status, "{wrong}");
+    }
+}
+
+#[tokio::test]
+async fn the_journal_is_read_entry_by_entry() {
+    let desk = Desk::open().await;
+    let coal = desk.id("5010").await;
+    let ask = async |query: &str| {
+        let path = format!("BOOKS/journal?{query}");
+        let (status, told) = desk.ask(Method::GET, &path, Value::Null).await;
+        assert_eq!(status, 200, "{told}");
+        told
+    };
+    let all = ask(&format!("account={coal}")).await;
+    let entries = all["entries"].as_array().unwrap();
+    assert_eq!((entries.len(), &all["more"]), (3, &json!(false)));
+    assert_eq!(entries[0]["date"], "2026-04-05", "the latest first");
+    let lines = entries[0]["lines"].as_array().unwrap();
+    let coal_line = lines.iter().find(|line| line["account"] == coal).unwrap();
+    assert_eq!(
+        (lines.len(), &coal_line["amount"], &coal_line["posted_code"]),
+        (2, &json!("0.50"), &json!("5010"))
+    );
+    let third = ask("amount=%C2%A310.00&to=2025-12-31").await;
+    assert_eq!(third["entries"][0]["id"], entries[2]["id"]);
+    let behind = format!("after_day=2026-02-05&after_entry={}&account={coal}", entries[1]["id"]);
+    assert_eq!(ask(&behind).await["entries"].as_array().unwrap().len(), 1);
+    for wrong in ["from=soon", "amount=much", "after_day=2026"] {
+        let (status, told) =
+            desk.ask(Method::GET, &format!("BOOKS/journal?{wrong}"), Value::Null).await;
+        assert_eq!(status, 422, "{told}");
+    }
+}
+
+#[tokio::test]
+async fn two_readings_stand_side_by_side_and_every_figure_has_its_months() {
+    let desk = Desk::open().await;
+    let (coal, wood) = (desk.id("5010").await, desk.id("5020").await);
+    desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": wood })).await;
+    let ask = async |query: &str| {
+        let path = format!("BOOKS/reports/{query}");
+        let (status, told) = desk.ask(Method::GET, &path, Value::Null).await;
+        assert_eq!(status, 200, "{told}");
+        told
+    };
+    let plan = format!("plan={}", desk.plan);
+    let told = ask(&format!("statements?{plan}&reading=as_planned&against=as_it_is")).await;
+    let accounts: Vec<&Value> = told["statements"][1]["rows"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .flat_map(|row| row["accounts"].as_array().unwrap())
+        .collect();
+    let of = |code: &str| {
+        let found = accounts.iter().find(|account| account["code"] == code).unwrap();
+        (found["amounts"].clone(), found["against"].clone())
+    };
+    assert_eq!(of("5010"), (json!([]), json!(["-3.50", "-10.00"])));
+    assert_eq!(of("5020"), (json!(["-3.50", "-10.00"]), json!([])));
+    assert_eq!(
+        (&told["moved_from"], &told["moved_to"]),
+        (&json!("as_it_is"), &json!("as_planned"))
+    );
+
+    let told = ask(&format!("statements?{plan}&in_thousands=true")).await;
+    let rows = told["statements"][0]["rows"].as_array().unwrap();
+    assert!(rows.iter().all(|row| row["amounts"][1] == "0"), "10.00 is no thousand: {told}");
+
+    let months = ask(&format!("accounts/{wood}/months?{plan}")).await;
+    let latest = months[0]["columns"][0].as_array().unwrap();
+    let said: Vec<_> = latest.iter().map(|month| (&month["until"], &month["amount"])).collect();
+    assert!(said.contains(&(&json!("2026-04-30"), &json!("-0.50"))), "{said:?}");
+    let (status, _) =
+        desk.ask(Method::GET, "BOOKS/reports/accounts/999999/months", Value::Null).await;
+    assert_eq!(status, 404);
+
+    let trial = ask(&format!("trial-balance?{plan}&form=roll&span=quarter&zeros=true")).await;
+    let figures: Vec<_> =
+        trial["columns"].as_array().unwrap().iter().map(|column| &column["figure"]).collect();
+    assert_eq!(figures, ["opening", "debits", "credits", "closing"]);
+    assert_eq!((&trial["totals"][0], &trial["totals"][3]), (&json!("0.00"), &json!("0.00")));
+    assert_eq!(trial["left_out"], 0);
+    let wood = trial["rows"].as_array().unwrap().iter().find(|row| row["account"] == wood).unwrap();
+    assert_eq!(wood["amounts"], json!(["0.00", "3.50", "0.00", "3.50"]));
+}
+
+#[tokio::test]
+async fn a_subtotal_is_a_formula_in_a_workbook_and_a_ratio_stands_beside_it() {
+    let desk = Desk::open().await;
+    let class = |class: &str| json!({ "of": { "class": class }, "taken_off": false });
+    let add = |name: &str, ratio: bool, terms: Value| {
+        json!({ "do": "add_reckoned", "class": "expense", "name": name, "before": null,
+            "ratio": ratio, "terms": terms })
+    };
+    let edits = json!({ "edits": [
+        add("Gross result", false, json!([class("income"), class("expense")])),
+        add("Of expenses", true, json!([class("expense"), class("expense")])),
+    ] });
+    let (status, told) = desk.ask(Method::POST, "BOOKS/lines", edits).await;
+    assert_eq!(status, 200, "{told}");
+    let of_class = &told["classes"][4]["lines"];
+    let kinds: Vec<&Value> =
+        of_class.as_array().unwrap().iter().rev().take(2).map(|line| &line["kind"]).collect();
+    assert_eq!(kinds, ["ratio", "subtotal"]);
+    let (status, told) = desk.ask(Method::GET, "BOOKS/reports/statements", Value::Null).await;
+    assert_eq!(status, 200, "{told}");
+    let rows = told["statements"][1]["rows"].as_array().unwrap();
+    let row = |label: &str| rows.iter().find(|row| row["label"] == label).unwrap();
+    assert_eq!(row("Gross result")["amounts"], json!(["-3.50", "-10.00"]));
+    assert_eq!(row("Of expenses")["ratios"], json!([1000, 1000]));
+    let path = "BOOKS/reports/files/income_statement.csv";
+    let csv = desk.ann.get(desk.site.at(path)).send().await.unwrap().text().await.unwrap();
+    assert!(
+        csv.contains("Gross result,-3.50,-10.00") && csv.contains("Of expenses,100.0 %"),
+        "{csv}"
+    );
+    let (status, told) = desk
+        .ask(
+            Method::POST,
+            "BOOKS/lines",
+            json!({ "edits": [
+        { "do": "reckon", "line": row("Of expenses")["line"], "terms": [class("income")] },
+    ] }),
+        )
+        .await;
+    assert_eq!(status, 422, "{told}");
+}

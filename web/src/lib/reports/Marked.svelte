@@ -1,0 +1,33 @@
+<!-- What is marked on a statement, and the way to merge it. -->
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import type { Schemas } from '../api/client';
+  import { getBooks } from '../books.svelte';
+  import { plural } from '../figures';
+  import type { Marks } from './marks.svelte';
+  import MergeLines from './MergeLines.svelte';
+
+  let { marks, columns }: { marks: Marks; columns: Schemas['StatementColumn'][] } = $props();
+
+  const books = getBooks();
+  let asking = $state(false);
+
+  async function merge() {
+    if (marks.lines.size) asking = true;
+    else await goto(`/books/${books.id}/merge?accounts=${[...marks.accounts].join(',')}`);
+  }
+</script>
+
+{#if marks.lines.size || marks.accounts.size}
+  <p class="mb-2 flex items-baseline gap-3 print:hidden" role="status">
+    <b class="font-semibold"
+      >{marks.lines.size
+        ? plural(marks.lines.size, 'line')
+        : plural(marks.accounts.size, 'account')} marked</b
+    >
+    {#if marks.inTheWay}<span class="hint">{marks.inTheWay}</span>
+    {:else}<button class="btn btn-sm btn-primary" onclick={merge}>Merge them…</button>{/if}
+    <button class="link" onclick={() => marks.clear()}>Mark nothing</button>
+  </p>
+{/if}
+{#if asking}<MergeLines {marks} {columns} close={() => (asking = false)} />{/if}
