@@ -257,9 +257,39 @@ impl Figures {
         figures
     }
 
+    /// What it stands at at the end of the last period that counts.
+    pub fn net(&self) -> Net {
+        Net { to_date: self.to_date.net(), this_year: self.this_year.net() }
+    }
+
     /// The same at the end of a period, whose fiscal year counts as this year.
     pub fn until(shares: &Shares, last: Period) -> Self {
         Self::of(shares.iter().filter(|(slot, _)| slot.period <= last), Some(last))
+    }
+}
+
+/// What an account stands at at the end of a period, debits less credits, in minor units of the base currency.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Net {
+    /// Of all lines up to it.
+    pub to_date: i128,
+    /// Of those in its fiscal year.
+    pub this_year: i128,
+}
+
+impl Net {
+    /// Adds what some lines come to at the end of each of some periods.
+    pub fn add_to(sums: &mut Vec<Self>, shares: &Shares, ends: &[Period]) {
+        sums.resize(ends.len(), Self::default());
+        for (slot, share) in shares {
+            let net = share.totals.net();
+            for (sum, end) in sums.iter_mut().zip(ends) {
+                if slot.period <= *end {
+                    sum.to_date += net;
+                    sum.this_year += if slot.period >= end.year_start() { net } else { 0 };
+                }
+            }
+        }
     }
 }
 
@@ -361,6 +391,15 @@ impl Activity {
             *figures.entry(strand.account).or_default() += Figures::until(activity, last);
         }
         figures
+    }
+
+    /// What each account stands at at the end of each of some periods.
+    pub fn nets_at(&self, ends: &[Period]) -> ById<Vec<Net>> {
+        let mut nets: ById<Vec<Net>> = ById::default();
+        for (strand, shares, _) in self.strands.values() {
+            Net::add_to(nets.entry(strand.account).or_default(), shares, ends);
+        }
+        nets
     }
 
     /// Every strand with its totals and what they add up to.

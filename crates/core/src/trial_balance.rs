@@ -1,6 +1,6 @@
 //! The trial balance: what every account stands at, by class, and what it all adds up to.
 
-use crate::activity::Figures;
+use crate::activity::{Figures, Net};
 use crate::chart::{Account, Chart, Class, ControlRole};
 use crate::code::Code;
 use crate::ids::{AccountId, ById};
@@ -45,7 +45,12 @@ impl TrialBalance {
 /// The balance of an account at the as-of date of the books: to date on the balance sheet, of its
 /// fiscal year on the income statement.
 pub fn balance(account: &Account, figures: &Figures) -> i128 {
-    if account.class.on_balance_sheet() { figures.to_date.net() } else { figures.this_year.net() }
+    balance_of(account, figures.net())
+}
+
+/// The same at the end of any period.
+pub(crate) fn balance_of(account: &Account, net: Net) -> i128 {
+    if account.class.on_balance_sheet() { net.to_date } else { net.this_year }
 }
 
 /// A trial balance as it is handed over: by account, with the results of earlier years where they

@@ -3,7 +3,7 @@
 use crate::actions::imports::following;
 use crate::actions::{
     applications, books, cards, chart, dismissed, files, history, imports, journal, lines, merging,
-    numbering, plans, review, statements, trail,
+    numbering, plans, review, statements, summary, trail,
 };
 use crate::jobs;
 use crate::{App, answering, assets, headers, serving, session};
@@ -78,6 +78,7 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(plans::trial_balances))
         .routes(routes!(plans::add_account))
         .routes(routes!(plans::override_stop))
+        .routes(routes!(summary::show))
         .routes(routes!(statements::show))
         .routes(routes!(statements::months))
         .routes(routes!(statements::trial_balance))

@@ -71,12 +71,13 @@ const SERVER: [&str; 18] = [
 ];
 
 /// The rooms of the front end, from the ground up.
-const WEB: [&str; 15] = [
+const WEB: [&str; 16] = [
     "api",
     "figures",
     "staging",
     "books.svelte",
     "ui",
+    "journal",
     "lines",
     "plan",
     "sheet",
@@ -85,8 +86,8 @@ const WEB: [&str; 15] = [
     "merge",
     "review",
     "import",
-    "journal",
     "reports",
+    "start",
 ];
 
 fn sources(crate_name: &str) -> PathBuf {

@@ -3,7 +3,7 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { api, answer, sentence } from '$lib/api/client';
   import { session } from '$lib/api/session';
-  import { count } from '$lib/figures';
+  import BooksOfList from '$lib/start/BooksOfList.svelte';
   import Account from '$lib/ui/Account.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
 
@@ -39,7 +39,7 @@
     >{#if me.data}<Account name={me.data.name} />{/if}</span
   >
 </header>
-<main class="mx-auto max-w-3xl p-6">
+<main class="mx-auto max-w-4xl p-6">
   <div class="mb-4 flex items-end justify-between">
     <h1 class="text-2xl">Your books</h1>
     <button class="btn btn-primary" onclick={() => (opening = true)}>Open new books</button>
@@ -47,14 +47,7 @@
   {#if listed.error}<p class="text-error mb-3" role="alert">{sentence(listed.error)}</p>{/if}
   <div class="paper divide-rule divide-y">
     {#each books ?? [] as one (one.id)}
-      <a
-        href="/books/{one.id}/{one.accounts ? 'chart' : 'import'}"
-        class="hover:bg-plum-wash flex items-baseline gap-4 px-5 py-4 first:rounded-t-[10px] last:rounded-b-[10px]"
-      >
-        <b class="font-serif text-lg font-semibold">{one.name}</b>
-        <span class="hint">{one.currency}</span>
-        <span class="text-soft ml-auto">{count(one.accounts)} rows · {count(one.lines)} lines</span>
-      </a>
+      <BooksOfList {one} />
     {:else}
       <p class="text-soft px-5 py-8 text-center">
         {books ? 'No books yet. Open new ones, then bring in a chart and its journal.' : 'Reading…'}

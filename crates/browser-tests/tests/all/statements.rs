@@ -108,6 +108,23 @@ async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_ye
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");
 
+    // The start page says what is open and who is in it, and leads to the plan.
+    browser.go("/").await;
+    browser.see_text("First draft").await;
+    browser.see_text("Ann Tester").await;
+    browser.see_text("1 change").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.click("a[href*='/plan?plan=']").await;
+    browser.see_text("rows of the chart become").await;
+    // A figure of the plan opens its entries.
+    browser.click("a[title='The entries of Grease that make it up']").await;
+    browser.see_text("Entries with lines of 5020 Grease").await;
+    browser.go_back().await;
+    browser.see_text("rows of the chart become").await;
+    browser.click("nav a[href$='/reports']").await;
+    browser.see_text("What the plan moves").await;
+
     // The months of an account, and the trial balance that all of it ties to.
     browser.click_words("Open all lines").await;
     browser.click("button[title='Its months']").await;

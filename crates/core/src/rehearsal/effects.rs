@@ -2,7 +2,7 @@
 //! strands to carve, and report lines to rewrite.
 //! Undo is the same list read backwards.
 
-use crate::activity::{Activity, Figures, Posted, Shares, Strand};
+use crate::activity::{Activity, Figures, Net, Posted, Shares, Strand};
 use crate::calendar::Period;
 use crate::chart::{Account, Chart, Status};
 use crate::code::Interval;
@@ -126,10 +126,12 @@ impl Effects {
         figures_after(activity, |strand| self.presenter(strand), &self.carvings)
     }
 
-    /// The same at the end of a period, whose fiscal year counts as this year.
-    pub fn figures_to(&self, activity: &Activity, last: Period) -> ById<Figures> {
+    /// What each account stands at After, at the end of each of some periods.
+    pub fn nets_at(&self, activity: &Activity, ends: &[Period]) -> ById<Vec<Net>> {
         let presenter = |strand: &Strand| self.presenter(strand);
-        add_up(activity, presenter, &self.carvings, |shares, _| Figures::until(shares, last))
+        add_up(activity, presenter, &self.carvings, |sums, shares, _| {
+            Net::add_to(sums, shares, ends);
+        })
     }
 
     /// The accounts whose open strand must be closed, so that lines posted from now on are told
@@ -156,29 +158,29 @@ pub(super) fn figures_after(
         return activity.by_account(presenter);
     }
     let last = activity.last();
-    add_up(activity, presenter, carvings, |shares, whole| {
-        whole.copied().unwrap_or_else(|| Figures::of(shares, last))
+    add_up(activity, presenter, carvings, |sum: &mut Figures, shares, whole| {
+        *sum += whole.copied().unwrap_or_else(|| Figures::of(shares, last));
     })
 }
 
 /// Adds up what the shares of strands, and of their carved parts, come to; of a whole strand that
 /// is known already.
-fn add_up(
+fn add_up<T: Default>(
     activity: &Activity,
     presenter: impl Fn(&Strand) -> AccountId,
     carvings: &BTreeMap<StrandId, Carving>,
-    of: impl Fn(&Shares, Option<&Figures>) -> Figures,
-) -> ById<Figures> {
-    let mut figures: ById<Figures> = ById::default();
+    add: impl Fn(&mut T, &Shares, Option<&Figures>),
+) -> ById<T> {
+    let mut sums: ById<T> = ById::default();
     for (strand, shares, whole) in activity.strands() {
         let Some(carving) = carvings.get(&strand.id) else {
-            *figures.entry(presenter(strand)).or_default() += of(shares, Some(whole));
+            add(sums.entry(presenter(strand)).or_default(), shares, Some(whole));
             continue;
         };
-        *figures.entry(presenter(strand)).or_default() += of(&carving.left, None);
+        add(sums.entry(presenter(strand)).or_default(), &carving.left, None);
         for carve in &carving.parts {
-            *figures.entry(carve.to).or_default() += of(&carve.shares, None);
+            add(sums.entry(carve.to).or_default(), &carve.shares, None);
         }
     }
-    figures
+    sums
 }

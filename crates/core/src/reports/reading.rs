@@ -141,6 +141,7 @@ impl<'a> Read<'a> {
         };
         let lines = chart.structure().lines().filter(|line| line.kind == LineKind::Line);
         let lines: HashMap<LineId, Class> = lines.map(|line| (line.id, line.class)).collect();
+        let has_sides = chart.structure().names_other_sides();
         let mut known = HashMap::new();
         for piece in pieces(&today.activity, &rehearsal.effects) {
             let Some((mut home, account, code, name, contra)) = read.bears(&piece) else {
@@ -149,7 +150,7 @@ impl<'a> Read<'a> {
             // What stands on a line that these statements do not have stands on none.
             home.line = home.line.filter(|line| lines.get(line) == Some(&home.class));
             let at = *known.entry((account, code, name, home, contra)).or_insert_with(|| {
-                let other_side = other_side(chart, home, contra);
+                let other_side = has_sides.then(|| other_side(chart, home, contra)).flatten();
                 let amounts = vec![0; columns.len()];
                 read.bearers.push(Bearer { account, code, name, home, other_side, amounts });
                 read.bearers.len() - 1

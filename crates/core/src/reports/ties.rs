@@ -5,7 +5,7 @@ use super::reading::{Read, Reading, add_to, place_by_side};
 use super::statement::{RowKind, Statement, StatementKind};
 use crate::calendar::say_day;
 use crate::chart::Class;
-use crate::trial_balance::{TrialBalance, trial_balance};
+use crate::trial_balance::balance_of;
 
 /// A total and what it should be.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -21,10 +21,8 @@ pub struct Tie {
 /// balance is kept under what lines were posted under: there only the whole is tied to zero.
 pub fn ties(read: &Read<'_>, statements: &[Statement]) -> Vec<Tie> {
     let mut ties = Vec::new();
-    let closed = closed(read);
-    for (at, column) in read.columns.iter().enumerate() {
-        let trial = trial(read, at);
-        let other_side = other_side(read, &trial);
+    let (trials, closed) = (trials(read), closed(read));
+    for (at, (column, trial)) in read.columns.iter().zip(trials).enumerate() {
         let day = say_day(read.today.calendar.last_day(column.last));
         for statement in statements {
             for row in statement.rows.iter().filter(|row| row.kind == RowKind::Total) {
@@ -33,16 +31,13 @@ pub fn ties(read: &Read<'_>, statements: &[Statement]) -> Vec<Tie> {
                     (StatementKind::BalanceSheet, None) => 0,
                     _ if read.reading == Reading::AsPosted => continue,
                     (StatementKind::BalanceSheet, Some(Class::Equity)) => {
-                        let results = trial.class(Class::Income) + trial.class(Class::Expense);
-                        let equity =
-                            trial.class(Class::Equity) + other_side[Class::Equity as usize];
-                        equity + results
+                        trial[Class::Equity as usize]
+                            + trial[Class::Income as usize]
+                            + trial[Class::Expense as usize]
                     }
-                    (StatementKind::BalanceSheet, Some(class)) => {
-                        trial.class(class) + other_side[class as usize]
-                    }
+                    (StatementKind::BalanceSheet, Some(class)) => trial[class as usize],
                     (StatementKind::IncomeStatement, Some(class)) if column.is_year_to_date() => {
-                        trial.class(class) - closed[class as usize][at]
+                        trial[class as usize] - closed[class as usize][at]
                     }
                     (StatementKind::IncomeStatement, _) => continue,
                 };
@@ -54,26 +49,29 @@ pub fn ties(read: &Read<'_>, statements: &[Statement]) -> Vec<Tie> {
     ties
 }
 
-fn trial(read: &Read<'_>, at: usize) -> TrialBalance {
-    let (activity, last) = (&read.today.activity, read.columns[at].last);
-    let figures = match read.reading {
-        Reading::AsPlanned => read.rehearsal.effects.figures_to(activity, last),
-        Reading::AsPosted | Reading::AsItIs => activity.figures_to(last),
+/// What each class adds up to in the trial balance of the last day of each column: equity with the results of earlier
+/// years, and a balance on the other side in the class of the line that is named for it.
+fn trials(read: &Read<'_>) -> Vec<[i128; 5]> {
+    let ends: Vec<_> = read.columns.iter().map(|column| column.last).collect();
+    let (activity, chart) = (&read.today.activity, read.chart());
+    let nets = match read.reading {
+        Reading::AsPlanned => read.rehearsal.effects.nets_at(activity, &ends),
+        Reading::AsPosted | Reading::AsItIs => activity.nets_at(&ends),
     };
-    trial_balance(read.chart(), &figures)
-}
-
-/// What comes to each class because a balance is on the other side than its line is for.
-fn other_side(read: &Read<'_>, trial: &TrialBalance) -> [i128; 5] {
-    let mut comes = [0; 5];
-    for row in trial.rows.iter().filter(|row| row.class.on_balance_sheet()) {
-        if let Some(account) = read.chart().get(row.account) {
-            let place = place_by_side(account, read.chart(), row.balance);
-            comes[row.class as usize] -= row.balance;
-            comes[place.class as usize] += row.balance;
+    let has_sides = chart.structure().names_other_sides();
+    let mut trials = vec![[0; 5]; ends.len()];
+    for account in chart.live() {
+        for (trial, net) in trials.iter_mut().zip(nets.get(&account.id).into_iter().flatten()) {
+            let balance = balance_of(account, *net);
+            let class = match account.class.on_balance_sheet() && has_sides {
+                true => place_by_side(account, chart, balance).class,
+                false => account.class,
+            };
+            trial[class as usize] += balance;
+            trial[Class::Equity as usize] += net.to_date - balance;
         }
     }
-    comes
+    trials
 }
 
 /// What closing entries put on the accounts of each class in the months of each column.

@@ -154,6 +154,11 @@ impl Structure {
         self.lines().filter(|line| line.kind == LineKind::Line && !line.retired)
     }
 
+    /// Whether any line names another for balances on the other side.
+    pub fn names_other_sides(&self) -> bool {
+        self.lines().any(|line| line.other_side.is_some())
+    }
+
     /// Whether what a line is reckoned from leads back to it.
     pub(crate) fn is_circle(&self, id: LineId) -> bool {
         let mut seen = HashSet::new();

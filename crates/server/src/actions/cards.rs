@@ -48,7 +48,9 @@ pub(crate) struct CardView {
 /// A fiscal year of an account.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct YearView {
-    /// The last day of the year.
+    /// The first day of the year.
+    start: String,
+    /// The last day.
     end: String,
     debit: String,
     credit: String,
@@ -93,6 +95,7 @@ pub(crate) async fn show(
     }
     let money = |minor| today.currency.format(minor);
     let year = |(start, (totals, months)): (Period, (Totals, [u64; 12]))| YearView {
+        start: today.calendar.first_day(start).to_string(),
         end: today.calendar.last_day(start.year_end()).to_string(),
         debit: money(totals.debit),
         credit: money(totals.credit),

@@ -54,6 +54,8 @@ impl Between {
 pub(crate) struct AsOfView {
     /// The last day of a period.
     date: String,
+    /// The first day of its fiscal year, from which income and expenses count.
+    year_start: String,
     /// Whether the books lay it down; else it is told from the lines.
     laid_down: bool,
     /// Whether it is shown for once, and all that is decided goes by the day of the books.
@@ -243,6 +245,7 @@ fn view(
         year_end: has_lines.then(|| calendar.last_day(last.year_end()).to_string()),
         as_of: has_lines.then(|| AsOfView {
             date: calendar.last_day(last).to_string(),
+            year_start: calendar.first_day(last.year_start()).to_string(),
             laid_down: snapshot.books.as_of.is_some(),
             for_once: shown.is_some(),
             lines_ahead: today.activity.lines_after(last),

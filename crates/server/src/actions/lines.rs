@@ -17,6 +17,7 @@ use zf_core::lines::{LineEdit, NotALine, carry_out, merged, standing};
 use zf_core::plan::edit::{Edit, Wanted};
 use zf_core::statement::{LineKind, Section, StatementLine, Term};
 use zf_core::today::Today;
+use zf_core::trial_balance::balance;
 use zf_intake::lines::read;
 use zf_sheets::How;
 
@@ -46,7 +47,7 @@ pub(crate) struct OwnLine {
     retired: bool,
     /// How many accounts stand under it.
     accounts: usize,
-    /// What they come to, up to the day of the books; debits are positive.
+    /// What they come to on the day of the books, income and expenses in its fiscal year; debits are positive.
     balance: String,
     /// The line on which accounts stand while their balance is on the other side.
     other_side: Option<LineId>,
@@ -60,9 +61,9 @@ impl LinesView {
         let standing = standing(&today.chart);
         let mut balances: HashMap<LineId, i128> = HashMap::new();
         for account in today.chart.live() {
-            let figures = today.figures().get(&account.id);
-            if let (Some(line), Some(figures)) = (account.place().1, figures) {
-                *balances.entry(line).or_default() += figures.all.net();
+            if let Some(line) = account.place().1 {
+                *balances.entry(line).or_default() +=
+                    balance(account, &today.figures_of(account.id));
             }
         }
         let line = |line: &StatementLine| OwnLine {

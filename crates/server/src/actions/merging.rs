@@ -75,7 +75,9 @@ pub(crate) struct SettingView {
 /// What each account adds up to in a fiscal year, and all together.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct YearsView {
-    /// The last day of the year.
+    /// The first day of the year.
+    start: String,
+    /// The last day.
     end: String,
     nets: Vec<String>,
     together: String,
@@ -120,6 +122,7 @@ impl MergingView {
                 .map(|tally| tally.years.get(start).map_or(0, |(_, net)| *net))
                 .collect();
             YearsView {
+                start: today.calendar.first_day(*start).to_string(),
                 end: today.calendar.last_day(start.year_end()).to_string(),
                 together: today.currency.format(nets.iter().sum()),
                 nets: nets.into_iter().map(|net| today.currency.format(net)).collect(),

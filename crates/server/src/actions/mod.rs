@@ -16,4 +16,5 @@ pub(crate) mod plans;
 mod report_pages;
 pub(crate) mod review;
 pub(crate) mod statements;
+pub(crate) mod summary;
 pub(crate) mod trail;

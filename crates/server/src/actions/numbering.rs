@@ -25,7 +25,9 @@ use zf_core::plan::edit::Edit;
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::{Block, CodeFormat};
 use zf_core::rehearsal::report::{FindingView, RewrittenView};
+use zf_core::statement::Caption;
 use zf_core::today::Today;
+use zf_core::trial_balance::balance;
 
 /// A numbering scheme: the form of codes, and the blocks they belong to.
 #[derive(Serialize, Deserialize, utoipa::ToSchema)]
@@ -603,6 +605,30 @@ pub(crate) struct PlaceView {
     neighbours: Vec<String>,
     /// The tax code that most of them start with.
     tax: Option<String>,
+    /// The line of the statements that it would stand on; none when it would stand on none.
+    stands_on: Option<LineHolds>,
+}
+
+/// A line of the statements with what it holds today.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct LineHolds {
+    name: String,
+    accounts: usize,
+    /// What they come to on the day of the books, as the statement shows it.
+    amount: String,
+}
+
+impl LineHolds {
+    fn of(line: &Caption, class: Class, today: &Today) -> Self {
+        let place = (class, Some(line.id));
+        let own: Vec<&Account> = today.chart.live().filter(|a| a.place() == place).collect();
+        let sum: i128 = own.iter().map(|a| balance(a, &today.figures_of(a.id))).sum();
+        Self {
+            name: line.name.clone(),
+            accounts: own.len(),
+            amount: today.currency.format(sum * i128::from(class.shown_as())),
+        }
+    }
 }
 
 /// Says whether a code is free and where it would stand, and which one is free next.
@@ -649,5 +675,6 @@ pub(crate) async fn code(
         about: section.map_or(class.about(), Section::about),
         neighbours: examples(&own).iter().map(|account| account.label()).collect(),
         tax: usual_tax(&own),
+        stands_on: line.as_ref().map(|line| LineHolds::of(line, class, today)),
     }))
 }

@@ -40,6 +40,11 @@ pub(crate) struct PlanListed {
     person: String,
     created_at: String,
     accounts: i64,
+    /// Of one that was applied, the application whose proof is kept.
+    application: Option<i64>,
+    applied_at: Option<String>,
+    /// Whether it was undone since.
+    undone: bool,
 }
 
 impl From<PlanSummary> for PlanListed {
@@ -51,6 +56,9 @@ impl From<PlanSummary> for PlanListed {
             person: plan.person,
             created_at: instant(plan.created_at),
             accounts: plan.accounts,
+            application: plan.applied.map(|(id, _)| id),
+            applied_at: plan.applied.map(|(_, at)| instant(at)),
+            undone: plan.undone,
         }
     }
 }

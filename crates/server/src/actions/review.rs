@@ -15,7 +15,7 @@ use axum::response::Response;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 use std::sync::Arc;
-use time::OffsetDateTime;
+use time::{Date, OffsetDateTime};
 use zf_core::chart::{Account, Status};
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate};
@@ -26,6 +26,8 @@ use zf_core::review::remarks::{self, Remark, RemarkKind};
 use zf_core::review::unused::{self, Unused};
 use zf_core::today::Today;
 use zf_core::trial_balance::balance;
+use zf_store::journal::today::Snapshot;
+use zf_store::member::Member;
 use zf_store::review::ToldApart;
 
 /// How many findings stand on a page: less than 100 KB of them.
@@ -159,43 +161,15 @@ pub(crate) async fn show(
     known: Known,
 ) -> Result<Response, Problem> {
     let (since, page) = (day("since", since.since.as_deref())?, page.checked()?);
-    let snapshot = app.snapshot(member).await?;
-    let told = app.store.told_apart(member).await?;
+    let looking = Looking::at(&app, member, since).await?;
     let dismissed = app.store.dismissed(member).await?;
-    let now = OffsetDateTime::now_utc().date();
-    let since = since.unwrap_or_else(|| unused::usual_since(&snapshot.today, now));
-    let of = Reviewed {
-        books: member.books(),
-        revision: snapshot.books.revision,
-        apart: told.iter().map(|told| told.id).collect(),
-        since,
-    };
-    let tag = Tag::of((&of, dismissed.iter().map(|one| one.id).collect::<Vec<_>>(), page));
+    let ids: Vec<_> = dismissed.iter().map(|one| one.id).collect();
+    let tag = Tag::of((&looking.of, ids, page));
     if let Some(unchanged) = tag.unchanged(&known) {
         return Ok(unchanged);
     }
-    let find = async {
-        let sketches = app.store.sketches(member).await?;
-        let mut apart = NotDuplicates::default();
-        for told in &told {
-            apart.tell(told.accounts.iter().map(|id| AccountId(*id)));
-        }
-        let books = Arc::clone(&snapshot);
-        let find = move || {
-            let today = &books.today;
-            let with_ways = |remark| {
-                let ways = ways(today, &remark);
-                (remark, ways)
-            };
-            Arc::new(Review {
-                look_alikes: look_alikes::find(today, &sketches, &apart),
-                unused: unused::find(today, since),
-                remarks: remarks::find(today).into_iter().map(with_ways).collect(),
-            })
-        };
-        off_thread(find).await
-    };
-    let review = app.kept.reviews.try_get_with(of, find).await.map_err(Problem::shared)?;
+    let review = looking.find(&app, member).await?;
+    let Looking { snapshot, told, of: Reviewed { since, .. } } = looking;
     let write = move || {
         let today = &snapshot.today;
         let retired = unused::retired(today);
@@ -221,6 +195,61 @@ pub(crate) async fn show(
         }
     };
     tag.answer(write).await
+}
+
+/// What a review looks at.
+pub(super) struct Looking {
+    pub(super) snapshot: Arc<Snapshot>,
+    told: Vec<ToldApart>,
+    of: Reviewed,
+}
+
+impl Looking {
+    /// The books as they stand, for accounts that were not posted to since a day.
+    pub(super) async fn at(
+        app: &App,
+        member: Member,
+        since: Option<Date>,
+    ) -> Result<Self, Problem> {
+        let snapshot = app.snapshot(member).await?;
+        let told = app.store.told_apart(member).await?;
+        let now = OffsetDateTime::now_utc().date();
+        let since = since.unwrap_or_else(|| unused::usual_since(&snapshot.today, now));
+        let of = Reviewed {
+            books: member.books(),
+            revision: snapshot.books.revision,
+            apart: told.iter().map(|told| told.id).collect(),
+            since,
+        };
+        Ok(Self { snapshot, told, of })
+    }
+
+    /// What the review finds; what was found before is not looked for again.
+    pub(super) async fn find(&self, app: &App, member: Member) -> Result<Arc<Review>, Problem> {
+        let since = self.of.since;
+        let find = async {
+            let sketches = app.store.sketches(member).await?;
+            let mut apart = NotDuplicates::default();
+            for told in &self.told {
+                apart.tell(told.accounts.iter().map(|id| AccountId(*id)));
+            }
+            let books = Arc::clone(&self.snapshot);
+            let find = move || {
+                let today = &books.today;
+                let with_ways = |remark| {
+                    let ways = ways(today, &remark);
+                    (remark, ways)
+                };
+                Arc::new(Review {
+                    look_alikes: look_alikes::find(today, &sketches, &apart),
+                    unused: unused::find(today, since),
+                    remarks: remarks::find(today).into_iter().map(with_ways).collect(),
+                })
+            };
+            off_thread(find).await
+        };
+        app.kept.reviews.try_get_with(self.of.clone(), find).await.map_err(Problem::shared)
+    }
 }
 
 /// Which of several lists, one after the other, stand on a page.

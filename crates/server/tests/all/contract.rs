@@ -30,16 +30,16 @@ fn core_and_intake_depend_on_nothing_that_does_io() {
 
 /// What is called so is a text, an amount, a day or a mark that a person or a file gave, or a sentence.
 const FREE: &str = "
-    Code Currency about above account acknowledged against amount amounts applied_at at balance books budgeted by caption cells
+    Code Currency about above account acknowledged against amount amounts applied_at as_of at balance books budgeted by caption cells
     code codes
     created_at credit credits currency date debit debits delimiter description detail difference digest
     dimensions does email encoding end entries entry evidence file file_name finding fingerprint first
     foreign format former free from from_label gap gives gone heading in_the_way insert label last last_posted meaning
     memo message month name neighbours net net_change nets new_code new_name next note number old_code
-    old_name outline overridden overridden_by password payee payees person posted_code prefix read_as reads reason
+    old_name outline overridden overridden_by password payee payees people person posted_code prefix read_as reads reason
     reasons recount_misses recounted_at reference request role say says source sentence sheet sheets since start strip
     suffix sum rolled_back_at taken taker tax tax_code text title to to_label together totals until uses
-    what which why with words year_end
+    what which why with words year_end year_start
 ";
 
 /// What travels as the stable text of one of several kinds of value: what is staged, and how a file is read.

@@ -174,7 +174,8 @@ async fn accounts_stand_side_by_side_and_what_is_told_apart_is_remembered() {
     assert_eq!(beside["settings"][1]["differs"], true);
     assert_eq!(
         beside["years"][1],
-        json!({ "end": "2026-01-31", "nets": ["0.00", "10.00"], "together": "10.00" })
+        json!({ "start": "2025-02-01", "end": "2026-01-31", "nets": ["0.00", "10.00"],
+            "together": "10.00" })
     );
     assert_eq!(desk.ask(Method::GET, "BOOKS/merging?accounts=999", Value::Null).await.0, 404);
 

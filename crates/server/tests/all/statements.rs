@@ -177,3 +177,39 @@ async fn a_subtotal_is_a_formula_in_a_workbook_and_a_ratio_stands_beside_it() {
         .await;
     assert_eq!(status, 422, "{told}");
 }
+
+#[tokio::test]
+async fn books_are_summed_up_before_they_are_opened() {
+    let desk = Desk::open().await;
+    let (coal, bank) = (desk.id("5010").await, desk.id("1010").await);
+    let ask = async || {
+        let (status, told) = desk.ask(Method::GET, "BOOKS/summary", Value::Null).await;
+        assert_eq!(status, 200, "{told}");
+        told
+    };
+    let told = ask().await;
+    assert_eq!(
+        (&told["as_of"], &told["last_posted"]),
+        (&json!("2026-04-30"), &json!("2026-04-05"))
+    );
+    let plan = &told["plans"][0];
+    assert_eq!((&plan["id"], &plan["changes"], &plan["stops"]), (&desk.plan, &json!(0), &json!(0)));
+    assert!(told["people"].as_array().unwrap().contains(&json!("Ann")), "{told}");
+    // Coal is no bank account: a merge across classes is a stop.
+    desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": bank })).await;
+    let told = ask().await;
+    let plan = &told["plans"][0];
+    assert_eq!((&plan["changes"], plan["stops"].as_u64() > Some(0)), (&json!(1), true), "{told}");
+    let (status, plans) = desk.ask(Method::GET, "BOOKS/plans", Value::Null).await;
+    assert_eq!((status, &plans[0]["application"]), (200, &Value::Null));
+
+    let place = "BOOKS/codes?class=expense&code=5099";
+    let (_, told) = desk.ask(Method::GET, place, Value::Null).await;
+    assert_eq!(told["stands_on"], Value::Null);
+    let (_, lines) = desk.ask(Method::GET, "BOOKS/lines", Value::Null).await;
+    let costs = &lines["classes"][4]["lines"][0];
+    let (_, told) =
+        desk.ask(Method::GET, &format!("{place}&caption={}", costs["id"]), Value::Null).await;
+    let holds = json!({ "name": costs["name"], "accounts": costs["accounts"], "amount": "0.00" });
+    assert_eq!(told["stands_on"], holds);
+}

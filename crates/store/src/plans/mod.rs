@@ -36,6 +36,10 @@ pub struct PlanSummary {
     pub created_at: OffsetDateTime,
     /// How many accounts it touches.
     pub accounts: i64,
+    /// Of one that was applied, its application and when.
+    pub applied: Option<(i64, OffsetDateTime)>,
+    /// Whether it was undone since.
+    pub undone: bool,
 }
 
 /// A conflict, with who was first.
@@ -95,8 +99,10 @@ impl Store {
         let plans = sqlx::query!(
             r#"SELECT p.id, p.name, p.status, o.name AS person, p.created_at,
                       (SELECT count(DISTINCT c.account_id) FROM plan_change c
-                       WHERE c.books_id = p.books_id AND c.plan_id = p.id) AS "accounts!"
+                       WHERE c.books_id = p.books_id AND c.plan_id = p.id) AS "accounts!",
+                      a.id AS "application?", a.applied_at AS "applied_at?", a.undone_by
                FROM plan p JOIN person o ON o.id = p.person_id
+               LEFT JOIN application a ON a.books_id = p.books_id AND a.plan_id = p.id
                WHERE p.books_id = $1 AND p.status <> 'discarded' ORDER BY p.id DESC"#,
             member.books().0
         );
@@ -108,6 +114,8 @@ impl Store {
                 person: row.person,
                 created_at: row.created_at,
                 accounts: row.accounts,
+                applied: row.application.zip(row.applied_at),
+                undone: row.undone_by.is_some(),
             })
         });
         plans.collect()

@@ -795,6 +795,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sums a set of books up. */
+        get: operations["books_summary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/trail": {
         parameters: {
             query?: never;
@@ -983,6 +1000,8 @@ export interface components {
              * @description How many lines are dated behind it.
              */
             lines_ahead: number;
+            /** @description The first day of its fiscal year, from which income and expenses count. */
+            year_start: string;
         };
         /** @description Balances beside those of the books. */
         BalancesView: {
@@ -1889,6 +1908,13 @@ export interface components {
             line: components["schemas"]["LineId"];
             other?: null | components["schemas"]["LineId"];
         };
+        /** @description A line of the statements with what it holds today. */
+        LineHolds: {
+            accounts: number;
+            /** @description What they come to on the day of the books, as the statement shows it. */
+            amount: string;
+            name: string;
+        };
         /**
          * Format: int64
          * @description A line of the books' own statements.
@@ -2186,6 +2212,17 @@ export interface components {
             /** @description Sum lines and lines of reports that follow, with what they add up now and then. */
             rewritten: components["schemas"]["RewrittenView"][];
         };
+        /** @description A plan that is open. */
+        OpenPlanView: {
+            /** @description How many accounts it changes. */
+            changes: number;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            person: string;
+            /** @description What stands in its way. */
+            stops: number;
+        };
         /** @description A row that others are reckoned from. */
         Operand: {
             /** @description What a class adds up to. */
@@ -2224,7 +2261,7 @@ export interface components {
         OwnLine: {
             /** @description How many accounts stand under it. */
             accounts: number;
-            /** @description What they come to, up to the day of the books; debits are positive. */
+            /** @description What they come to on the day of the books, income and expenses in its fiscal year; debits are positive. */
             balance: string;
             id: components["schemas"]["LineId"];
             kind: components["schemas"]["LineKind"];
@@ -2280,6 +2317,7 @@ export interface components {
             next?: string | null;
             /** @description What is to be said of it, in a sentence. */
             says: string;
+            stands_on?: null | components["schemas"]["LineHolds"];
             /** @description The tax code that most of them start with. */
             tax?: string | null;
         };
@@ -2309,12 +2347,20 @@ export interface components {
         PlanListed: {
             /** Format: int64 */
             accounts: number;
+            /**
+             * Format: int64
+             * @description Of one that was applied, the application whose proof is kept.
+             */
+            application?: number | null;
+            applied_at?: string | null;
             created_at: string;
             /** Format: int64 */
             id: number;
             name: string;
             person: string;
             status: components["schemas"]["PlanStatus"];
+            /** @description Whether it was undone since. */
+            undone: boolean;
         };
         /** @description What a plan is called. */
         PlanName: {
@@ -2956,6 +3002,22 @@ export interface components {
             /** Format: int64 */
             rows: number;
         };
+        /** @description What one wants to know of a set of books before opening it. */
+        SummaryView: {
+            /** @description The day up to which figures are shown; none while nothing is posted. */
+            as_of?: string | null;
+            /** @description The day of the latest line. */
+            last_posted?: string | null;
+            /** @description How many groups of look-alikes the review finds that are worth a look, or more. */
+            look_alikes: number;
+            /** @description Who may see the books. */
+            people: string[];
+            plans: components["schemas"]["OpenPlanView"][];
+            /** @description What else it finds and nobody said is right. */
+            remarks: number;
+            /** @description How many accounts it finds that are not used. */
+            unused: number;
+        };
         /** @description What lines add up to, with the latest of them. */
         TallyView: {
             /**
@@ -3172,22 +3234,26 @@ export interface components {
         };
         /** @description What each account adds up to in a fiscal year, and all together. */
         YearsView: {
-            /** @description The last day of the year. */
+            /** @description The last day. */
             end: string;
             nets: string[];
+            /** @description The first day of the year. */
+            start: string;
             together: string;
         };
         /** @description A fiscal year of an account. */
         YearView: {
             credit: string;
             debit: string;
-            /** @description The last day of the year. */
+            /** @description The last day. */
             end: string;
             /** Format: int64 */
             lines: number;
             /** @description Lines by month, in the order of the year. */
             months: number[];
             net: string;
+            /** @description The first day of the year. */
+            start: string;
         };
         /** @description What became of every row and amount of the sheet. */
         ZeroView: {
@@ -5215,6 +5281,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchemeView"];
+                };
+            };
+        };
+    };
+    books_summary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SummaryView"];
                 };
             };
         };

@@ -3,6 +3,7 @@
   import type { MergingState } from './merging.svelte';
   import { count, longDate, plural } from '../figures';
   import Strip from '../sheet/Strip.svelte';
+  import Figure from '../journal/Figure.svelte';
   import Money from '../ui/Money.svelte';
   import FindingText from '../ui/FindingText.svelte';
 
@@ -153,7 +154,13 @@
             <th class="what" scope="row">Year to {longDate(year.end)}</th>
             {#each accounts as { account }, n (account)}
               <td class={['num', account === merging.survivor && 'keeps', gone(account) && 'out']}
-                ><Money amount={year.nets[n] ?? '0.00'} /></td
+                ><Figure
+                  amount={year.nets[n] ?? '0.00'}
+                  {account}
+                  of={row(account)?.name ?? ''}
+                  from={year.start}
+                  to={year.end}
+                /></td
               >
             {/each}
             <td class="together num font-semibold"

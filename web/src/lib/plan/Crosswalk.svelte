@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { count, plural } from '../figures';
-  import Money from '../ui/Money.svelte';
+  import Balance from '../journal/Balance.svelte';
 
   let {
     crosswalk,
@@ -61,7 +61,7 @@
             {#if crossing.detail}<span class="hint block font-normal">{crossing.detail}</span>{/if}
           </td>
           <td class="num text-soft">{count(crossing.lines)}</td>
-          <td class="num"><Money amount={crossing.balance} /></td>
+          <td class="num"><Balance amount={crossing.balance} account={crossing.account} /></td>
           {#if takeBack}
             <td class="num">
               {#if group.change !== 'rewritten'}

@@ -3,6 +3,7 @@
   import type { Schemas } from '../api/client';
   import { isZero, signed } from '../figures';
   import { getBooks } from '../books.svelte';
+  import Balance from '../journal/Balance.svelte';
   import Money from '../ui/Money.svelte';
 
   let {
@@ -17,6 +18,12 @@
   } = $props();
 
   const books = getBooks();
+  // Whom the chart has under that code now; the code of one that went is found by searching for it.
+  const bearers = $derived(new Map(books.chart?.rows.map((row) => [row.code, row])));
+  const bearer = (line: Schemas['TrialPair']) => {
+    const row = bearers.get(line.code);
+    return row?.name === line.name ? row : undefined;
+  };
 </script>
 
 <table class="ledger">
@@ -31,22 +38,37 @@
   <tbody>
     {#each report.classes as figures (figures.class)}
       {#each lines?.filter((line) => line.class === figures.class) as line (`${line.code} ${line.name}`)}
+        {@const row = bearer(line)}
         <tr class={[(!line.today || !line.after) && 'text-warning']}>
           <td>
             <span class="text-soft inline-block w-14">{line.code}</span>
-            {line.name}
+            {#if row}<a class="hover:underline" href="/books/{books.id}/chart?account={row.id}"
+                >{line.name}</a
+              >{:else}{line.name}{/if}
           </td>
           <td class="num"
-            >{#if line.today}<Money amount={line.today} />{/if}</td
+            >{#if line.today && row && !proved}<Balance
+                amount={line.today}
+                account={row.id}
+              />{:else if line.today}<Money amount={line.today} />{/if}</td
           >
           <td class="num"
-            >{#if line.after}<Money amount={line.after} />{/if}</td
+            >{#if line.after && row && proved}<Balance
+                amount={line.after}
+                account={row.id}
+              />{:else if line.after}<Money amount={line.after} />{/if}</td
           >
           <td></td>
         </tr>
       {/each}
       <tr class={lines ? 'sum' : ''}>
-        <td>{books.titleOf(figures.class)}</td>
+        <td>
+          <a
+            class="hover:underline"
+            href="/books/{books.id}/reports?statement=trial_balance"
+            title="The accounts that make it up">{books.titleOf(figures.class)}</a
+          >
+        </td>
         <td class="num"><Money amount={figures.today} /></td>
         <td class="num"><Money amount={figures.after} /></td>
         <td class={['num', isZero(figures.difference) ? 'text-soft' : 'text-error']}>

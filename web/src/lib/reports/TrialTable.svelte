@@ -2,8 +2,8 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
-  import { count, instant, isZero, longDate, plural } from '../figures';
-  import { journal } from '../journal/address';
+  import { count, instant, longDate, plural } from '../figures';
+  import Figure from '../journal/Figure.svelte';
   import { cardOf } from '../sheet/address';
   import Money from '../ui/Money.svelte';
 
@@ -28,11 +28,6 @@
   };
   const ofTime = (row: Row) => row.class === 'income' || row.class === 'expense';
   const since = $derived(trial.columns[0]?.since);
-
-  function entries(row: Row, column: Column): string {
-    const from = column.from ?? (ofTime(row) ? column.since : null);
-    return journal(books.id, { account: row.account, from, to: column.until });
-  }
 </script>
 
 <table class="ledger trial">
@@ -68,13 +63,15 @@
           {#each trial.columns as column, n (n)}
             {@const amount = row.amounts[n] ?? '0'}
             <td class="num">
-              {#if row.account && !isZero(amount)}
-                <a
-                  class="hover:underline"
-                  href={entries(row, column)}
-                  title="The entries of {row.name} that make it up"><Money {amount} /></a
-                >
-              {:else}<Money {amount} blank />{/if}
+              {#if row.account}
+                <Figure
+                  {amount}
+                  account={row.account}
+                  of={row.name}
+                  from={column.from ?? (ofTime(row) ? column.since : null)}
+                  to={column.until}
+                />
+              {:else}<Money {amount} />{/if}
             </td>
           {/each}
         </tr>

@@ -4,7 +4,7 @@
   import { getBooks } from '../books.svelte';
   import { count, plural, shortDate } from '../figures';
   import { mergeInto, takeBack as back, type Edit } from '../staging/edits';
-  import Money from '../ui/Money.svelte';
+  import Balance from '../journal/Balance.svelte';
   import Evidence from './Evidence.svelte';
   import { isGroupSettled, keyOf, type LookAlike } from './settled';
 
@@ -101,7 +101,7 @@
                     >{row.last ? shortDate(row.last, null) : 'never posted'}</td
                   >
                   <td class="num w-24">{plural(row.lines, 'line')}</td>
-                  <td class="num w-32"><Money amount={row.balance} /></td>
+                  <td class="num w-32"><Balance amount={row.balance} {account} /></td>
                 </tr>
               {/if}
             {/each}

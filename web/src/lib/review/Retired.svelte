@@ -3,7 +3,7 @@
   import { getBooks } from '../books.svelte';
   import { count, shortDate } from '../figures';
   import { giveFate, takeBack } from '../staging/edits';
-  import Money from '../ui/Money.svelte';
+  import Balance from '../journal/Balance.svelte';
   import type { Review } from './settled';
 
   let { accounts, show }: { accounts: Review['retired']; show: (account: number) => void } =
@@ -37,7 +37,7 @@
             >{retired.last_posted ? shortDate(retired.last_posted, null) : 'never'}</td
           >
           <td class="num">{count(retired.lines)}</td>
-          <td class="num"><Money amount={retired.balance} /></td>
+          <td class="num"><Balance amount={retired.balance} account={retired.account} /></td>
           <td class="num">
             <button
               class="btn btn-xs btn-quiet"

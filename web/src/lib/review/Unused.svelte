@@ -3,7 +3,7 @@
   import { SvelteSet } from 'svelte/reactivity';
   import { getBooks } from '../books.svelte';
   import { count, plural, shortDate } from '../figures';
-  import Money from '../ui/Money.svelte';
+  import Balance from '../journal/Balance.svelte';
   import { giveFate } from '../staging/edits';
   import { isUnusedSettled, type Unused } from './settled';
 
@@ -102,7 +102,9 @@
             >{unused.last_posted ? shortDate(unused.last_posted, null) : 'never'}</td
           >
           <td class="num">{count(unused.lines)}</td>
-          <td class="num"><Money amount={unused.balance} /></td>
+          <td class="num">
+            <Balance amount={unused.balance} account={unused.account} />
+          </td>
           <td class="text-soft" title={unused.uses.join('\n')}
             >{unused.uses.length ? plural(unused.uses.length, 'use') : '–'}</td
           >

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { Asking } from '../api/asking';
   import { api, answer, sentence, type Schemas } from '../api/client';
+  import { plural, signed } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import { getSheet } from './sheet.svelte';
 
@@ -81,6 +82,18 @@
     <p class="hint col-start-2 -mt-1 min-h-8 leading-snug">
       {place?.about}
       {#if place?.neighbours.length}For example {place.neighbours.join(', ')}.{/if}
+      {#if kind === 'account' && place}
+        <span class="block">
+          {#if place.stands_on}
+            It will stand on “{place.stands_on.name}”, with {plural(
+              place.stands_on.accounts,
+              'account',
+            )} that come to {signed(place.stands_on.amount)} today.
+          {:else}<b class="text-warning font-semibold"
+              >It will stand on no line of the statements.</b
+            >{/if}
+        </span>
+      {/if}
     </p>
     <label for="add-code">Code</label>
     <div class="flex items-center gap-2">

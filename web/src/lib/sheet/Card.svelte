@@ -4,6 +4,8 @@
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   import { api, answer, sentence } from '../api/client';
   import { count, instant, longDate, plural, shortDate } from '../figures';
+  import { journal } from '../journal/address';
+  import Figure from '../journal/Figure.svelte';
   import Money from '../ui/Money.svelte';
   import { after, type SheetRow } from './rows';
   import { getSheet } from './sheet.svelte';
@@ -38,6 +40,7 @@
     page = 0;
   });
 
+  const ofYear = $derived(row.class === 'income' || row.class === 'expense');
   const follows = $derived(sheet.books.chart?.followed.includes(row.id) ?? false);
 
   async function follow() {
@@ -62,7 +65,7 @@
     <div class="grow">
       <h2 class="text-xl">{row.code} {row.name}</h2>
       <p class="hint mt-1">
-        {card?.class ?? row.class}{card?.caption ? `, ${card.caption}` : ''}
+        {card?.class ?? row.class}
         {card?.heading ? ` · under ${card.heading}` : ''}
         {card?.contra ? ' · contra' : ''}
         {card?.currency ? ` · ${card.currency} only` : ''}
@@ -70,6 +73,18 @@
         {row.status !== 'active' ? ` · ${row.status}` : ''}
         {row.added ? '' : ` · ${origin}`}
       </p>
+      {#if card && row.kind === 'account'}
+        <p class="hint">
+          {#if card.caption}
+            Stands on “{card.caption}” of the
+            <a
+              class="link"
+              href="/books/{sheet.books.id}/reports{ofYear ? '' : '?statement=balance_sheet'}"
+              >{ofYear ? 'income statement' : 'balance sheet'}</a
+            >.
+          {:else}<b class="text-warning font-semibold">Stands on no line of the statements.</b>{/if}
+        </p>
+      {/if}
     </div>
     <button class="btn btn-sm btn-ghost" aria-label="Close" onclick={() => (sheet.asked = null)}>
       <X size={16} />
@@ -123,7 +138,15 @@
             <td>{longDate(year.end)}</td>
             <td class="num"><Money amount={year.debit} /></td>
             <td class="num"><Money amount={year.credit} /></td>
-            <td class="num"><Money amount={year.net} /></td>
+            <td class="num">
+              <Figure
+                amount={year.net}
+                account={row.id}
+                of={row.name}
+                from={year.start}
+                to={year.end}
+              />
+            </td>
             <td class="num text-soft">{count(year.lines)}</td>
           </tr>
         {:else}
@@ -166,7 +189,16 @@
             <td>
               {line.payee || line.memo}
               <span class="hint block">
-                {[line.entry, line.payee && line.memo, line.foreign, line.dimensions]
+                <a
+                  class="link"
+                  href={journal(sheet.books.id, {
+                    text: line.entry,
+                    from: line.date,
+                    to: line.date,
+                  })}
+                  title="The entry with all its lines">{line.entry}</a
+                >
+                {[line.payee && line.memo, line.foreign, line.dimensions]
                   .filter(Boolean)
                   .join(' · ')}
                 {#if line.posted_code !== row.code}<b>· posted under {line.posted_code}</b>{/if}

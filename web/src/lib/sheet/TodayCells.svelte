@@ -2,6 +2,8 @@
 <script lang="ts">
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
   import { count, shortDate } from '../figures';
+  import Balance from '../journal/Balance.svelte';
+  import Figure from '../journal/Figure.svelte';
   import Money from '../ui/Money.svelte';
   import Strip from './Strip.svelte';
   import { getSheet } from './sheet.svelte';
@@ -13,6 +15,9 @@
   const isSum = $derived(row.kind === 'sum');
   const closed = $derived(sheet.closed.has(row.id));
   const latest = $derived(sheet.books.chart?.year_end);
+  const chart = $derived(sheet.books.chart);
+  const period = (wanted: number | undefined) =>
+    chart?.periods.find(({ period }) => period === wanted);
   const marks: Record<string, string> = { deactivated: 'off', archived: 'archived' };
 </script>
 
@@ -53,10 +58,21 @@
   </div>
   <div class="justify-self-end" role="gridcell"><Strip strip={row.strip} /></div>
   <div class={['num', isSum && 'sum']} role="gridcell">
-    {#if !isHeading}<Money amount={row.balance} />{/if}
+    {#if isSum}<Money amount={row.balance} />
+    {:else if !isHeading}
+      <Balance amount={row.balance} account={row.id} reach={false} />{/if}
   </div>
   <div class={['num', isSum && 'sum']} role="gridcell">
-    {#if !isHeading}<Money amount={row.net_change} />{/if}
+    {#if isSum}<Money amount={row.net_change} />
+    {:else if !isHeading}
+      <Figure
+        amount={row.net_change}
+        account={row.id}
+        of={row.name}
+        from={period(chart?.from)?.first}
+        to={period(chart?.to)?.last}
+        reach={false}
+      />{/if}
   </div>
 {/if}
 

@@ -1,13 +1,16 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import { untrack } from 'svelte';
   import { answer, api, sentence } from '$lib/api/client';
   import { pagesOf } from '$lib/api/queries';
   import { getBooks } from '$lib/books.svelte';
-  import { count, instant, isZero, signed } from '$lib/figures';
+  import { count, isZero, signed } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
   import Findings from '$lib/plan/Findings.svelte';
   import Hem from '$lib/plan/Hem.svelte';
   import Moved from '$lib/plan/Moved.svelte';
+  import NoPlan from '$lib/plan/NoPlan.svelte';
   import ReportLines from '$lib/plan/ReportLines.svelte';
   import { takeBack as back } from '$lib/staging/edits';
   import Tabs from '$lib/ui/Tabs.svelte';
@@ -17,7 +20,14 @@
   const books = getBooks();
   const sheet = getSheet();
   const report = $derived(books.plan?.report);
-  const applied = $derived(books.plans.filter((plan) => plan.status === 'applied'));
+
+  // The address of a plan opens it.
+  const wanted = $derived(Number(page.url.searchParams.get('plan')));
+  $effect(() => {
+    if (wanted && books.drafts.some((draft) => draft.id === wanted)) {
+      untrack(() => books.plan?.id !== wanted && void books.open(wanted));
+    }
+  });
   const TABS = [
     { key: 'changes', title: 'Every change' },
     { key: 'trial', title: 'Trial balance, today and after' },
@@ -26,8 +36,8 @@
 
   const trial = pagesOf(
     () => ['trial', books.id, books.plan?.id, books.plan?.revision],
-    (page, signal) => {
-      const params = { path: { books: books.id, plan: books.plan?.id ?? 0 }, query: { page } };
+    (at, signal) => {
+      const params = { path: { books: books.id, plan: books.plan?.id ?? 0 }, query: { page: at } };
       return answer(api.GET('/api/books/{books}/plans/{plan}/trial-balances', { params, signal }));
     },
     () => view === 'trial' && books.plan !== null,
@@ -91,15 +101,11 @@
         </Tabs>
       </div>
     {:else}
-      <h1 class="text-2xl">No plan is open</h1>
-      <p class="text-soft mt-2">
-        Begin one below, or type on the After side of
-        <a class="link" href="/books/{books.id}/chart">the chart</a>.
-      </p>
+      <NoPlan />
     {/if}
   </section>
-  <aside class="bg-base-200 border-rule-strong w-80 shrink-0 overflow-auto border-l p-5">
-    {#if report}
+  {#if report}
+    <aside class="bg-base-200 border-rule-strong w-80 shrink-0 overflow-auto border-l p-5">
       <h2 class="text-lg">Stands in the way</h2>
       {#if books.stops.length === 0}
         <p class="text-soft py-2">
@@ -112,19 +118,7 @@
       <h2 class="mt-5 text-lg">To be read first</h2>
       {#if books.cautions.length === 0}<p class="text-soft py-2">Nothing.</p>{/if}
       <Findings findings={books.cautions} {show} />
-    {/if}
-    {#if applied.length}
-      <h2 class="mt-5 mb-1 text-lg">Applied</h2>
-      <ul>
-        {#each applied as plan (plan.id)}
-          <li class="border-rule border-b py-2">
-            {plan.name}
-            <span class="hint block">{plan.person}, begun {instant(plan.created_at)}</span>
-          </li>
-        {/each}
-      </ul>
-      <a class="link mt-2 inline-block" href="/books/{books.id}/trail">Proofs are on the trail</a>
-    {/if}
-  </aside>
+    </aside>
+  {/if}
 </main>
 <Hem />

@@ -1,0 +1,78 @@
+//! What one wants to know of a set of books before opening it.
+
+use super::dismissed;
+use super::review::Looking;
+use crate::session::In;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::State;
+use serde::Serialize;
+use zf_core::plan::PlanStatus;
+
+/// What one wants to know of a set of books before opening it.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct SummaryView {
+    /// The day up to which figures are shown; none while nothing is posted.
+    as_of: Option<String>,
+    /// The day of the latest line.
+    last_posted: Option<String>,
+    plans: Vec<OpenPlanView>,
+    /// How many groups of look-alikes the review finds that are worth a look, or more.
+    look_alikes: usize,
+    /// How many accounts it finds that are not used.
+    unused: usize,
+    /// What else it finds and nobody said is right.
+    remarks: usize,
+    /// Who may see the books.
+    people: Vec<String>,
+}
+
+/// A plan that is open.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct OpenPlanView {
+    id: i64,
+    name: String,
+    person: String,
+    /// How many accounts it changes.
+    changes: usize,
+    /// What stands in its way.
+    stops: usize,
+}
+
+/// Sums a set of books up.
+#[utoipa::path(get, operation_id = "books_summary", path = "/api/books/{books}/summary", params(("books" = i64, Path)),
+    responses((status = 200, body = SummaryView), (status = "4XX", body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    In(member): In,
+) -> Result<Json<SummaryView>, Problem> {
+    let looking = Looking::at(&app, member, None).await?;
+    let review = looking.find(&app, member).await?;
+    let right = dismissed::of_all(&app.store.dismissed(member).await?);
+    let mut plans = Vec::new();
+    for plan in app.store.plans(member).await? {
+        if plan.status != PlanStatus::Draft {
+            continue;
+        }
+        let (_, _, rehearsed) = app.rehearsed(member, plan.id).await?;
+        plans.push(OpenPlanView {
+            id: plan.id,
+            name: plan.name,
+            person: plan.person,
+            changes: rehearsed.report.crosswalk.len(),
+            stops: rehearsed.rehearsal.stops().count(),
+        });
+    }
+    let today = &looking.snapshot.today;
+    let last = today.figures().values().filter_map(|figures| figures.last).max();
+    let people = app.store.members(member.books()).await?;
+    Ok(Json(SummaryView {
+        as_of: today.activity.last().map(|last| today.calendar.last_day(last).to_string()),
+        last_posted: last.map(|day| day.to_string()),
+        plans,
+        look_alikes: review.look_alikes.sure.len() + review.look_alikes.worth_a_look.len(),
+        unused: review.unused.len(),
+        remarks: review.remarks.iter().filter(|(remark, _)| !right.has(remark)).count(),
+        people: people.into_iter().map(|(person, _)| person.name).collect(),
+    }))
+}
