@@ -199,6 +199,13 @@ impl Browser {
         select.select_by_value(value).await.unwrap();
     }
 
+    /// Chooses an option of a select by its words.
+    pub async fn select_words(&self, css: &str, words: &str) {
+        let element = self.see(css).await;
+        let select = SelectElement::new(&element).await.unwrap();
+        select.select_by_exact_text(words).await.unwrap();
+    }
+
     /// Loads the page anew.
     pub async fn reload(&self) {
         self.driver.refresh().await.unwrap();

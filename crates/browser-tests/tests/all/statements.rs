@@ -129,6 +129,33 @@ async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_ye
     browser.click_words("Open all lines").await;
     browser.click("button[title='Its months']").await;
     browser.see_text("March").await;
+    // By keys: a month opens to its entries, in place.
+    browser.tab_to("button[title^='The entries of']").await;
+    browser.keys(Key::Enter + "").await;
+    browser.see_text("In the journal").await;
+    browser.see_text("A2").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+
+    // A subtotal of one's own, and in thousands what is left over.
+    browser.click_words("Lines of the statements").await;
+    browser.click("[aria-labelledby='lines-expense'] form button:nth-of-type(1)").await;
+    browser.fill("[role=dialog] input", "Oiled").await;
+    browser.see_text("Total expenses").await;
+    let barriers = browser.barriers().await;
+    assert!(barriers.is_empty(), "{barriers:?}");
+    browser.click_words("Add it").await;
+    browser.see_text("Reckon it anew").await;
+    browser.select_words("[aria-label^='Balances on the other side of cash']", "borrowings").await;
+    browser.click("nav a[href$='/reports']").await;
+    browser.see_text("Oiled").await;
+    browser.click_words("Balance sheet").await;
+    // The bank is overdrawn in every year, so that it is owed.
+    browser.see_text("borrowings").await;
+    browser.select("[aria-label='Figures']", "thousands").await;
+    browser.see_text("Assets less liabilities and equity").await;
+    assert!(!browser.text().await.contains(" out\n"));
+
     browser.click_words("Trial balance").await;
     browser.select("[aria-label='Form']", "roll").await;
     browser.see_text("stood there on").await;

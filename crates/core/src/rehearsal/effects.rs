@@ -126,6 +126,20 @@ impl Effects {
         figures_after(activity, |strand| self.presenter(strand), &self.carvings)
     }
 
+    /// The accounts that today present what an account presents After, or what parts of it are carved from; itself
+    /// first.
+    pub fn presented(&self, account: AccountId, activity: &Activity) -> Vec<AccountId> {
+        let mut found = vec![account];
+        for (strand, ..) in activity.strands() {
+            let carved = self.carvings.get(&strand.id).into_iter().flat_map(|of| &of.parts);
+            let mut holders = carved.map(|part| part.to).chain([self.presenter(strand)]);
+            if !found.contains(&strand.account) && holders.any(|holder| holder == account) {
+                found.push(strand.account);
+            }
+        }
+        found
+    }
+
     /// What each account stands at After, at the end of each of some periods.
     pub fn nets_at(&self, activity: &Activity, ends: &[Period]) -> ById<Vec<Net>> {
         let presenter = |strand: &Strand| self.presenter(strand);

@@ -9,7 +9,9 @@ use axum::Json;
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use zf_core::entry::EntryKind;
+use zf_core::ids::AccountId;
 use zf_core::money::Currency;
+use zf_core::rehearsal::Rehearsal;
 use zf_intake::numbers::DecimalMark;
 use zf_store::journal::entries::{EntryFilter, EntryRow};
 
@@ -25,6 +27,12 @@ const PAGE: i64 = 50;
 pub(crate) struct Asked {
     /// Those with lines that this account presents.
     account: Option<i64>,
+    /// Or that the plan would have it present: those of all accounts of which it puts anything there.
+    plan: Option<i64>,
+    /// Of those lines the ones that were posted under this code.
+    code: Option<String>,
+    /// Those that came with this import.
+    import: Option<i64>,
     /// The first day.
     from: Option<String>,
     /// The last day.
@@ -54,7 +62,9 @@ pub(crate) struct JournalEntry {
     number: String,
     date: String,
     kind: Option<EntryKind>,
-    /// The file it came from.
+    /// The import it came with.
+    import: i64,
+    /// The file of that.
     source: String,
     lines: Vec<JournalLine>,
 }
@@ -77,7 +87,22 @@ pub(crate) async fn show(
     In(member): In,
     Query(asked): Query<Asked>,
 ) -> Result<Json<JournalPage>, Problem> {
-    let snapshot = app.snapshot(member).await?;
+    let (snapshot, rehearsed) = match asked.plan {
+        Some(plan) => {
+            let (snapshot, _, rehearsed) = app.rehearsed(member, plan).await?;
+            (snapshot, Some(rehearsed))
+        }
+        None => (app.snapshot(member).await?, None),
+    };
+    let accounts = match &rehearsed {
+        None => accounts_of(&snapshot.today.chart, "account", asked.account)?,
+        Some(rehearsed) => {
+            let Rehearsal { after, effects, .. } = &rehearsed.rehearsal;
+            let after = accounts_of(after, "account", asked.account)?;
+            let put = |id: &AccountId| effects.presented(*id, &snapshot.today.activity);
+            after.iter().flat_map(put).collect()
+        }
+    };
     let currency = snapshot.today.currency;
     let read = |text: &str| {
         let minor = DecimalMark::Point.read(currency, text);
@@ -85,7 +110,9 @@ pub(crate) async fn show(
     };
     let said = |text: Option<String>| text.map(|t| t.trim().to_owned()).filter(|t| !t.is_empty());
     let filter = EntryFilter {
-        account: accounts_of(&snapshot.today.chart, "account", asked.account)?.first().copied(),
+        accounts,
+        posted_code: said(asked.code),
+        import: asked.import.map(|id| within("import", id, 0..=LAST)).transpose()?,
         from: day("from", asked.from.as_deref())?,
         to: day("to", asked.to.as_deref())?,
         text: said(asked.text),
@@ -114,6 +141,7 @@ impl JournalEntry {
             number: row.number,
             date: row.date.to_string(),
             kind: EntryKind::from_key(&row.kind),
+            import: row.import,
             source: row.source,
             lines: row.lines.into_iter().map(line).collect(),
         }

@@ -73,6 +73,14 @@ async fn the_journal_is_read_entry_by_entry() {
         (lines.len(), &coal_line["amount"], &coal_line["posted_code"]),
         (2, &json!("0.50"), &json!("5010"))
     );
+    let source = ask(&format!("import={}", entries[0]["import"])).await;
+    assert_eq!(source["entries"][0]["id"], entries[0]["id"]);
+    let wood = desk.id("5020").await;
+    desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": wood })).await;
+    let planned = ask(&format!("account={wood}&plan={}", desk.plan)).await;
+    assert_eq!(planned["entries"].as_array().unwrap().len(), 3, "what the plan puts there");
+    let posted = ask(&format!("account={coal}&code=5099")).await;
+    assert_eq!(posted["entries"], json!([]), "nothing was posted to it under that code");
     let third = ask("amount=%C2%A310.00&to=2025-12-31").await;
     assert_eq!(third["entries"][0]["id"], entries[2]["id"]);
     let behind = format!("after_day=2026-02-05&after_entry={}&account={coal}", entries[1]["id"]);

@@ -10,8 +10,12 @@ use zf_core::ids::AccountId;
 /// Which entries.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct EntryFilter {
-    /// Those with lines that this account presents.
-    pub account: Option<AccountId>,
+    /// Those with lines that one of these accounts presents; any when there is none.
+    pub accounts: Vec<AccountId>,
+    /// Of those lines the ones that were posted under this code.
+    pub posted_code: Option<String>,
+    /// Those that came with this import.
+    pub import: Option<i64>,
     /// The first day.
     pub from: Option<Date>,
     /// The last day.
@@ -33,7 +37,9 @@ pub struct EntryRow {
     pub date: Date,
     /// Its kind, as a key.
     pub kind: String,
-    /// The file it came from.
+    /// The import it came with.
+    pub import: i64,
+    /// The file of that.
     pub source: String,
     /// Its lines, as they were posted.
     pub lines: Vec<LineRow>,
@@ -52,13 +58,15 @@ impl Store {
         size: i64,
     ) -> Result<Vec<EntryRow>, StoreError> {
         let heads = sqlx::query!(
-            "SELECT e.id, e.number, e.date, e.kind, i.file_name
+            "SELECT e.id, e.number, e.date, e.kind, e.import_id, i.file_name
              FROM entry e JOIN import i ON i.books_id = e.books_id AND i.id = e.import_id
              WHERE e.books_id = $1
                AND ($2::date IS NULL OR e.date >= $2) AND ($3::date IS NULL OR e.date <= $3)
-               AND ($4::bigint IS NULL OR e.id IN (
+               AND (cardinality($4::bigint[]) = 0 OR e.id IN (
                    SELECT l.entry_id FROM strand s JOIN line l ON l.books_id = s.books_id AND l.strand_id = s.id
-                   WHERE s.books_id = $1 AND s.account_id = $4))
+                   WHERE s.books_id = $1 AND s.account_id = ANY($4)
+                     AND ($10::text IS NULL OR s.posted_code = $10)))
+               AND ($11::bigint IS NULL OR e.import_id = $11)
                AND ($5::text IS NULL OR position(lower($5) IN lower(e.number)) > 0 OR e.id IN (
                    SELECT l.entry_id FROM line l WHERE l.books_id = $1
                      AND position(lower($5) IN lower(concat_ws(E'\n', l.payee, l.memo, l.reference))) > 0))
@@ -69,12 +77,14 @@ impl Store {
             member.books().0,
             filter.from,
             filter.to,
-            filter.account.map(|account| account.0),
+            &filter.accounts.iter().map(|account| account.0).collect::<Vec<_>>(),
             filter.text,
             filter.amount,
             after.map(|(day, _)| day),
             after.map_or(0, |(_, id)| id),
-            size
+            size,
+            filter.posted_code,
+            filter.import
         )
         .fetch_all(&self.pool)
         .await?;
@@ -89,6 +99,7 @@ impl Store {
             number: head.number,
             date: head.date,
             kind: head.kind,
+            import: head.import_id,
             source: head.file_name,
         });
         Ok(entry.collect())

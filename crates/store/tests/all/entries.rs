@@ -45,8 +45,18 @@ async fn entries_are_found_by_account_day_text_and_amount_with_all_their_lines()
             assert_eq!(amounts(&found(books, &filter).await), expected, "{filter:?}");
         }
     };
-    let wood = Some(books.id("5020").await);
-    is(EntryFilter { account: wood, ..EntryFilter::default() }, &[250]).await;
+    let wood = vec![books.id("5020").await];
+    is(EntryFilter { accounts: wood.clone(), ..EntryFilter::default() }, &[250]).await;
+    let under = |code: &str| EntryFilter {
+        accounts: wood.clone(),
+        posted_code: Some(code.to_owned()),
+        ..EntryFilter::default()
+    };
+    is(under("5020"), &[250]).await;
+    is(under("5010"), &[]).await;
+    is(EntryFilter { import: Some(all[0].import), ..EntryFilter::default() }, &[350, 250, 150])
+        .await;
+    is(EntryFilter { import: Some(0), ..EntryFilter::default() }, &[]).await;
     is(EntryFilter { to: Some(date!(2026 - 03 - 02)), ..EntryFilter::default() }, &[250, 150])
         .await;
     is(EntryFilter { amount: Some(350), ..EntryFilter::default() }, &[350]).await;

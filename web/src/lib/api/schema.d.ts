@@ -1697,6 +1697,18 @@ export interface components {
             name: string;
             to?: string | null;
         };
+        /** @description A heading of the chart, with what of a line its accounts come to. */
+        HeadingView: {
+            /** @description The same under the reading beside it. */
+            against: string[];
+            amounts: string[];
+            /**
+             * Format: int64
+             * @description None for the accounts under no heading.
+             */
+            heading?: number | null;
+            label: string;
+        };
         /** @description What a split would do. */
         HistoryView: {
             /** @description The dimension values of its lines. */
@@ -1779,10 +1791,15 @@ export interface components {
             date: string;
             /** Format: int64 */
             id: number;
+            /**
+             * Format: int64
+             * @description The import it came with.
+             */
+            import: number;
             kind?: null | components["schemas"]["EntryKind"];
             lines: components["schemas"]["JournalLine"][];
             number: string;
-            /** @description The file it came from. */
+            /** @description The file of that. */
             source: string;
         };
         /** @description A line of an entry. */
@@ -2889,6 +2906,11 @@ export interface components {
             against: string[];
             amounts: string[];
             code: string;
+            /**
+             * Format: int64
+             * @description The heading of the chart that it stands under.
+             */
+            heading?: number | null;
             name: string;
             /** @description What there is to know: new, deactivated, archived, or what the plan puts there. */
             note: string;
@@ -2931,6 +2953,8 @@ export interface components {
              *     number of months.
              */
             difference?: string | null;
+            /** @description The headings of the chart that its accounts stand under, when there are several. */
+            headings: components["schemas"]["HeadingView"][];
             kind: components["schemas"]["RowKind"];
             label: string;
             /** @description How far it stands in. */
@@ -4363,8 +4387,14 @@ export interface operations {
                 after_entry?: number;
                 /** @description What a line amounts to, on either side, in the base currency. */
                 amount?: string;
+                /** @description Of those lines the ones that were posted under this code. */
+                code?: string;
                 /** @description The first day. */
                 from?: string;
+                /** @description Those that came with this import. */
+                import?: number;
+                /** @description Or that the plan would have it present: those of all accounts of which it puts anything there. */
+                plan?: number;
                 /** @description What stands in the number, or in the payee, memo or reference of a line. */
                 text?: string;
                 /** @description The last day. */

@@ -19,7 +19,13 @@
           class="badge badge-ghost badge-xs ml-2">{entry.kind}</span
         >{/if}</td
     >
-    <td colspan="3" class="hint text-right">{entry.source}</td>
+    <td colspan="3" class="hint text-right">
+      <a
+        class="hover:underline"
+        href={journal(books.id, { import: entry.import })}
+        title="All that came with this file">{entry.source}</a
+      >
+    </td>
   </tr>
   {#each entry.lines as line (line.id)}
     {@const row = books.byId.get(line.account)}

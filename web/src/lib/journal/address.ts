@@ -2,6 +2,12 @@
 
 export interface Asked {
   account: number | null;
+  /** A plan that puts others into the account. */
+  plan: number | null;
+  /** The code that lines of the account were posted under. */
+  code: string | null;
+  /** The import that they came with. */
+  import: number | null;
   from: string | null;
   to: string | null;
   text: string | null;
@@ -9,9 +15,15 @@ export interface Asked {
 }
 
 export function asked(query: URLSearchParams): Asked {
-  const account = Number(query.get('account'));
+  const number = (name: string) => {
+    const read = Number(query.get(name));
+    return read > 0 ? read : null;
+  };
   return {
-    account: account > 0 ? account : null,
+    account: number('account'),
+    plan: number('plan'),
+    code: query.get('code'),
+    import: number('import'),
     from: query.get('from'),
     to: query.get('to'),
     text: query.get('text'),

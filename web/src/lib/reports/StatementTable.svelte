@@ -3,10 +3,11 @@
   import type { Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { instant, isZero, longDate, percent, plural, share, signed } from '../figures';
-  import { journal } from '../journal/address';
+  import { journal, type Asked } from '../journal/address';
   import { cardOf } from '../sheet/address';
   import { short, type Query } from './asked';
   import type { Marks } from './marks.svelte';
+  import { step } from './keys';
   import Months from './Months.svelte';
 
   let {
@@ -36,6 +37,8 @@
   // What a class adds up to stands at its end.
   const isTitle = (row: Row) => row.kind === 'heading' && row.level === 0;
   const key = (row: Row) => `${statement.kind} ${row.class} ${row.line ?? row.label}`;
+  type Heading = Schemas['HeadingView'];
+  const keyOfHeading = (row: Row, of: Heading) => `${key(row)} under ${of.heading}`;
   const keyOf = (row: Row, of: Standing) => `${key(row)} ${of.account} ${of.code} ${of.name}`;
   const canOpen = (row: Row) => row.accounts.length > 0;
   const grew = $derived(
@@ -52,7 +55,16 @@
 
   function toggleAll() {
     const to = !allOpen;
-    for (const row of lines) open[key(row)] = to;
+    for (const row of lines) {
+      open[key(row)] = to;
+      for (const heading of row.headings) open[keyOfHeading(row, heading)] = to;
+    }
+  }
+
+  // Which entries an account is made of, by how the history is read.
+  function source({ account, code }: Standing): Partial<Asked> {
+    if (told.reading === 'as_posted') return { account, code };
+    return { account, plan: told.reading === 'as_planned' ? (query.plan ?? null) : null };
   }
 
   function onkeydown(
@@ -60,12 +72,8 @@
     at: string,
     mark: (() => void) | null,
   ) {
-    const body = event.currentTarget.closest('tbody');
-    const stops = [...(body?.querySelectorAll<HTMLElement>('[data-stop]') ?? [])];
-    const here = stops.indexOf(event.currentTarget);
-    if (event.key === 'ArrowDown') stops[here + 1]?.focus();
-    else if (event.key === 'ArrowUp') stops[here - 1]?.focus();
-    else if (event.key === 'ArrowRight') open[at] = true;
+    if (step(event)) return;
+    if (event.key === 'ArrowRight') open[at] = true;
     else if (event.key === 'ArrowLeft') open[at] = false;
     else if (event.key === ' ' && mark) mark();
     else return;
@@ -84,13 +92,14 @@
   {/each}
 {/snippet}
 
-{#snippet entries({ account, amounts, against, name }: Standing)}
+{#snippet entries(of: Standing)}
+  {@const { amounts, against, name } = of}
   {#each columns as { from, until }, n (until)}
     {@const amount = amounts[n] ?? ''}
     <td class="num text-soft text-[13px]"
       >{#if amount && !isZero(amount)}<a
           class="hover:underline"
-          href={journal(books.id, { account, from: spans ? from : null, to: until })}
+          href={journal(books.id, { ...source(of), from: spans ? from : null, to: until })}
           title="The entries of {name} that make it up">{signed(amount)}</a
         >{/if}</td
     >
@@ -101,6 +110,46 @@
       >
     {/if}
   {/each}
+{/snippet}
+
+{#snippet accountRow(row: Row, account: Standing, indent: number)}
+  {@const at = keyOf(row, account)}
+  {@const label = `${account.code} ${account.name}`}
+  {@const markIt = () => marks.toggleAccount(account.account)}
+  <tr class={[account.note.startsWith('takes') && 'taking']}>
+    <td style:padding-left="{indent}px" class="text-[13px]">
+      <button
+        data-stop
+        class="cursor-pointer text-left"
+        aria-expanded={open[at] ?? false}
+        title="Its months"
+        onclick={() => (open[at] = !open[at])}
+        onkeydown={(event) => onkeydown(event, at, markIt)}
+        ><span class="sign text-soft print:invisible" aria-hidden="true"
+          >{open[at] ? '–' : '+'}</span
+        ><span class="text-soft mr-2">{account.code}</span>{account.name}{#if account.note}<b
+            class="text-warning ml-2 font-semibold">{account.note}</b
+          >{/if}</button
+      >
+      <a
+        class="to-card link text-xs print:hidden"
+        href={cardOf(books.id, account.account)}
+        aria-label="Card of {label}">card</a
+      >
+      {@render mark(label, marks.hasAccount(account.account), markIt)}
+    </td>
+    {@render entries(account)}
+    {#if grew}<td></td><td></td>{/if}
+  </tr>
+  {#if open[at]}
+    <Months
+      of={account}
+      {query}
+      source={source(account)}
+      indent={indent + 36}
+      after={grew ? 2 : 0}
+    />
+  {/if}
 {/snippet}
 
 {#snippet mark(label: string, isMarked: boolean, toggle: () => void)}
@@ -194,45 +243,44 @@
         {/if}
       </tr>
       {#if isOpen}
-        {#each row.accounts as account (keyOf(row, account))}
-          {@const at = keyOf(row, account)}
-          {@const label = `${account.code} ${account.name}`}
-          {@const markIt = () => marks.toggleAccount(account.account)}
-          <tr class={[account.note.startsWith('takes') && 'taking']}>
+        {#each row.headings as heading (keyOfHeading(row, heading))}
+          {@const at = keyOfHeading(row, heading)}
+          {@const under = row.accounts.filter((account) => account.heading === heading.heading)}
+          <tr>
             <td style:padding-left="{row.level * 20 + 20}px" class="text-[13px]">
               <button
                 data-stop
                 class="cursor-pointer text-left"
                 aria-expanded={open[at] ?? false}
-                title="Its months"
                 onclick={() => (open[at] = !open[at])}
-                onkeydown={(event) => onkeydown(event, at, markIt)}
+                onkeydown={(event) => onkeydown(event, at, null)}
                 ><span class="sign text-soft print:invisible" aria-hidden="true"
                   >{open[at] ? '–' : '+'}</span
-                ><span class="text-soft mr-2">{account.code}</span
-                >{account.name}{#if account.note}<b class="text-warning ml-2 font-semibold"
-                    >{account.note}</b
-                  >{/if}</button
+                >{heading.label}<span class="text-soft ml-2 text-[11px] print:hidden"
+                  >{plural(under.length, 'account')}</span
+                ></button
               >
-              <a
-                class="to-card link text-xs print:hidden"
-                href={cardOf(books.id, account.account)}
-                aria-label="Card of {label}">card</a
-              >
-              {@render mark(label, marks.hasAccount(account.account), markIt)}
             </td>
-            {@render entries(account)}
+            {#each columns as { until }, n (until)}
+              <td class="num text-[13px]">{signed(heading.amounts[n] ?? '0')}</td>
+              {#if told.against}
+                {@const other = heading.against[n] ?? '0'}
+                <td class={['num other text-[13px]', other !== heading.amounts[n] && 'differs']}
+                  >{signed(other)}</td
+                >
+              {/if}
+            {/each}
             {#if grew}<td></td><td></td>{/if}
           </tr>
           {#if open[at]}
-            <Months
-              of={account}
-              {query}
-              {spans}
-              indent={row.level * 20 + 56}
-              after={grew ? 2 : 0}
-            />
+            {#each under as account (keyOf(row, account))}
+              {@render accountRow(row, account, row.level * 20 + 40)}
+            {/each}
           {/if}
+        {:else}
+          {#each row.accounts as account (keyOf(row, account))}
+            {@render accountRow(row, account, row.level * 20 + 20)}
+          {/each}
         {/each}
       {/if}
     {/each}

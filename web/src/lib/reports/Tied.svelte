@@ -134,7 +134,7 @@
       <h2>How long it is</h2>
       <dl>
         {@render length('today', statement.today)}
-        {#if planned}{@render length('after the plan', statement.after)}{/if}
+        {#if planned}{@render length('after', statement.after)}{/if}
       </dl>
     </section>
     <section>

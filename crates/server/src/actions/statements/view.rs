@@ -110,7 +110,20 @@ pub(crate) struct StatementRow {
     difference: Option<String>,
     /// By how many tenths of a per cent it is more of what its class usually holds.
     change: Option<i64>,
+    /// The headings of the chart that its accounts stand under, when there are several.
+    headings: Vec<HeadingView>,
     accounts: Vec<StandingView>,
+}
+
+/// A heading of the chart, with what of a line its accounts come to.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct HeadingView {
+    /// None for the accounts under no heading.
+    heading: Option<i64>,
+    label: String,
+    amounts: Vec<String>,
+    /// The same under the reading beside it.
+    against: Vec<String>,
 }
 
 /// An account on a line.
@@ -119,6 +132,8 @@ pub(crate) struct StandingView {
     account: i64,
     code: String,
     name: String,
+    /// The heading of the chart that it stands under.
+    heading: Option<i64>,
     amounts: Vec<String>,
     /// The same under the reading beside it.
     against: Vec<String>,
@@ -377,6 +392,7 @@ impl Says<'_> {
                 account: known.account.0,
                 code: known.code.clone(),
                 name: known.name.clone(),
+                heading: self.heading(known).map(|heading| heading.0),
                 amounts: shown(pair.one),
                 against: shown(pair.other),
                 note: self.beside(known),
@@ -384,6 +400,7 @@ impl Says<'_> {
         };
         let difference = pair.one.and_then(|row| statement.difference(row, self.read.columns()));
         let place = row.class.map(|class| (class, row.line));
+        let accounts = beside::accounts(pair);
         Some(StatementRow {
             difference: difference
                 .map(|difference| self.amount(i128::from(row.shown_as) * difference.amount)),
@@ -393,13 +410,52 @@ impl Says<'_> {
             ratios: pair.one.map(|row| row.ratios.clone()).unwrap_or_default(),
             ratios_against: pair.other.map(|row| row.ratios.clone()).unwrap_or_default(),
             moves: row.kind == RowKind::Line && place.is_some_and(|at| self.moves.contains(&at)),
-            accounts: beside::accounts(pair).iter().filter_map(standing).collect(),
+            headings: self.headings(&accounts, row.shown_as),
+            accounts: accounts.iter().filter_map(standing).collect(),
             kind: row.kind,
             level: row.level,
             label: row.label.clone(),
             class: row.class,
             line: row.line.map(|line| line.0),
         })
+    }
+
+    /// The heading of the chart that an account stands under.
+    fn heading(&self, standing: &Standing) -> Option<AccountId> {
+        self.read.chart().get(standing.account)?.parent
+    }
+
+    /// What the accounts of a line come to by heading, in the order in which they are listed; nothing when it is one.
+    fn headings(&self, accounts: &[Pair<&Standing>], shown_as: i8) -> Vec<HeadingView> {
+        type Sums = (Vec<i128>, Vec<i128>);
+        let columns = self.read.columns().len();
+        let mut sums: Vec<(Option<AccountId>, Sums)> = Vec::new();
+        for pair in accounts {
+            let heading = pair.one.or(pair.other).and_then(|known| self.heading(known));
+            let at = sums.iter().position(|(known, _)| *known == heading).unwrap_or_else(|| {
+                sums.push((heading, (vec![0; columns], vec![0; columns])));
+                sums.len() - 1
+            });
+            let (one, other) = &mut sums[at].1;
+            for (sum, of) in [(one, pair.one), (other, pair.other)] {
+                let amounts = of.into_iter().flat_map(|standing| &standing.amounts);
+                sum.iter_mut().zip(amounts).for_each(|(sum, amount)| *sum += amount);
+            }
+        }
+        if sums.len() < 2 {
+            return Vec::new();
+        }
+        let label = |id: &AccountId| self.read.chart().get(*id).map(Account::label);
+        let view = |(heading, (one, other)): &(Option<AccountId>, Sums)| HeadingView {
+            heading: heading.map(|heading| heading.0),
+            label: heading
+                .as_ref()
+                .and_then(label)
+                .unwrap_or_else(|| "under no heading".to_owned()),
+            amounts: self.amounts(one, shown_as),
+            against: self.amounts(other, shown_as),
+        };
+        sums.iter().map(view).collect()
     }
 
     /// What moves, by the lines that it leaves and comes to.

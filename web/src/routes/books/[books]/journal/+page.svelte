@@ -1,36 +1,19 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { createInfiniteQuery } from '@tanstack/svelte-query';
-  import { answer, api, sentence } from '$lib/api/client';
+  import { sentence } from '$lib/api/client';
   import { getBooks } from '$lib/books.svelte';
   import { plural } from '$lib/figures';
   import { asked as read, journal, type Asked } from '$lib/journal/address';
-  import Entry from '$lib/journal/Entry.svelte';
+  import Entries from '$lib/journal/Entries.svelte';
+  import { pagesOfEntries } from '$lib/journal/pages';
 
   const books = getBooks();
   const asked = $derived(read(page.url.searchParams));
   const account = $derived(asked.account === null ? null : books.byId.get(asked.account));
   const filtered = $derived(Object.values(asked).some((value) => value !== null));
 
-  interface Behind {
-    after_day: string;
-    after_entry: number;
-  }
-
-  const entries = createInfiniteQuery(() => ({
-    queryKey: ['journal', books.id, asked],
-    queryFn: ({ pageParam, signal }: { pageParam: Behind | null; signal: AbortSignal }) => {
-      const given = Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== null));
-      const params = { path: { books: books.id }, query: { ...given, ...pageParam } };
-      return answer(api.GET('/api/books/{books}/journal', { params, signal }));
-    },
-    initialPageParam: null as Behind | null,
-    getNextPageParam: (latest) => {
-      const last = latest.entries.at(-1);
-      return latest.more && last ? { after_day: last.date, after_entry: last.id } : null;
-    },
-  }));
+  const entries = pagesOfEntries(books.id, () => asked);
   const shown = $derived(entries.data?.pages.flatMap((page) => page.entries) ?? []);
 
   const choose = (change: Partial<Asked>) =>
@@ -52,7 +35,8 @@
 <main class="paper flex min-h-0 grow flex-col overflow-hidden px-11 pt-6">
   <h1 class="text-2xl">Journal</h1>
   <p class="text-soft mt-1">
-    {#if account}Entries with lines of <b class="font-semibold">{account.code} {account.name}</b>,
+    {#if account}Entries with lines of <b class="font-semibold">{account.code} {account.name}</b
+      >{#if asked.plan}, and of what the plan puts there{/if}{#if asked.code}, posted under {asked.code}{/if},
       the latest first.
     {:else}Every entry with all its lines, the latest first.{/if}
   </p>
@@ -75,19 +59,7 @@
           >.{/if}
       </p>
     {:else if shown.length}
-      <table class="w-full">
-        <thead class="bg-base-100 sticky top-0 z-1 text-left">
-          <tr class="hint">
-            <th class="w-36 font-normal">Date</th>
-            <th class="font-normal">Account</th>
-            <th class="font-normal">Payee and text</th>
-            <th class="font-normal">Reference</th>
-            <th class="num w-28 font-normal">Debit</th>
-            <th class="num w-28 font-normal">Credit</th>
-          </tr>
-        </thead>
-        {#each shown as entry (entry.id)}<Entry {entry} account={asked.account} />{/each}
-      </table>
+      <Entries entries={shown} account={asked.account} />
       <p class="hint mt-3">
         {plural(shown.length, 'entry', 'entries')} shown{entries.hasNextPage
           ? ''
