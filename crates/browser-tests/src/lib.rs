@@ -244,7 +244,7 @@ impl Browser {
 
     /// Presses Tab until the element with the focus matches.
     pub async fn tab_to(&self, css: &str) {
-        for _ in 0..80 {
+        for _ in 0..160 {
             if self.ask(&format!("document.activeElement?.matches({css:?})")).await == true {
                 return;
             }

@@ -7,6 +7,7 @@
 mod bringing;
 mod cleanup;
 mod desk;
+mod drilling;
 mod importing;
 mod journeys;
 mod reading;

@@ -2,6 +2,7 @@
 
 use crate::desk::Desk;
 use thirtyfour::prelude::*;
+use zf_browser_tests::Browser;
 
 const CHART: &str = "Code,Name,Class,Caption\n1010,Bank,Asset,Cash\n4010,Fares,Income,Revenue\n\
                      5010,Coal,Expense,Running the engines\n5020,Oil,Expense,Running the engines\n";
@@ -67,9 +68,9 @@ const OIL: &str = "Entry,Date,Code,Debit,Credit\nA1,2024-05-03,5010,11.00,\nA1,2
                    A3,2026-03-03,5020,7.00,\nA3,2026-03-03,1010,,7.00\n\
                    A4,2025-06-03,5020,5.00,\nA4,2025-06-03,1010,,5.00\n";
 
-#[tokio::test(flavor = "multi_thread")]
-async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_years_compared() {
-    let desk = Desk::open("lines that look alike").await;
+/// Books with two lines that should be one.
+pub(crate) async fn oiled(name: &str) -> Desk {
+    let desk = Desk::open(name).await;
     desk.open_books().await;
     let chart = "Code,Name,Class,Caption\n1010,Bank,Asset,Cash\n5010,Oil,Expense,Oil and grease\n\
                  5020,Grease,Expense,Oil & grease\n";
@@ -79,10 +80,13 @@ async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_ye
     desk.choose("journal.csv", OIL).await;
     desk.browser.click_words("Store 8 rows").await;
     desk.browser.see_text("8 rows of journal.csv stored").await;
-    let browser = &desk.browser;
+    desk
+}
+
+/// Marks the first two lines of the income statement by keys, and stages that they are merged.
+pub(crate) async fn merge_lines(browser: &Browser) {
     browser.click("nav a[href$='/reports']").await;
     browser.see_text("Oil & grease").await;
-    // By keys: both are marked, and which one stays is asked.
     browser.tab_to("tr.of-line [data-stop]").await;
     browser.keys(" ").await;
     browser.see_text("Mark another to merge them").await;
@@ -94,11 +98,18 @@ async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_ye
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");
     browser.click_words("Stage it").await;
+    browser.see_text("What the plan moves").await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_years_compared() {
+    let desk = oiled("lines that look alike").await;
+    let browser = &desk.browser;
+    merge_lines(browser).await;
     // Three years: what each was together stands on the line that stays, and every total ties.
     for sum in ["−7.00", "−17.00", "−11.00"] {
         browser.see_text(sum).await;
     }
-    browser.see_text("What the plan moves").await;
     browser.select("[aria-label='Reading beside it']", "as_it_is").await;
     browser.see_text("as planned").await;
     browser.see("td.differs").await;
@@ -107,23 +118,6 @@ async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_ye
     assert!(!text.contains(" out\n"), "{text}");
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");
-
-    // The start page says what is open and who is in it, and leads to the plan.
-    browser.go("/").await;
-    browser.see_text("First draft").await;
-    browser.see_text("Ann Tester").await;
-    browser.see_text("1 change").await;
-    let barriers = browser.barriers().await;
-    assert!(barriers.is_empty(), "{barriers:?}");
-    browser.click("a[href*='/plan?plan=']").await;
-    browser.see_text("rows of the chart become").await;
-    // A figure of the plan opens its entries.
-    browser.click("a[title='The entries of Grease that make it up']").await;
-    browser.see_text("Entries with lines of 5020 Grease").await;
-    browser.go_back().await;
-    browser.see_text("rows of the chart become").await;
-    browser.click("nav a[href$='/reports']").await;
-    browser.see_text("What the plan moves").await;
 
     // The months of an account, and the trial balance that all of it ties to.
     browser.click_words("Open all lines").await;

@@ -179,6 +179,14 @@ fn columns(asked: &[Months], form: TrialForm) -> Vec<TrialColumn> {
 }
 
 impl TrialColumn {
+    /// The last month that counts: of an opening, the one before its months.
+    pub fn until(&self) -> Period {
+        match self.figure {
+            TrialFigure::Opening => Period(self.months.first.0 - 1),
+            _ => self.months.last,
+        }
+    }
+
     /// What a piece of the history of an account of a class comes to.
     fn of(&self, piece: &Piece<'_>, class: Class) -> i128 {
         let Months { first, last } = self.months;

@@ -23,4 +23,5 @@ mod rollback;
 mod rules;
 mod statements;
 mod sums;
+mod trials;
 mod undoing;

@@ -1,6 +1,7 @@
 //! The statements: each amount on one line once, tied to the trial balance, in every reading.
 
 use crate::books::{account, calendar, period, plan, railway, strand, today};
+use crate::trials::trials_roll;
 use std::collections::BTreeMap;
 use time::Date;
 use time::macros::date;
@@ -18,10 +19,8 @@ use zf_core::reports::reading::{Place, Read, Reading};
 use zf_core::reports::rounding::{left_over, rounded};
 use zf_core::reports::statement::{RowKind, Statement};
 use zf_core::reports::ties::ties;
-use zf_core::reports::trial::{TrialForm, trial};
 use zf_core::statement::{Operand, Section, Structure, Term};
 use zf_core::today::Today;
-use zf_core::trial_balance::trial_balance;
 
 /// The latest fiscal years of books.
 pub(crate) fn years(today: &Today) -> Vec<Months> {
@@ -87,34 +86,6 @@ pub(crate) fn must_tie(today: &Today, rehearsal: &Rehearsal) {
     moves_say_all(&read(Reading::AsItIs), &read(Reading::AsPlanned));
 }
 
-/// A trial balance is as much in debit as in credit, its opening with what moved is its closing, and its balances are
-/// those that the books know.
-fn trials_roll(read: &Read<'_>) {
-    let roll = trial(read, TrialForm::Roll, true);
-    assert_eq!((roll.totals[0], roll.totals[3], roll.left_out), (0, 0, 0));
-    assert_eq!(roll.totals[1], roll.totals[2]);
-    for row in &roll.rows {
-        assert_eq!(row.amounts[0] + row.amounts[1] - row.amounts[2], row.amounts[3]);
-    }
-    let by_month = trial(read, TrialForm::ByMonth, false);
-    for row in &by_month.rows {
-        let (closing, before) = row.amounts.split_last().unwrap();
-        assert_eq!(before.iter().sum::<i128>(), *closing);
-    }
-    let balances = trial(read, TrialForm::Balances, false);
-    assert_eq!(balances.totals[0], balances.totals[1], "as much in debit as in credit");
-    assert!(balances.totals[2..].iter().all(|sum| *sum == 0));
-    let all = trial(read, TrialForm::Balances, true);
-    assert_eq!(all.rows.len(), balances.rows.len() + balances.left_out);
-    if read.reading() == Reading::AsItIs {
-        let last = read.columns()[0].last;
-        let known = trial_balance(read.chart(), &read.today().activity.figures_to(last));
-        for (class, amounts) in &balances.classes {
-            assert_eq!(amounts[0] - amounts[1], known.class(*class));
-        }
-    }
-}
-
 /// What stands on each line of statements, in each column.
 fn by_place(statements: &[Statement]) -> BTreeMap<Place, Vec<i128>> {
     let rows = statements.iter().flat_map(|statement| &statement.rows);
@@ -145,7 +116,8 @@ fn moves_say_all(one: &Read<'_>, other: &Read<'_>) {
     }
 }
 
-fn books() -> Today {
+/// A bank and three kinds of costs, over two fiscal years.
+pub(crate) fn books() -> Today {
     let rows = [(1, "1010"), (2, "5010"), (3, "5020"), (4, "5030")];
     let class = |id| if id == 1 { Class::Asset } else { Class::Expense };
     let chart = Chart::new(rows.map(|(id, code)| account(id, code, "Row", class(id))));

@@ -18,6 +18,9 @@ use zf_store::journal::entries::{EntryFilter, EntryRow};
 /// No journal ever numbers as many entries.
 const LAST: i64 = 1_000_000_000_000_000;
 
+/// No server ever counts as many imports.
+const IMPORTS: i64 = 1_000_000_000;
+
 /// How many entries stand on a page.
 const PAGE: i64 = 50;
 
@@ -112,7 +115,7 @@ pub(crate) async fn show(
     let filter = EntryFilter {
         accounts,
         posted_code: said(asked.code),
-        import: asked.import.map(|id| within("import", id, 0..=LAST)).transpose()?,
+        import: asked.import.map(|id| within("import", id, 1..=IMPORTS)).transpose()?,
         from: day("from", asked.from.as_deref())?,
         to: day("to", asked.to.as_deref())?,
         text: said(asked.text),

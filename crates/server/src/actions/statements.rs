@@ -20,7 +20,7 @@ use zf_core::ids::AccountId;
 use zf_core::reports::draw;
 use zf_core::reports::reading::Read;
 use zf_core::reports::statement::StatementKind;
-use zf_core::reports::trial::TrialForm;
+use zf_core::reports::trial::{TrialForm, trial};
 
 /// The statements of up to eight periods beside each other.
 #[utoipa::path(get, operation_id = "reports_statements", path = "/api/books/{books}/reports/statements",
@@ -77,18 +77,26 @@ pub(crate) async fn months(
     look(&app, member, asked, of).await?.map(Json).ok_or_else(no_account)
 }
 
-/// Hands a statement over, `balance_sheet` or `income_statement`, as CSV, or as XLSX or ODS with totals that are
-/// formulas.
+/// Hands a statement over, `balance_sheet`, `income_statement` or `trial_balance`, as CSV, or as XLSX or ODS with totals
+/// that are formulas.
 #[utoipa::path(get, operation_id = "reports_file", path = "/api/books/{books}/reports/files/{file}",
-    params(("books" = i64, Path), ("file" = String, Path), Asked),
+    params(("books" = i64, Path), ("file" = String, Path), Asked, TrialAsked),
     responses((status = 200, content_type = "application/octet-stream"), (status = "4XX", body = Problem)))]
 pub(crate) async fn file(
     State(app): State<App>,
     In(member): In,
     Path((_, file)): Path<(i64, String)>,
     Query(asked): Query<Asked>,
+    Query(TrialAsked { form, zeros }): Query<TrialAsked>,
 ) -> Result<Response, Problem> {
     let (name, format) = files::asked(&file)?;
+    if name == "trial_balance" {
+        let (form, zeros) = (form.unwrap_or(TrialForm::Balances), zeros.unwrap_or_default());
+        let table = move |read: &Read<'_>, _: &Shown| {
+            files::statement::trial_balance(&trial(read, form, zeros), read.today())
+        };
+        return files::saved(name, format, vec![look(&app, member, asked, table).await?]).await;
+    }
     let kind = StatementKind::from_key(name)
         .ok_or_else(|| Problem::field("file", "no such statement is handed over"))?;
     let table = move |read: &Read<'_>, _: &Shown| {

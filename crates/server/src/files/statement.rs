@@ -1,9 +1,12 @@
-//! A statement as a table, with the accounts under each line and totals that add up what they are made of.
+//! A statement or a trial balance as a table, with the accounts under each line and totals that add up what they are made of.
 
 use std::collections::BTreeMap;
+use zf_core::calendar::say_day;
 use zf_core::reports::reading::Read;
 use zf_core::reports::statement::{Row, RowKind, Statement, StatementKind};
+use zf_core::reports::trial::Trial;
 use zf_core::statement::Operand;
+use zf_core::today::Today;
 use zf_sheets::{ColumnKind, Table, Term};
 
 /// By how much the name of a row stands in for each level.
@@ -51,6 +54,41 @@ pub(crate) fn table(statement: &Statement, read: &Read<'_>) -> Table {
         }
     }
     table.sums.extend(sums(&statement.rows, &places, read));
+    table
+}
+
+/// A trial balance, class by class, with totals that add up what stands above them.
+pub(crate) fn trial_balance(trial: &Trial, today: &Today) -> Table {
+    let names = ["Code", "Account", "Class"].map(|name| (name.to_owned(), ColumnKind::Text));
+    let amounts = trial.columns.iter().map(|column| {
+        let day = say_day(today.calendar.last_day(column.until()));
+        (format!("{} {day}", column.figure.words()), ColumnKind::Money)
+    });
+    let mut table = Table {
+        name: "Trial balance".to_owned(),
+        columns: names.into_iter().chain(amounts).collect(),
+        ..Table::default()
+    };
+    let written = |code: &str, name: &str, class: &str, amounts: &[i128]| {
+        let amounts = amounts.iter().map(|amount| today.currency.format(*amount));
+        [code, name, class].map(str::to_owned).into_iter().chain(amounts).collect::<Vec<_>>()
+    };
+    let mut totals = Vec::new();
+    for (class, sums) in &trial.classes {
+        let first = table.rows.len();
+        for row in trial.rows.iter().filter(|row| row.class == *class) {
+            table.rows.push(written(&row.code, &row.name, class.words(), &row.amounts));
+        }
+        let at = table.rows.len();
+        if at > first {
+            let label = format!("Total {}", class.title().to_lowercase());
+            table.rows.push(written("", &label, "", sums));
+            table.sums.insert(at, vec![Term { rows: first..=at - 1, taken_off: false }]);
+            totals.push(Term { rows: at..=at, taken_off: false });
+        }
+    }
+    table.sums.insert(table.rows.len(), totals);
+    table.rows.push(written("", "All accounts", "", &trial.totals));
     table
 }
 

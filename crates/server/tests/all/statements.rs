@@ -221,3 +221,60 @@ async fn books_are_summed_up_before_they_are_opened() {
     let holds = json!({ "name": costs["name"], "accounts": costs["accounts"], "amount": "0.00" });
     assert_eq!(told["stands_on"], holds);
 }
+
+#[tokio::test]
+async fn a_balance_on_the_other_side_is_owed_on_the_statement_and_a_plan_moves_it() {
+    let desk = Desk::open().await;
+    let (_, lines) = desk.ask(Method::GET, "BOOKS/lines", Value::Null).await;
+    let line = |class: usize, standard: &str| {
+        let of = lines["classes"][class]["lines"].as_array().unwrap();
+        of.iter().find(|line| line["standard"] == standard).unwrap()["id"].clone()
+    };
+    let (cash, loans) = (line(0, "cash"), line(1, "borrowings"));
+    let named = json!({ "edits": [{ "do": "name_other_side", "line": cash, "other": loans }] });
+    let (status, told) = desk.ask(Method::POST, "BOOKS/lines", named).await;
+    assert_eq!(status, 200, "{told}");
+    assert_eq!(told["classes"][0]["lines"][0]["other_side"], loans);
+    // The bank comes to stand on the line: what it is overdrawn by is owed.
+    let bank = desk.id("1010").await;
+    desk.stage(bank, "caption", cash.clone()).await;
+    let path = format!("BOOKS/reports/statements?plan={}", desk.plan);
+    let (status, told) = desk.ask(Method::GET, &path, Value::Null).await;
+    assert_eq!(status, 200, "{told}");
+    let rows = told["statements"][0]["rows"].as_array().unwrap();
+    let row = rows.iter().find(|row| row["line"] == loans).unwrap();
+    assert_eq!(row["amounts"], json!(["13.50", "10.00"]), "{told}");
+    assert!(rows.iter().all(|row| row["line"] != cash), "nothing stands there");
+    let whole = rows.last().unwrap();
+    assert_eq!(whole["amounts"], json!(["0.00", "0.00"]));
+    assert!(told["ties"].as_array().unwrap().iter().all(|tie| tie["difference"] == "0.00"));
+    let moved = &told["moved"][0];
+    assert_eq!((&moved["amounts"], &moved["lines"]), (&json!(["-13.50", "-10.00"]), &json!(3)));
+    assert_eq!(moved["accounts"][0]["code"], "1010");
+    assert!(told["earlier_changed"].as_u64() > Some(0), "{told}");
+    let costs =
+        json!({ "edits": [{ "do": "name_other_side", "line": line(4, "staff"), "other": loans }] });
+    let (status, told) = desk.ask(Method::POST, "BOOKS/lines", costs).await;
+    assert_eq!(status, 422, "{told}");
+}
+
+#[tokio::test]
+async fn a_trial_balance_is_handed_over_in_the_form_that_is_shown() {
+    let desk = Desk::open().await;
+    let file = async |name: &str| {
+        let path = format!("BOOKS/reports/files/{name}");
+        let answer = desk.ann.get(desk.site.at(&path)).send().await.unwrap();
+        assert_eq!(answer.status(), 200, "{path}");
+        answer.bytes().await.unwrap().to_vec()
+    };
+    let csv = file("trial_balance.csv?form=roll&span=year&count=1").await;
+    let csv = String::from_utf8(csv).unwrap();
+    assert!(csv.contains("opening 31 Jan 2026") && csv.contains("closing 30 Apr 2026"), "{csv}");
+    assert!(csv.contains(",expense,0.00,3.50,0.00,3.50"), "{csv}");
+    assert!(csv.contains(",All accounts,,0.00,3.50,3.50,0.00"), "{csv}");
+    assert!(file("trial_balance.xlsx").await.len() > 3_000);
+    let zeros = String::from_utf8(file("trial_balance.csv?zeros=true").await).unwrap();
+    assert!(zeros.lines().count() > csv.lines().count(), "{zeros}");
+    let (status, _) = desk.ask(Method::GET, "BOOKS/reports/files/cash_flow.csv", Value::Null).await;
+    assert_eq!(status, 422);
+}

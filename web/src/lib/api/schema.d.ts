@@ -714,8 +714,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Hands a statement over, `balance_sheet` or `income_statement`, as CSV, or as XLSX or ODS with totals that are
-         *     formulas.
+         * Hands a statement over, `balance_sheet`, `income_statement` or `trial_balance`, as CSV, or as XLSX or ODS with totals
+         *     that are formulas.
          */
         get: operations["reports_file"];
         put?: never;
@@ -5076,6 +5076,8 @@ export interface operations {
                 beside?: components["schemas"]["Beside"];
                 /** @description How many columns, 3 when it is not said. */
                 count?: number;
+                /** @description The form; balances when it is not said. */
+                form?: components["schemas"]["TrialForm"];
                 /** @description Whether figures are in thousands, each rounded from the exact one. */
                 in_thousands?: boolean;
                 /** @description The plan that is looked at; without one After is as today. */
@@ -5086,6 +5088,8 @@ export interface operations {
                 span?: components["schemas"]["Span"];
                 /** @description The last day: the end of its period. The as-of date of the books when it is not said. */
                 until?: string;
+                /** @description Whether accounts are listed on which nothing stands. */
+                zeros?: boolean;
             };
             header?: never;
             path: {

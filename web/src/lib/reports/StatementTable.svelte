@@ -131,12 +131,14 @@
             class="text-warning ml-2 font-semibold">{account.note}</b
           >{/if}</button
       >
-      <a
-        class="to-card link text-xs print:hidden"
-        href={cardOf(books.id, account.account)}
-        aria-label="Card of {label}">card</a
-      >
-      {@render mark(label, marks.hasAccount(account.account), markIt)}
+      <span class="deeds print:hidden">
+        {@render mark(label, marks.hasAccount(account.account), markIt)}
+        <a
+          class="to-card link text-xs"
+          href={cardOf(books.id, account.account)}
+          aria-label="Card of {label}">card</a
+        >
+      </span>
     </td>
     {@render entries(account)}
     {#if grew}<td></td><td></td>{/if}
@@ -155,7 +157,7 @@
 {#snippet mark(label: string, isMarked: boolean, toggle: () => void)}
   <input
     type="checkbox"
-    class="mark print:hidden"
+    class="mark"
     tabindex="-1"
     aria-label="Mark {label}"
     title="Mark it, to merge it with another (Space)"
@@ -230,7 +232,11 @@
               ></button
             >
           {:else}<span class="sign"></span>{row.label}{/if}
-          {#if markLine}{@render mark(row.label, marks.hasLine(line ?? 0), markLine)}{/if}
+          {#if markLine}
+            <span class="deeds print:hidden">
+              {@render mark(row.label, marks.hasLine(line ?? 0), markLine)}
+            </span>
+          {/if}
         </td>
         {@render figures(row, isTitle(row))}
         {#if grew}
@@ -366,26 +372,25 @@
     border-width: 9px 9px 0 0;
     border-color: var(--color-warning) transparent transparent transparent;
   }
+  /* Beside the name, and over the end of a long one. */
+  .deeds {
+    position: absolute;
+    top: 2px;
+    right: 0;
+    padding-left: 6px;
+    background: inherit;
+    opacity: 0;
+  }
+  tr:hover .deeds,
+  .deeds:focus-within,
+  .deeds:has(:checked) {
+    opacity: 1;
+  }
   .mark {
-    margin-left: 8px;
     width: 13px;
     height: 13px;
     vertical-align: -2px;
     accent-color: var(--color-primary);
-    opacity: 0;
-  }
-  tr:hover .mark,
-  .mark:focus-visible,
-  .mark:checked {
-    opacity: 1;
-  }
-  .to-card {
-    margin-left: 8px;
-    opacity: 0;
-  }
-  tr:hover .to-card,
-  .to-card:focus-visible {
-    opacity: 1;
   }
   @media print {
     .statement td {

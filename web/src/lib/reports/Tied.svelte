@@ -152,15 +152,11 @@
       <h2>Take it away</h2>
       <p class="flex gap-3 text-[13px]">
         {#each [['xlsx', 'XLSX'], ['ods', 'ODS'], ['csv', 'CSV']] as const as [ending, words] (ending)}
-          <a
-            class="link font-semibold"
-            href="/api/books/{books.id}/exports/trial-balance.{ending}"
-            download>{words}</a
-          >
+          <a class="link font-semibold" href={file(ending)} download>{words}</a>
         {/each}
         <button class="link font-semibold" onclick={() => window.print()}>Print</button>
       </p>
-      <p class="hint mt-1">The files have the balances of today’s chart on the as-of date.</p>
+      <p class="hint mt-1">As it is shown; in workbooks totals are formulas.</p>
     </section>
     <section>
       <h2>Check it against another</h2>

@@ -85,10 +85,11 @@
       {#if kind === 'account' && place}
         <span class="block">
           {#if place.stands_on}
-            It will stand on “{place.stands_on.name}”, with {plural(
+            It will stand on “{place.stands_on.name}”, where {plural(
               place.stands_on.accounts,
               'account',
-            )} that come to {signed(place.stands_on.amount)} today.
+            )}
+            {place.stands_on.accounts === 1 ? 'comes' : 'come'} to {signed(place.stands_on.amount)} today.
           {:else}<b class="text-warning font-semibold"
               >It will stand on no line of the statements.</b
             >{/if}

@@ -1,7 +1,6 @@
 //! The trial balance as it is shown.
 
 use serde::Serialize;
-use zf_core::calendar::Period;
 use zf_core::chart::Class;
 use zf_core::reports::reading::{Read, Reading};
 use zf_core::reports::trial::{TrialColumn, TrialFigure, TrialForm, TrialLine, trial};
@@ -92,14 +91,10 @@ impl TrialColumnView {
         let TrialColumn { figure, months, since } = *column;
         let moves =
             matches!(figure, TrialFigure::Debits | TrialFigure::Credits | TrialFigure::Movement);
-        let last = match figure {
-            TrialFigure::Opening => Period(months.first.0 - 1),
-            _ => months.last,
-        };
         Self {
             figure,
             from: moves.then(|| first(months.first)),
-            until: today.calendar.last_day(last).to_string(),
+            until: today.calendar.last_day(column.until()).to_string(),
             since: first(since),
         }
     }

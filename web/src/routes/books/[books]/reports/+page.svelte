@@ -54,6 +54,10 @@
   function file(ending: string): string {
     const pairs = Object.entries(wanted).map(([name, value]) => [name, String(value)]);
     const query = new URLSearchParams(pairs);
+    if (asked.kind === 'trial_balance') {
+      query.set('form', asked.form);
+      query.set('zeros', String(asked.zeros));
+    }
     return `/api/books/${books.id}/reports/files/${asked.kind}.${ending}?${query}`;
   }
 </script>
