@@ -4,6 +4,7 @@
 
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
+mod beside;
 mod books;
 mod editing;
 mod figures;

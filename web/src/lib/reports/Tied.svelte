@@ -137,27 +137,18 @@
         {#if planned}{@render length('after', statement.after)}{/if}
       </dl>
     </section>
-    <section>
-      <h2>Take it away</h2>
-      <p class="flex gap-3 text-[13px]">
-        {#each [['xlsx', 'XLSX'], ['ods', 'ODS'], ['csv', 'CSV']] as const as [ending, words] (ending)}
-          <a class="link font-semibold" href={file(ending)} download>{words}</a>
-        {/each}
-        <button class="link font-semibold" onclick={() => window.print()}>Print</button>
-      </p>
-      <p class="hint mt-1">In workbooks totals are formulas.</p>
-    </section>
-  {:else}
-    <section>
-      <h2>Take it away</h2>
-      <p class="flex gap-3 text-[13px]">
-        {#each [['xlsx', 'XLSX'], ['ods', 'ODS'], ['csv', 'CSV']] as const as [ending, words] (ending)}
-          <a class="link font-semibold" href={file(ending)} download>{words}</a>
-        {/each}
-        <button class="link font-semibold" onclick={() => window.print()}>Print</button>
-      </p>
-      <p class="hint mt-1">As it is shown; in workbooks totals are formulas.</p>
-    </section>
+  {/if}
+  <section>
+    <h2>Take it away</h2>
+    <p class="flex gap-3 text-[13px]">
+      {#each [['xlsx', 'XLSX'], ['ods', 'ODS'], ['csv', 'CSV']] as const as [ending, words] (ending)}
+        <a class="link font-semibold" href={file(ending)} download>{words}</a>
+      {/each}
+      <button class="link font-semibold" onclick={() => window.print()}>Print</button>
+    </p>
+    <p class="hint mt-1">In workbooks totals are formulas.</p>
+  </section>
+  {#if !statement}
     <section>
       <h2>Check it against another</h2>
       <p class="text-[13px]">
