@@ -85,6 +85,18 @@ async fn a_figure_of_the_sheet_and_of_a_card_opens_its_entries() {
     browser.go_back().await;
     browser.click("aside button[aria-label='Close']").await;
 
+    // The address of a trial balance shows it, whichever of its answers comes first.
+    browser
+        .go(&format!(
+            "{}?statement=trial_balance",
+            chart.as_str().unwrap().replace("/chart", "/reports")
+        ))
+        .await;
+    browser.see_text("All accounts").await;
+    browser.click("a[title='The entries of Grease that make it up']").await;
+    browser.see_text("Entries with lines of 5020 Grease").await;
+    browser.click("nav a[href$='/chart']").await;
+
     // A new account is told which line it will stand on, and what that holds.
     browser.click("[data-code='5020'] [data-column='code']").await;
     browser.keys("+").await;

@@ -7,7 +7,9 @@
   import { cardOf } from '../sheet/address';
   import { short, type Query } from './asked';
   import type { Marks } from './marks.svelte';
+  import { Drawn } from './drawn.svelte';
   import { step } from './keys';
+  import MoreRows from './MoreRows.svelte';
   import Months from './Months.svelte';
 
   let {
@@ -27,6 +29,7 @@
   } = $props();
 
   const books = getBooks();
+  const drawn = new Drawn();
   type Row = Schemas['StatementRow'];
   type Standing = Schemas['StandingView'];
   const open = $state<Record<string, boolean>>({});
@@ -154,6 +157,18 @@
   {/if}
 {/snippet}
 
+{#snippet accountRows(row: Row, all: Standing[], list: string, indent: number)}
+  {@const shown = drawn.of(list, all)}
+  {#each shown as account (keyOf(row, account))}
+    {@render accountRow(row, account, indent)}
+  {/each}
+  <MoreRows
+    left={all.length - shown.length}
+    columns={columns.length * (told.against ? 2 : 1) + 1 + (grew ? 2 : 0)}
+    more={() => drawn.more(list)}
+  />
+{/snippet}
+
 {#snippet mark(label: string, isMarked: boolean, toggle: () => void)}
   <input
     type="checkbox"
@@ -279,14 +294,10 @@
             {#if grew}<td></td><td></td>{/if}
           </tr>
           {#if open[at]}
-            {#each under as account (keyOf(row, account))}
-              {@render accountRow(row, account, row.level * 20 + 40)}
-            {/each}
+            {@render accountRows(row, under, at, row.level * 20 + 40)}
           {/if}
         {:else}
-          {#each row.accounts as account (keyOf(row, account))}
-            {@render accountRow(row, account, row.level * 20 + 20)}
-          {/each}
+          {@render accountRows(row, row.accounts, key(row), row.level * 20 + 20)}
         {/each}
       {/if}
     {/each}

@@ -6,10 +6,13 @@
   import Figure from '../journal/Figure.svelte';
   import { cardOf } from '../sheet/address';
   import Money from '../ui/Money.svelte';
+  import { Drawn } from './drawn.svelte';
+  import MoreRows from './MoreRows.svelte';
 
   let { trial, by }: { trial: Schemas['TrialView']; by: string } = $props();
 
   const books = getBooks();
+  const drawn = new Drawn();
   type Column = Schemas['TrialColumnView'];
   type Row = Schemas['TrialRowView'];
   const groups = $derived(
@@ -52,7 +55,7 @@
     <tbody>
       <tr><th class="class" colspan={trial.columns.length + 2}>{books.titleOf(group.class)}</th></tr
       >
-      {#each group.rows as row (`${row.account} ${row.code} ${row.name}`)}
+      {#each drawn.of(group.class, group.rows) as row (`${row.account} ${row.code} ${row.name}`)}
         <tr>
           <td class="text-soft">{row.code}</td>
           <td>
@@ -76,6 +79,11 @@
           {/each}
         </tr>
       {/each}
+      <MoreRows
+        left={group.rows.length - drawn.of(group.class, group.rows).length}
+        columns={trial.columns.length + 2}
+        more={() => drawn.more(group.class)}
+      />
       <tr class="sum">
         <td></td><td>Total {books.titleOf(group.class).toLowerCase()}</td>
         {#each group.amounts as amount, n (n)}<td class="num"><Money {amount} /></td>{/each}
