@@ -127,6 +127,24 @@ impl App {
         Ok((snapshot, kept, rehearsed.map_err(Problem::shared)?))
     }
 
+    /// The books as they stand, with the rehearsal of a plan when one is asked for.
+    ///
+    /// # Errors
+    /// When there is no such draft or the store fails.
+    pub(crate) async fn looked_at(
+        &self,
+        member: Member,
+        plan: Option<i64>,
+    ) -> Result<(Arc<Snapshot>, Option<Arc<Rehearsed>>), Problem> {
+        Ok(match plan {
+            Some(plan) => {
+                let (snapshot, _, rehearsed) = self.rehearsed(member, plan).await?;
+                (snapshot, Some(rehearsed))
+            }
+            None => (self.snapshot(member).await?, None),
+        })
+    }
+
     /// Stages edits of the chart as it stands, all or none of them.
     ///
     /// # Errors

@@ -90,13 +90,7 @@ pub(crate) async fn show(
     In(member): In,
     Query(asked): Query<Asked>,
 ) -> Result<Json<JournalPage>, Problem> {
-    let (snapshot, rehearsed) = match asked.plan {
-        Some(plan) => {
-            let (snapshot, _, rehearsed) = app.rehearsed(member, plan).await?;
-            (snapshot, Some(rehearsed))
-        }
-        None => (app.snapshot(member).await?, None),
-    };
+    let (snapshot, rehearsed) = app.looked_at(member, asked.plan).await?;
     let accounts = match &rehearsed {
         None => accounts_of(&snapshot.today.chart, "account", asked.account)?,
         Some(rehearsed) => {

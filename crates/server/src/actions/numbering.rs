@@ -640,12 +640,8 @@ pub(crate) async fn code(
     In(member): In,
     Query(sought): Query<Sought>,
 ) -> Result<Json<PlaceView>, Problem> {
-    let snapshot = app.snapshot(member).await?;
+    let (snapshot, rehearsed) = app.looked_at(member, sought.plan).await?;
     let today = &snapshot.today;
-    let rehearsed = match sought.plan {
-        Some(plan) => Some(app.rehearsed(member, plan).await?.2),
-        None => None,
-    };
     let after = rehearsed.as_ref().map_or(&today.chart, |rehearsed| &rehearsed.rehearsal.after);
     let account = accounts_of(after, "account", sought.account)?;
     let account = account.first().and_then(|id| after.get(*id));

@@ -52,13 +52,7 @@ pub(super) async fn look<T: Send + 'static>(
 ) -> Result<T, Problem> {
     let count = within("count", asked.count.unwrap_or(3), 1..=MOST)?;
     let until = day("until", asked.until.as_deref())?;
-    let (snapshot, rehearsed) = match asked.plan {
-        Some(id) => {
-            let (snapshot, _, rehearsed) = app.rehearsed(member, id).await?;
-            (snapshot, Some(rehearsed))
-        }
-        None => (app.snapshot(member).await?, None),
-    };
+    let (snapshot, rehearsed) = app.looked_at(member, asked.plan).await?;
     off_thread(move || {
         let today = &snapshot.today;
         let bare;

@@ -192,19 +192,27 @@ impl StatementsView {
     pub(super) fn of(read: &Read<'_>, shown: &Shown) -> Self {
         let today = read.today();
         let statements = draw(read);
-        let beside = shown.against.map(|against| read.again(against));
-        let [is, planned] =
-            [Reading::AsItIs, Reading::AsPlanned].map(|reading| read.again(reading));
         // What is told to move: between what stands side by side, or else by the plan, or else since it was posted.
-        let posted;
-        let (one, other) = match &beside {
-            Some(beside) => (beside, read),
-            None if shown.is_planned => (&is, &planned),
-            None => {
-                posted = read.again(Reading::AsPosted);
-                (&posted, &is)
-            }
+        let (from, to) = match (shown.against, shown.is_planned) {
+            (Some(against), _) => (against, read.reading()),
+            (None, true) => (Reading::AsItIs, Reading::AsPlanned),
+            (None, false) => (Reading::AsPosted, Reading::AsItIs),
         };
+        let others = BTreeSet::from([from, to, Reading::AsItIs, Reading::AsPlanned]);
+        let others = others.into_iter().filter(|reading| *reading != read.reading());
+        let others: BTreeMap<Reading, (Read<'_>, [Statement; 2])> = others
+            .map(|reading| {
+                let again = read.again(reading);
+                let statements = draw(&again);
+                (reading, (again, statements))
+            })
+            .collect();
+        // Each reading is drawn once, whatever it is asked for.
+        let drawn = |reading: Reading| match others.get(&reading) {
+            Some((again, statements)) => (again, statements),
+            None => (read, &statements),
+        };
+        let ((one, before), (other, after)) = (drawn(from), drawn(to));
         let moved = moved(one, other);
         let moves: BTreeSet<_> = moved
             .iter()
@@ -222,10 +230,11 @@ impl StatementsView {
         let chart = read.chart();
         let accounts: Vec<&Account> =
             chart.live().filter(|account| account.kind == Kind::Account).collect();
-        let against = beside.as_ref().map(draw);
-        let lengths = [&is, &planned].map(|read| draw(read).map(|statement| statement.length()));
+        let against = shown.against.map(|against| drawn(against).1);
+        let lengths = [Reading::AsItIs, Reading::AsPlanned]
+            .map(|reading| drawn(reading).1.each_ref().map(Statement::length));
         let of = |(at, statement): (usize, &Statement)| {
-            let against = against.as_ref().map(|against| &against[at]);
+            let against = against.map(|against| &against[at]);
             says.statement(statement, against, lengths.each_ref().map(|of| of[at]))
         };
         let tie = |tie: zf_core::reports::ties::Tie| TieView {
@@ -242,9 +251,9 @@ impl StatementsView {
             ties: ties(read, &statements).into_iter().map(tie).collect(),
             on_no_line: accounts.iter().filter(|a| place_of(a).line.is_none()).count(),
             accounts: accounts.len(),
-            moved_from: one.reading(),
-            moved_to: other.reading(),
-            earlier_changed: earlier_changes(&draw(one), &draw(other)),
+            moved_from: from,
+            moved_to: to,
+            earlier_changed: earlier_changes(before, after),
             moved: says.moved(&moved, one, other),
             former: former(today),
             statements: statements.iter().enumerate().map(of).collect(),
