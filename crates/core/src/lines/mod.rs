@@ -133,7 +133,7 @@ impl LineEdit {
     /// What was done, in words for the trail; `lines` are those before it.
     pub fn say(&self, lines: &Structure) -> Said {
         let name = |id: &LineId| {
-            let line = lines.lines().find(|line| line.id == *id);
+            let line = lines.line(*id);
             line.map_or_else(String::new, |line| format!("{} ({})", line.name, line.class.title()))
         };
         match self {
@@ -263,10 +263,7 @@ impl LineEdit {
 fn from(terms: &[Term], lines: &Structure) -> String {
     let name = |of: Operand| match of {
         Operand::Class(class) => class.title().to_owned(),
-        Operand::Line(id) => {
-            let line = lines.lines().find(|line| line.id == id);
-            line.map_or_else(String::new, |line| line.name.clone())
-        }
+        Operand::Line(id) => lines.line(id).map_or_else(String::new, |line| line.name.clone()),
     };
     let said = terms
         .iter()
@@ -277,14 +274,12 @@ fn from(terms: &[Term], lines: &Structure) -> String {
 /// The lines with one that is reckoned, when it can be.
 fn reckoned(lines: Vec<StatementLine>, id: LineId) -> Result<Structure, NotALine> {
     let structure = Structure::new(lines);
-    let Some(line) = structure.lines().find(|line| line.id == id) else {
-        return Err(NotALine::Unknown);
-    };
+    let line = structure.line(id).ok_or(NotALine::Unknown)?;
     let can_be = |of: Operand| match of {
         Operand::Class(_) => true,
-        Operand::Line(id) => structure
-            .lines()
-            .any(|line| line.id == id && line.kind != LineKind::Ratio && !line.retired),
+        Operand::Line(id) => {
+            structure.line(id).is_some_and(|line| line.kind != LineKind::Ratio && !line.retired)
+        }
     };
     let fits = match line.kind {
         LineKind::Ratio => line.terms.len() == 2,

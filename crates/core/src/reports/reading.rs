@@ -34,7 +34,7 @@ pub struct Place {
 impl Place {
     /// What it is called on the statements of a chart: its line, or its class.
     pub fn words(&self, chart: &Chart) -> String {
-        let line = chart.structure().lines().find(|line| Some(line.id) == self.line);
+        let line = self.line.and_then(|line| chart.structure().line(line));
         line.map_or_else(|| self.class.title().to_owned(), |line| line.name.clone())
     }
 }

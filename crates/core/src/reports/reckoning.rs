@@ -35,8 +35,7 @@ struct Figures<'a> {
 
 impl Figures<'_> {
     fn fill(&self, row: &mut Row, sign: i8) {
-        let line = self.structure.lines().find(|line| Some(line.id) == row.line);
-        let Some(line) = line else { return };
+        let Some(line) = row.line.and_then(|line| self.structure.line(line)) else { return };
         match row.kind {
             RowKind::Subtotal => {
                 let sums = self.subtotal(line);
@@ -69,7 +68,7 @@ impl Figures<'_> {
             return shown.clone();
         }
         let Operand::Line(id) = operand else { return vec![0; self.columns] };
-        let line = self.structure.lines().find(|line| line.id == id);
+        let line = self.structure.line(id);
         line.map_or_else(|| vec![0; self.columns], |line| self.subtotal(line))
     }
 }

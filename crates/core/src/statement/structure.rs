@@ -149,6 +149,11 @@ impl Structure {
         self.lines.iter().map(|line| &**line)
     }
 
+    /// The line with this identity, whatever it is.
+    pub fn line(&self, id: LineId) -> Option<&StatementLine> {
+        self.lines().find(|line| line.id == id)
+    }
+
     /// The lines that accounts can be put under, in their order.
     pub fn captions(&self) -> impl Iterator<Item = &StatementLine> {
         self.lines().filter(|line| line.kind == LineKind::Line && !line.retired)
@@ -164,7 +169,7 @@ impl Structure {
         let mut seen = HashSet::new();
         let mut next = vec![id];
         while let Some(at) = next.pop() {
-            for term in self.lines().filter(|line| line.id == at).flat_map(|line| &line.terms) {
+            for term in self.line(at).into_iter().flat_map(|line| &line.terms) {
                 match term.of {
                     Operand::Line(of) if of == id => return true,
                     Operand::Line(of) if seen.insert(of) => next.push(of),

@@ -125,8 +125,8 @@ fn sums(rows: &[Row], places: &[usize], read: &Read<'_>) -> BTreeMap<usize, Vec<
 
 /// The rows that a subtotal adds up and takes off; none when one of them stands on another statement.
 fn reckoned(row: &Row, rows: &[Row], places: &[usize], read: &Read<'_>) -> Vec<Term> {
-    let lines = || read.chart().structure().lines();
-    let Some(line) = lines().find(|line| Some(line.id) == row.line) else { return Vec::new() };
+    let structure = read.chart().structure();
+    let Some(line) = row.line.and_then(|line| structure.line(line)) else { return Vec::new() };
     let stands = |of: Operand| {
         rows.iter().position(|row| match of {
             Operand::Class(class) => row.kind == RowKind::Total && row.class == Some(class),
@@ -137,7 +137,7 @@ fn reckoned(row: &Row, rows: &[Row], places: &[usize], read: &Read<'_>) -> Vec<T
     let is_here = |of: Operand| match of {
         Operand::Class(class) => StatementKind::of(class) == kind,
         Operand::Line(id) => {
-            lines().any(|line| line.id == id && StatementKind::of(line.class) == kind)
+            structure.line(id).is_some_and(|line| StatementKind::of(line.class) == kind)
         }
     };
     if !line.terms.iter().all(|term| is_here(term.of)) {
