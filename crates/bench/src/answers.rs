@@ -42,7 +42,9 @@ pub(crate) async fn measure() -> anyhow::Result<(Vec<Measured>, Vec<Size>, Peak)
     let (reviewed, size) = desk.reviews().await?;
     times.extend(reviewed);
     sizes.push(size);
-    let site = Site { address: desk.address.clone(), store: desk.books.store.clone() };
+    let store = desk.books.store.clone();
+    let app = App::new(store.clone(), large::running()?);
+    let site = Site { address: desk.address.clone(), store, app };
     times.extend(browser::measure(&site, EMAIL, desk.books.member.books().0).await?);
     let peak = desk.snapshots().await?;
     times.push(desk.apply().await?);
@@ -61,7 +63,7 @@ impl Desk {
         books.tamper(&format!("UPDATE person SET password_hash = '{hash}'")).await;
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await?;
         let address = format!("http://{}", listener.local_addr()?);
-        let app = App::new(books.store.clone());
+        let app = App::new(books.store.clone(), large::running()?);
         tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
         let client = Client::builder().cookie_store(true).build()?;
         let known = json!({ "email": EMAIL, "password": PASSWORD });

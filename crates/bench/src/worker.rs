@@ -1,5 +1,6 @@
 //! A server's worker in a process of its own, which can be watched and killed.
 
+use crate::large;
 use crate::memory;
 use anyhow::ensure;
 use std::process::{Child, Command};
@@ -18,7 +19,7 @@ const POLL: Duration = Duration::from_millis(20);
 
 /// Does jobs until the process is killed.
 pub(crate) async fn work(url: &str) -> anyhow::Result<()> {
-    let app = App::new(Store::connect(url).await?);
+    let app = App::new(Store::connect(url).await?, large::running()?);
     loop {
         if !jobs::run_next(&app).await? {
             tokio::time::sleep(POLL).await;

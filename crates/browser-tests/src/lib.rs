@@ -12,9 +12,10 @@ use thirtyfour::components::SelectElement;
 use thirtyfour::extensions::query::ElementQueryable;
 use thirtyfour::prelude::*;
 use zf_scenario::{SEED, Scenario};
-use zf_server::App;
+use zf_server::{App, Running};
 use zf_sheets::Format;
 use zf_store::Store;
+use zf_store::trail::Actor;
 
 /// How long a page may take to show what is waited for.
 const PATIENCE: Duration = Duration::from_secs(120);
@@ -28,6 +29,8 @@ pub struct Site {
     pub address: String,
     /// Its store.
     pub store: Store,
+    /// What its actions reach.
+    pub app: App,
 }
 
 impl Site {
@@ -36,13 +39,16 @@ impl Site {
         let store = Store::connect(&zf_testing::fresh_database().await).await.unwrap();
         let hash = password_auth::generate_hash(PASSWORD);
         for (email, name) in people {
-            store.add_person(email, name, &hash).await.unwrap();
+            let id = store.add_person(email, name, &hash).await.unwrap();
+            store.administer(Actor::Person(id), id, true).await.unwrap();
         }
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
-        let app = App::new(store.clone());
-        tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
-        Self { address, store }
+        let letters = format!("zerofold-letters-{}", address.rsplit(':').next().unwrap());
+        let running = Running::on_loopback(0, &std::env::temp_dir().join(letters)).unwrap();
+        let app = App::new(store.clone(), running);
+        tokio::spawn(zf_server::serve(app.clone(), listener, std::future::pending()));
+        Self { address, store, app }
     }
 }
 

@@ -6,6 +6,7 @@
 
 #![warn(missing_docs)]
 
+pub mod access;
 pub mod activity;
 pub mod calendar;
 pub mod chart;
@@ -22,6 +23,7 @@ pub mod lines;
 pub mod money;
 pub mod numbering;
 pub mod overlap;
+pub mod people;
 pub mod plan;
 pub mod policy;
 pub mod rehearsal;
@@ -29,8 +31,10 @@ pub mod reports;
 pub mod review;
 pub mod rollback;
 pub mod row_figures;
+pub mod settings;
 pub mod statement;
 pub mod text;
 pub mod today;
+pub mod trail;
 pub mod trial_balance;
 pub mod usage;

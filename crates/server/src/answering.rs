@@ -1,14 +1,16 @@
 //! What every request passes through, and every answer: who may ask from where, and problems made
 //! whole, whoever raised them. What went wrong inside is logged here, with who asked for what.
 
-use crate::Problem;
 use crate::catalogue::ProblemCode;
+use crate::{App, Problem};
 use axum::body::{Body, to_bytes};
-use axum::extract::Request;
-use axum::http::{HeaderValue, Method, StatusCode, header};
+use axum::extract::{ConnectInfo, Request, State};
+use axum::http::{HeaderName, HeaderValue, Method, StatusCode, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
+use std::net::SocketAddr;
 use std::sync::{Arc, OnceLock};
+use std::time::Instant;
 
 /// The longest sentence that is taken over from a refusal of the framework.
 const LONGEST: usize = 1 << 12;
@@ -25,12 +27,18 @@ impl Asker {
     }
 }
 
-/// Answers a request of the API.
-pub(crate) async fn answer(mut request: Request, next: Next) -> Response {
+/// The header that says by which number the log knows a request.
+const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
+
+/// Answers a request. Each of the API is written into the log with its number, which the answer says too.
+pub(crate) async fn answer(State(app): State<App>, mut request: Request, next: Next) -> Response {
     if !request.uri().path().starts_with("/api/") {
         return next.run(request).await;
     }
+    let began = Instant::now();
+    let id = uuid::Uuid::new_v4().simple().to_string();
     let (method, path) = (request.method().clone(), request.uri().path().to_owned());
+    let client = client(&app, &request);
     let asker = Asker::default();
     request.extensions_mut().insert(asker.clone());
     let mut response = if comes_from_elsewhere(&request) {
@@ -40,16 +48,26 @@ pub(crate) async fn answer(mut request: Request, next: Next) -> Response {
         next.run(request).await
     };
     if response.status().is_client_error() || response.status().is_server_error() {
-        let id = uuid::Uuid::new_v4().simple().to_string();
         response = whole(response, &id).await;
-        if response.status().is_server_error() {
-            let (person, status) = (asker.0.get(), response.status().as_u16());
-            tracing::error!(request = id, %method, path, person, status, "a request failed");
-        }
     }
+    let (person, status) = (asker.0.get(), response.status().as_u16());
+    let ms = u64::try_from(began.elapsed().as_millis()).unwrap_or(u64::MAX);
+    if response.status().is_server_error() {
+        tracing::error!(request = id, %method, path, person, client, status, ms, "a request failed");
+    } else {
+        tracing::info!(request = id, %method, path, person, client, status, ms, "answered");
+    }
+    let headers = response.headers_mut();
     // Nothing of anybody's books is kept by a browser or a proxy.
-    response.headers_mut().insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+    headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+    headers.extend(HeaderValue::from_str(&id).ok().map(|id| (REQUEST_ID, id)));
     response
+}
+
+/// For whom a request was made, as the log says it.
+fn client(app: &App, request: &Request) -> Option<String> {
+    let ConnectInfo(connected) = request.extensions().get::<ConnectInfo<SocketAddr>>()?;
+    Some(app.running.client(connected.ip(), request.headers()).to_string())
 }
 
 /// Whether a page of another site has a browser ask for a change, with the cookie of whoever sits

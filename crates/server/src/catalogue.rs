@@ -18,6 +18,8 @@ keyed! {
         CautionsUnread = "cautions_unread", "cautions were not acknowledged; `findings` holds them";
         /// The rehearsal that was agreed to is no longer true.
         ChangedSince = "changed_since", "the books or the plan changed since the rehearsal that was agreed to";
+        /// A second factor is asked for.
+        CodeWanted = "code_wanted", "a code of the second factor is asked for";
         /// The database cannot be reached.
         DatabaseAway = "database_away", "the database cannot be reached; nothing was done";
         /// Somebody else was first.
@@ -50,6 +52,8 @@ keyed! {
         NothingToApply = "nothing_to_apply", "the plan changes nothing";
         /// Nothing is left to be staged.
         NothingToStage = "nothing_to_stage", "nothing of the file is to be staged";
+        /// The roles do not allow it.
+        NotYours = "not_yours", "one's roles do not allow it";
         /// It is not known whether it was done.
         OutcomeUnknown = "outcome_unknown", "the database was lost in the middle; look whether it was done";
         /// The plan was applied or discarded.
@@ -84,6 +88,8 @@ keyed! {
         UploadTooLarge = "upload_too_large", "the file is larger than is taken";
         /// The file did not arrive whole.
         UploadUnreadable = "upload_unreadable", "the file did not arrive whole";
+        /// A code of a second factor is wrong.
+        WrongCode = "wrong_code", "the code of the second factor is wrong, used or too old";
         /// E-mail and password do not belong together.
         WrongSignIn = "wrong_sign_in", "e-mail and password do not belong together";
     }

@@ -10,8 +10,9 @@ use sha2::{Digest, Sha256};
 /// readers of a new page.
 const ANNOUNCER: &str = "sha256-S8qMpvofolR8Mpjy4kQvEm7m1q8clzU4dfDH0AmvZjo=";
 
-/// The headers of every answer, given the page that starts the front end.
-pub(crate) fn security(page: &str) -> Vec<(HeaderName, HeaderValue)> {
+/// The headers of every answer, given the page that starts the front end, and whether browsers reach
+/// it over TLS: then they are to come back over nothing else for a year (RFC 6797).
+pub(crate) fn security(page: &str, secure: bool) -> Vec<(HeaderName, HeaderValue)> {
     let scripts = inline_scripts(page)
         .map(|script| format!(" 'sha256-{}'", STANDARD.encode(Sha256::digest(script.as_bytes()))));
     let policy = format!(
@@ -20,7 +21,9 @@ pub(crate) fn security(page: &str) -> Vec<(HeaderName, HeaderValue)> {
         scripts.collect::<String>()
     );
     let fixed = |text| HeaderValue::from_static(text);
-    vec![
+    let lasting = secure
+        .then(|| (header::STRICT_TRANSPORT_SECURITY, fixed("max-age=31536000; includeSubDomains")));
+    let always = [
         (
             header::CONTENT_SECURITY_POLICY,
             HeaderValue::from_str(&policy).unwrap_or(fixed("default-src 'none'")),
@@ -33,7 +36,8 @@ pub(crate) fn security(page: &str) -> Vec<(HeaderName, HeaderValue)> {
             HeaderName::from_static("permissions-policy"),
             fixed("camera=(), geolocation=(), microphone=()"),
         ),
-    ]
+    ];
+    always.into_iter().chain(lasting).collect()
 }
 
 fn inline_scripts(page: &str) -> impl Iterator<Item = &str> {

@@ -4,11 +4,13 @@ use crate::catalogue::ProblemCode;
 use crate::intake::look;
 use crate::intake::settling::{Agreed, store};
 use crate::intake::view::ImportView;
+use crate::measured::JobOutcome;
 use crate::problem::KeptProblem;
 use crate::{App, Problem};
 use axum::http::StatusCode;
 use std::sync::Arc;
 use std::time::Duration;
+use zf_core::access::Capability;
 use zf_core::file_kind::FileKind;
 use zf_store::StoreError;
 use zf_store::imports::uploads::Upload;
@@ -23,6 +25,7 @@ pub(crate) const WORKERS: usize = 3;
 
 /// Takes up jobs one after another, for as long as the server runs.
 pub(crate) async fn run(app: App) {
+    let _at_work = app.at_work();
     loop {
         match run_next(&app).await {
             Ok(true) => {}
@@ -56,6 +59,7 @@ pub async fn run_next(app: &App) -> Result<bool, StoreError> {
             },
         }
     };
+    app.measured.job(if outcome.is_ok() { JobOutcome::Done } else { JobOutcome::Failed });
     if let Err(problem) = outcome {
         let kept = serde_json::to_value(KeptProblem::from(problem))?;
         app.store.fail_job(&job, &kept).await?;
@@ -81,6 +85,10 @@ async fn with_file(
     progress: Arc<Progress>,
 ) -> Result<(), Problem> {
     let member = app.store.member_of(job).await?;
+    if !member.may(Capability::Import) {
+        let why = "whoever brought this file in may not do so any more";
+        return Err(Problem::new(StatusCode::FORBIDDEN, ProblemCode::NotYours, why));
+    }
     let upload = match app.store.upload(member, import).await {
         // A server that died behind its commit could not say that it was done.
         Err(StoreError::NotFound(_)) => {

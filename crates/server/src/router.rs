@@ -1,23 +1,26 @@
 //! All addresses on one screen, and the layers around them.
 
+use crate::access::Doors;
 use crate::actions::imports::following;
 use crate::actions::{
-    applications, books, cards, chart, dismissed, files, history, imports, journal, lines, merging,
-    numbering, plans, review, statements, summary, trail,
+    account, applications, books, cards, chart, dismissed, files, history, imports, journal, lines,
+    links, members, merging, numbering, outbox, people, plans, review, sessions, settings,
+    statements, summary, trail,
 };
 use crate::jobs;
-use crate::{App, answering, assets, headers, serving, session};
+use crate::{App, answering, assets, headers, measured, serving, session, watching};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::StatusCode;
-use axum::middleware::from_fn;
+use axum::middleware::from_fn_with_state;
+use axum::routing::get;
+use std::sync::Arc;
 use std::time::Duration;
 use tokio::net::TcpListener;
 use tokio::task::JoinSet;
 use tower_http::compression::CompressionLayer;
 use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::timeout::{RequestBodyTimeoutLayer, TimeoutLayer};
-use tower_http::trace::TraceLayer;
 use tower_sessions::cookie::SameSite;
 use tower_sessions::{ExpiredDeletion, Expiry, SessionManagerLayer};
 use tower_sessions_sqlx_store::PostgresStore;
@@ -25,8 +28,8 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use zf_store::StoreError;
 
-/// The largest upload, with what surrounds it.
-const UPLOAD: usize = imports::MAX_UPLOAD + (1 << 16);
+/// What surrounds a file in an upload, at most.
+const AROUND: usize = 1 << 16;
 
 /// The largest of all other requests: a plan pasted for the largest chart.
 const FORM: usize = 4 << 20;
@@ -47,22 +50,29 @@ const SESSION_DAYS: i64 = 7;
 /// How often sessions that have ended are deleted.
 const TIDYING: Duration = Duration::from_secs(3_600);
 
-fn api() -> OpenApiRouter<App> {
+/// All operations, with files of so many bytes at most.
+fn api(upload: usize) -> OpenApiRouter<App> {
     let in_time = TimeoutLayer::with_status_code(StatusCode::GATEWAY_TIMEOUT, ANSWER);
     let sign_in = OpenApiRouter::new()
-        .routes(routes!(session::sign_in, session::sign_out, session::who))
+        .routes(routes!(sessions::sign_in, sessions::sign_out, sessions::who))
+        .routes(routes!(links::look))
+        .routes(routes!(links::follow))
+        .routes(routes!(links::forgot))
         .layer(DefaultBodyLimit::max(SIGN_IN));
     let forms = forms().layer(DefaultBodyLimit::max(FORM));
     let uploads = OpenApiRouter::new()
         .routes(routes!(imports::list, imports::upload))
-        .layer(DefaultBodyLimit::max(UPLOAD));
+        .layer(DefaultBodyLimit::max(upload + AROUND));
     sign_in.merge(forms).layer(in_time).merge(uploads)
 }
 
 fn forms() -> OpenApiRouter<App> {
     OpenApiRouter::new()
         .routes(routes!(books::list, books::create))
-        .routes(routes!(books::lay_down_as_of))
+        .routes(routes!(settings::show, settings::change, settings::preview))
+        .routes(routes!(settings::lock, settings::unlock))
+        .routes(routes!(settings::put_away))
+        .routes(routes!(settings::delete))
         .routes(routes!(chart::show))
         .routes(routes!(cards::show))
         .routes(routes!(cards::lines))
@@ -108,11 +118,34 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(lines::read_list))
         .routes(routes!(lines::merge))
         .routes(routes!(trail::list))
+        .routes(routes!(trail::file))
+        .routes(routes!(members::list, members::admit))
+        .routes(routes!(members::let_out))
+        .routes(routes!(members::withdraw))
+        .routes(routes!(account::show))
+        .routes(routes!(account::rename))
+        .routes(routes!(account::readdress))
+        .routes(routes!(account::change_password))
+        .routes(routes!(account::choose_forms))
+        .routes(routes!(account::end_others))
+        .routes(routes!(account::end_session))
+        .routes(routes!(account::add_factor, account::confirm_factor))
+        .routes(routes!(account::remove_factor))
+        .routes(routes!(people::list))
+        .routes(routes!(people::invite))
+        .routes(routes!(people::withdraw))
+        .routes(routes!(people::remove))
+        .routes(routes!(people::administer))
+        .routes(routes!(people::make_link))
+        .routes(routes!(people::remove_factor))
+        .routes(routes!(outbox::list))
+        .routes(routes!(trail::server_list))
+        .routes(routes!(trail::server_file))
 }
 
 /// The OpenAPI document, as JSON.
 pub fn openapi() -> String {
-    let (_, mut document) = api().split_for_parts();
+    let (_, mut document) = api(0).split_for_parts();
     document.info.title = "Zero Fold".to_owned();
     document.info.version = env!("CARGO_PKG_VERSION").to_owned();
     document.info.contact = None;
@@ -123,38 +156,42 @@ pub fn openapi() -> String {
 /// Serves until `stop` ends; open requests are finished first.
 ///
 /// # Errors
-/// When the session table cannot be made or the listener fails.
+/// When the listener fails.
 pub async fn serve(
     app: App,
     listener: TcpListener,
     stop: impl Future<Output = ()> + Send + 'static,
 ) -> Result<(), StoreError> {
     let sessions = PostgresStore::new(app.store.pool().clone());
-    sessions.migrate().await?;
     let session_layer = SessionManagerLayer::new(sessions.clone())
         .with_name("zerofold")
         .with_same_site(SameSite::Strict)
-        // Served on loopback, or behind something that ends TLS.
-        .with_secure(false)
+        .with_secure(app.running.is_secure())
         .with_expiry(Expiry::OnInactivity(time::Duration::days(SESSION_DAYS)));
-    let (router, _) = api().split_for_parts();
-    let mut router: Router = router.fallback(assets::serve).with_state(app.clone());
-    for (name, value) in headers::security(&assets::page()) {
+    let (router, document) = api(app.running.upload()).split_for_parts();
+    let doors = Arc::new(Doors::of(&document));
+    let mut router: Router = router
+        .route_layer(from_fn_with_state((app.clone(), doors), session::allow))
+        .route("/health", get(watching::health))
+        .route("/ready", get(watching::ready))
+        .route_layer(from_fn_with_state(app.measured.clone(), measured::measure))
+        .fallback(assets::serve)
+        .with_state(app.clone());
+    for (name, value) in headers::security(&assets::page(), app.running.is_secure()) {
         router = router.layer(SetResponseHeaderLayer::overriding(name, value));
     }
     // Outermost last: a request is logged and timed before its session is looked up.
     let router = router
         .layer(session_layer)
         .layer(CompressionLayer::new())
-        .layer(from_fn(answering::answer))
-        .layer(RequestBodyTimeoutLayer::new(SILENCE))
-        .layer(TraceLayer::new_for_http());
+        .layer(from_fn_with_state(app.clone(), answering::answer))
+        .layer(RequestBodyTimeoutLayer::new(SILENCE));
     let mut work = JoinSet::new();
     work.spawn(tidy(sessions));
     for _ in 0..jobs::WORKERS {
         work.spawn(jobs::run(app.clone()));
     }
-    serving::serve(router, listener, stop).await;
+    serving::serve(router, listener, app.running.clients(), stop).await;
     work.shutdown().await;
     Ok(())
 }

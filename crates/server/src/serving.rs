@@ -18,16 +18,18 @@ use tower::ServiceExt;
 /// How long the head of a request may take, and a connection without one is kept.
 const HEAD: Duration = Duration::from_secs(15);
 
-/// How many connections there may be: fewer than a process may usually have files open.
-const CONNECTIONS: usize = 800;
-
 /// How long requests that are underway are waited for at the end.
 const STOPPING: Duration = Duration::from_secs(10);
 
-/// Serves until `stop` ends; requests that are underway are finished first, within bounds.
-pub(crate) async fn serve(router: Router, listener: TcpListener, stop: impl Future<Output = ()>) {
+/// Serves so many clients at once until `stop` ends; requests that are underway are finished first, within bounds.
+pub(crate) async fn serve(
+    router: Router,
+    listener: TcpListener,
+    clients: usize,
+    stop: impl Future<Output = ()>,
+) {
     let open = GracefulShutdown::new();
-    let places = Arc::new(Semaphore::new(CONNECTIONS));
+    let places = Arc::new(Semaphore::new(clients));
     let mut stop = std::pin::pin!(stop);
     loop {
         let Ok(place) = Arc::clone(&places).acquire_owned().await else { break };

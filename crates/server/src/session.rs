@@ -1,27 +1,27 @@
-//! Who is asking: sign-in, sign-out, and the extractors that actions take their rights from.
+//! Who is asking, and whether they may: every operation passes here, and none is carried out that the
+//! table of rights does not let through.
 
+use crate::access::{Doors, Wants};
 use crate::answering::Asker;
 use crate::catalogue::ProblemCode;
-use crate::door::Form;
 use crate::{App, Problem};
-use axum::Json;
-use axum::extract::{ConnectInfo, FromRequestParts, RawPathParams, State};
+use axum::extract::{ConnectInfo, FromRequestParts, MatchedPath, RawPathParams, Request, State};
 use axum::http::StatusCode;
 use axum::http::request::Parts;
-use serde::{Deserialize, Serialize};
-use sha2::{Digest, Sha256};
-use std::net::SocketAddr;
+use axum::middleware::Next;
+use axum::response::Response;
+use std::net::{IpAddr, SocketAddr};
+use std::sync::Arc;
 use time::OffsetDateTime;
-use tower_cookies::cookie::SameSite;
-use tower_cookies::{Cookie, Cookies};
 use tower_sessions::{Session, session, session_store};
-use uuid::Uuid;
+use zf_core::access::Capability;
 use zf_core::ids::BooksId;
 use zf_store::StoreError;
-use zf_store::books::people::Person;
 use zf_store::member::Member;
+use zf_store::people::Person;
 
-const PERSON: &str = "person";
+/// Which session of a person it is, in what the server keeps for a browser.
+pub(crate) const SESSION: &str = "session";
 
 /// When a session was last used, in seconds; written only now and then.
 const USED: &str = "used";
@@ -29,20 +29,24 @@ const USED: &str = "used";
 /// After how long the use of a session is written down again.
 const USED_AGAIN: i64 = 3_600;
 
-/// What a device shows of itself, so that its person is let in whoever guesses at their password.
-const DEVICE: &str = "zerofold_device";
-
 /// Somebody who is signed in.
+#[derive(Clone)]
 pub(crate) struct SignedIn {
-    pub(crate) person: i64,
+    pub(crate) person: Person,
+    /// Which of their sessions this is.
+    pub(crate) session: i64,
 }
 
-fn signed_out() -> Problem {
+/// A member of the books that the path names, who may do what is asked for.
+#[derive(Clone)]
+pub(crate) struct In(pub(crate) Member);
+
+pub(crate) fn signed_out() -> Problem {
     Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::SignedOut, "sign in first")
 }
 
 /// A session that cannot be read is most often a database that is away.
-fn unread(error: session::Error) -> Problem {
+pub(crate) fn unread(error: session::Error) -> Problem {
     match error {
         session::Error::Store(session_store::Error::Backend(why)) => {
             Problem { cause: Some(why), ..StoreError::Away.into() }
@@ -51,142 +55,140 @@ fn unread(error: session::Error) -> Problem {
     }
 }
 
+/// Lets through what the table of rights lets through.
+///
+/// # Errors
+/// Why not: 401 for a stranger, 404 for books that one is no member of, 403 for a right that one lacks.
+pub(crate) async fn allow(
+    State((app, doors)): State<(App, Arc<Doors>)>,
+    request: Request,
+    next: Next,
+) -> Result<Response, Problem> {
+    let (mut parts, body) = request.into_parts();
+    let wants = parts
+        .extensions
+        .get::<MatchedPath>()
+        .and_then(|path| doors.at(&parts.method, path.as_str()));
+    match wants {
+        // The router refuses what there is not.
+        None => {}
+        Some(None) => {
+            return Err(Problem::internal(&"an operation has no place in the table of rights"));
+        }
+        Some(Some(Wants::Nothing)) => {}
+        Some(Some(Wants::SignedIn)) => {
+            let signed_in = who_asks(&mut parts, &app).await?;
+            parts.extensions.insert(signed_in);
+        }
+        Some(Some(Wants::Administrator)) => {
+            let signed_in = who_asks(&mut parts, &app).await?;
+            if !signed_in.person.administrator {
+                return Err(not_allowed("only an administrator of this server can do that"));
+            }
+            parts.extensions.insert(signed_in);
+        }
+        Some(Some(Wants::Of(capability))) => {
+            let signed_in = who_asks(&mut parts, &app).await?;
+            let member = member(&mut parts, &app, &signed_in, capability).await?;
+            parts.extensions.insert(signed_in);
+            parts.extensions.insert(In(member));
+        }
+    }
+    Ok(next.run(Request::from_parts(parts, body)).await)
+}
+
 /// Whom a session belongs to. A session that is used lasts on.
-async fn person_of(parts: &mut Parts, app: &App) -> Result<i64, Problem> {
-    let session = Session::from_request_parts(parts, app)
+async fn who_asks(parts: &mut Parts, app: &App) -> Result<SignedIn, Problem> {
+    let kept = Session::from_request_parts(parts, app)
         .await
         .map_err(|(_, why)| Problem::internal(&why))?;
-    let person: Option<i64> = session.get(PERSON).await.map_err(unread)?;
-    let person = person.ok_or_else(signed_out)?;
+    let session: Option<i64> = kept.get(SESSION).await.map_err(unread)?;
+    let session = session.ok_or_else(signed_out)?;
+    // One that was ended elsewhere, or whose person was removed, is worth nothing.
+    let person = app.store.of_session(session).await?.ok_or_else(signed_out)?;
     if let Some(asker) = parts.extensions.get::<Asker>() {
-        asker.is(person);
+        asker.is(person.id);
     }
     let now = OffsetDateTime::now_utc().unix_timestamp();
-    let used: i64 = session.get(USED).await.map_err(unread)?.unwrap_or_default();
+    let used: i64 = kept.get(USED).await.map_err(unread)?.unwrap_or_default();
     if now - used > USED_AGAIN {
-        session.insert(USED, now).await.map_err(unread)?;
+        kept.insert(USED, now).await.map_err(unread)?;
+        app.store.use_session(session).await?;
     }
-    Ok(person)
+    Ok(SignedIn { person, session })
+}
+
+async fn member(
+    parts: &mut Parts,
+    app: &App,
+    who: &SignedIn,
+    capability: Capability,
+) -> Result<Member, Problem> {
+    let params =
+        RawPathParams::from_request_parts(parts, app).await.map_err(|e| Problem::internal(&e))?;
+    let number = |wanted: &str| {
+        let param = params.iter().find(|(name, _)| *name == wanted)?;
+        param.1.parse::<i64>().ok()
+    };
+    let books = number("books").ok_or(StoreError::NotFound("set of books"))?;
+    let member = app.store.member(who.person.id, BooksId(books)).await?;
+    if !member.may(capability) {
+        let why = if member.is_put_away() {
+            "these books were put away, so nothing is changed in them; an owner can take them up again"
+                .to_owned()
+        } else {
+            format!("to {} is not among what your roles in these books allow", capability.words())
+        };
+        return Err(not_allowed(why));
+    }
+    // What a guest was not let in to is not there for them.
+    if number("plan").is_some_and(|plan| !member.sees_plan(plan)) {
+        return Err(StoreError::NotFound("plan").into());
+    }
+    Ok(member)
+}
+
+fn not_allowed(why: impl ToString) -> Problem {
+    Problem::new(StatusCode::FORBIDDEN, ProblemCode::NotYours, why)
 }
 
 impl FromRequestParts<App> for SignedIn {
     type Rejection = Problem;
 
-    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let person = person_of(parts, app).await?;
-        // Somebody who was removed may still have a session.
-        app.store.person(person).await?.ok_or_else(signed_out)?;
-        Ok(Self { person })
+    async fn from_request_parts(parts: &mut Parts, _: &App) -> Result<Self, Problem> {
+        parts.extensions.get::<Self>().cloned().ok_or_else(signed_out)
     }
 }
-
-/// A member of the books that the path names.
-pub(crate) struct In(pub(crate) Member);
 
 impl FromRequestParts<App> for In {
     type Rejection = Problem;
 
+    async fn from_request_parts(parts: &mut Parts, _: &App) -> Result<Self, Problem> {
+        parts.extensions.get::<Self>().cloned().ok_or_else(signed_out)
+    }
+}
+
+/// Where a request comes from, and what the browser calls itself.
+pub(crate) struct Client {
+    pub(crate) address: IpAddr,
+    pub(crate) agent: String,
+}
+
+/// The most characters that are kept of what a browser calls itself.
+const LONGEST_AGENT: usize = 300;
+
+impl FromRequestParts<App> for Client {
+    type Rejection = Problem;
+
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let person = person_of(parts, app).await?;
-        let params = RawPathParams::from_request_parts(parts, app)
+        let ConnectInfo(connected) = ConnectInfo::<SocketAddr>::from_request_parts(parts, app)
             .await
-            .map_err(|e| Problem::internal(&e))?;
-        let books = params.iter().find(|(name, _)| *name == "books").map(|(_, value)| value);
-        let books = books.and_then(|text| text.parse().ok()).ok_or_else(|| {
-            Problem::new(
-                StatusCode::NOT_FOUND,
-                ProblemCode::NotFound,
-                "there is no such set of books",
-            )
-        })?;
-        Ok(Self(app.store.member(person, BooksId(books)).await?))
+            .map_err(|error| Problem::internal(&error))?;
+        let address = app.running.client(connected.ip(), &parts.headers);
+        let header =
+            |name| parts.headers.get_all(name).iter().filter_map(|value| value.to_str().ok());
+        let agent: String = header("user-agent").take(1).flat_map(str::chars).collect();
+        let seen = agent.chars().filter(|c| !c.is_control()).take(LONGEST_AGENT);
+        Ok(Self { address, agent: seen.collect() })
     }
-}
-
-/// What one signs in with.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct SignIn {
-    email: String,
-    password: String,
-}
-
-/// Who is signed in.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct Me {
-    name: String,
-    email: String,
-}
-
-impl From<Person> for Me {
-    fn from(person: Person) -> Self {
-        Self { name: person.name, email: person.email }
-    }
-}
-
-/// Signs in.
-#[utoipa::path(post, operation_id = "session_sign_in", path = "/api/session", request_body = SignIn,
-    responses((status = 200, body = Me), (status = "4XX", body = Problem)))]
-pub(crate) async fn sign_in(
-    State(app): State<App>,
-    session: Session,
-    ConnectInfo(client): ConnectInfo<SocketAddr>,
-    cookies: Cookies,
-    Form(given): Form<SignIn>,
-) -> Result<Json<Me>, Problem> {
-    let device = cookies.get(DEVICE).map(|cookie| cookie.value().to_owned());
-    let shown = device.as_deref().map(|shown| Sha256::digest(shown).to_vec());
-    let client = client.ip().to_string();
-    let tried = app.store.try_sign_in(&given.email, &client, shown.as_deref()).await?;
-    let Some(tried) = tried else {
-        let wait = "too many sign-ins failed; wait 15 minutes and try again";
-        return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, ProblemCode::TooManyTries, wait));
-    };
-    let person = app.store.person_by_email(&given.email).await?;
-    let hash = person.as_ref().map(|p| p.password_hash.clone());
-    let right = app
-        .hashing(move || match hash {
-            Some(hash) => password_auth::verify_password(given.password, &hash).is_ok(),
-            // As slow as a wrong password, so that nobody learns which addresses there are.
-            None => {
-                password_auth::generate_hash(given.password);
-                false
-            }
-        })
-        .await?;
-    let Some(person) = person.filter(|_| right) else {
-        let wrong = "the e-mail address or the password is wrong";
-        return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::WrongSignIn, wrong));
-    };
-    let device = device.unwrap_or_else(|| Uuid::new_v4().simple().to_string());
-    app.store.signed_in(tried, person.id, &Sha256::digest(&device)).await?;
-    cookies.add(known(device));
-    // A session from before the sign-in may be known to somebody else.
-    session.cycle_id().await.map_err(unread)?;
-    session.insert(PERSON, person.id).await.map_err(unread)?;
-    Ok(Json(person.into()))
-}
-
-/// The cookie by which a device is known for a year.
-fn known(device: String) -> Cookie<'static> {
-    Cookie::build((DEVICE, device))
-        .path("/api/session")
-        .http_only(true)
-        .same_site(SameSite::Strict)
-        .max_age(time::Duration::days(365))
-        .build()
-}
-
-/// Signs out.
-#[utoipa::path(delete, operation_id = "session_sign_out", path = "/api/session", responses((status = 204)))]
-pub(crate) async fn sign_out(session: Session) -> Result<StatusCode, Problem> {
-    session.flush().await.map_err(unread)?;
-    Ok(StatusCode::NO_CONTENT)
-}
-
-/// Says who is signed in.
-#[utoipa::path(get, operation_id = "session_who", path = "/api/session",
-    responses((status = 200, body = Me), (status = 401, body = Problem)))]
-pub(crate) async fn who(State(app): State<App>, signed_in: SignedIn) -> Result<Json<Me>, Problem> {
-    let person = app.store.person(signed_in.person).await?.ok_or_else(signed_out)?;
-    Ok(Json(person.into()))
 }

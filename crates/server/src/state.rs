@@ -3,6 +3,9 @@
 use crate::Problem;
 use crate::kept::{At, Kept, KeptCuts, KeptPlan, Rehearsed};
 use crate::looked::Looked;
+use crate::measured::Measured;
+use crate::running::Running;
+use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore};
@@ -28,7 +31,10 @@ const HASHES: usize = 4;
 pub struct App {
     /// The store.
     pub store: Store,
+    pub(crate) running: Running,
     pub(crate) kept: Kept,
+    pub(crate) measured: Measured,
+    workers: Arc<AtomicUsize>,
     jobs: Arc<Notify>,
     looked: Arc<Mutex<Option<(Instant, Looked)>>>,
     hashing: Arc<Semaphore>,
@@ -36,16 +42,35 @@ pub struct App {
 }
 
 impl App {
-    /// The state over a store.
-    pub fn new(store: Store) -> Self {
+    /// The state over a store, run in this way.
+    pub fn new(store: Store, running: Running) -> Self {
         Self {
             store,
+            running,
             kept: Kept::default(),
+            measured: Measured::default(),
+            workers: Arc::default(),
             jobs: Arc::default(),
             looked: Arc::default(),
             hashing: Arc::new(Semaphore::new(HASHES)),
             opening: Arc::new(Semaphore::new(1)),
         }
+    }
+
+    /// Whether somebody takes up jobs here.
+    pub(crate) fn has_workers(&self) -> bool {
+        self.workers.load(Ordering::Relaxed) > 0
+    }
+
+    /// Counts one who takes up jobs, until it is dropped.
+    pub(crate) fn at_work(&self) -> AtWork {
+        self.workers.fetch_add(1, Ordering::Relaxed);
+        AtWork(Arc::clone(&self.workers))
+    }
+
+    /// The address that browsers reach the server at.
+    pub fn url(&self) -> &str {
+        self.running.url()
     }
 
     /// The books as they stand.
@@ -122,7 +147,13 @@ impl App {
         let kept = self.plan(member, id).await?;
         let at = At::of(member, &snapshot, id, kept.draft.revision);
         let (books, staged) = (Arc::clone(&snapshot), Arc::clone(&kept));
-        let rehearse = move || Arc::new(Rehearsed::of(&books.today, &staged.plan));
+        let measured = self.measured.clone();
+        let rehearse = move || {
+            let began = Instant::now();
+            let rehearsed = Arc::new(Rehearsed::of(&books.today, &staged.plan));
+            measured.rehearsed(began.elapsed());
+            rehearsed
+        };
         let rehearsed = self.kept.rehearsals.try_get_with(at, off_thread(rehearse)).await;
         Ok((snapshot, kept, rehearsed.map_err(Problem::shared)?))
     }
@@ -252,6 +283,15 @@ impl App {
         let revision = self.store.revision(member).await?;
         let kept = lock(&self.looked).take_if(|(_, looked)| looked.still_holds(upload, revision));
         Ok(kept.map(|(_, looked)| looked))
+    }
+}
+
+/// One who takes up jobs.
+pub(crate) struct AtWork(Arc<AtomicUsize>);
+
+impl Drop for AtWork {
+    fn drop(&mut self) {
+        self.0.fetch_sub(1, Ordering::Relaxed);
     }
 }
 

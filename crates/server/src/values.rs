@@ -71,6 +71,11 @@ pub(crate) struct PageOf {
 }
 
 impl PageOf {
+    /// The page of a query that has one among others.
+    pub(crate) fn at(page: Option<u32>) -> Self {
+        Self { page }
+    }
+
     /// # Errors
     /// When no list is so long.
     pub(crate) fn checked(&self) -> Result<u32, Problem> {

@@ -2,6 +2,7 @@
 
 use crate::StoreError;
 use crate::turns::Turns;
+use sqlx::migrate::MigrateError;
 use sqlx::postgres::PgPoolOptions;
 use sqlx::{PgPool, Postgres, Transaction};
 use std::time::Duration;
@@ -19,6 +20,20 @@ const CONNECTIONS: u32 = 16;
 /// How long a connection is waited for. A database that is away for longer is away.
 const CONNECTING: Duration = Duration::from_secs(4);
 
+static MIGRATIONS: sqlx::migrate::Migrator = sqlx::migrate!();
+
+/// Brings the schema up to date, under a lock of the database: of several servers that start at once,
+/// one does, and the others wait for it.
+async fn migrate(pool: &PgPool) -> Result<(), StoreError> {
+    match MIGRATIONS.run(pool).await {
+        Err(MigrateError::VersionMissing(version)) => Err(StoreError::refused(format!(
+            "this database was used by a later version of the program (schema {version}), and an earlier one would \
+             damage it; use that version, or restore a backup from before it"
+        ))),
+        done => Ok(done?),
+    }
+}
+
 impl Store {
     /// Connects to PostgreSQL 15 or later and brings its schema up to date.
     ///
@@ -35,7 +50,7 @@ impl Store {
     pub async fn connect_on(url: &str, connections: u32) -> Result<Self, StoreError> {
         let options = PgPoolOptions::new().max_connections(connections).acquire_timeout(CONNECTING);
         let pool = options.connect(url).await?;
-        sqlx::migrate!().run(&pool).await?;
+        migrate(&pool).await?;
         let writers = usize::try_from(connections / 2).unwrap_or(1).max(1);
         Ok(Self { pool, turns: Turns::new(writers) })
     }
@@ -49,6 +64,24 @@ impl Store {
             .execute(&mut *tx)
             .await?;
         Ok(tx)
+    }
+
+    /// Whether the schema of the database is the one that this program knows.
+    ///
+    /// # Errors
+    /// When the database does not answer.
+    pub async fn schema_is_known(&self) -> Result<bool, StoreError> {
+        let latest = sqlx::query_scalar!(
+            r#"SELECT max(version) AS "version?" FROM _sqlx_migrations WHERE success"#
+        );
+        let latest = latest.fetch_one(&self.pool).await?;
+        Ok(latest == MIGRATIONS.iter().map(|migration| migration.version).max())
+    }
+
+    /// How many connections are idle, and how many there are.
+    pub fn connections(&self) -> (u32, u32) {
+        let idle = u32::try_from(self.pool.num_idle()).unwrap_or(u32::MAX);
+        (idle, self.pool.size())
     }
 
     /// The connections, for a session store that keeps its own table.

@@ -276,6 +276,17 @@ impl Store {
         Ok(Some(Job { task, agreed, books, id: row.id, person: row.person_id, turn: row.turn }))
     }
 
+    /// How many jobs of all servers are not done yet.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn jobs_waiting(&self) -> Result<i64, StoreError> {
+        let waiting = sqlx::query_scalar!(
+            r#"SELECT count(*) AS "count!" FROM job WHERE state IN ('queued', 'running')"#
+        );
+        Ok(waiting.fetch_one(&self.pool).await?)
+    }
+
     /// On whose behalf a job is done.
     ///
     /// # Errors

@@ -14,6 +14,7 @@ pub mod jobs;
 pub mod journal;
 mod lines;
 pub mod member;
+pub mod people;
 pub mod plans;
 pub mod review;
 pub mod trail;

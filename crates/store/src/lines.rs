@@ -8,6 +8,7 @@ use crate::{Store, StoreError, trail};
 use std::collections::HashMap;
 use zf_core::ids::LineId;
 use zf_core::statement::Structure;
+use zf_core::trail::Deed;
 
 impl Store {
     /// Keeps the lines of the books' own structure as they are wanted, and answers the identities that
@@ -46,8 +47,9 @@ impl Store {
         }
         let ids = structure::keep(&mut tx, member.books(), known, wanted).await?;
         raise_revision(&mut tx, member.books()).await?;
-        for (what, detail) in done {
-            trail::note(&mut tx, member.books(), member.person(), what, detail, None).await?;
+        for (what, line) in done {
+            let (by, detail) = (member.person(), format!("{what}: {line}"));
+            trail::note(&mut tx, member.books(), by, Deed::ChangedLines, &detail, None).await?;
         }
         tx.commit().await?;
         Ok(ids)

@@ -1,6 +1,7 @@
 //! The right of a person to a set of books: the only key to them.
 
 use crate::{Store, StoreError};
+use zf_core::access::{Capabilities, Capability, Role, Roles};
 use zf_core::ids::BooksId;
 
 /// Somebody's right to a set of books. Only [`Store::member`] makes one.
@@ -8,7 +9,10 @@ use zf_core::ids::BooksId;
 pub struct Member {
     person: i64,
     books: BooksId,
-    reviewer: bool,
+    may: Capabilities,
+    /// The only plan that they see, if there is one.
+    plan: Option<i64>,
+    put_away: bool,
 }
 
 impl Member {
@@ -22,9 +26,29 @@ impl Member {
         self.books
     }
 
-    /// Whether the person may go on in spite of some stops.
-    pub fn is_reviewer(self) -> bool {
-        self.reviewer
+    /// What the person may do.
+    pub fn capabilities(self) -> Capabilities {
+        self.may
+    }
+
+    /// Whether the person may do something.
+    pub fn may(self, capability: Capability) -> bool {
+        self.may.hold(capability)
+    }
+
+    /// Whether the person may see a plan.
+    pub fn sees_plan(self, plan: i64) -> bool {
+        self.may(Capability::SeePlan) && self.plan.is_none_or(|only| only == plan)
+    }
+
+    /// Whether the books were put away, so that nothing is changed in them.
+    pub fn is_put_away(self) -> bool {
+        self.put_away
+    }
+
+    /// The one plan of a guest.
+    pub fn only_plan(self) -> Option<i64> {
+        self.plan
     }
 }
 
@@ -32,16 +56,33 @@ impl Store {
     /// Somebody's right to a set of books.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] when the person is not a member, as if there were no such books.
+    /// [`StoreError::NotFound`] when the person is not a member, or not any more, as if there were no
+    /// such books.
     pub async fn member(&self, person: i64, books: BooksId) -> Result<Member, StoreError> {
-        let reviewer = sqlx::query_scalar!(
-            "SELECT reviewer FROM membership WHERE books_id = $1 AND person_id = $2",
+        let row = sqlx::query!(
+            r#"SELECT roles, plan_id, archived_at IS NOT NULL AS "put_away!"
+               FROM membership m JOIN books b ON b.id = m.books_id
+               WHERE books_id = $1 AND person_id = $2 AND (until IS NULL OR until > now())"#,
             books.0,
             person
         )
         .fetch_optional(&self.pool)
         .await?
         .ok_or(StoreError::NotFound("set of books"))?;
-        Ok(Member { person, books, reviewer })
+        let may = roles(&row.roles)?.capabilities();
+        let may = if row.put_away { may.of_put_away() } else { may };
+        Ok(Member { person, books, may, plan: row.plan_id, put_away: row.put_away })
     }
+}
+
+/// Roles as they are stored.
+pub(crate) fn roles(keys: &[String]) -> Result<Roles, StoreError> {
+    let each: Result<Vec<Role>, _> =
+        keys.iter().map(|key| StoreError::known(Role::from_key(key), key)).collect();
+    Roles::of(each?).map_err(StoreError::damaged)
+}
+
+/// Roles as they are stored.
+pub(crate) fn keys(roles: &Roles) -> Vec<String> {
+    roles.iter().map(|role| role.key().to_owned()).collect()
 }

@@ -10,6 +10,7 @@ use zf_core::review::dismissed::Subject;
 use zf_core::review::remarks::RemarkKind;
 use zf_core::review::sketch::{Sketches, of_accounts};
 use zf_core::text::counted;
+use zf_core::trail::Deed;
 
 /// Accounts that a person has said are not the same thing.
 #[derive(Clone, Debug)]
@@ -103,7 +104,8 @@ impl Store {
         .await?;
         let all = if about.is_none() { "all of " } else { "" };
         let detail = format!("{all}{}: {reason}", kind.words());
-        trail::note(&mut tx, member.books(), member.person(), "dismissed", &detail, None).await?;
+        trail::note(&mut tx, member.books(), member.person(), Deed::Dismissed, &detail, None)
+            .await?;
         tx.commit().await
     }
 
@@ -181,7 +183,8 @@ impl Store {
         .execute(&mut tx)
         .await?;
         let detail = format!("{}: {reason}", counted(accounts.len(), "account"));
-        trail::note(&mut tx, member.books(), member.person(), "told apart", &detail, None).await?;
+        trail::note(&mut tx, member.books(), member.person(), Deed::ToldApart, &detail, None)
+            .await?;
         tx.commit().await
     }
 

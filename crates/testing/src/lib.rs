@@ -15,6 +15,7 @@ use std::sync::atomic::{AtomicU32, Ordering};
 use time::Date;
 use time::macros::date;
 use tokio::sync::OnceCell;
+use zf_core::access::{Role, Roles};
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Class, Kind};
 use zf_core::code::{Code, Interval};
@@ -26,13 +27,16 @@ use zf_core::plan::edit::{Edit, Wanted};
 use zf_core::plan::{Change, Field};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::{Rehearsal, rehearse};
+use zf_core::trail::Record;
 use zf_core::usage::Use;
 use zf_store::books::NewBooks;
 use zf_store::imports::Ready;
 use zf_store::jobs::Progress;
 use zf_store::member::Member;
+use zf_store::people::links::Admission;
 use zf_store::plans::Edited;
 use zf_store::plans::applying::{Agreement, NotApplied};
+use zf_store::trail::{Actor, TrailFilter};
 use zf_store::{Store, StoreError};
 
 /// Makes a database that no other test knows and answers its address.
@@ -142,6 +146,27 @@ impl Books {
     /// The same accounts, for a person of a store that is there already.
     pub async fn railway_of(store: Store, person: i64) -> Self {
         Self::open(store, String::new(), person, railway()).await
+    }
+
+    /// What was done last, latest first.
+    pub async fn done_last(&self, count: i64) -> Vec<Record> {
+        let wanted = TrailFilter::default();
+        let page = self.store.trail(self.member, &wanted, 0, count).await.unwrap();
+        page.rows.into_iter().map(|row| row.record).collect()
+    }
+
+    /// Makes somebody an administrator of the server.
+    pub async fn administer(&self, person: i64) {
+        self.store.administer(Actor::Person(person), person, true).await.unwrap();
+    }
+
+    /// Lets somebody in with some roles.
+    pub async fn let_in(&self, person: i64, roles: &[Role]) -> Member {
+        let roles = Roles::of(roles.iter().copied()).unwrap();
+        let books = self.member.books();
+        let admission = Admission { books, roles, plan: None, until: None };
+        self.store.admit(self.member, person, &admission).await.unwrap();
+        self.store.member(person, books).await.unwrap()
     }
 
     /// Other books of the same person, in the same store.
@@ -299,6 +324,11 @@ impl Books {
     /// A number that the database is asked for behind the store's back.
     pub async fn ask(&self, sql: &str) -> i64 {
         sqlx::query_scalar(sql).fetch_one(self.store.pool()).await.unwrap()
+    }
+
+    /// The texts that a query answers, asked behind the store's back.
+    pub async fn names(&self, sql: &str) -> Vec<String> {
+        sqlx::query_scalar(sql).fetch_all(self.store.pool()).await.unwrap()
     }
 
     /// Carries out a statement behind the store's back.

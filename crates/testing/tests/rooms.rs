@@ -11,9 +11,12 @@ use std::path::{Path, PathBuf};
 type Graph = BTreeMap<String, BTreeSet<String>>;
 
 /// The rooms of the core, from the ground up.
-const CORE: [&str; 28] = [
+const CORE: [&str; 32] = [
     "keyed",
     "text",
+    "access",
+    "trail",
+    "people",
     "ids",
     "money",
     "code",
@@ -40,23 +43,31 @@ const CORE: [&str; 28] = [
     "numbering",
     "review",
     "rollback",
+    "settings",
 ];
 
 /// The rooms of the store, from the ground up.
-const STORE: [&str; 15] = [
-    "error", "ids", "turns", "database", "member", "writing", "trail", "chart", "books", "jobs",
-    "journal", "lines", "plans", "imports", "review",
+const STORE: [&str; 16] = [
+    "error", "ids", "turns", "database", "member", "writing", "trail", "people", "chart", "books",
+    "jobs", "journal", "lines", "plans", "imports", "review",
 ];
 
 /// The rooms of the server, from the ground up.
-const SERVER: [&str; 18] = [
+const SERVER: [&str; 25] = [
+    "access",
     "catalogue",
     "problem",
+    "secrets",
+    "mail",
+    "running",
     "values",
     "door",
     "kept",
     "looked",
+    "measured",
     "state",
+    "watching",
+    "people",
     "tagged",
     "answering",
     "session",
@@ -71,12 +82,15 @@ const SERVER: [&str; 18] = [
 ];
 
 /// The rooms of the front end, from the ground up.
-const WEB: [&str; 16] = [
+const WEB: [&str; 20] = [
+    "forms.svelte",
     "api",
     "figures",
     "staging",
     "books.svelte",
     "ui",
+    "trail",
+    "people",
     "journal",
     "lines",
     "plan",
@@ -87,6 +101,7 @@ const WEB: [&str; 16] = [
     "review",
     "import",
     "reports",
+    "settings",
     "start",
 ];
 

@@ -2,6 +2,7 @@
 
 use anyhow::{Context, anyhow};
 use std::path::Path;
+use zf_core::access::{Role, Roles};
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Class;
 use zf_core::code::Interval;
@@ -13,10 +14,12 @@ use zf_server::App;
 use zf_server::jobs;
 use zf_sheets::Format;
 use zf_store::books::NewBooks;
+use zf_store::people::links::Admission;
+use zf_store::trail::Actor;
 
 /// Whom the demo books belong to.
 pub(crate) const EMAIL: &str = "hazel@larkfell.example";
-/// A colleague, who is no reviewer.
+/// A colleague, who prepares changes and applies none.
 const COLLEAGUE: &str = "marcus@larkfell.example";
 /// The password of both; the books are made up and served on loopback only.
 pub(crate) const PASSWORD: &str = "larkfell";
@@ -52,7 +55,10 @@ pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
         policy: policy()?,
     };
     let member = app.store.create_books(owner, &new).await?;
-    app.store.admit(member, colleague, false).await?;
+    app.store.administer(Actor::Person(owner), owner, true).await?;
+    let roles = Roles::of([Role::Preparer])?;
+    let admission = Admission { books: member.books(), roles, plan: None, until: None };
+    app.store.admit(member, colleague, &admission).await?;
     let scenario = Scenario::new(SEED);
     for (kind, table) in [
         (FileKind::Chart, &scenario.chart),

@@ -8,7 +8,9 @@ mod inspect;
 mod people;
 mod rehearse;
 mod review;
+mod serve;
 mod statements;
+mod trail;
 
 use anyhow::Context;
 use clap::{Parser, Subcommand};
@@ -16,11 +18,12 @@ use inspect::Inspect;
 use people::{BooksCommand, PersonCommand};
 use rehearse::Rehearse;
 use review::Review;
+use serve::{LogForm, Serve};
 use statements::Statements;
+use std::collections::BTreeMap;
 use std::path::PathBuf;
 use std::process::ExitCode;
 use tracing_subscriber::EnvFilter;
-use zf_server::App;
 use zf_store::books::BooksSummary;
 use zf_store::member::Member;
 use zf_store::{Store, StoreError};
@@ -40,18 +43,8 @@ struct Arguments {
 
 #[derive(Subcommand)]
 enum Command {
-    /// Serves the application on loopback until it is stopped.
-    Serve {
-        /// The database, PostgreSQL 15 or later.
-        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
-        database: String,
-        /// The port; 0 takes a free one.
-        #[arg(long, env = "PORT", default_value_t = 4870)]
-        port: u16,
-        /// Loads the demo books first when there are none, and prints a sign-in for them.
-        #[arg(long)]
-        demo: bool,
-    },
+    /// Serves the application until it is stopped.
+    Serve(Box<Serve>),
     /// Writes the files of the demo books, as CSV and XLSX.
     Scenario {
         /// The folder to write them to.
@@ -66,14 +59,26 @@ enum Command {
     Review(Review),
     /// Draws up the statements of the books that a chart and a journal make, without a database.
     Statements(Statements),
-    /// Recounts books from their lines and compares with the totals that reports read.
+    /// Recounts books from their lines, compares with the totals that reports read, and follows their trails;
+    /// or follows a trail that was handed out, without a database.
     Verify {
         /// The database, PostgreSQL 15 or later.
-        #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
-        database: String,
-        /// Whose books: the e-mail address of a member.
+        #[arg(
+            long,
+            env = "DATABASE_URL",
+            hide_env_values = true,
+            required_unless_present = "trail"
+        )]
+        database: Option<String>,
+        /// Only the books of this member, given by e-mail address.
         #[arg(long)]
-        member: String,
+        member: Option<String>,
+        /// A trail as it was handed out.
+        #[arg(long, conflicts_with = "member")]
+        trail: Option<PathBuf>,
+        /// The seal of its last row, as it was noted elsewhere.
+        #[arg(long, requires = "trail")]
+        head: Option<String>,
     },
     /// Adds, lists and removes people who can sign in.
     Person {
@@ -113,15 +118,23 @@ enum Command {
 async fn main() -> ExitCode {
     let filter =
         EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("warn,zf_server=info"));
-    tracing_subscriber::fmt().json().with_env_filter(filter).with_writer(std::io::stderr).init();
-    let done = match Arguments::parse().command {
-        Command::Serve { database, port, demo } => serve(&database, port, demo).await,
+    let command = Arguments::parse().command;
+    let log = tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr);
+    match &command {
+        Command::Serve(asked) if matches!(asked.log, LogForm::Text) => log.init(),
+        _ => log.json().init(),
+    }
+    let done = match command {
+        Command::Serve(asked) => serve::serve(&asked).await,
         Command::Scenario { out } => demo::write_files(&out),
         Command::Inspect(asked) => return inspect::run(&asked),
         Command::Rehearse(asked) => return rehearse::run(&asked),
         Command::Review(asked) => return review::run(&asked),
         Command::Statements(asked) => return statements::run(&asked),
-        Command::Verify { database, member } => verify(&database, &member).await,
+        Command::Verify { trail: Some(file), head, .. } => trail::verify(&file, head.as_deref()),
+        Command::Verify { database, member, .. } => {
+            verify(database.as_deref().unwrap_or_default(), member.as_deref()).await
+        }
         Command::Person { database, command } => people::person(&database, &command).await,
         Command::Books { database, command } => people::books(&database, &command).await,
         Command::Errors => {
@@ -147,54 +160,38 @@ pub(crate) async fn opened(database: &str) -> anyhow::Result<Store> {
     Store::connect(database).await.context("the database cannot be used")
 }
 
-async fn serve(database: &str, port: u16, with_demo: bool) -> anyhow::Result<()> {
-    let store = Store::connect(database).await.context("the database cannot be used")?;
-    let app = App::new(store);
-    if with_demo {
-        demo::load(&app).await?;
-    }
-    let listener = tokio::net::TcpListener::bind(("127.0.0.1", port))
-        .await
-        .with_context(|| format!("port {port} is taken; set PORT to another"))?;
-    println!("Zero Fold is at http://{}", listener.local_addr()?);
-    if with_demo {
-        println!("Sign in as {} with the password {}", demo::EMAIL, demo::PASSWORD);
-    }
-    zf_server::serve(app, listener, stopped()).await?;
-    Ok(())
-}
-
-/// Ends on Ctrl-C, and when the command that started the server ends it.
-async fn stopped() {
-    use tokio::signal::unix::{SignalKind, signal};
-    let Ok(mut terminated) = signal(SignalKind::terminate()) else {
-        return std::future::pending().await;
+/// A member of each set of books, or of those of the person with an e-mail address.
+async fn members_of(
+    store: &Store,
+    email: Option<&str>,
+) -> anyhow::Result<Vec<(Member, BooksSummary)>> {
+    let people = match email {
+        Some(email) => {
+            vec![store.person_by_email(email).await?.context("nobody has this e-mail address")?.id]
+        }
+        None => store.people().await?.iter().map(|listed| listed.person.id).collect(),
     };
-    tokio::select! {
-        _ = tokio::signal::ctrl_c() => {}
-        _ = terminated.recv() => {}
+    let mut opened = BTreeMap::new();
+    for person in people {
+        for summary in store.books_of(person).await? {
+            let member = store.member(person, summary.books.id).await?;
+            opened.entry(summary.books.id).or_insert((member, summary));
+        }
     }
+    Ok(opened.into_values().collect())
 }
 
-/// The books of the person with an e-mail address, each with the right to open it.
-async fn books_of(store: &Store, email: &str) -> anyhow::Result<Vec<(Member, BooksSummary)>> {
-    let person = store.person_by_email(email).await?.context("nobody has this e-mail address")?;
-    let mut opened = Vec::new();
-    for summary in store.books_of(person.id).await? {
-        opened.push((store.member(person.id, summary.books.id).await?, summary));
-    }
-    Ok(opened)
-}
-
-async fn verify(database: &str, email: &str) -> anyhow::Result<()> {
-    let store = Store::connect(database).await.context("the database cannot be used")?;
+async fn verify(database: &str, email: Option<&str>) -> anyhow::Result<()> {
+    let store = opened(database).await?;
     let mut sound = true;
-    for (member, summary) in books_of(&store, email).await? {
+    for (member, summary) in members_of(&store, email).await? {
         // What is wrong with one set of books keeps nobody from looking at the others.
-        let looked =
-            async { Ok((store.recount(member).await?, store.trial_balance(member).await?)) };
-        let (found, trial) = match looked.await {
-            Ok((found, balance)) => (found, balance.total()),
+        let looked = async {
+            let followed = store.follow_trail(member.books()).await?;
+            Ok((store.recount(member).await?, store.trial_balance(member).await?, followed))
+        };
+        let (found, trial, followed) = match looked.await {
+            Ok((found, balance, followed)) => (found, balance.total(), followed),
             Err::<_, StoreError>(error) => {
                 println!("{}: cannot be recounted: {error}", summary.books.name);
                 sound = false;
@@ -208,10 +205,14 @@ async fn verify(database: &str, email: &str) -> anyhow::Result<()> {
             found.misses.len(),
             summary.books.currency.format(trial)
         );
-        sound &= trial == 0;
         found.misses.iter().for_each(|miss| println!("  {miss}"));
-        sound &= found.misses.is_empty();
+        sound &= trial == 0 && found.misses.is_empty();
+        sound &= trail::say("  its trail", &followed);
     }
-    anyhow::ensure!(sound, "the lines and their totals disagree");
+    sound &= trail::say("The trail of the server", &store.follow_server_trail().await?);
+    anyhow::ensure!(
+        sound,
+        "the lines and their totals, or rows of a trail and their seals, disagree"
+    );
     Ok(())
 }

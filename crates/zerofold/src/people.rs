@@ -3,12 +3,12 @@
 use anyhow::{Context, ensure};
 use clap::Subcommand;
 use std::io::{BufRead, IsTerminal, stdin};
+use zf_core::access::{Role, Roles};
 use zf_core::ids::BooksId;
 use zf_store::Store;
-use zf_store::books::people::Person;
-
-/// The fewest characters of a password.
-const SHORTEST: usize = 12;
+use zf_store::people::links::Admission;
+use zf_store::people::{Listed, Person};
+use zf_store::trail::Actor;
 
 /// What is done about people.
 #[derive(Subcommand)]
@@ -23,6 +23,19 @@ pub(crate) enum PersonCommand {
     },
     /// Gives somebody another password; it is asked for, or read from standard input.
     Password {
+        /// Their e-mail address.
+        email: String,
+    },
+    /// Makes somebody an administrator, who lets people in and opens new books.
+    Administrator {
+        /// Their e-mail address.
+        email: String,
+        /// Makes them an ordinary person again.
+        #[arg(long)]
+        end: bool,
+    },
+    /// Asks somebody for no second factor any more, who lost it together with their recovery codes.
+    WithoutFactor {
         /// Their e-mail address.
         email: String,
     },
@@ -47,9 +60,14 @@ pub(crate) enum BooksCommand {
         /// Lets in the person with this e-mail address.
         #[arg(long)]
         add: Option<String>,
-        /// Makes them a reviewer, who may go on in spite of some stops.
-        #[arg(long, requires = "add")]
-        reviewer: bool,
+        /// As what: owner, reviewer, preparer or reader; several with commas.
+        #[arg(
+            long,
+            requires = "add",
+            value_delimiter = ',',
+            default_value = "owner,reviewer,preparer"
+        )]
+        roles: Vec<String>,
     },
 }
 
@@ -57,37 +75,40 @@ pub(crate) async fn person(database: &str, command: &PersonCommand) -> anyhow::R
     let store = &crate::opened(database).await?;
     match command {
         PersonCommand::Add { email, name } => {
-            let name = name.trim();
-            let is_address =
-                email.split_once('@').is_some_and(|(a, b)| !a.is_empty() && !b.is_empty());
-            ensure!(
-                is_address && !email.contains(char::is_whitespace),
-                "“{email}” is no e-mail address"
-            );
-            ensure!(
-                !name.is_empty() && name.chars().count() <= 120,
-                "give a name of at most 120 characters"
-            );
-            zf_core::text::look_at(email)?;
-            zf_core::text::look_at(name)?;
+            let email = &zf_core::people::email(email)?;
+            let name = &zf_core::people::name(name)?;
             let there = store.person_by_email(email).await?;
             ensure!(there.is_none(), "{email} is there already; see `zerofold person password`");
-            store.add_person(email, name, &hash()?).await?;
-            println!("{name} can sign in as {}", email.to_lowercase());
+            store.add_person(email, name, &hash(&[name, email])?).await?;
+            println!("{name} can sign in as {email}");
         }
         PersonCommand::Password { email } => {
-            let Person { email, name, .. } = known(store, email).await?;
-            store.add_person(&email, &name, &hash()?).await?;
+            let Person { id, email, name, .. } = known(store, email).await?;
+            let hash = hash(&[&name, &email])?;
+            store.change_password(here(), id, &hash, None).await?;
             println!("{name} has another password");
         }
+        PersonCommand::Administrator { email, end } => {
+            let person = known(store, email).await?;
+            store.administer(here(), person.id, !end).await?;
+            let now = if *end { "administers no more" } else { "administers this server" };
+            println!("{} {now}", person.name);
+        }
+        PersonCommand::WithoutFactor { email } => {
+            let person = known(store, email).await?;
+            store.remove_factor(here(), person.id).await?;
+            println!("{} signs in with the password alone", person.name);
+        }
         PersonCommand::List => {
-            for (person, books) in store.people().await? {
-                println!("{}\t{}\tmember of {books} sets of books", person.email, person.name);
+            for Listed { person, books, .. } in store.people().await? {
+                let administers = if person.administrator { "\tadministrator" } else { "" };
+                let (email, name) = (person.email, person.name);
+                println!("{email}\t{name}\tmember of {books} sets of books{administers}");
             }
         }
         PersonCommand::Remove { email } => {
             let person = known(store, email).await?;
-            store.remove_person(person.id).await?;
+            store.remove_person(here(), person.id).await?;
             println!("{} signs in no more", person.name);
         }
     }
@@ -97,7 +118,7 @@ pub(crate) async fn person(database: &str, command: &PersonCommand) -> anyhow::R
 pub(crate) async fn books(database: &str, command: &BooksCommand) -> anyhow::Result<()> {
     let store = &crate::opened(database).await?;
     let all = store.all_books().await?;
-    let BooksCommand::Members { books, add, reviewer } = command else {
+    let BooksCommand::Members { books, add, roles } = command else {
         all.iter().for_each(|(id, name)| println!("{id}\t{name}"));
         return Ok(());
     };
@@ -106,12 +127,27 @@ pub(crate) async fn books(database: &str, command: &BooksCommand) -> anyhow::Res
         .with_context(|| format!("no books have the number {books}; see `zerofold books list`"))?;
     if let Some(email) = add {
         let person = known(store, email).await?;
-        store.let_in(*id, person.id, *reviewer).await?;
+        let each: anyhow::Result<Vec<Role>> = roles.iter().map(|role| known_role(role)).collect();
+        let roles = Roles::of(each?)?;
+        let admission = Admission { books: *id, roles, plan: None, until: None };
+        store.let_in(person.id, &admission).await?;
     }
-    for (person, reviewer) in store.members(*id).await? {
-        println!("{}\t{}{}", person.email, person.name, if reviewer { "\treviewer" } else { "" });
+    for member in store.members(*id).await? {
+        println!("{}\t{}\t{}", member.email, member.name, member.roles.words());
     }
     Ok(())
+}
+
+fn known_role(key: &str) -> anyhow::Result<Role> {
+    let role = Role::from_key(key).filter(|role| *role != Role::Guest);
+    role.with_context(|| {
+        format!("“{key}” is no role; there are owner, reviewer, preparer and reader")
+    })
+}
+
+/// Who does what a command does.
+fn here() -> Actor {
+    Actor::Called("the command line".to_owned())
 }
 
 async fn known(store: &Store, email: &str) -> anyhow::Result<Person> {
@@ -119,8 +155,9 @@ async fn known(store: &Store, email: &str) -> anyhow::Result<Person> {
     person.with_context(|| format!("nobody has the e-mail address {email}"))
 }
 
-/// The hash of a password: typed twice at a terminal, or the first line of standard input.
-fn hash() -> anyhow::Result<String> {
+/// The hash of a password of somebody known by these words: typed twice at a terminal, or the first line of
+/// standard input.
+fn hash(own: &[&str]) -> anyhow::Result<String> {
     let password = if stdin().is_terminal() {
         let password = rpassword::prompt_password("Password: ")?;
         ensure!(password == rpassword::prompt_password("Once more: ")?, "the two are not the same");
@@ -130,6 +167,6 @@ fn hash() -> anyhow::Result<String> {
         stdin().lock().read_line(&mut line)?;
         line.trim_end_matches(['\n', '\r']).to_owned()
     };
-    ensure!(password.chars().count() >= SHORTEST, "a password has at least {SHORTEST} characters");
+    zf_core::people::look_at_password(&password, own)?;
     Ok(password_auth::generate_hash(password))
 }

@@ -73,6 +73,11 @@ export class BooksState {
     this.id = id;
   }
 
+  /** Whether whoever is signed in may do something in these books. */
+  may(what: Schemas['Capability']): boolean {
+    return this.chart?.may.includes(what) ?? false;
+  }
+
   async load(): Promise<void> {
     const [, chart] = await Promise.all([this.loadPlans(), this.#chart()]);
     this.chart = chart;

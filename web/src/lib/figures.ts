@@ -1,12 +1,25 @@
 // How figures and dates are written. Amounts come as decimal text and never become numbers.
+import { forms } from './forms.svelte';
 
 const whole = new Intl.NumberFormat('en-GB');
 
-/** An amount without its sign, with commas between thousands. */
+/** What stands between thousands, and before decimals. */
+const MARKS = {
+  comma_point: [',', '.'],
+  point_comma: ['.', ','],
+  space_comma: ['\u202f', ','],
+  apostrophe_point: ['’', '.'],
+} as const;
+
+function grouped(n: bigint | number): string {
+  return whole.format(n).replaceAll(',', MARKS[forms.numbers][0]);
+}
+
+/** An amount without its sign, with its thousands apart. */
 export function magnitude(amount: string): string {
   const [units = '0', fraction] = amount.replace('-', '').split('.');
-  const grouped = whole.format(BigInt(units));
-  return fraction === undefined ? grouped : `${grouped}.${fraction}`;
+  const large = grouped(BigInt(units));
+  return fraction === undefined ? large : large + MARKS[forms.numbers][1] + fraction;
 }
 
 export const isCredit = (amount: string): boolean => amount.startsWith('-');
@@ -19,7 +32,7 @@ export function signed(amount: string): string {
 }
 
 export function count(n: number): string {
-  return whole.format(n);
+  return grouped(n);
 }
 
 export function plural(n: number, one: string, many = `${one}s`): string {
@@ -28,40 +41,65 @@ export function plural(n: number, one: string, many = `${one}s`): string {
 
 // Three letters for every month, which British English has not for September.
 const month = new Intl.DateTimeFormat('en-US', { month: 'short', timeZone: 'UTC' });
-const long = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
-const moment = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'long',
-  year: 'numeric',
-  hour: '2-digit',
-  minute: '2-digit',
-});
+const longMonth = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' });
 
 /** A date, without its year when it lies in the fiscal year that ends on `yearEnd`. */
 export function shortDate(date: string, yearEnd: string | null | undefined): string {
-  const [year = '', , day = ''] = date.split('-');
-  const text = `${day} ${month.format(new Date(date))}`;
+  const [year = '', number = '', day = ''] = date.split('-');
   const start = yearEnd ? `${Number(yearEnd.slice(0, 4)) - 1}${yearEnd.slice(4)}` : '9999';
-  return date > start ? text : `${text} ${year.slice(2)}`;
+  const others = date > start ? '' : year.slice(2);
+  const name = month.format(new Date(date));
+  switch (forms.dates) {
+    case 'iso':
+      return date;
+    case 'points':
+      return `${day}.${number}.${others}`;
+    case 'month_day':
+      return `${name} ${Number(day)}${others && ` ’${others}`}`;
+    default:
+      return `${day} ${name}${others && ` ${others}`}`;
+  }
 }
 
 const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
 
 export const timeOfDay = (at: string): string => clock.format(new Date(at));
 
-export const longDate = (date: string): string => long.format(new Date(`${date}T00:00:00`));
+export function longDate(date: string): string {
+  const [year = '', number = '', day = ''] = date.split('-');
+  const name = longMonth.format(new Date(date));
+  switch (forms.dates) {
+    case 'iso':
+      return date;
+    case 'points':
+      return `${day}.${number}.${year}`;
+    case 'month_day':
+      return `${name} ${Number(day)}, ${year}`;
+    default:
+      return `${Number(day)} ${name} ${year}`;
+  }
+}
 
-export const instant = (at: string): string => moment.format(new Date(at));
+/** A moment as the clock on the wall has it. */
+export function instant(at: string): string {
+  const here = new Date(at);
+  const two = (n: number) => String(n).padStart(2, '0');
+  const day = `${here.getFullYear()}-${two(here.getMonth() + 1)}-${two(here.getDate())}`;
+  return `${longDate(day)}, ${clock.format(here)}`;
+}
 
-const monthName = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' });
+/** The day of a moment, as the calendar on the wall has it. */
+export function dayOf(at: string): string {
+  return instant(at).replace(/, [0-9:]+$/, '');
+}
 
 /** The month that a day is in. */
-export const monthOf = (date: string): string => monthName.format(new Date(date));
+export const monthOf = (date: string): string => longMonth.format(new Date(date));
 
 /** Tenths of a per cent as a part of a whole: 41.2 %. */
 export function share(tenths: number): string {
   const size = Math.abs(tenths);
-  return `${tenths < 0 ? '−' : ''}${count(Math.floor(size / 10))}.${size % 10} %`;
+  return `${tenths < 0 ? '−' : ''}${count(Math.floor(size / 10))}${MARKS[forms.numbers][1]}${size % 10} %`;
 }
 
 /** Tenths of a per cent as a change: +2.2 %. */

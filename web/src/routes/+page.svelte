@@ -4,7 +4,7 @@
   import { api, answer, sentence } from '$lib/api/client';
   import { session } from '$lib/api/session';
   import BooksOfList from '$lib/start/BooksOfList.svelte';
-  import Account from '$lib/ui/Account.svelte';
+  import Front from '$lib/start/Front.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
 
   const me = createQuery(session);
@@ -32,29 +32,27 @@
   }
 </script>
 
-<svelte:head><title>Books · Zero Fold</title></svelte:head>
-<header class="flex h-[50px] items-center px-5">
-  <span class="font-serif text-lg font-semibold">Zero Fold</span>
-  <span class="ml-auto"
-    >{#if me.data}<Account name={me.data.name} />{/if}</span
-  >
-</header>
-<main class="mx-auto max-w-4xl p-6">
-  <div class="mb-4 flex items-end justify-between">
-    <h1 class="text-2xl">Your books</h1>
-    <button class="btn btn-primary" onclick={() => (opening = true)}>Open new books</button>
-  </div>
-  {#if listed.error}<p class="text-error mb-3" role="alert">{sentence(listed.error)}</p>{/if}
-  <div class="paper divide-rule divide-y">
-    {#each books ?? [] as one (one.id)}
-      <BooksOfList {one} />
-    {:else}
-      <p class="text-soft px-5 py-8 text-center">
-        {books ? 'No books yet. Open new ones, then bring in a chart and its journal.' : 'Reading…'}
-      </p>
-    {/each}
-  </div>
-</main>
+<Front title="Books">
+  <main class="mx-auto w-full max-w-4xl overflow-auto p-6">
+    <div class="mb-4 flex items-end justify-between">
+      <h1 class="text-2xl">Your books</h1>
+      {#if me.data?.administrator}
+        <button class="btn btn-primary" onclick={() => (opening = true)}>Open new books</button>
+      {/if}
+    </div>
+    {#if listed.error}<p class="text-error mb-3" role="alert">{sentence(listed.error)}</p>{/if}
+    <div class="paper divide-rule divide-y">
+      {#each books ?? [] as one (one.id)}
+        <BooksOfList {one} />
+      {:else}
+        <p class="text-soft px-5 py-8 text-center">
+          {#if !books}Reading…{:else if me.data?.administrator}No books yet. Open new ones, then
+            bring in a chart and its journal.{:else}Nobody let you in to any books yet.{/if}
+        </p>
+      {/each}
+    </div>
+  </main>
+</Front>
 
 {#if opening}
   <Dialog title="Open new books" close={() => (opening = false)}>

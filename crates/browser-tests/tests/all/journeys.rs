@@ -4,6 +4,7 @@
 use thirtyfour::prelude::*;
 use time::macros::date;
 use zf_browser_tests::{Browser, Site, scenario_files};
+use zf_core::access::Role;
 use zf_core::chart::{Account, Class};
 use zf_core::code::Code;
 use zf_core::history::{Part, Split, Which};
@@ -223,7 +224,7 @@ async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overw
     let ann = site.store.person_by_email("ann@books.example").await.unwrap().unwrap().id;
     let bob = site.store.person_by_email("bob@books.example").await.unwrap().unwrap().id;
     let books = Books::railway_of(site.store.clone(), ann).await;
-    site.store.admit(books.member, bob, false).await.unwrap();
+    books.let_in(bob, &[Role::Preparer]).await;
     let plan = books.stage("5030 name Gas oil").await;
     let path = format!("/books/{}/chart", books.member.books());
     let (first, second) = (Browser::open(&site).await, Browser::open(&site).await);

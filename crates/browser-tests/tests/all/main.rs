@@ -10,6 +10,7 @@ mod desk;
 mod drilling;
 mod importing;
 mod journeys;
+mod people;
 mod reading;
 mod restructuring;
 mod review;

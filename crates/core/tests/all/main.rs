@@ -4,6 +4,7 @@
 
 #![allow(clippy::unwrap_used, reason = "what cannot be built fails the test")]
 
+mod access;
 mod beside;
 mod books;
 mod editing;
@@ -17,12 +18,15 @@ mod numbering;
 mod oddities;
 mod outline;
 mod overlap;
+mod people;
 mod properties;
 mod remedies;
 mod review;
 mod rollback;
 mod rules;
+mod settings;
 mod statements;
 mod sums;
+mod trails;
 mod trials;
 mod undoing;

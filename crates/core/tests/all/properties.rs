@@ -41,9 +41,9 @@ const ADDED: i64 = 200;
 type Raw = (i64, u8, i64);
 
 /// Books with the lines of each strand; strands have the identities of their accounts.
-type Posted = (Today, BTreeMap<i64, Vec<(Date, i64)>>);
+pub(crate) type Posted = (Today, BTreeMap<i64, Vec<(Date, i64)>>);
 
-fn books_strategy() -> impl Strategy<Value = Posted> {
+pub(crate) fn books_strategy() -> impl Strategy<Value = Posted> {
     let amounts = proptest::collection::vec((0..ACCOUNTS, 0..1500i32, -900..900i64), 1..40);
     amounts.prop_map(|amounts| {
         let class = |n| if n % 2 == 0 { Class::Expense } else { Class::Asset };

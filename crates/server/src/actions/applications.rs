@@ -12,6 +12,7 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
 use serde::{Deserialize, Serialize};
+use std::time::Instant;
 use zf_core::rehearsal::report::{ChangeCount, Report};
 use zf_store::member::Member;
 use zf_store::plans::applying::{Agreement, AppliedPlan};
@@ -46,7 +47,9 @@ pub(crate) async fn apply(
     Form(form): Form<AgreementForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
     let agreed = Agreement { books: Some(app.snapshot(member).await?), ..form.into() };
+    let began = Instant::now();
     let id = app.store.apply(member, plan, &agreed).await?;
+    app.measured.applied(began.elapsed());
     Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
 }
 

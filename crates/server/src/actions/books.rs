@@ -1,15 +1,16 @@
 //! Sets of books: which there are, and new ones.
 
 use crate::door::Form;
-use crate::session::{In, SignedIn};
-use crate::values::{day, within};
+use crate::session::SignedIn;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use zf_core::calendar::{FiscalCalendar, Period};
+use zf_core::access::Role;
+use zf_core::calendar::FiscalCalendar;
 use zf_core::money::Currency;
+use zf_core::people;
 use zf_core::policy::Policy;
 use zf_store::books::{BooksSummary, NewBooks};
 
@@ -21,16 +22,26 @@ pub(crate) struct BooksView {
     currency: String,
     accounts: i64,
     lines: i64,
+    /// What one is in them.
+    roles: Vec<Role>,
+    /// The one plan that a guest sees.
+    plan: Option<i64>,
+    put_away: bool,
 }
 
 impl From<BooksSummary> for BooksView {
     fn from(summary: BooksSummary) -> Self {
+        // A guest is told nothing of the books but their name.
+        let told = |count: i64| if summary.plan.is_none() { count } else { 0 };
         Self {
+            accounts: told(summary.accounts),
+            lines: told(summary.lines),
+            roles: summary.roles.iter().collect(),
+            plan: summary.plan,
+            put_away: summary.books.put_away.is_some(),
             id: summary.books.id.0,
             name: summary.books.name,
             currency: summary.books.currency.to_string(),
-            accounts: summary.accounts,
-            lines: summary.lines,
         }
     }
 }
@@ -42,7 +53,7 @@ pub(crate) async fn list(
     State(app): State<App>,
     signed_in: SignedIn,
 ) -> Result<Json<Vec<BooksView>>, Problem> {
-    let books = app.store.books_of(signed_in.person).await?;
+    let books = app.store.books_of(signed_in.person.id).await?;
     Ok(Json(books.into_iter().map(BooksView::from).collect()))
 }
 
@@ -64,30 +75,6 @@ pub(crate) struct Created {
     pub(crate) id: i64,
 }
 
-/// The day up to which figures are shown.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct AsOfForm {
-    /// A day of the last period that counts; without one it is told from the lines.
-    date: Option<String>,
-}
-
-/// Lays down up to which day figures are shown.
-#[utoipa::path(put, operation_id = "books_lay_down_as_of", path = "/api/books/{books}/as-of",
-    params(("books" = i64, Path)), request_body = AsOfForm,
-    responses((status = 204), (status = "4XX", body = Problem)))]
-pub(crate) async fn lay_down_as_of(
-    State(app): State<App>,
-    In(member): In,
-    Form(form): Form<AsOfForm>,
-) -> Result<StatusCode, Problem> {
-    let date = day("date", form.date.as_deref())?;
-    let calendar = app.snapshot(member).await?.today.calendar;
-    let period =
-        date.map(|date| within("date", calendar.period_of(date).0, Period::NUMBERS)).transpose()?;
-    app.store.lay_down_as_of(member, period.map(Period)).await?;
-    Ok(StatusCode::NO_CONTENT)
-}
-
 /// Opens new books.
 #[utoipa::path(post, operation_id = "books_create", path = "/api/books", request_body = NewBooksForm,
     responses((status = 201, body = Created), (status = "4XX", body = Problem)))]
@@ -96,18 +83,14 @@ pub(crate) async fn create(
     signed_in: SignedIn,
     Form(form): Form<NewBooksForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
-    let name = form.name.trim();
-    if name.is_empty() || name.chars().count() > 120 {
-        return Err(Problem::field("name", "give the books a name of at most 120 characters"));
-    }
     let new = NewBooks {
-        name: name.to_owned(),
+        name: people::name(&form.name).map_err(|why| Problem::field("name", why))?,
         currency: Currency::parse(&form.currency).map_err(|e| Problem::field("currency", e))?,
         calendar: FiscalCalendar::starting(form.year_month, form.year_day)
             .map_err(|e| Problem::field("year_day", e))?,
         journal_complete: false,
         policy: Policy::default(),
     };
-    let member = app.store.create_books(signed_in.person, &new).await?;
+    let member = app.store.create_books(signed_in.person.id, &new).await?;
     Ok((StatusCode::CREATED, Json(Created { id: member.books().0 })))
 }

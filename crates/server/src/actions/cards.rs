@@ -17,6 +17,7 @@ use zf_core::chart::Status;
 use zf_core::code::Interval;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
+use zf_store::StoreError;
 use zf_store::journal::lines::LineRow;
 
 /// How many lines a page has.
@@ -185,7 +186,9 @@ pub(crate) async fn lines(
     Path((_, id)): Path<(i64, i64)>,
     Query(page): Query<PageOf>,
 ) -> Result<Json<Vec<LineView>>, Problem> {
-    let currency = app.snapshot(member).await?.today.currency;
+    let snapshot = app.snapshot(member).await?;
+    let (chart, currency) = (&snapshot.today.chart, snapshot.today.currency);
+    chart.get(AccountId(id)).ok_or(StoreError::NotFound("account"))?;
     let page = page.checked()?;
     let rows = app.store.account_lines(member, AccountId(id), page.into(), PAGE).await?;
     Ok(Json(rows.into_iter().map(|row| LineView::of(row, currency)).collect()))

@@ -10,6 +10,7 @@ use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 use std::collections::HashMap;
+use zf_core::access::Capability;
 use zf_core::activity::Share;
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Class, Kind, Status};
@@ -69,7 +70,8 @@ pub(crate) struct AsOfView {
 pub(crate) struct ChartView {
     name: String,
     currency: String,
-    reviewer: bool,
+    /// What whoever asks may do in the books.
+    may: Vec<Capability>,
     /// The end of the latest fiscal year, as a date.
     year_end: Option<String>,
     /// The day up to which figures are shown; none while nothing is posted.
@@ -185,15 +187,15 @@ pub(crate) async fn show(
     });
     let origins = origins.collect();
     let followed = app.store.followed(member).await?;
-    let reviewer = member.is_reviewer();
-    off_thread(move || Json(view(&snapshot, origins, followed, reviewer, &between, shown))).await
+    let may = member.capabilities().iter().collect();
+    off_thread(move || Json(view(&snapshot, origins, followed, may, &between, shown))).await
 }
 
 fn view(
     snapshot: &Snapshot,
     origins: Vec<OriginView>,
     followed: Vec<i64>,
-    reviewer: bool,
+    may: Vec<Capability>,
     between: &Between,
     shown: Option<Period>,
 ) -> ChartView {
@@ -241,7 +243,7 @@ fn view(
     ChartView {
         name: snapshot.books.name.clone(),
         currency: today.currency.to_string(),
-        reviewer,
+        may,
         year_end: has_lines.then(|| calendar.last_day(last.year_end()).to_string()),
         as_of: has_lines.then(|| AsOfView {
             date: calendar.last_day(last).to_string(),

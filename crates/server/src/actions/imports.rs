@@ -31,9 +31,6 @@ use zf_sheets::{ColumnKind, Format};
 use zf_store::jobs::{State as JobStands, Step};
 use zf_store::member::Member;
 
-/// The largest file that is taken, in bytes.
-pub(crate) const MAX_UPLOAD: usize = 200 << 20;
-
 /// How much of a file is kept in one piece.
 const PIECE: usize = 1 << 20;
 
@@ -56,7 +53,8 @@ pub(crate) async fn upload(
     In(member): In,
     mut form: Multipart,
 ) -> Result<Answer, Problem> {
-    let mut kind = None;
+    let (mut kind, most) = (None, app.running.upload());
+    let unreadable = |error| unreadable(&error, most);
     while let Some(field) = form.next_field().await.map_err(unreadable)? {
         match field.name() {
             Some("kind") => kind = FileKind::from_key(&field.text().await.map_err(unreadable)?),
@@ -80,10 +78,11 @@ pub(crate) async fn upload(
     Err(Problem::field("file", "choose a file"))
 }
 
-fn unreadable(error: MultipartError) -> Problem {
+/// What is wrong with an upload that may have so many bytes.
+fn unreadable(error: &MultipartError, most: usize) -> Problem {
     match error.status() {
         StatusCode::PAYLOAD_TOO_LARGE => {
-            let limit = format!("the file is larger than {} MB; split it", MAX_UPLOAD >> 20);
+            let limit = format!("the file is larger than {} MB; split it", most >> 20);
             Problem::new(StatusCode::PAYLOAD_TOO_LARGE, ProblemCode::UploadTooLarge, limit)
         }
         status => Problem::new(status, ProblemCode::UploadUnreadable, error.body_text()),
@@ -108,7 +107,9 @@ impl Coming {
             let number = pieces.next().unwrap_or(i32::MAX);
             app.store.add_piece(*member, *id, number, piece).await
         };
-        while let Some(chunk) = file.chunk().await.map_err(unreadable)? {
+        while let Some(chunk) =
+            file.chunk().await.map_err(|e| unreadable(&e, app.running.upload()))?
+        {
             piece.extend_from_slice(&chunk);
             if piece.len() >= PIECE {
                 keep(&piece).await?;

@@ -1,5 +1,6 @@
 //! One file for each thing that can be asked for: parse, allow, do, answer.
 
+pub(crate) mod account;
 pub(crate) mod applications;
 pub(crate) mod books;
 pub(crate) mod cards;
@@ -10,11 +11,17 @@ pub(crate) mod history;
 pub(crate) mod imports;
 pub(crate) mod journal;
 pub(crate) mod lines;
+pub(crate) mod links;
+pub(crate) mod members;
 pub(crate) mod merging;
 pub(crate) mod numbering;
+pub(crate) mod outbox;
+pub(crate) mod people;
 pub(crate) mod plans;
 mod report_pages;
 pub(crate) mod review;
+pub(crate) mod sessions;
+pub(crate) mod settings;
 pub(crate) mod statements;
 pub(crate) mod summary;
 pub(crate) mod trail;

@@ -73,6 +73,6 @@ pub(crate) async fn show(
         look_alikes: review.look_alikes.sure.len() + review.look_alikes.worth_a_look.len(),
         unused: review.unused.len(),
         remarks: review.remarks.iter().filter(|(remark, _)| !right.has(remark)).count(),
-        people: people.into_iter().map(|(person, _)| person.name).collect(),
+        people: people.into_iter().map(|one| one.name).collect(),
     }))
 }

@@ -15,9 +15,11 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use percent_encoding::{NON_ALPHANUMERIC, utf8_percent_encode};
 use zf_core::file_kind::FileKind;
+use zf_core::trail::Seal;
 use zf_intake::columns::Column;
 use zf_intake::template::heading;
 use zf_sheets::{CannotWrite, ColumnKind, Columns, Format, Table};
+use zf_store::trail::Kept;
 
 /// An answer that a browser saves as a file of these tables.
 pub(crate) async fn saved(
@@ -40,6 +42,14 @@ fn download(name: &str, media_type: &'static str, content: Vec<u8>) -> Response 
     let headers =
         [(header::CONTENT_TYPE, media_type.to_owned()), (header::CONTENT_DISPOSITION, disposition)];
     (headers, content).into_response()
+}
+
+/// A whole trail as JSON Lines, each row with its seal and that of the row before it.
+pub(crate) fn trail_file(name: &str, rows: &[Kept]) -> Response {
+    let before = std::iter::once(Seal::FIRST).chain(rows.iter().map(|row| row.seal));
+    let lines: String =
+        rows.iter().zip(before).map(|(row, b)| row.record.line(b, row.seal)).collect();
+    download(name, "application/jsonl", lines.into_bytes())
 }
 
 fn unwritten(error: &CannotWrite) -> Problem {

@@ -30,6 +30,8 @@ fn core_and_intake_depend_on_nothing_that_does_io() {
 
 /// What is called so is a text, an amount, a day or a mark that a person or a file gave, or a sentence.
 const FREE: &str = "
+    agent day ends locked begun_at client drawing expires_at head invited_by link made_at old_password plan_name recovery_codes seal seen_at
+    secret subject used_at factor_since
     Code Currency about above account acknowledged against amount amounts applied_at as_of at balance books budgeted by caption cells
     code codes
     created_at credit credits currency date debit debits delimiter description detail difference digest

@@ -175,7 +175,7 @@ async fn a_journal_is_shown_first_and_stored_when_agreed_to() {
     assert_eq!(site.ask(&ann, Method::DELETE, &path, Value::Null).await.0, 204);
     assert_eq!(site.ask(&ann, Method::GET, &path, Value::Null).await.0, 404);
     let trail = site.ask(&ann, Method::GET, "BOOKS/trail", Value::Null).await.1;
-    assert_eq!(trail[0]["detail"], "journal from march.csv, 2 rows");
+    assert_eq!(trail["rows"][0]["detail"], "journal from march.csv, 2 rows");
 }
 
 #[tokio::test]

@@ -1,7 +1,7 @@
 //! What strangers, broken clients and hostile requests meet: limits that are checked before anything
 //! is done, and refusals that say why, whoever raised them.
 
-use crate::site::{PASSWORD, Site};
+use crate::site::{PASSWORD, Site, running};
 use reqwest::{Client, Method, StatusCode};
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
@@ -11,6 +11,7 @@ use tokio::net::TcpStream;
 use tokio::task::JoinSet;
 use tokio::time::{Instant, timeout};
 use zf_server::App;
+use zf_store::trail::Actor;
 
 /// A refusal as it must leave the server, whoever raised it.
 fn must_be_a_problem(status: u16, problem: &Value, code: &str) {
@@ -154,7 +155,9 @@ async fn texts_that_cannot_be_kept_are_refused_with_their_field() {
 async fn a_person_who_was_removed_is_signed_out() {
     let site = Site::open().await;
     let (sly, _) = site.sign_in("sly@books.example", PASSWORD).await;
-    site.books.tamper("DELETE FROM person WHERE email = 'sly@books.example'").await;
+    let store = &site.books.store;
+    let id = store.person_by_email("sly@books.example").await.unwrap().unwrap().id;
+    store.remove_person(Actor::Person(id), id).await.unwrap();
     let new = json!({ "name": "New", "currency": "GBP", "year_month": 1, "year_day": 1 });
     for (method, path) in [(Method::POST, "/api/books"), (Method::GET, "/api/session")] {
         let (status, problem) = site.ask(&sly, method, path, new.clone()).await;
@@ -282,7 +285,7 @@ async fn a_server_stops_within_bounds_whoever_holds_on_to_it() {
     let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
     let address = listener.local_addr().unwrap();
     let (stop, stopped) = tokio::sync::oneshot::channel::<()>();
-    let app = App::new(books.store.clone());
+    let app = App::new(books.store.clone(), running());
     let serving = tokio::spawn(zf_server::serve(app, listener, async { drop(stopped.await) }));
     let mut held = TcpStream::connect(address).await.unwrap();
     held.write_all(b"POST /api/session HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 50\r\n\r\n{")
@@ -399,6 +402,11 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
         "lines" if at.contains("/other") => {
             json!({ "edits": [{ "do": "name_other_side", "line": 2, "other": 3 }] })
         }
+        "members" => {
+            json!({ "email": "bob@books.example", "name": "Bob", "roles": ["guest"], "plan": plan,
+            "until": "2099-12-31" })
+        }
+        "settings" => json!({ "year": { "year_month": 1, "year_day": 1 } }),
         "lines" => json!({ "edits": [{ "do": "move", "line": 2, "before": 3 }] }),
         _ => Value::Null,
     }

@@ -75,7 +75,7 @@ async fn a_line_is_merged_by_a_plan_and_retired_when_it_is_empty() {
     assert_eq!(named(&after, "Stores")["id"], into["id"]);
     assert_eq!(after[place(&other["name"])]["retired"], true);
     let trail = site.ask(&ann, Method::GET, "BOOKS/trail?page=0", Value::Null).await.1;
-    assert_eq!(trail[0]["what"], "renamed a line");
+    assert_eq!(trail["rows"][0]["deed"], "changed_lines");
 }
 
 #[tokio::test]

@@ -1,21 +1,26 @@
 //! Sets of books and what they lay down for themselves.
 
-pub mod people;
-pub mod sign_in;
+mod ending;
+pub mod members;
+mod settings;
 
 use crate::chart::structure;
 use crate::ids::{Counter, take_one};
-use crate::member::Member;
+use crate::member::{Member, keys, roles};
+use crate::trail::{self, Actor, ServerNote};
 use crate::writing::Writing;
-use crate::{Store, StoreError, trail};
+use crate::{Store, StoreError};
 use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
-use zf_core::calendar::{FiscalCalendar, Period, say_day};
+use time::{Date, OffsetDateTime};
+use zf_core::access::Roles;
+use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Class, Section};
 use zf_core::code::Interval;
 use zf_core::ids::BooksId;
 use zf_core::money::Currency;
 use zf_core::policy::{Block, CodeFormat, Level, Policy};
+use zf_core::trail::Deed;
 
 /// One set of books.
 #[derive(Clone, Debug)]
@@ -38,6 +43,10 @@ pub struct Books {
     pub usage_given: bool,
     /// Whether the journal is complete from the accounts' beginning.
     pub journal_complete: bool,
+    /// The first day from which it is complete, when that is not the beginning.
+    pub complete_from: Option<Date>,
+    /// Since when the books are put away.
+    pub put_away: Option<OffsetDateTime>,
     /// Code format, blocks, and how strict some rules are.
     pub policy: Policy,
 }
@@ -132,6 +141,8 @@ pub(crate) struct BooksRow {
     pub(crate) as_of_period: Option<i32>,
     pub(crate) usage_given: bool,
     pub(crate) journal_complete: bool,
+    pub(crate) complete_from: Option<Date>,
+    pub(crate) archived_at: Option<OffsetDateTime>,
     pub(crate) policy: Json<serde_json::Value>,
 }
 
@@ -152,6 +163,8 @@ impl TryFrom<BooksRow> for Books {
             as_of: row.as_of_period.map(Period),
             usage_given: row.usage_given,
             journal_complete: row.journal_complete,
+            complete_from: row.complete_from,
+            put_away: row.archived_at,
             policy: policy.try_into()?,
         })
     }
@@ -166,6 +179,10 @@ pub struct BooksSummary {
     pub accounts: i64,
     /// How many lines the journal has.
     pub lines: i64,
+    /// What the person is in them.
+    pub roles: Roles,
+    /// The one plan of a guest.
+    pub plan: Option<i64>,
 }
 
 impl Store {
@@ -193,19 +210,12 @@ impl Store {
         .await?;
         raise_revision(&mut tx, member.books()).await?;
         let detail = format!("codes of {words}, {} blocks", policy.blocks.len());
-        trail::note(
-            &mut tx,
-            member.books(),
-            member.person(),
-            "laid down a numbering scheme",
-            &detail,
-            None,
-        )
-        .await?;
+        trail::note(&mut tx, member.books(), member.person(), Deed::LaidDownScheme, &detail, None)
+            .await?;
         tx.commit().await
     }
 
-    /// Opens new books, with the person as their first member and reviewer.
+    /// Opens new books, with the person as their first member, who holds all roles.
     ///
     /// # Errors
     /// When the database fails.
@@ -228,13 +238,18 @@ impl Store {
         .await?;
         structure::begin(&mut tx, BooksId(id)).await?;
         sqlx::query!(
-            "INSERT INTO membership (books_id, person_id, reviewer) VALUES ($1, $2, true)",
+            "INSERT INTO membership (books_id, person_id, roles) VALUES ($1, $2, $3)",
             id,
-            person
+            person,
+            &keys(&Roles::alone())
         )
         .execute(&mut tx)
         .await?;
-        trail::note(&mut tx, BooksId(id), person, "opened the books", &new.name, None).await?;
+        trail::begin(&mut tx, BooksId(id)).await?;
+        trail::note(&mut tx, BooksId(id), person, Deed::OpenedBooks, &new.name, None).await?;
+        let note =
+            ServerNote { by: Actor::Person(person), what: Deed::OpenedBooks, detail: &new.name };
+        trail::note_for_server(&mut tx, note).await?;
         tx.commit().await?;
         self.member(person, BooksId(id)).await
     }
@@ -247,9 +262,9 @@ impl Store {
         let rows = sqlx::query_as!(
             BooksRow,
             r#"SELECT b.id, name, currency AS "currency!", year_month, year_day, revision, locked_period, as_of_period,
-                      usage_given, journal_complete, policy AS "policy: Json<serde_json::Value>"
+                      usage_given, journal_complete, complete_from, archived_at, policy AS "policy: Json<serde_json::Value>"
                FROM books b JOIN membership m ON m.books_id = b.id
-               WHERE m.person_id = $1 ORDER BY name, b.id"#,
+               WHERE m.person_id = $1 AND (m.until IS NULL OR m.until > now()) ORDER BY name, b.id"#,
             person
         )
         .fetch_all(&self.pool)
@@ -263,8 +278,17 @@ impl Store {
             )
             .fetch_one(&self.pool)
             .await?;
+            let held = sqlx::query!(
+                "SELECT roles, plan_id FROM membership WHERE books_id = $1 AND person_id = $2",
+                row.id,
+                person
+            )
+            .fetch_one(&self.pool)
+            .await?;
+            let roles = roles(&held.roles)?;
+            let (accounts, lines) = (counts.accounts, counts.lines);
             let books = row.try_into()?;
-            list.push(BooksSummary { books, accounts: counts.accounts, lines: counts.lines });
+            list.push(BooksSummary { books, accounts, lines, roles, plan: held.plan_id });
         }
         Ok(list)
     }
@@ -277,49 +301,6 @@ impl Store {
         let mut connection = self.pool.acquire().await?;
         read(&mut connection, member.books()).await
     }
-
-    /// Lays down the last period that counts for balances, or that it is told from the lines.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn lay_down_as_of(&self, by: Member, last: Option<Period>) -> Result<(), StoreError> {
-        // Whoever applies a plan saw figures up to the day that was laid down.
-        let mut tx = self.write_alone(by).await?;
-        let books = read(&mut tx, by.books()).await?;
-        sqlx::query!(
-            "UPDATE books SET as_of_period = $2 WHERE id = $1",
-            by.books().0,
-            last.map(|period| period.0)
-        )
-        .execute(&mut tx)
-        .await?;
-        raise_revision(&mut tx, by.books()).await?;
-        let day = |period: Option<Period>| {
-            period.map_or("the latest period with its usual lines".to_owned(), |period| {
-                say_day(books.calendar.last_day(period))
-            })
-        };
-        let detail = format!("from {} to {}", day(books.as_of), day(last));
-        let what = "changed the as-of date";
-        trail::note(&mut tx, by.books(), by.person(), what, &detail, None).await?;
-        tx.commit().await
-    }
-
-    /// Locks all periods up to this one, or none.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn lock_periods(&self, by: Member, until: Option<Period>) -> Result<(), StoreError> {
-        let mut tx = self.write_alone(by).await?;
-        sqlx::query!(
-            "UPDATE books SET locked_period = $2, revision = revision + 1 WHERE id = $1",
-            by.books().0,
-            until.map(|p| p.0)
-        )
-        .execute(&mut tx)
-        .await?;
-        tx.commit().await
-    }
 }
 
 pub(crate) async fn read(
@@ -329,7 +310,7 @@ pub(crate) async fn read(
     sqlx::query_as!(
         BooksRow,
         r#"SELECT id, name, currency AS "currency!", year_month, year_day, revision, locked_period, as_of_period, usage_given,
-                  journal_complete, policy AS "policy: Json<serde_json::Value>"
+                  journal_complete, complete_from, archived_at, policy AS "policy: Json<serde_json::Value>"
            FROM books WHERE id = $1"#,
         books.0
     )

@@ -22,6 +22,7 @@ use zf_core::file_kind::FileKind;
 use zf_core::ids::{AccountId, ImportId};
 use zf_core::plan::edit::Edit;
 use zf_core::text::counted;
+use zf_core::trail::Deed;
 use zf_core::usage::Use;
 
 /// So many rows change what the tables are like.
@@ -117,7 +118,7 @@ impl Store {
             remember_form(&mut tx, member, kind, headings, choices).await?;
         }
         let detail = format!("{file_name}, {}, in “{plan_name}”", counted(file.rows, "row"));
-        trail::note(&mut tx, member.books(), member.person(), "staged", &detail, None).await?;
+        trail::note(&mut tx, member.books(), member.person(), Deed::Staged, &detail, None).await?;
         tx.commit().await?;
         Ok(edited)
     }
@@ -310,7 +311,7 @@ impl Store {
         raise_revision(&mut tx, books).await?;
         let kind = FileKind::from_key(&stored.kind).map_or("file", FileKind::words);
         let detail = format!("{kind} from {}, {}", stored.file_name, counted(rows, "row"));
-        trail::note(&mut tx, books, member.person(), "imported", &detail, None).await?;
+        trail::note(&mut tx, books, member.person(), Deed::Imported, &detail, None).await?;
         progress.go_on()?;
         tx.commit().await?;
         if rows >= MANY {

@@ -17,6 +17,7 @@ use zf_core::activity::Slot;
 use zf_core::ids::{AccountId, BooksId, StrandId};
 use zf_core::rollback::{Brought, in_the_way};
 use zf_core::text::counted;
+use zf_core::trail::Deed;
 
 /// A file that was stored or staged.
 #[derive(Clone, Debug)]
@@ -96,7 +97,7 @@ impl Store {
         .await?;
         raise_revision(&mut tx, books).await?;
         let detail = format!("{file_name}, with {}", counted(brought.entries, "entry"));
-        trail::note(&mut tx, books, member.person(), "took back", &detail, None).await?;
+        trail::note(&mut tx, books, member.person(), Deed::TookBack, &detail, None).await?;
         tx.commit().await?;
         self.analyze().await
     }

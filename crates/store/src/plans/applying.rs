@@ -29,6 +29,7 @@ use zf_core::rehearsal::report::{FindingView, Report, TrialBalances};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::text::counted;
+use zf_core::trail::Deed;
 
 /// Why a plan was not applied. Nothing was written.
 #[derive(Debug, thiserror::Error)]
@@ -137,7 +138,7 @@ impl Store {
         let stops: Vec<_> = stops.map(|f| (f.key.as_str(), f.sentence.as_str())).collect();
         plans::note_overrides(&mut tx, member.books(), plan_id, &stops, id.0).await?;
         let detail = format!("“{name}”, {}", counted(rehearsal.effects.rows.len(), "account"));
-        trail::note(&mut tx, member.books(), member.person(), "applied", &detail, Some(id.0))
+        trail::note(&mut tx, member.books(), member.person(), Deed::Applied, &detail, Some(id.0))
             .await?;
         tx.commit().await?;
         Ok(id)
@@ -191,7 +192,8 @@ impl Store {
         .await?;
         let detail =
             format!("“{}”, {}", to_undo.name, counted(rehearsal.effects.rows.len(), "account"));
-        trail::note(&mut tx, member.books(), member.person(), "undid", &detail, Some(id.0)).await?;
+        trail::note(&mut tx, member.books(), member.person(), Deed::Undid, &detail, Some(id.0))
+            .await?;
         tx.commit().await?;
         Ok(id)
     }

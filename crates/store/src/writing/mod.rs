@@ -4,7 +4,8 @@
 //! Three things are kept here. Whoever waits for the books or a plan waits in memory, without holding
 //! a connection, so that those who write to other books are not kept waiting as well. Half of the
 //! connections are never given to writers, so that readers are always served. And nobody waits for
-//! ever: who waited long enough is told who holds the books.
+//! ever: who waited long enough is told who holds the books. Locks of the database are taken in one
+//! order, by everybody: the books, a plan, and last the head of the trail.
 
 mod pause;
 mod statements;
@@ -63,9 +64,11 @@ impl Store {
         let mut writing = self.begin(vec![Turn::Shared(turn)], Duration::ZERO).await?;
         // `FOR KEY SHARE` lets several postings raise the revision, which `FOR SHARE` would not.
         let books = member.books().0;
-        sqlx::query!("SELECT id FROM books WHERE id = $1 FOR KEY SHARE", books)
-            .fetch_one(&mut *writing)
-            .await?;
+        let put_away = sqlx::query_scalar!(
+            r#"SELECT archived_at IS NOT NULL AS "put_away!" FROM books WHERE id = $1 FOR KEY SHARE"#,
+            books
+        );
+        refuse_if(put_away.fetch_one(&mut *writing).await?)?;
         writing.sign(member).await?;
         Ok(writing)
     }
@@ -73,12 +76,24 @@ impl Store {
     /// Begins to write to books that nobody else writes to meanwhile.
     ///
     /// # Errors
-    /// [`StoreError::Busy`] when somebody else holds them for too long.
+    /// [`StoreError::Busy`] when somebody else holds them for too long, [`StoreError::Refused`] when
+    /// they were put away.
     pub(crate) async fn write_alone(&self, member: Member) -> Result<Writing, StoreError> {
-        self.hold(member, None).await
+        let (writing, put_away) = self.hold(member, None).await?;
+        refuse_if(put_away)?;
+        Ok(writing)
     }
 
-    /// Begins to apply a plan: first nobody else changes it, then nobody else writes to the books.
+    /// Begins to write what may be written to books that were put away, too: who is in them, and that
+    /// they are taken up again.
+    ///
+    /// # Errors
+    /// [`StoreError::Busy`] when somebody else holds them for too long.
+    pub(crate) async fn write_around(&self, member: Member) -> Result<Writing, StoreError> {
+        Ok(self.hold(member, None).await?.0)
+    }
+
+    /// Begins to apply a plan: nobody else writes to the books, nor changes the plan.
     ///
     /// # Errors
     /// [`StoreError::Busy`] when somebody else holds either for too long.
@@ -87,10 +102,13 @@ impl Store {
         member: Member,
         plan: i64,
     ) -> Result<Writing, StoreError> {
-        self.hold(member, Some(plan)).await
+        let (writing, put_away) = self.hold(member, Some(plan)).await?;
+        refuse_if(put_away)?;
+        Ok(writing)
     }
 
-    async fn hold(&self, member: Member, plan: Option<i64>) -> Result<Writing, StoreError> {
+    /// Holds the books, and a plan when it is to be held; answers whether the books were put away.
+    async fn hold(&self, member: Member, plan: Option<i64>) -> Result<(Writing, bool), StoreError> {
         // Who edits the plan waits for it only from when the books are free.
         let mut turns = vec![self.wait_alone(member, Held::Books(member.books())).await?];
         if let Some(plan) = plan {
@@ -98,17 +116,20 @@ impl Store {
         }
         let mut writing = self.begin(turns, PATIENCE).await?;
         let held = async {
+            let books = member.books().0;
+            let put_away = sqlx::query_scalar!(
+                r#"SELECT archived_at IS NOT NULL AS "put_away!" FROM books WHERE id = $1 FOR UPDATE"#,
+                books
+            );
+            let put_away = put_away.fetch_one(&mut *writing).await?;
             if let Some(plan) = plan {
                 lock_plan(&mut writing, member, plan).await?;
             }
-            let books = member.books().0;
-            sqlx::query!("SELECT id FROM books WHERE id = $1 FOR UPDATE", books)
-                .fetch_one(&mut *writing)
-                .await?;
-            writing.sign(member).await
+            writing.sign(member).await?;
+            Ok(put_away)
         };
-        self.tell_who(member, held.await).await?;
-        Ok(writing)
+        let put_away = self.tell_who(member, held.await).await?;
+        Ok((writing, put_away))
     }
 
     /// Begins to stage in a plan that nobody else changes meanwhile.
@@ -122,7 +143,16 @@ impl Store {
     ) -> Result<Writing, StoreError> {
         let turn = self.wait_alone(member, Held::Plan(member.books(), plan)).await?;
         let mut writing = self.begin(vec![turn], PATIENCE).await?;
-        let held = lock_plan(&mut writing, member, plan).await;
+        let held = async {
+            // Before the plan, as whoever applies one has it.
+            let put_away = sqlx::query_scalar!(
+                r#"SELECT archived_at IS NOT NULL AS "put_away!" FROM books WHERE id = $1 FOR KEY SHARE"#,
+                member.books().0
+            );
+            refuse_if(put_away.fetch_one(&mut *writing).await?)?;
+            lock_plan(&mut writing, member, plan).await
+        };
+        let held = held.await;
         self.tell_who(member, held).await?;
         Ok(writing)
     }
@@ -219,6 +249,16 @@ impl Writing {
             }
         }
     }
+}
+
+/// Nothing is changed in books that were put away.
+fn refuse_if(put_away: bool) -> Result<(), StoreError> {
+    if put_away {
+        return Err(StoreError::refused(
+            "these books were put away; an owner can take them up again in their settings",
+        ));
+    }
+    Ok(())
 }
 
 /// What one signs with: two numbers as PostgreSQL takes them for such a lock.

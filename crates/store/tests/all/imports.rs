@@ -48,8 +48,8 @@ async fn a_file_that_was_stored_is_kept_by_name_and_not_by_content() {
     let today = store.snapshot(member).await.unwrap().today;
     assert_eq!(today.usage.of(coal), ["bank rule “Tarn”"]);
     assert!(today.usage.given);
-    let trail = store.trail(member, 0, 1).await.unwrap().remove(0);
-    assert_eq!((trail.what.as_str(), trail.person.as_str()), ("imported", "Ann Tester"));
+    let trail = books.done_last(1).await.remove(0);
+    assert_eq!((trail.what.as_str(), trail.by.as_str()), ("imported", "Ann Tester"));
     assert_eq!(trail.detail, "where-used list from uses.csv, 1 row");
     // And once only.
     let seen = store.snapshot(member).await.unwrap();

@@ -46,8 +46,10 @@ async fn lines_are_added_renamed_moved_and_retired_for_good() {
     assert!(!after.contains(&"other expenses".to_owned()));
     // The line is the standard one still, whatever it is called.
     assert_eq!(line(&books, Class::Expense, Section::Staff).await, staff);
-    let trail = books.store.trail(books.member, 0, 9).await.unwrap();
-    let done: Vec<_> = trail.iter().take(4).map(|row| row.what.as_str()).collect();
+    let trail = books.done_last(9).await;
+    assert!(trail[..4].iter().all(|row| row.what == "changed_lines"));
+    let told = trail.iter().take(4).filter_map(|row| row.detail.split(':').next());
+    let done: Vec<_> = told.collect();
     assert_eq!(done, ["retired a line", "moved a line", "renamed a line", "added a line"]);
     let retired = line(&books, Class::Expense, Section::OtherExpense).await;
     edit(&books, &[LineEdit::Restore { line: retired }]).await.unwrap();

@@ -14,6 +14,8 @@ const OLD: &str = "
     INSERT INTO import (books_id, id, kind, file_name, person_id) VALUES (1, 1, 'journal', 'old.csv', 1);
     INSERT INTO account (books_id, id, code, live_key, name, kind, class, status, contra, description, intervals)
         VALUES (1, 1, '1010', '1010', 'Bank', 'account', 'asset', 'active', false, '', '');
+    INSERT INTO trail (books_id, person_id, what, detail) VALUES (1, 1, 'imported', 'journal from old.csv, 2 rows'),
+        (1, 1, 'renamed a line', E'“Löhne”\\t\\\\ \\x01 to \"Wages\"');
     INSERT INTO plan (books_id, id, name, person_id) VALUES (1, 1, 'Draft', 1);
     INSERT INTO plan_change (books_id, plan_id, account_id, field, base, value, person_id)
         VALUES (1, 1, 1, 'name', 'Bank', 'Current account', 1);";
@@ -48,4 +50,33 @@ async fn what_was_stored_by_the_first_version_is_read_by_this_one() {
     let (draft, plan) = store.plan(member, 1).await.unwrap();
     assert_eq!((draft.name.as_str(), plan.targets.len()), ("Draft", 1));
     assert_eq!(store.recount(member).await.unwrap().misses, [""; 0]);
+    // What was noted before rows were sealed is sealed now, in the same form.
+    let head = store.follow_trail(member.books()).await.unwrap().unwrap();
+    assert_eq!(head.rows, 2);
+    let trail = store.whole_trail(member).await.unwrap();
+    let told = |n: usize| (trail[n].record.what.as_str(), trail[n].record.detail.as_str());
+    assert_eq!(told(0), ("imported", "journal from old.csv, 2 rows"));
+    assert_eq!(told(1), ("changed_lines", "renamed a line: “Löhne”\t\\ \u{1} to \"Wages\""));
+    assert!(member.may(zf_core::access::Capability::Override), "a reviewer has stayed one");
+}
+
+#[tokio::test]
+async fn a_database_of_a_later_version_is_left_alone_with_a_sentence() {
+    let url = fresh_database().await;
+    let store = Store::connect(&url).await.unwrap();
+    assert!(store.schema_is_known().await.unwrap());
+    let later = "INSERT INTO _sqlx_migrations VALUES (9999, 'later', now(), true, '', 0)";
+    sqlx::raw_sql(later).execute(store.pool()).await.unwrap();
+    assert!(!store.schema_is_known().await.unwrap(), "a server that runs sees it, too");
+    let refused = Store::connect(&url).await.unwrap_err().to_string();
+    assert!(refused.contains("later version") && refused.contains("9999"), "{refused}");
+}
+
+#[tokio::test]
+async fn servers_that_start_at_once_bring_the_schema_up_to_date_once() {
+    let url = fresh_database().await;
+    let starts = (0..6).map(|_| Store::connect_on(&url, 4));
+    for started in futures_util::future::join_all(starts).await {
+        assert!(started.unwrap().schema_is_known().await.unwrap());
+    }
 }

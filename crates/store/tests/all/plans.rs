@@ -144,18 +144,6 @@ async fn strangers_see_nothing() {
 }
 
 #[tokio::test]
-async fn only_reviewers_go_on_in_spite_of_a_stop() {
-    let books = Books::railway().await;
-    let other = books.store.add_person("bob@books.example", "Bob", "-").await.unwrap();
-    books.store.admit(books.member, other, false).await.unwrap();
-    let bob = books.store.member(other, books.member.books()).await.unwrap();
-    let plan = books.stage("5010 class asset").await;
-    let refused = books.store.override_stop(bob, plan, "key", Some("because")).await;
-    assert!(matches!(refused, Err(StoreError::Refused(_))));
-    books.store.override_stop(books.member, plan, "key", Some("because")).await.unwrap();
-}
-
-#[tokio::test]
 async fn settings_change_and_come_back_with_an_undo() {
     let books = Books::railway().await;
     let of = async |code: &str| {

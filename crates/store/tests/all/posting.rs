@@ -9,6 +9,7 @@ use zf_core::chart::Status;
 use zf_core::dimension::{self, DimensionValue};
 use zf_core::ids::StrandId;
 use zf_core::rehearsal::rule::Rule;
+use zf_core::settings::SettingChange;
 use zf_store::StoreError;
 use zf_store::jobs::{Outcome, Progress, Task};
 use zf_store::plans::applying::NotApplied;
@@ -169,7 +170,7 @@ async fn of_two_who_apply_the_same_plan_one_does() {
     let oil = books.id("5030").await;
     let chart = books.store.snapshot(books.member).await.unwrap().today.chart;
     assert_eq!(chart.get(oil).unwrap().status, Status::Deactivated);
-    let trail = books.store.trail(books.member, 0, 50).await.unwrap();
+    let trail = books.done_last(50).await;
     assert_eq!(trail.iter().filter(|row| row.what == "applied").count(), 1);
 }
 
@@ -196,7 +197,7 @@ async fn locked_periods_hold_until_a_reviewer_gives_a_reason() {
     spend(&books, "5010").await;
     let settings = books.store.books(books.member).await.unwrap();
     let period = settings.calendar.period_of(date!(2026 - 05 - 31));
-    books.store.lock_periods(books.member, Some(period)).await.unwrap();
+    books.store.lock_periods(books.member, Some(period), None).await.unwrap();
     let plan = books.stage("5010 caption administration").await;
     let Err(NotApplied::Stopped(stops)) = books.apply(plan).await else { panic!("applied") };
     assert_eq!(stops[0].rule, Rule::LockedTotal);
@@ -208,9 +209,9 @@ async fn locked_periods_hold_until_a_reviewer_gives_a_reason() {
     assert_eq!(kept, reason, "the proof shows the reason");
     let by = report.findings.iter().find_map(|f| f.overridden_by.as_deref());
     assert_eq!(by, Some("Ann Tester"), "and who gave it");
-    let trail = books.store.trail(books.member, 0, 10).await.unwrap();
-    let noted = trail.iter().find(|row| row.what == "went on in spite of a stop").unwrap();
-    assert_eq!((&*noted.person, noted.application), ("Ann Tester", Some(applied.0)));
+    let trail = books.done_last(10).await;
+    let noted = trail.iter().find(|row| row.what == "overrode").unwrap();
+    assert_eq!((&*noted.by, noted.application), ("Ann Tester", Some(applied.0)));
     assert!(noted.detail.ends_with("Because: agreed with the auditor"), "{}", noted.detail);
 }
 
@@ -242,11 +243,11 @@ async fn a_line_dated_ahead_leaves_the_year_as_it_is_until_the_books_say_otherwi
     assert_eq!(stands().await, (2_000, 2, 0));
     let calendar = books.store.books(books.member).await.unwrap().calendar;
     let far = calendar.period_of(date!(2099 - 02 - 01));
-    books.store.lay_down_as_of(books.member, Some(far)).await.unwrap();
+    books.store.change_setting(books.member, &SettingChange::AsOf(Some(far))).await.unwrap();
     assert_eq!(stands().await, (5, 0, 2_000));
-    books.store.lay_down_as_of(books.member, None).await.unwrap();
+    books.store.change_setting(books.member, &SettingChange::AsOf(None)).await.unwrap();
     assert_eq!(stands().await, (2_000, 2, 0));
-    let trail = books.store.trail(books.member, 0, 1).await.unwrap();
+    let trail = books.done_last(1).await;
     assert_eq!(trail[0].detail, "from 28 Feb 2099 to the latest period with its usual lines");
     // What is dated ahead is moved and proved with the rest.
     books.apply(books.stage("5010 fate merge 5020").await).await.unwrap();

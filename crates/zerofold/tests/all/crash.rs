@@ -28,7 +28,8 @@ struct Server {
 impl Server {
     async fn start(books: &Books, pause_at: usize) -> Self {
         let mut process = Command::new(env!("CARGO_BIN_EXE_zerofold"))
-            .args(["serve", "--port", "0", "--database", &books.url])
+            .args(["serve", "--bind", "127.0.0.1:0", "--database", &books.url, "--outbox"])
+            .arg(std::env::temp_dir().join("zerofold-crash-outbox"))
             .env("ZEROFOLD_PAUSE_AT", pause_at.to_string())
             .stdout(Stdio::piped())
             .stderr(Stdio::piped())
@@ -175,7 +176,7 @@ async fn a_kill_during_apply_or_undo_leaves_before_or_after() {
     let followed = state(&books).await.3.remove(0).intervals;
     assert_eq!(Interval::format_list(&followed), "5020");
 
-    let application = books.store.trail(books.member, 0, 1).await.unwrap()[0].application.unwrap();
+    let application = books.done_last(1).await[0].application.unwrap();
     let (_, rehearsal) = books.store.rehearse_undo(books.member, application).await.unwrap();
     let agreed = agreement(&rehearsal);
     let body = json!({ "fingerprint": agreed.fingerprint, "acknowledged": agreed.acknowledged });

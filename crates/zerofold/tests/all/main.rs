@@ -11,4 +11,5 @@ mod inspect;
 mod office;
 mod rehearse;
 mod review;
+mod running;
 mod statements;

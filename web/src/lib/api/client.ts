@@ -45,8 +45,12 @@ export async function answer<T>(
   );
 }
 
-/** What to say of anything that went wrong. */
+/** What to say of anything that went wrong; with the number by which the log knows it, if it is a fault. */
 export function sentence(error: unknown): string {
   const text = error instanceof Error ? error.message : String(error);
-  return text.charAt(0).toUpperCase() + text.slice(1);
+  const said = text.charAt(0).toUpperCase() + text.slice(1);
+  const problem = error instanceof Refusal ? error.problem : null;
+  return problem?.request && problem.status >= 500
+    ? `${said} (The log knows this as ${problem.request}.)`
+    : said;
 }

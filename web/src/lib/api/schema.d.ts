@@ -4,6 +4,160 @@
  */
 
 export interface paths {
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows one's own account. */
+        get: operations["account_show"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/email": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes the address that one signs in with. Both addresses are told. */
+        put: operations["account_readdress"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Asks for the second factor from now on, given a code of it. */
+        put: operations["account_confirm_factor"];
+        /** Proposes a second factor, which is not asked for before a code of it was shown. */
+        post: operations["account_add_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/factor/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Removes one's second factor. */
+        post: operations["account_remove_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Lays down how one likes dates and numbers written on the screen. */
+        put: operations["account_choose_forms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes one's name. */
+        put: operations["account_rename"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes one's password. All other sessions of one's own end. */
+        put: operations["account_change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends all of one's own sessions but this one. */
+        delete: operations["account_end_others"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends one of one's own sessions. */
+        delete: operations["account_end_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books": {
         parameters: {
             query?: never;
@@ -211,23 +365,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/books/{books}/as-of": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Lays down up to which day figures are shown. */
-        put: operations["books_lay_down_as_of"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/books/{books}/chart": {
         parameters: {
             query?: never;
@@ -256,6 +393,23 @@ export interface paths {
         get: operations["numbering_place"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/deletion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Deletes the books for good. */
+        post: operations["settings_delete"];
         delete?: never;
         options?: never;
         head?: never;
@@ -482,6 +636,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/lock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Locks the books up to the end of a month. */
+        put: operations["settings_lock"];
+        /** Opens locked months again, with a reason that is noted. */
+        post: operations["settings_unlock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lists the members of the books. */
+        get: operations["members_list"];
+        /** Lets somebody in, changes as what they are there, or invites who cannot sign in yet. */
+        put: operations["members_admit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/members/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Lets a member out. */
+        delete: operations["members_let_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/members/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraws an invitation to the books. */
+        post: operations["members_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/merging": {
         parameters: {
             query?: never;
@@ -689,6 +913,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Puts the books away, so that nothing is changed in them, or takes them up again. */
+        put: operations["settings_put_away"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/reports/accounts/{account}/months": {
         parameters: {
             query?: never;
@@ -795,6 +1036,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows what the books lay down for themselves. */
+        get: operations["settings_show"];
+        /** Changes a setting. */
+        put: operations["settings_change"];
+        /** Tries a change, and says what it would do to the figures that are shown. */
+        post: operations["settings_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/summary": {
         parameters: {
             query?: never;
@@ -819,10 +1079,214 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Lists what was done, latest first. */
+        /** Lists what was done to the books, latest first. */
         get: operations["trail_list"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/trail/trail.jsonl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hands the whole trail of the books out, as `zerofold verify --trail` reads it. */
+        get: operations["trail_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says what a link is for. */
+        post: operations["links_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Follows a link: whoever does is signed in, unless they have a second factor to show. */
+        post: operations["links_follow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/link/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sends a link for a new password, if there is somebody with this address; which is not said. */
+        post: operations["links_forgot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lists the letters in the folder, the latest first. */
+        get: operations["outbox_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lists people and invitations. */
+        get: operations["people_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Removes somebody: they sign in no more and are a member of no books. */
+        delete: operations["people_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/administrator": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Makes somebody an administrator, or an ordinary person again. */
+        put: operations["people_administer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Removes the second factor of somebody who lost it together with their codes. */
+        delete: operations["people_remove_factor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/password-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a link by which somebody chooses a new password, to be handed over. */
+        post: operations["people_make_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Invites somebody. The link is sent, and answered so that it can be handed over. */
+        post: operations["people_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraws an invitation. */
+        post: operations["people_withdraw"];
         delete?: never;
         options?: never;
         head?: never;
@@ -865,6 +1329,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lists what was done to the server: sign-ins, people, and what became of books; latest first. */
+        get: operations["server_trail_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trail/trail.jsonl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hands the whole trail of the server out, as `zerofold verify --trail` reads it. */
+        get: operations["server_trail_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -890,6 +1388,21 @@ export interface components {
             /** @description How many rows are totals, or would be. */
             totals: number;
         };
+        /** @description One's own account. */
+        AccountView: {
+            dates: components["schemas"]["DateForm"];
+            email: string;
+            /** @description Since when a second factor is asked for. */
+            factor_since?: string | null;
+            name: string;
+            numbers: components["schemas"]["NumberForm"];
+            /**
+             * Format: int64
+             * @description How many codes are left that stand in for it.
+             */
+            recovery_codes: number;
+            sessions: components["schemas"]["SessionView"][];
+        };
         /** @description Where an account that the plan adds stands. */
         AddedView: {
             /** Format: int64 */
@@ -901,6 +1414,34 @@ export interface components {
             below?: number | null;
             /** @description How many headings it stands under. */
             depth: number;
+        };
+        /** @description Another address. */
+        AddressForm: {
+            email: string;
+            /** @description One's password. */
+            password: string;
+        };
+        /** @description Whether somebody administers the server. */
+        AdministratorForm: {
+            administrator: boolean;
+        };
+        /** @description Whom to let in, and as what. */
+        AdmissionForm: {
+            email: string;
+            /** @description Asked of somebody who cannot sign in yet, and is invited. */
+            name?: string | null;
+            /**
+             * Format: int64
+             * @description The one plan of a guest.
+             */
+            plan?: number | null;
+            roles: components["schemas"]["Role"][];
+            /** @description The last day of their time; asked of a guest. */
+            until?: string | null;
+        };
+        /** @description What became of it. */
+        Admitted: {
+            invited?: null | components["schemas"]["HandedOver"];
         };
         /** @description To what one agrees. */
         AgreeForm: {
@@ -1056,6 +1597,14 @@ export interface components {
             /** Format: int64 */
             lines: number;
             name: string;
+            /**
+             * Format: int64
+             * @description The one plan that a guest sees.
+             */
+            plan?: number | null;
+            put_away: boolean;
+            /** @description What one is in them. */
+            roles: components["schemas"]["Role"][];
         };
         /** @description What is budgeted for a month: for each account, and all together. */
         BudgetView: {
@@ -1064,6 +1613,8 @@ export interface components {
             month: string;
             together: string;
         };
+        /** @enum {string} */
+        Capability: "see_plan" | "see" | "export" | "comment" | "stage" | "import" | "apply" | "override" | "lock" | "unlock" | "lay_down" | "manage_members" | "dispose";
         /** @description A line of the statements that accounts can stand under. */
         CaptionView: {
             id: components["schemas"]["LineId"];
@@ -1249,12 +1800,13 @@ export interface components {
             from: number;
             /** Format: int64 */
             lines: number;
+            /** @description What whoever asks may do in the books. */
+            may: components["schemas"]["Capability"][];
             name: string;
             /** @description The files that accounts came from, the latest first. */
             origins: components["schemas"]["OriginView"][];
             /** @description All periods in which anything was posted, for choosing. */
             periods: components["schemas"]["PeriodView"][];
-            reviewer: boolean;
             rows: components["schemas"]["ChartRow"][];
             /** Format: int32 */
             to: number;
@@ -1370,6 +1922,10 @@ export interface components {
             title: string;
         };
         Code: string;
+        /** @description A code of a second factor. */
+        CodeForm: {
+            code: string;
+        };
         /** @description What a code of a file stands for: an account of the books, or a new one. */
         CodeMeans: {
             /**
@@ -1511,9 +2067,13 @@ export interface components {
         };
         Currency: string;
         /** @enum {string} */
+        DateForm: "day_month" | "month_day" | "points" | "iso";
+        /** @enum {string} */
         DateOrder: "dmy" | "mdy" | "ymd";
         /** @enum {string} */
         DecimalMark: "point" | "comma";
+        /** @enum {string} */
+        Deed: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "changed_email" | "changed_password" | "asked_for_password" | "added_factor" | "removed_factor" | "used_recovery_code";
         /** @description What is done with a piece. */
         DeedForm: {
             /** @description Another text in its place, where it reads so; wherever it reads nothing special, everywhere. */
@@ -1625,6 +2185,13 @@ export interface components {
             lines: components["schemas"]["LineSideView"][];
             number: string;
         };
+        /** @description A second factor that is proposed. */
+        FactorView: {
+            /** @description To be photographed by it: an SVG drawing. */
+            drawing: string;
+            /** @description To be typed into a device. */
+            secret: string;
+        };
         /** @description What a plan has in store for an account beyond its fields. */
         Fate: {
             /** @enum {string} */
@@ -1690,12 +2257,44 @@ export interface components {
             /** @description The rule in a few words. */
             title: string;
         };
+        /** @description The latest fiscal year as it is shown. */
+        FiscalYearView: {
+            /** @description Its first day. */
+            first: string;
+            /** @description The last day that counts. */
+            last: string;
+            /** @description What was earned; a loss is negative. */
+            net: string;
+        };
+        /** @description What somebody gives who follows a link. */
+        FollowForm: {
+            /** @description The first person says who they are; who was invited has the address that was invited. */
+            email?: string | null;
+            link: string;
+            /** @description Not asked of whoever only chooses a password. */
+            name?: string | null;
+            password: string;
+        };
+        /** @description Whose password is forgotten. */
+        ForgotForm: {
+            email: string;
+        };
         /** @description A code under which an account's history was once found. */
         FormerView: {
             code: string;
             from?: string | null;
             name: string;
             to?: string | null;
+        };
+        /** @description How one likes dates and numbers written. */
+        FormsForm: {
+            dates: components["schemas"]["DateForm"];
+            numbers: components["schemas"]["NumberForm"];
+        };
+        /** @description A link to hand over. */
+        HandedOver: {
+            expires_at: string;
+            link: string;
         };
         /** @description A heading of the chart, with what of a line its accounts come to. */
         HeadingView: {
@@ -1786,6 +2385,22 @@ export interface components {
             first: components["schemas"]["Code"];
             last: components["schemas"]["Code"];
         };
+        /** @description Whom to invite. */
+        InvitationForm: {
+            administrator: boolean;
+            email: string;
+            name: string;
+        };
+        /** @description An invitation that nobody followed yet. */
+        InvitationView: {
+            email: string;
+            expires_at: string;
+            invited_by?: string | null;
+            made_at: string;
+            name: string;
+            /** @description What they are let in to the books as. */
+            roles: components["schemas"]["Role"][];
+        };
         /** @description An entry with all its lines. */
         JournalEntry: {
             date: string;
@@ -1802,6 +2417,11 @@ export interface components {
             /** @description The file of that. */
             source: string;
         };
+        /** @description From when a journal is complete. */
+        JournalForm: "beginning" | {
+            /** @description From this day on. */
+            day: string;
+        } | "unknown";
         /** @description A line of an entry. */
         JournalLine: components["schemas"]["LineView"] & {
             /**
@@ -1867,6 +2487,15 @@ export interface components {
             /** @description With all lines open, on A4. */
             pages: number;
         };
+        /** @description A letter that was sent. */
+        LetterView: {
+            at: string;
+            subject: string;
+            text: string;
+            to: string;
+        };
+        /** @enum {string} */
+        Level: "stop" | "caution" | "off";
         /** @description One change of the lines of the statements. */
         LineEdit: {
             before?: null | components["schemas"]["LineId"];
@@ -1995,6 +2624,24 @@ export interface components {
             posted_code: string;
             reference: string;
         };
+        /** @description What a link shows. */
+        LinkForm: {
+            link: string;
+        };
+        /** @description What a link is for. */
+        LinkView: {
+            email?: string | null;
+            expires_at: string;
+            /** @description Who invited. */
+            invited_by?: string | null;
+            name?: string | null;
+            purpose: components["schemas"]["Purpose"];
+        };
+        /** @description Up to when the books are locked. */
+        LockForm: {
+            /** @description A day of the last month that is locked. */
+            until: string;
+        };
         /** @description Accounts that are probably the same thing. */
         LookAlikeView: {
             accounts: number[];
@@ -2029,8 +2676,39 @@ export interface components {
         MatchedBy: "code" | "path" | "name";
         /** @description Who is signed in. */
         Me: {
+            administrator: boolean;
+            dates: components["schemas"]["DateForm"];
+            email: string;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            numbers: components["schemas"]["NumberForm"];
+            /** @description Whether the letters that the server sends can be looked at. */
+            outbox: boolean;
+        };
+        /** @description Who is in the books, and who was invited. */
+        MembersView: {
+            invitations: components["schemas"]["InvitationView"][];
+            members: components["schemas"]["MemberView"][];
+        };
+        /** @description A member of the books. */
+        MemberView: {
             email: string;
             name: string;
+            /** @description Whether it has. */
+            over: boolean;
+            /** Format: int64 */
+            person: number;
+            /**
+             * Format: int64
+             * @description The one plan that a guest sees.
+             */
+            plan?: number | null;
+            /** @description What it is called. */
+            plan_name?: string | null;
+            roles: components["schemas"]["Role"][];
+            /** @description When their time ends. */
+            until?: string | null;
         };
         /** @description A change to stage. */
         MendEdit: {
@@ -2209,6 +2887,8 @@ export interface components {
             /** Format: int32 */
             row: number;
         };
+        /** @enum {string} */
+        NumberForm: "comma_point" | "point_comma" | "space_comma" | "apostrophe_point";
         /** @description A rule for some accounts, on top of a plan. */
         NumberingForm: {
             /**
@@ -2297,6 +2977,10 @@ export interface components {
             name: string;
             nearest?: null | components["schemas"]["Section"];
         };
+        /** @description One's password. */
+        OwnPassword: {
+            password: string;
+        };
         /** @description A part of an account's history, and where it is to stand. */
         Part: {
             /** @description The account that is to present them. */
@@ -2304,12 +2988,45 @@ export interface components {
             /** @description Which lines. */
             which: components["schemas"]["Which"];
         };
+        /** @description Another password. */
+        PasswordForm: {
+            /** @description The one so far. */
+            old_password: string;
+            /** @description The one from now on. */
+            password: string;
+        };
+        /** @description Everybody who can sign in, or was invited to. */
+        PeopleView: {
+            invitations: components["schemas"]["InvitationView"][];
+            people: components["schemas"]["PersonView"][];
+        };
         /** @description A fiscal period. */
         PeriodView: {
             first: string;
             last: string;
             /** Format: int32 */
             period: number;
+        };
+        /** @description Another name. */
+        PersonName: {
+            name: string;
+        };
+        /** @description Somebody who can sign in. */
+        PersonView: {
+            administrator: boolean;
+            /**
+             * Format: int64
+             * @description How many sets of books they are a member of.
+             */
+            books: number;
+            email: string;
+            /** @description Whether a second factor is asked of them. */
+            factor: boolean;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** @description When they were last seen. */
+            seen_at?: string | null;
         };
         /** @description A piece of a code, counted from one. */
         PieceForm: "whole" | {
@@ -2430,7 +3147,7 @@ export interface components {
             status: number;
         };
         /** @enum {string} */
-        ProblemCode: "another_site" | "busy" | "cannot_open" | "cautions_unread" | "changed_since" | "database_away" | "edit_conflict" | "fields_refused" | "file_unreadable" | "internal" | "malformed" | "not_allowed" | "not_found" | "not_json" | "not_laid_out" | "not_proved" | "not_staged" | "not_stored" | "nothing_ready" | "nothing_to_apply" | "nothing_to_stage" | "outcome_unknown" | "plan_ended" | "refused" | "rows_rejected" | "signed_out" | "stopped" | "stopped_by_hand" | "stored_before" | "stored_meanwhile" | "too_long" | "too_large" | "too_many_tries" | "too_slow" | "took_too_long" | "unstorable" | "upload_too_large" | "upload_unreadable" | "wrong_sign_in";
+        ProblemCode: "another_site" | "busy" | "cannot_open" | "cautions_unread" | "changed_since" | "code_wanted" | "database_away" | "edit_conflict" | "fields_refused" | "file_unreadable" | "internal" | "malformed" | "not_allowed" | "not_found" | "not_json" | "not_laid_out" | "not_proved" | "not_staged" | "not_stored" | "nothing_ready" | "nothing_to_apply" | "nothing_to_stage" | "not_yours" | "outcome_unknown" | "plan_ended" | "refused" | "rows_rejected" | "signed_out" | "stopped" | "stopped_by_hand" | "stored_before" | "stored_meanwhile" | "too_long" | "too_large" | "too_many_tries" | "too_slow" | "took_too_long" | "unstorable" | "upload_too_large" | "upload_unreadable" | "wrong_code" | "wrong_sign_in";
         /**
          * @description How things stand with what is done with a file.
          * @enum {string}
@@ -2512,6 +3229,12 @@ export interface components {
             name: string;
             role: components["schemas"]["ControlRole"];
         };
+        /** @enum {string} */
+        Purpose: "first" | "invitation" | "password";
+        /** @description Whether books are put away. */
+        PutAwayForm: {
+            put_away: boolean;
+        };
         /** @description An account that changes otherwise than before, with its place in the crosswalk. */
         PutCrossing: {
             at: number;
@@ -2542,6 +3265,10 @@ export interface components {
         };
         /** @enum {string} */
         Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_changed" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "action_unknown" | "merge_ring" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "patterns_differ" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "class_from_neighbours" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
+        /** @description The codes that stand in for a second factor, which are shown once. */
+        RecoveryView: {
+            recovery_codes: string[];
+        };
         /** @description A field that cannot be taken. */
         RefusedField: {
             /**
@@ -2581,6 +3308,8 @@ export interface components {
              */
             row: number;
         };
+        /** @enum {string} */
+        RelaxableRule: "outside_block" | "reused_code" | "archive_with_balance" | "archive_when_recent";
         /** @enum {string} */
         RemarkKind: "heading_posted" | "suspense_balance" | "inactive_balance" | "class_contradicted" | "unusual_side" | "out_of_block" | "parent_class" | "bank_silent" | "heading_empty" | "lone_child" | "line_empty" | "small_share" | "code_width" | "control_by_name" | "name_form";
         /** @description Something else that is odd. */
@@ -2702,6 +3431,8 @@ export interface components {
             /** @description What it adds up today. */
             today: string;
         };
+        /** @enum {string} */
+        Role: "owner" | "reviewer" | "preparer" | "reader" | "guest";
         /** @description What taking a file back would take, and what stands in the way. */
         RollbackView: {
             accounts: number;
@@ -2770,6 +3501,17 @@ export interface components {
                 suffix: string;
             };
         };
+        /** @description A rule that can be tightened or relaxed. */
+        RuleView: {
+            /** @description What it is when nobody changed it. */
+            default: components["schemas"]["Level"];
+            level: components["schemas"]["Level"];
+            /** @description Why there is such a rule. */
+            reason: string;
+            rule: components["schemas"]["RelaxableRule"];
+            /** @description The rule in a sentence. */
+            sentence: string;
+        };
         /** @description A row of the file as it is. */
         SampleRow: {
             cells: string[];
@@ -2821,6 +3563,89 @@ export interface components {
         };
         /** @enum {string} */
         Section: "cash" | "receivables" | "inventories" | "prepayments" | "property" | "intangibles" | "investments" | "payables" | "taxes" | "deferred_income" | "borrowings" | "provisions" | "capital" | "retained_earnings" | "revenue" | "other_income" | "cost_of_sales" | "staff" | "depreciation" | "administration" | "other_expense" | "finance_costs" | "income_tax";
+        /** @description Where one is signed in. */
+        SessionView: {
+            agent: string;
+            begun_at: string;
+            client: string;
+            /** Format: int64 */
+            id: number;
+            /** @description Whether it is this one. */
+            own: boolean;
+            used_at: string;
+        };
+        /** @description A change of one setting. */
+        SettingForm: {
+            /** @description Another name. */
+            name: string;
+        } | {
+            /** @description Another currency, three letters of ISO 4217. */
+            currency: string;
+        } | {
+            /** @description Other fiscal years. */
+            year: components["schemas"]["YearForm"];
+        } | {
+            /** @description Up to which day figures are shown. */
+            as_of: components["schemas"]["AsOfForm"];
+        } | {
+            /** @description From when the journal is complete. */
+            journal: components["schemas"]["JournalForm"];
+        } | {
+            /** @description Whether the list of uses is complete. */
+            uses_complete: boolean;
+        } | {
+            /** @description How strict a rule is. */
+            rule: components["schemas"]["StrictnessForm"];
+        };
+        /** @description What a change would do to the figures that are shown. */
+        SettingPreview: {
+            /** @description How many accounts would show another balance. */
+            accounts: number;
+            /** @description What would be noted of it; none when it is so already. */
+            says?: string | null;
+            year_after?: null | components["schemas"]["FiscalYearView"];
+            year_before?: null | components["schemas"]["FiscalYearView"];
+        };
+        /** @description What a set of books lays down for itself. */
+        SettingsView: {
+            /** @description The last day that counts, when it is laid down. */
+            as_of?: string | null;
+            /** @description How many blocks the numbering scheme has. */
+            blocks: number;
+            currency: string;
+            /** @description The ends of the months that have lines, latest first: to be locked up to. */
+            ends: string[];
+            /** @description The form of codes, in words. */
+            format: string;
+            /** @description From when the journal is complete. */
+            journal: components["schemas"]["JournalForm"];
+            /**
+             * Format: int64
+             * @description How many lines there are: with any, the currency and the day of the year's start are fixed.
+             */
+            lines: number;
+            /** @description The last locked day. */
+            locked?: string | null;
+            /** @description What whoever asks may do in the books. */
+            may: components["schemas"]["Capability"][];
+            name: string;
+            /** @description Whether the books are put away. */
+            put_away: boolean;
+            /** @description The rules that can be tightened or relaxed. */
+            rules: components["schemas"]["RuleView"][];
+            /** @description Whether the list of what names accounts elsewhere is known to be complete. */
+            uses_complete: boolean;
+            /**
+             * Format: int32
+             * @description The day of that month, 1 to 28.
+             */
+            year_day: number;
+            /**
+             * Format: int32
+             * @description The month in which fiscal years start, 1 to 12.
+             */
+            year_month: number;
+        };
         /** @description A setting of all the accounts. */
         SettingView: {
             /** @description Whether one can be kept of any of them. */
@@ -2856,6 +3681,8 @@ export interface components {
         };
         /** @description What one signs in with. */
         SignIn: {
+            /** @description What the device of a second factor shows, or a code that stands in for it. */
+            code?: string | null;
             email: string;
             password: string;
         };
@@ -3026,6 +3853,11 @@ export interface components {
             /** Format: int64 */
             rows: number;
         };
+        /** @description How strict a rule is. */
+        StrictnessForm: {
+            level: components["schemas"]["Level"];
+            rule: components["schemas"]["RelaxableRule"];
+        };
         /** @description What one wants to know of a set of books before opening it. */
         SummaryView: {
             /** @description The day up to which figures are shown; none while nothing is posted. */
@@ -3083,13 +3915,34 @@ export interface components {
         };
         /** @enum {string} */
         TotalsAs: "left_out" | "sum_lines";
+        /** @description A page of a trail, and where its chain ends. */
+        TrailOf: {
+            /**
+             * Format: int64
+             * @description How many rows the whole trail has.
+             */
+            all: number;
+            /** @description The seal of its last row. */
+            head: string;
+            /**
+             * Format: int64
+             * @description How many rows there are of what was asked for.
+             */
+            matching: number;
+            rows: components["schemas"]["TrailView"][];
+        };
         /** @description One thing that was done. */
         TrailView: {
             /** Format: int64 */
             application?: number | null;
             at: string;
+            deed?: null | components["schemas"]["Deed"];
             detail: string;
+            /** Format: int64 */
+            number: number;
             person: string;
+            /** @description The seal of the row, 64 hexadecimal digits. */
+            seal: string;
             what: string;
         };
         /** @description What a class adds up to. */
@@ -3162,6 +4015,10 @@ export interface components {
             at: string;
             file_name: string;
         };
+        /** @description The name of the books, typed. */
+        TypedName: {
+            name: string;
+        };
         /** @description An entry that does not balance. */
         UnbalancedView: {
             /** @description Debits less credits. */
@@ -3182,6 +4039,12 @@ export interface components {
             rows: number;
             /** @description Whether several accounts bore it. */
             several: boolean;
+        };
+        /** @description Up to when the books stay locked, and why they are opened. */
+        UnlockForm: {
+            reason: string;
+            /** @description A day of the last month that stays locked; none opens all. */
+            until?: string | null;
         };
         /** @description An account that is not used. */
         UnusedView: {
@@ -3256,6 +4119,23 @@ export interface components {
             /** @default left_out */
             totals: components["schemas"]["TotalsAs"];
         };
+        /** @description Whose invitation is withdrawn. */
+        Withdrawn: {
+            email: string;
+        };
+        /** @description When fiscal years start. */
+        YearForm: {
+            /**
+             * Format: int32
+             * @description 1 to 28.
+             */
+            year_day: number;
+            /**
+             * Format: int32
+             * @description 1 to 12.
+             */
+            year_month: number;
+        };
         /** @description What each account adds up to in a fiscal year, and all together. */
         YearsView: {
             /** @description The last day. */
@@ -3297,6 +4177,292 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    account_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    account_readdress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddressForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    account_confirm_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryView"];
+                };
+            };
+        };
+    };
+    account_add_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPassword"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorView"];
+                };
+            };
+        };
+    };
+    account_remove_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPassword"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    account_choose_forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormsForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    account_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonName"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    account_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    account_end_others: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    account_end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     books_list: {
         parameters: {
             query?: never;
@@ -3769,37 +4935,6 @@ export interface operations {
             };
         };
     };
-    books_lay_down_as_of: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                books: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AsOfForm"];
-            };
-        };
-        responses: {
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
     chart_show: {
         parameters: {
             query?: {
@@ -3873,6 +5008,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlaceView"];
                 };
+            };
+        };
+    };
+    settings_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedName"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -4521,6 +5687,189 @@ export interface operations {
             };
         };
     };
+    settings_lock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    settings_unlock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnlockForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    members_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersView"];
+                };
+            };
+        };
+    };
+    members_admit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdmissionForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Admitted"];
+                };
+            };
+        };
+    };
+    members_let_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    members_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Withdrawn"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     merging_show: {
         parameters: {
             query: {
@@ -5020,6 +6369,37 @@ export interface operations {
             };
         };
     };
+    settings_put_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutAwayForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     reports_months: {
         parameters: {
             query?: {
@@ -5319,6 +6699,99 @@ export interface operations {
             };
         };
     };
+    settings_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+        };
+    };
+    settings_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    settings_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingPreview"];
+                };
+            };
+        };
+    };
     books_summary: {
         parameters: {
             query?: never;
@@ -5351,8 +6824,18 @@ export interface operations {
     trail_list: {
         parameters: {
             query?: {
+                /** @description Done by somebody with this in their name. */
+                by?: string;
+                /** @description Of this kind. */
+                deed?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "changed_email" | "changed_password" | "asked_for_password" | "added_factor" | "removed_factor" | "used_recovery_code";
+                /** @description From this day on. */
+                from?: string;
                 /** @description Counted from 0. */
                 page?: number;
+                /** @description With this in what is told of it. */
+                text?: string;
+                /** @description Up to this day. */
+                until?: string;
             };
             header?: never;
             path: {
@@ -5375,8 +6858,354 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrailView"][];
+                    "application/json": components["schemas"]["TrailOf"];
                 };
+            };
+        };
+    };
+    trail_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/jsonl": unknown;
+                };
+            };
+        };
+    };
+    links_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkView"];
+                };
+            };
+        };
+    };
+    links_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    links_forgot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgotForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    outbox_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterView"][];
+                };
+            };
+        };
+    };
+    people_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleView"];
+                };
+            };
+        };
+    };
+    people_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    people_administer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdministratorForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    people_remove_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    people_make_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedOver"];
+                };
+            };
+        };
+    };
+    people_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedOver"];
+                };
+            };
+        };
+    };
+    people_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Withdrawn"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -5480,6 +7309,73 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": unknown;
+                };
+            };
+        };
+    };
+    server_trail_list: {
+        parameters: {
+            query?: {
+                /** @description Done by somebody with this in their name. */
+                by?: string;
+                /** @description Of this kind. */
+                deed?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "changed_email" | "changed_password" | "asked_for_password" | "added_factor" | "removed_factor" | "used_recovery_code";
+                /** @description From this day on. */
+                from?: string;
+                /** @description Counted from 0. */
+                page?: number;
+                /** @description With this in what is told of it. */
+                text?: string;
+                /** @description Up to this day. */
+                until?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailOf"];
+                };
+            };
+        };
+    };
+    server_trail_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/jsonl": unknown;
                 };
             };
         };

@@ -3,15 +3,19 @@
   import type { Schemas } from '../api/client';
   import { count, plural } from '../figures';
   import Balance from '../journal/Balance.svelte';
+  import Money from '../ui/Money.svelte';
 
   let {
     crosswalk,
     counts,
     takeBack,
+    linked = true,
   }: {
     crosswalk: Schemas['Crossing'][];
     counts: Schemas['ChangeCount'][];
     takeBack?: (account: number) => void;
+    /** Whether an amount leads to its entries. */
+    linked?: boolean;
   } = $props();
 
   const groups = $derived(
@@ -61,7 +65,12 @@
             {#if crossing.detail}<span class="hint block font-normal">{crossing.detail}</span>{/if}
           </td>
           <td class="num text-soft">{count(crossing.lines)}</td>
-          <td class="num"><Balance amount={crossing.balance} account={crossing.account} /></td>
+          <td class="num"
+            >{#if linked}<Balance
+                amount={crossing.balance}
+                account={crossing.account}
+              />{:else}<Money amount={crossing.balance} />{/if}</td
+          >
           {#if takeBack}
             <td class="num">
               {#if group.change !== 'rewritten'}

@@ -34,7 +34,7 @@
             >Show the row</button
           >
         {/if}
-        {#if finding.can_override && books.chart?.reviewer}
+        {#if finding.can_override && books.may('override')}
           {#if finding.overridden}
             <button class="btn btn-xs btn-quiet" onclick={() => books.override(finding.key, null)}
               >Stop again</button

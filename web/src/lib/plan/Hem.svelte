@@ -40,20 +40,25 @@
     </div>
   {:else}
     <p class="text-soft">
-      The first change begins a plan; nothing is changed in the books until it is applied.
+      {#if books.may('stage')}The first change begins a plan; nothing is changed in the books until
+        it is applied.{:else}You look at these books; whoever prepares changes can begin a plan.{/if}
     </p>
   {/if}
   <p class="text-error max-w-72 text-xs leading-tight" role="status">{message}</p>
   <div class="ml-auto flex shrink-0 items-center gap-2">
-    <button class="btn btn-quiet" disabled={!books.canTakeBack} onclick={() => books.takeBack()}
-      >Take back <kbd class="kbd kbd-xs">Ctrl Z</kbd></button
-    >
-    <button
-      class="btn btn-primary"
-      disabled={changes === 0 || stops > 0 || books.saving}
-      onclick={() => (applying = true)}
-      >Apply {changes === 1 ? '1 change' : `${count(changes)} changes`}</button
-    >
+    {#if books.may('stage')}
+      <button class="btn btn-quiet" disabled={!books.canTakeBack} onclick={() => books.takeBack()}
+        >Take back <kbd class="kbd kbd-xs">Ctrl Z</kbd></button
+      >
+    {/if}
+    {#if books.may('apply')}
+      <button
+        class="btn btn-primary"
+        disabled={changes === 0 || stops > 0 || books.saving}
+        onclick={() => (applying = true)}
+        >Apply {changes === 1 ? '1 change' : `${count(changes)} changes`}</button
+      >
+    {:else if changes > 0}<span class="hint">a reviewer applies it</span>{/if}
   </div>
 </footer>
 {#if applying}<ApplyDialog close={() => (applying = false)} />{/if}

@@ -6,7 +6,10 @@
 
   let { one }: { one: Schemas['BooksView'] } = $props();
 
+  /** Whether one sees a plan of them only. */
+  const guest = $derived(one.plan !== null && one.plan !== undefined);
   const asked = createQuery(() => ({
+    enabled: !guest,
     queryKey: ['summary', one.id],
     queryFn: ({ signal }: { signal: AbortSignal }) => {
       const params = { path: { books: one.id } };
@@ -29,12 +32,22 @@
 <section class="px-6 py-5" aria-label={one.name}>
   <div class="flex items-baseline gap-3">
     <h2 class="text-xl">
-      <a class="hover:underline" href="{at}/{one.accounts ? 'chart' : 'import'}">{one.name}</a>
+      <a
+        class="hover:underline"
+        href={guest
+          ? `/shared/${one.id}/${one.plan}`
+          : `${at}/${one.accounts ? 'chart' : 'import'}`}>{one.name}</a
+      >
     </h2>
     <span class="hint">{one.currency}</span>
-    <span class="text-soft ml-auto">{count(one.accounts)} rows · {plural(one.lines, 'line')}</span>
+    <span class="hint">{one.roles.join(', ')}{one.put_away ? ' · put away' : ''}</span>
+    {#if !guest}
+      <span class="text-soft ml-auto">{count(one.accounts)} rows · {plural(one.lines, 'line')}</span
+      >
+    {/if}
   </div>
-  {#if asked.error}<p class="text-error mt-1" role="alert">{sentence(asked.error)}</p>
+  {#if guest}<p class="hint mt-1">You were let in to one plan of these books.</p>
+  {:else if asked.error}<p class="text-error mt-1" role="alert">{sentence(asked.error)}</p>
   {:else if !summary}<p class="hint mt-1">Looking through them…</p>
   {:else}
     <dl class="mt-3 grid grid-cols-4 gap-x-6 text-[13px]">

@@ -1,11 +1,13 @@
 <!-- Who is signed in, the light, and the way out. -->
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { api, answer } from '../api/client';
+  import { api, answer, type Schemas } from '../api/client';
+  import { queries } from '../api/queries';
   import { DropdownMenu } from 'bits-ui';
   import Menu from './Menu.svelte';
 
-  let { name }: { name: string } = $props();
+  let { me }: { me: Schemas['Me'] } = $props();
+  const name = $derived(me.name);
   const initials = $derived(
     name
       .split(' ')
@@ -16,6 +18,8 @@
 
   async function signOut() {
     await answer(api.DELETE('/api/session'));
+    // Whoever signs in next on this machine is shown nothing of what was asked for here.
+    queries.clear();
     await goto('/sign-in');
   }
 
@@ -47,5 +51,11 @@
   {/each}
   <DropdownMenu.Separator class="border-rule my-1 border-t" />
   <DropdownMenu.Item class="menu-row" onSelect={() => goto('/')}>All books</DropdownMenu.Item>
+  {#if me.administrator}
+    <DropdownMenu.Item class="menu-row" onSelect={() => goto('/people')}>People</DropdownMenu.Item>
+  {/if}
+  <DropdownMenu.Item class="menu-row" onSelect={() => goto('/account')}
+    >Your account</DropdownMenu.Item
+  >
   <DropdownMenu.Item class="menu-row" onSelect={signOut}>Sign out</DropdownMenu.Item>
 </Menu>

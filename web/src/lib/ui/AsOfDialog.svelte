@@ -18,9 +18,9 @@
   async function layDown(event: SubmitEvent) {
     event.preventDefault();
     const params = { path: { books: books.id } };
-    const body = { date: date === '' ? null : date };
+    const body = { as_of: { date: date === '' ? null : date } };
     try {
-      await answer(api.PUT('/api/books/{books}/as-of', { params, body }));
+      await answer(api.PUT('/api/books/{books}/settings', { params, body }));
       close();
       await books.load();
     } catch (error) {
@@ -55,7 +55,7 @@
           await goto(`${page.url.pathname}?day=${date}`);
         }}>Only look</button
       >
-      <button class="btn btn-primary">Lay it down</button>
+      {#if books.may('lay_down')}<button class="btn btn-primary">Lay it down</button>{/if}
     </div>
   </form>
 </Dialog>

@@ -1,84 +1,74 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { api, answer, sentence } from '$lib/api/client';
+  import { api, answer, Refusal } from '$lib/api/client';
+  import { queries } from '$lib/api/queries';
+  import Folded from '$lib/start/Folded.svelte';
+  import Asks from '$lib/ui/Asks.svelte';
+  import Field from '$lib/ui/Field.svelte';
 
   let email = $state('');
   let password = $state('');
-  let problem = $state('');
-  let busy = $state(false);
+  let code = $state('');
+  /** Whether the password was right and a code is asked for. */
+  let wantsCode = $state(false);
 
-  async function signIn(event: SubmitEvent) {
-    event.preventDefault();
-    busy = true;
-    problem = '';
+  async function signIn() {
     try {
-      await answer(api.POST('/api/session', { body: { email, password } }));
-      await goto('/');
+      await answer(api.POST('/api/session', { body: { email, password, code: code || null } }));
     } catch (error) {
-      problem = sentence(error);
-    } finally {
-      busy = false;
+      if (!(error instanceof Refusal && error.problem.code === 'code_wanted')) throw error;
+      wantsCode = true;
+      return;
     }
+    // Whoever was here before may have asked for other things.
+    queries.clear();
+    await goto('/');
   }
 </script>
 
-<svelte:head><title>Sign in · Zero Fold</title></svelte:head>
-<main class="grid min-h-full place-items-center p-6">
-  <div class="paper folded relative w-full max-w-3xl overflow-hidden md:grid md:grid-cols-2">
-    <div class="p-9">
-      <h1 class="text-3xl">Zero Fold</h1>
-      <p class="text-soft mt-2 mb-7 leading-relaxed">
-        Restructure a chart of accounts, and prove that nothing was lost.
-      </p>
-      <form class="grid gap-4" onsubmit={signIn}>
-        <label class="grid gap-1">
-          <span class="hint">E-mail address</span>
-          <!-- svelte-ignore a11y_autofocus -->
-          <input
-            class="input w-full"
-            type="email"
-            autocomplete="username"
-            required
-            autofocus
-            bind:value={email}
-          />
-        </label>
-        <label class="grid gap-1">
-          <span class="hint">Password</span>
-          <input
-            class="input w-full"
-            type="password"
-            autocomplete="current-password"
-            required
-            bind:value={password}
-          />
-        </label>
-        {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
-        <button class="btn btn-primary" disabled={busy}>{busy ? 'Signing in…' : 'Sign in'}</button>
-      </form>
-    </div>
-    <div class="after hidden flex-col justify-center gap-5 p-9 md:flex" aria-hidden="true">
-      <p class="text-soft flex justify-between">
-        <span>5010 Locomotive coal</span><span>1,842 lines</span>
-      </p>
-      <p class="text-soft flex justify-between">
-        <span>5012 Coal &amp; firewood</span><span>211 lines</span>
-      </p>
-      <p class="text-warning flex justify-between font-semibold">
-        <span>↳ into 5110 Locomotive coal</span><span>2,053 lines</span>
-      </p>
-      <p class="stitch mt-2 flex items-baseline justify-between pt-4">
-        <span class="hint">difference</span>
-        <span class="text-success font-serif text-4xl font-semibold">0.00</span>
-      </p>
-    </div>
-  </div>
-</main>
-
-<style>
-  .after {
-    background:
-      var(--fold) left / 26px no-repeat,
-      var(--color-base-200);
-  }
-</style>
+{#if wantsCode}
+  <Folded
+    title="One more thing"
+    about="Your account has a second factor. Type the six digits that your device shows now."
+  >
+    <Asks submit="Sign in" act={signIn}>
+      <Field
+        title="Code"
+        hint="Without the device, type one of your recovery codes; each works once."
+        autocomplete="one-time-code"
+        required
+        focus
+        bind:value={code}
+      />
+    </Asks>
+    <p class="mt-5">
+      <button class="link" onclick={() => ((wantsCode = false), (code = ''))}
+        >Sign in as somebody else</button
+      >
+    </p>
+  </Folded>
+{:else}
+  <Folded
+    title="Zero Fold"
+    about="Restructure a chart of accounts, and prove that nothing was lost."
+  >
+    <Asks submit="Sign in" act={signIn}>
+      <Field
+        title="E-mail address"
+        type="email"
+        autocomplete="username"
+        required
+        focus
+        bind:value={email}
+      />
+      <Field
+        title="Password"
+        type="password"
+        autocomplete="current-password"
+        required
+        bind:value={password}
+      />
+    </Asks>
+    <p class="mt-5"><a class="link" href="/forgotten">Password forgotten?</a></p>
+  </Folded>
+{/if}

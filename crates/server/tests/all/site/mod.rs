@@ -3,11 +3,20 @@
 use reqwest::multipart::{Form, Part};
 use reqwest::{Client, Method, Response, StatusCode};
 use serde_json::{Value, json};
+use std::sync::atomic::{AtomicU32, Ordering};
 use std::time::Duration;
-use zf_server::App;
+use zf_server::{App, Running};
 use zf_testing::Books;
 
 pub(crate) const PASSWORD: &str = "not a secret";
+
+/// A server on loopback whose letters go into a folder of its own.
+pub(crate) fn running() -> Running {
+    static COUNT: AtomicU32 = AtomicU32::new(0);
+    let count = COUNT.fetch_add(1, Ordering::SeqCst);
+    let name = format!("zerofold-letters-{}-{count}", std::process::id());
+    Running::on_loopback(4870, &std::env::temp_dir().join(name)).unwrap()
+}
 
 pub(crate) struct Site {
     pub(crate) books: Books,
@@ -20,11 +29,14 @@ impl Site {
         let hash = password_auth::generate_hash(PASSWORD);
         for name in ["Ann", "Sly"] {
             let email = format!("{}@books.example", name.to_lowercase());
-            books.store.add_person(&email, name, &hash).await.unwrap();
+            let id = books.store.add_person(&email, name, &hash).await.unwrap();
+            if name == "Ann" {
+                books.administer(id).await;
+            }
         }
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
-        let app = App::new(books.store.clone());
+        let app = App::new(books.store.clone(), running());
         tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
         Self { books, address }
     }

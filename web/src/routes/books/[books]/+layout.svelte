@@ -45,6 +45,7 @@
     { key: 'reports', title: 'Reports', count: 0 },
     { key: 'journal', title: 'Journal', count: 0 },
     { key: 'trail', title: 'Trail', count: 0 },
+    { key: 'settings', title: 'Settings', count: 0 },
   ]);
 </script>
 
@@ -60,7 +61,7 @@
         </span>
       {/if}
     </p>
-    <nav class="flex gap-0.5" aria-label="Places">
+    <nav class="places flex gap-0.5" aria-label="Places">
       {#each places as place (place.key)}
         {@const on = here === place.key || PARTS[here ?? ''] === place.key}
         <a
@@ -78,7 +79,7 @@
     </nav>
     <div class="ml-auto flex items-center gap-4">
       <Find />
-      {#if me.data}<Account name={me.data.name} />{/if}
+      {#if me.data}<Account me={me.data} />{/if}
     </div>
   </header>
   {#if problem}
@@ -94,19 +95,3 @@
 <Shortcuts />
 {#if books.conflicts.length}<ConflictDialog />{/if}
 {#if choosing}<AsOfDialog close={() => (choosing = false)} />{/if}
-
-<style>
-  nav a {
-    position: relative;
-  }
-  nav a.on::after {
-    content: '';
-    position: absolute;
-    left: 12px;
-    right: 12px;
-    bottom: 3px;
-    height: 2px;
-    border-radius: 2px;
-    background: var(--color-primary);
-  }
-</style>

@@ -1,0 +1,285 @@
+//! What a set of books lays down for itself, how it is changed, and what a change does to figures.
+
+use crate::activity::{Activity, Shares, Slot};
+use crate::calendar::{FiscalCalendar, Period, say_day};
+use crate::chart::Account;
+use crate::keyed::keyed;
+use crate::money::Currency;
+use crate::policy::{Level, Policy};
+use crate::today::Today;
+use crate::trail::Deed;
+use crate::trial_balance::balance;
+use time::{Date, Month};
+
+keyed! {
+    /// A rule that books can tighten or relax.
+    RelaxableRule {
+        /// Codes outside the blocks of their class.
+        OutsideBlock = "outside_block", "A code lies in a block of its class";
+        /// Codes that another account used to bear.
+        ReusedCode = "reused_code", "A code that another account used to bear is not given out again";
+        /// Archiving what has a balance.
+        ArchiveWithBalance = "archive_with_balance", "What is archived has no balance";
+        /// Archiving what was used of late.
+        ArchiveWhenRecent = "archive_when_recent", "What is archived has no line since the start of the prior fiscal year";
+    }
+}
+
+impl RelaxableRule {
+    /// Why there is such a rule.
+    pub const fn reason(self) -> &'static str {
+        match self {
+            Self::OutsideBlock => {
+                "A code is read at a glance: its first digits say what kind of account it is."
+            }
+            Self::ReusedCode => {
+                "Old statements, exports and habits still mean the account that bore it before."
+            }
+            Self::ArchiveWithBalance => {
+                "What is out of sight and has a balance is missed when the books are closed."
+            }
+            Self::ArchiveWhenRecent => {
+                "This year's comparison and the return for last year still show it."
+            }
+        }
+    }
+
+    /// How strict it is as a policy has it.
+    pub const fn level(self, policy: &Policy) -> Level {
+        match self {
+            Self::OutsideBlock => policy.outside_block,
+            Self::ReusedCode => policy.reused_code,
+            Self::ArchiveWithBalance => policy.archive_with_balance,
+            Self::ArchiveWhenRecent => policy.archive_when_recent,
+        }
+    }
+
+    fn set(self, policy: &mut Policy, level: Level) {
+        match self {
+            Self::OutsideBlock => policy.outside_block = level,
+            Self::ReusedCode => policy.reused_code = level,
+            Self::ArchiveWithBalance => policy.archive_with_balance = level,
+            Self::ArchiveWhenRecent => policy.archive_when_recent = level,
+        }
+    }
+}
+
+/// From when a journal is complete.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum JournalSince {
+    /// From the beginning of every account.
+    Beginning,
+    /// From this day on; what was before is not known.
+    Day(Date),
+    /// Nobody has said.
+    Unknown,
+}
+
+impl JournalSince {
+    fn words(self) -> String {
+        match self {
+            Self::Beginning => "the beginning".to_owned(),
+            Self::Day(day) => say_day(day),
+            Self::Unknown => "nobody knows when".to_owned(),
+        }
+    }
+}
+
+/// What a set of books lays down for itself.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Settings {
+    /// The company's name.
+    pub name: String,
+    /// The base currency.
+    pub currency: Currency,
+    /// When fiscal years start.
+    pub calendar: FiscalCalendar,
+    /// The last period that counts for balances, when that is laid down.
+    pub as_of: Option<Period>,
+    /// The last locked period.
+    pub locked: Option<Period>,
+    /// From when the journal is complete.
+    pub journal: JournalSince,
+    /// Whether the list of what names accounts elsewhere is known to be complete.
+    pub uses_complete: bool,
+    /// Code format, blocks, and how strict some rules are.
+    pub policy: Policy,
+}
+
+/// A change of one of them.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum SettingChange {
+    /// Another name.
+    Name(String),
+    /// Another currency.
+    Currency(Currency),
+    /// Other fiscal years.
+    Year(FiscalCalendar),
+    /// Up to which period figures are shown.
+    AsOf(Option<Period>),
+    /// From when the journal is complete.
+    Journal(JournalSince),
+    /// Whether the list of uses is complete.
+    UsesComplete(bool),
+    /// How strict a rule is.
+    Rule(RelaxableRule, Level),
+}
+
+/// Why a setting cannot be changed.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum CannotChange {
+    /// Amounts are there.
+    #[error("the currency is fixed once there are lines: their amounts would mean something else")]
+    Currency,
+    /// Amounts are added up by the months of the year.
+    #[error(
+        "the day on which a fiscal year starts is fixed once there are lines: their months would be cut anew, also \
+         locked ones; the month can be changed"
+    )]
+    Day,
+}
+
+/// What was changed, and what is noted of it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Changed {
+    /// What is laid down from now on.
+    pub settings: Settings,
+    /// What was done.
+    pub deed: Deed,
+    /// From what to what.
+    pub detail: String,
+    /// By how many the numbers of periods go up, since they are counted from the start of a year.
+    pub shift: i32,
+}
+
+impl Settings {
+    /// Changes one of them, in books of so many lines; `None` when it is so already.
+    ///
+    /// # Errors
+    /// When lines that are there would mean something else.
+    pub fn change(
+        &self,
+        change: &SettingChange,
+        lines: u64,
+    ) -> Result<Option<Changed>, CannotChange> {
+        let mut settings = self.clone();
+        let mut shift = 0;
+        let (deed, detail) = match change {
+            SettingChange::Name(name) => {
+                settings.name.clone_from(name);
+                (Deed::RenamedBooks, format!("from {} to {name}", self.name))
+            }
+            SettingChange::Currency(currency) => {
+                if lines > 0 && *currency != self.currency {
+                    return Err(CannotChange::Currency);
+                }
+                settings.currency = *currency;
+                (Deed::ChangedCurrency, format!("from {} to {currency}", self.currency))
+            }
+            SettingChange::Year(calendar) => {
+                if lines > 0 && calendar.day() != self.calendar.day() {
+                    return Err(CannotChange::Day);
+                }
+                settings.calendar = *calendar;
+                shift = i32::from(self.calendar.month()) - i32::from(calendar.month());
+                let moved = |period: Option<Period>| period.map(|p| Period(p.0 + shift));
+                settings.as_of = moved(self.as_of);
+                settings.locked = moved(self.locked);
+                let from = year_words(self.calendar);
+                (Deed::ChangedYear, format!("from {from} to {}", year_words(*calendar)))
+            }
+            SettingChange::AsOf(last) => {
+                settings.as_of = *last;
+                let day = |period: Option<Period>| {
+                    period.map_or("the latest period with its usual lines".to_owned(), |period| {
+                        say_day(self.calendar.last_day(period))
+                    })
+                };
+                (Deed::ChangedAsOf, format!("from {} to {}", day(self.as_of), day(*last)))
+            }
+            SettingChange::Journal(since) => {
+                settings.journal = *since;
+                let words = (self.journal.words(), since.words());
+                (Deed::ChangedJournal, format!("from {} to {}", words.0, words.1))
+            }
+            SettingChange::UsesComplete(complete) => {
+                settings.uses_complete = *complete;
+                let words = |complete| if complete { "complete" } else { "not complete" };
+                let from = words(self.uses_complete);
+                (Deed::ChangedUsage, format!("from {from} to {}", words(*complete)))
+            }
+            SettingChange::Rule(rule, level) => {
+                let from = rule.level(&self.policy);
+                rule.set(&mut settings.policy, *level);
+                let words = (from.words(), level.words());
+                let rule = rule.words();
+                (Deed::ChangedPolicy, format!("{rule}: from {} to {}", words.0, words.1))
+            }
+        };
+        let same = settings == *self;
+        Ok((!same).then_some(Changed { settings, deed, detail, shift }))
+    }
+}
+
+fn year_words(calendar: FiscalCalendar) -> String {
+    let month = Month::try_from(calendar.month()).map_or(String::new(), |m| m.to_string());
+    format!("years from {} {month}", calendar.day())
+}
+
+/// What the books show of their latest fiscal year.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct ShownYear {
+    /// Its first day.
+    pub first: Date,
+    /// The last day that counts.
+    pub last: Date,
+    /// What was earned in it up to that day, in minor units; a loss is negative.
+    pub result: i128,
+}
+
+/// What a change does to the figures that are shown. No line changes by it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct FiguresChange {
+    /// The latest year as it is shown now; `None` without lines.
+    pub before: Option<ShownYear>,
+    /// As it would be shown.
+    pub after: Option<ShownYear>,
+    /// How many accounts would show another balance.
+    pub accounts: usize,
+}
+
+/// What the change does to the figures that are shown, in books that stand like this. `usual` is the
+/// last period that counts when none is laid down.
+pub fn effect(today: &Today, changed: &Changed, usual: Option<Period>) -> FiguresChange {
+    let shifted = shifted(&today.activity, changed.shift);
+    let last = changed.settings.as_of.or(usual.map(|p| Period(p.0 + changed.shift)));
+    let after = last.map_or(shifted.clone(), |last| shifted.as_of(last));
+    let balance_in = |activity: &Activity, account: &Account| {
+        activity.figures().get(&account.id).map_or(0, |figures| balance(account, figures))
+    };
+    let shown = |activity: &Activity, calendar: FiscalCalendar| {
+        let last = activity.last()?;
+        let results = today.chart.iter().filter(|account| !account.class.on_balance_sheet());
+        Some(ShownYear {
+            first: calendar.first_day(last.year_start()),
+            last: calendar.last_day(last),
+            result: -results.map(|account| balance_in(activity, account)).sum::<i128>(),
+        })
+    };
+    let differs =
+        |account: &&Account| balance_in(&today.activity, account) != balance_in(&after, account);
+    FiguresChange {
+        before: shown(&today.activity, today.calendar),
+        after: shown(&after, changed.settings.calendar),
+        accounts: today.chart.iter().filter(differs).count(),
+    }
+}
+
+/// The same activity with its periods numbered anew.
+fn shifted(activity: &Activity, shift: i32) -> Activity {
+    Activity::new(activity.strands().map(|(strand, shares, _)| {
+        let moved = |slot: &Slot| Slot { period: Period(slot.period.0 + shift), ..*slot };
+        let shares: Shares = shares.iter().map(|(slot, share)| (moved(slot), *share)).collect();
+        (strand.clone(), shares)
+    }))
+}

@@ -1,0 +1,283 @@
+//! One's own account.
+
+use crate::door::Form;
+use crate::session::SignedIn;
+use crate::values::instant;
+use crate::{App, Problem, secrets};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use zf_core::people::{self, DateForm, NumberForm};
+use zf_store::people::sessions::PersonSession;
+use zf_store::trail::Actor;
+
+/// One's own account.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct AccountView {
+    name: String,
+    email: String,
+    dates: DateForm,
+    numbers: NumberForm,
+    /// Since when a second factor is asked for.
+    factor_since: Option<String>,
+    /// How many codes are left that stand in for it.
+    recovery_codes: i64,
+    sessions: Vec<SessionView>,
+}
+
+/// Where one is signed in.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct SessionView {
+    id: i64,
+    begun_at: String,
+    used_at: String,
+    client: String,
+    agent: String,
+    /// Whether it is this one.
+    own: bool,
+}
+
+impl SessionView {
+    fn of(session: PersonSession, own: i64) -> Self {
+        Self {
+            own: session.id == own,
+            id: session.id,
+            begun_at: instant(session.begun_at),
+            used_at: instant(session.used_at),
+            client: session.client,
+            agent: session.agent,
+        }
+    }
+}
+
+/// Shows one's own account.
+#[utoipa::path(get, operation_id = "account_show", path = "/api/account",
+    responses((status = 200, body = AccountView), (status = 401, body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    SignedIn { person, session }: SignedIn,
+) -> Result<Json<AccountView>, Problem> {
+    let sessions = app.store.sessions_of(person.id).await?;
+    Ok(Json(AccountView {
+        recovery_codes: app.store.recovery_codes_left(person.id).await?,
+        name: person.name,
+        email: person.email,
+        dates: person.dates,
+        numbers: person.numbers,
+        factor_since: person.factor_since.map(instant),
+        sessions: sessions.into_iter().map(|one| SessionView::of(one, session)).collect(),
+    }))
+}
+
+/// Another name.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct PersonName {
+    name: String,
+}
+
+/// Changes one's name.
+#[utoipa::path(put, operation_id = "account_rename", path = "/api/account/name", request_body = PersonName,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn rename(
+    State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
+    Form(form): Form<PersonName>,
+) -> Result<StatusCode, Problem> {
+    let name = people::name(&form.name).map_err(|e| Problem::field("name", e))?;
+    app.store.rename_person(person.id, &name).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Another address.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct AddressForm {
+    email: String,
+    /// One's password.
+    password: String,
+}
+
+/// Changes the address that one signs in with. Both addresses are told.
+#[utoipa::path(put, operation_id = "account_readdress", path = "/api/account/email", request_body = AddressForm,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn readdress(
+    State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
+    Form(form): Form<AddressForm>,
+) -> Result<StatusCode, Problem> {
+    let email = people::email(&form.email).map_err(|e| Problem::field("email", e))?;
+    app.must_know(&person, form.password).await?;
+    app.store.readdress(person.id, &email).await?;
+    for to in [&person.email, &email] {
+        let text = format!(
+            "Hello {},\n\nyou sign in as {email} from now on, and no longer as {}. If it was not you who \
+             changed this, tell an administrator at once.\n",
+            person.name, person.email
+        );
+        tell(&app, to, "Your address for Zero Fold was changed", text).await;
+    }
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Tells somebody what became of their account. That a letter was not sent undoes nothing.
+async fn tell(app: &App, to: &str, subject: &str, text: String) {
+    if let Err(problem) = app.running.mail().send(to, subject, text).await {
+        tracing::error!(cause = problem.cause, "a letter about an account was not sent");
+    }
+}
+
+/// Another password.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct PasswordForm {
+    /// The one so far.
+    old_password: String,
+    /// The one from now on.
+    password: String,
+}
+
+/// Changes one's password. All other sessions of one's own end.
+#[utoipa::path(put, operation_id = "account_change_password", path = "/api/account/password", request_body = PasswordForm,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn change_password(
+    State(app): State<App>,
+    SignedIn { person, session }: SignedIn,
+    Form(form): Form<PasswordForm>,
+) -> Result<StatusCode, Problem> {
+    if !app.is_password(form.old_password, Some(person.password_hash.clone())).await? {
+        return Err(Problem::field("old_password", "this is not your password so far"));
+    }
+    let hash = app.take_password(form.password, &[&person.name, &person.email]).await?;
+    let by = Actor::Person(person.id);
+    app.store.change_password(by, person.id, &hash, Some(session)).await?;
+    let text = format!(
+        "Hello {},\n\nyour password was changed, and you were signed out everywhere else. If it was not \
+         you, ask for a new password at once.\n",
+        person.name
+    );
+    tell(&app, &person.email, "Your password for Zero Fold was changed", text).await;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// How one likes dates and numbers written.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct FormsForm {
+    dates: DateForm,
+    numbers: NumberForm,
+}
+
+/// Lays down how one likes dates and numbers written on the screen.
+#[utoipa::path(put, operation_id = "account_choose_forms", path = "/api/account/forms", request_body = FormsForm,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn choose_forms(
+    State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
+    Form(form): Form<FormsForm>,
+) -> Result<StatusCode, Problem> {
+    app.store.choose_forms(person.id, form.dates, form.numbers).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Ends one of one's own sessions.
+#[utoipa::path(delete, operation_id = "account_end_session", path = "/api/account/sessions/{session}",
+    params(("session" = i64, Path)), responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn end_session(
+    State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
+    Path(session): Path<i64>,
+) -> Result<StatusCode, Problem> {
+    app.store.end_session(person.id, session).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Ends all of one's own sessions but this one.
+#[utoipa::path(delete, operation_id = "account_end_others", path = "/api/account/sessions",
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn end_others(
+    State(app): State<App>,
+    SignedIn { person, session }: SignedIn,
+) -> Result<StatusCode, Problem> {
+    app.store.end_other_sessions(person.id, session).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// One's password.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct OwnPassword {
+    password: String,
+}
+
+/// A second factor that is proposed.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct FactorView {
+    /// To be typed into a device.
+    secret: String,
+    /// To be photographed by it: an SVG drawing.
+    drawing: String,
+}
+
+/// Proposes a second factor, which is not asked for before a code of it was shown.
+#[utoipa::path(post, operation_id = "account_add_factor", path = "/api/account/factor", request_body = OwnPassword,
+    responses((status = 200, body = FactorView), (status = "4XX", body = Problem)))]
+pub(crate) async fn add_factor(
+    State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
+    Form(form): Form<OwnPassword>,
+) -> Result<Json<FactorView>, Problem> {
+    app.must_know(&person, form.password).await?;
+    let secret = secrets::factor();
+    app.store.propose_factor(person.id, &secret).await?;
+    let shown = secrets::show(&secret, &person.email)?;
+    Ok(Json(FactorView { secret: shown.letters, drawing: shown.drawing }))
+}
+
+/// A code of a second factor.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct CodeForm {
+    code: String,
+}
+
+/// The codes that stand in for a second factor, which are shown once.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct RecoveryView {
+    recovery_codes: Vec<String>,
+}
+
+/// Asks for the second factor from now on, given a code of it.
+#[utoipa::path(put, operation_id = "account_confirm_factor", path = "/api/account/factor", request_body = CodeForm,
+    responses((status = 200, body = RecoveryView), (status = "4XX", body = Problem)))]
+pub(crate) async fn confirm_factor(
+    State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
+    Form(form): Form<CodeForm>,
+) -> Result<Json<RecoveryView>, Problem> {
+    let wrong = || Problem::field("code", "this is not the code that your device shows now");
+    let factor = app.store.factor(person.id).await?.filter(|factor| !factor.confirmed);
+    let secret = factor.ok_or_else(wrong)?.secret;
+    let step = secrets::step_of(&secret, &person.email, &form.code)?.ok_or_else(wrong)?;
+    if !app.store.take_step(person.id, step).await? {
+        return Err(wrong());
+    }
+    let codes = secrets::recovery_codes();
+    let hashes: Vec<_> = codes.iter().map(|code| code.hash.clone()).collect();
+    app.store.confirm_factor(person.id, &hashes).await?;
+    let recovery_codes = codes.iter().map(|code| secrets::in_groups(&code.text)).collect();
+    Ok(Json(RecoveryView { recovery_codes }))
+}
+
+/// Removes one's second factor.
+#[utoipa::path(post, operation_id = "account_remove_factor", path = "/api/account/factor/removal", request_body = OwnPassword,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn remove_factor(
+    State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
+    Form(form): Form<OwnPassword>,
+) -> Result<StatusCode, Problem> {
+    app.must_know(&person, form.password).await?;
+    app.store.remove_factor(Actor::Person(person.id), person.id).await?;
+    let text = format!(
+        "Hello {},\n\nyour second factor was removed. If it was not you, change your password at once.\n",
+        person.name
+    );
+    tell(&app, &person.email, "Your second factor for Zero Fold was removed", text).await;
+    Ok(StatusCode::NO_CONTENT)
+}

@@ -1,0 +1,169 @@
+//! Who is a member of the books, and as what.
+
+use super::people::{HandedOver, InvitationView, Withdrawn};
+use crate::door::Form;
+use crate::people::expiry;
+use crate::session::{In, SignedIn};
+use crate::values::{day, instant};
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use time::{Date, OffsetDateTime, Time};
+use zf_core::access::{Role, Roles};
+use zf_core::people::{self, Purpose};
+use zf_store::books::members::Membership;
+use zf_store::people::links::{Admission, Invitation};
+
+/// Who is in the books, and who was invited.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MembersView {
+    members: Vec<MemberView>,
+    invitations: Vec<InvitationView>,
+}
+
+/// A member of the books.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct MemberView {
+    person: i64,
+    name: String,
+    email: String,
+    roles: Vec<Role>,
+    /// The one plan that a guest sees.
+    plan: Option<i64>,
+    /// What it is called.
+    plan_name: Option<String>,
+    /// When their time ends.
+    until: Option<String>,
+    /// Whether it has.
+    over: bool,
+}
+
+impl From<Membership> for MemberView {
+    fn from(member: Membership) -> Self {
+        let (plan, plan_name) = member.plan.unzip();
+        Self {
+            person: member.person,
+            name: member.name,
+            email: member.email,
+            roles: member.roles.iter().collect(),
+            plan,
+            plan_name,
+            until: member.until.map(instant),
+            over: member.until.is_some_and(|until| until <= OffsetDateTime::now_utc()),
+        }
+    }
+}
+
+/// Lists the members of the books.
+#[utoipa::path(get, operation_id = "members_list", path = "/api/books/{books}/members", params(("books" = i64, Path)),
+    responses((status = 200, body = MembersView), (status = "4XX", body = Problem)))]
+pub(crate) async fn list(
+    State(app): State<App>,
+    In(member): In,
+) -> Result<Json<MembersView>, Problem> {
+    let members = app.store.members(member.books()).await?;
+    let waiting = app.store.waiting(Some(member.books())).await?;
+    Ok(Json(MembersView {
+        members: members.into_iter().map(MemberView::from).collect(),
+        invitations: waiting.into_iter().map(InvitationView::from).collect(),
+    }))
+}
+
+/// Whom to let in, and as what.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct AdmissionForm {
+    email: String,
+    /// Asked of somebody who cannot sign in yet, and is invited.
+    name: Option<String>,
+    roles: Vec<Role>,
+    /// The one plan of a guest.
+    plan: Option<i64>,
+    /// The last day of their time; asked of a guest.
+    until: Option<String>,
+}
+
+/// What became of it.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct Admitted {
+    /// The link to hand over, to somebody who cannot sign in yet.
+    invited: Option<HandedOver>,
+}
+
+/// When a day is over, in UTC.
+fn end_of(day: Date) -> Result<OffsetDateTime, Problem> {
+    let next = day.next_day().ok_or_else(|| Problem::field("until", "this day is too far off"))?;
+    Ok(next.with_time(Time::MIDNIGHT).assume_utc())
+}
+
+/// Lets somebody in, changes as what they are there, or invites who cannot sign in yet.
+#[utoipa::path(put, operation_id = "members_admit", path = "/api/books/{books}/members", params(("books" = i64, Path)),
+    request_body = AdmissionForm,
+    responses((status = 200, body = Admitted), (status = "4XX", body = Problem)))]
+pub(crate) async fn admit(
+    State(app): State<App>,
+    In(member): In,
+    SignedIn { person: by, .. }: SignedIn,
+    Form(form): Form<AdmissionForm>,
+) -> Result<Json<Admitted>, Problem> {
+    let email = people::email(&form.email).map_err(|e| Problem::field("email", e))?;
+    let roles = Roles::of(form.roles.iter().copied()).map_err(|e| Problem::field("roles", e))?;
+    let guest = roles.hold(Role::Guest);
+    let until = day("until", form.until.as_deref())?.map(end_of).transpose()?;
+    if until.is_some_and(|until| until <= OffsetDateTime::now_utc()) {
+        return Err(Problem::field("until", "this day is over"));
+    }
+    if guest && until.is_none() {
+        return Err(Problem::field("until", "say until when a guest sees the plan"));
+    }
+    match form.plan {
+        Some(plan) if guest => drop(app.store.draft(member, plan).await?),
+        Some(_) => return Err(Problem::field("plan", "only a guest sees a single plan")),
+        None if guest => return Err(Problem::field("plan", "say which plan a guest sees")),
+        None => {}
+    }
+    let admission = Admission { books: member.books(), roles, plan: form.plan, until };
+    if let Some(person) = app.store.person_by_email(&email).await? {
+        app.store.admit(member, person.id, &admission).await?;
+        return Ok(Json(Admitted { invited: None }));
+    }
+    let name = form.name.as_deref().unwrap_or_default();
+    let name = people::name(name).map_err(|_| {
+        Problem::field("name", "nobody signs in with this address yet; give a name to invite them")
+    })?;
+    let expires_at = expiry(Purpose::Invitation);
+    let books = app.store.books(member).await?.name;
+    let (admission, administrator) = (Some(admission), false);
+    let invitation = Invitation { email, name, administrator, admission, expires_at };
+    let link = app.invite(&by, &invitation, &format!("the books of {books} in Zero Fold")).await?;
+    let invited = Some(HandedOver { link, expires_at: instant(expires_at) });
+    Ok(Json(Admitted { invited }))
+}
+
+/// Lets a member out.
+#[utoipa::path(delete, operation_id = "members_let_out", path = "/api/books/{books}/members/{person}",
+    params(("books" = i64, Path), ("person" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn let_out(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, person)): Path<(i64, i64)>,
+) -> Result<StatusCode, Problem> {
+    app.store.let_out(member, person).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Withdraws an invitation to the books.
+#[utoipa::path(post, operation_id = "members_withdraw", path = "/api/books/{books}/members/withdrawal",
+    params(("books" = i64, Path)), request_body = Withdrawn,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn withdraw(
+    State(app): State<App>,
+    In(member): In,
+    Form(form): Form<Withdrawn>,
+) -> Result<StatusCode, Problem> {
+    let (email, books) = (form.email.to_lowercase(), Some(member.books()));
+    app.store.withdraw(member.person(), &email, books).await?;
+    Ok(StatusCode::NO_CONTENT)
+}

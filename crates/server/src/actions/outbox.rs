@@ -1,0 +1,36 @@
+//! The letters in the folder that stands in for a mail server.
+
+use crate::state::off_thread;
+use crate::values::instant;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::State;
+use serde::Serialize;
+use zf_store::StoreError;
+
+/// A letter that was sent.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct LetterView {
+    at: String,
+    to: String,
+    subject: String,
+    text: String,
+}
+
+/// Lists the letters in the folder, the latest first.
+#[utoipa::path(get, operation_id = "outbox_list", path = "/api/outbox",
+    responses((status = 200, body = Vec<LetterView>), (status = "4XX", body = Problem)))]
+pub(crate) async fn list(State(app): State<App>) -> Result<Json<Vec<LetterView>>, Problem> {
+    if !app.running.shows_letters() {
+        return Err(StoreError::NotFound("outbox").into());
+    }
+    let running = app.running.clone();
+    let letters = off_thread(move || running.mail().letters()).await??;
+    let view = letters.into_iter().map(|letter| LetterView {
+        at: instant(letter.at),
+        to: letter.to,
+        subject: letter.subject,
+        text: letter.text,
+    });
+    Ok(Json(view.collect()))
+}

@@ -1,0 +1,205 @@
+//! People, for who administers the server.
+
+use crate::door::Form;
+use crate::people::expiry;
+use crate::session::SignedIn;
+use crate::values::instant;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use zf_core::access::Role;
+use zf_core::people::{self, Purpose};
+use zf_store::people::Listed;
+use zf_store::people::links::{Invitation, Waiting};
+use zf_store::trail::Actor;
+
+/// Everybody who can sign in, or was invited to.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct PeopleView {
+    people: Vec<PersonView>,
+    invitations: Vec<InvitationView>,
+}
+
+/// Somebody who can sign in.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct PersonView {
+    id: i64,
+    name: String,
+    email: String,
+    administrator: bool,
+    /// Whether a second factor is asked of them.
+    factor: bool,
+    /// How many sets of books they are a member of.
+    books: i64,
+    /// When they were last seen.
+    seen_at: Option<String>,
+}
+
+impl From<Listed> for PersonView {
+    fn from(listed: Listed) -> Self {
+        let person = listed.person;
+        Self {
+            id: person.id,
+            name: person.name,
+            email: person.email,
+            administrator: person.administrator,
+            factor: person.factor_since.is_some(),
+            books: listed.books,
+            seen_at: listed.seen_at.map(instant),
+        }
+    }
+}
+
+/// An invitation that nobody followed yet.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct InvitationView {
+    name: String,
+    email: String,
+    invited_by: Option<String>,
+    made_at: String,
+    expires_at: String,
+    /// What they are let in to the books as.
+    roles: Vec<Role>,
+}
+
+impl From<Waiting> for InvitationView {
+    fn from(waiting: Waiting) -> Self {
+        Self {
+            name: waiting.name,
+            email: waiting.email,
+            invited_by: waiting.made_by,
+            made_at: instant(waiting.made_at),
+            expires_at: instant(waiting.expires_at),
+            roles: waiting.roles.iter().flat_map(zf_core::access::Roles::iter).collect(),
+        }
+    }
+}
+
+/// Lists people and invitations.
+#[utoipa::path(get, operation_id = "people_list", path = "/api/people",
+    responses((status = 200, body = PeopleView), (status = "4XX", body = Problem)))]
+pub(crate) async fn list(State(app): State<App>) -> Result<Json<PeopleView>, Problem> {
+    let people = app.store.people().await?.into_iter().map(PersonView::from).collect();
+    let waiting = app.store.waiting(None).await?;
+    Ok(Json(PeopleView {
+        people,
+        invitations: waiting.into_iter().map(InvitationView::from).collect(),
+    }))
+}
+
+/// Whom to invite.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct InvitationForm {
+    email: String,
+    name: String,
+    administrator: bool,
+}
+
+/// A link to hand over.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct HandedOver {
+    pub(super) link: String,
+    pub(super) expires_at: String,
+}
+
+/// Invites somebody. The link is sent, and answered so that it can be handed over.
+#[utoipa::path(post, operation_id = "people_invite", path = "/api/people/invitations", request_body = InvitationForm,
+    responses((status = 201, body = HandedOver), (status = "4XX", body = Problem)))]
+pub(crate) async fn invite(
+    State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
+    Form(form): Form<InvitationForm>,
+) -> Result<(StatusCode, Json<HandedOver>), Problem> {
+    let email = people::email(&form.email).map_err(|e| Problem::field("email", e))?;
+    if app.store.person_by_email(&email).await?.is_some() {
+        return Err(Problem::field("email", "somebody signs in with this address already"));
+    }
+    let invitation = Invitation {
+        email,
+        name: people::name(&form.name).map_err(|e| Problem::field("name", e))?,
+        administrator: form.administrator,
+        admission: None,
+        expires_at: expiry(Purpose::Invitation),
+    };
+    let link = app.invite(&person, &invitation, "Zero Fold").await?;
+    let expires_at = instant(invitation.expires_at);
+    Ok((StatusCode::CREATED, Json(HandedOver { link, expires_at })))
+}
+
+/// Whose invitation is withdrawn.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct Withdrawn {
+    pub(super) email: String,
+}
+
+/// Withdraws an invitation.
+#[utoipa::path(post, operation_id = "people_withdraw", path = "/api/people/invitations/withdrawal", request_body = Withdrawn,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn withdraw(
+    State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
+    Form(form): Form<Withdrawn>,
+) -> Result<StatusCode, Problem> {
+    app.store.withdraw(person.id, &form.email.to_lowercase(), None).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Whether somebody administers the server.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct AdministratorForm {
+    administrator: bool,
+}
+
+/// Makes somebody an administrator, or an ordinary person again.
+#[utoipa::path(put, operation_id = "people_administer", path = "/api/people/{person}/administrator",
+    params(("person" = i64, Path)), request_body = AdministratorForm,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn administer(
+    State(app): State<App>,
+    SignedIn { person: by, .. }: SignedIn,
+    Path(person): Path<i64>,
+    Form(form): Form<AdministratorForm>,
+) -> Result<StatusCode, Problem> {
+    app.store.administer(Actor::Person(by.id), person, form.administrator).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Removes somebody: they sign in no more and are a member of no books.
+#[utoipa::path(delete, operation_id = "people_remove", path = "/api/people/{person}", params(("person" = i64, Path)),
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn remove(
+    State(app): State<App>,
+    SignedIn { person: by, .. }: SignedIn,
+    Path(person): Path<i64>,
+) -> Result<StatusCode, Problem> {
+    app.store.remove_person(Actor::Person(by.id), person).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Makes a link by which somebody chooses a new password, to be handed over.
+#[utoipa::path(post, operation_id = "people_make_link", path = "/api/people/{person}/password-link",
+    params(("person" = i64, Path)),
+    responses((status = 201, body = HandedOver), (status = "4XX", body = Problem)))]
+pub(crate) async fn make_link(
+    State(app): State<App>,
+    SignedIn { person: by, .. }: SignedIn,
+    Path(person): Path<i64>,
+) -> Result<(StatusCode, Json<HandedOver>), Problem> {
+    let link = app.link_for_password(Actor::Person(by.id), person).await?;
+    let expires_at = instant(expiry(Purpose::Password));
+    Ok((StatusCode::CREATED, Json(HandedOver { link, expires_at })))
+}
+
+/// Removes the second factor of somebody who lost it together with their codes.
+#[utoipa::path(delete, operation_id = "people_remove_factor", path = "/api/people/{person}/factor",
+    params(("person" = i64, Path)), responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn remove_factor(
+    State(app): State<App>,
+    SignedIn { person: by, .. }: SignedIn,
+    Path(person): Path<i64>,
+) -> Result<StatusCode, Problem> {
+    app.store.remove_factor(Actor::Person(by.id), person).await?;
+    Ok(StatusCode::NO_CONTENT)
+}

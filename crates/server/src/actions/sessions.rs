@@ -1,0 +1,156 @@
+//! Signing in and out.
+
+use crate::catalogue::ProblemCode;
+use crate::door::Form;
+use crate::session::{Client, SESSION, SignedIn, unread};
+use crate::{App, Problem, secrets};
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use tower_cookies::cookie::SameSite;
+use tower_cookies::{Cookie, Cookies};
+use tower_sessions::Session;
+use zf_core::people::{DateForm, NumberForm};
+use zf_core::trail::Deed;
+use zf_store::people::Person;
+use zf_store::trail::{Actor, ServerNote};
+
+/// What a device shows of itself, so that its person is let in whoever guesses at their password.
+const DEVICE: &str = "zerofold_device";
+
+/// What one signs in with.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct SignIn {
+    email: String,
+    password: String,
+    /// What the device of a second factor shows, or a code that stands in for it.
+    code: Option<String>,
+}
+
+/// Who is signed in.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct Me {
+    id: i64,
+    name: String,
+    email: String,
+    administrator: bool,
+    dates: DateForm,
+    numbers: NumberForm,
+    /// Whether the letters that the server sends can be looked at.
+    outbox: bool,
+}
+
+impl Me {
+    fn of(app: &App, person: Person) -> Self {
+        Self {
+            id: person.id,
+            name: person.name,
+            email: person.email,
+            administrator: person.administrator,
+            dates: person.dates,
+            numbers: person.numbers,
+            outbox: person.administrator && app.running.shows_letters(),
+        }
+    }
+}
+
+/// Signs in.
+#[utoipa::path(post, operation_id = "session_sign_in", path = "/api/session", request_body = SignIn,
+    responses((status = 200, body = Me), (status = "4XX", body = Problem)))]
+pub(crate) async fn sign_in(
+    State(app): State<App>,
+    session: Session,
+    client: Client,
+    cookies: Cookies,
+    Form(given): Form<SignIn>,
+) -> Result<Json<Me>, Problem> {
+    let device = cookies.get(DEVICE).map(|cookie| cookie.value().to_owned());
+    let shown = device.as_deref().map(secrets::hash);
+    let from = client.address.to_string();
+    let tried = app.store.try_sign_in(&given.email, &from, shown.as_deref()).await?;
+    let Some(tried) = tried else {
+        note_failure(&app, &given.email, &from, "too many tries").await?;
+        let wait = "too many sign-ins failed; wait 15 minutes and try again";
+        return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, ProblemCode::TooManyTries, wait));
+    };
+    let person = app.store.person_by_email(&given.email).await?;
+    let hash = person.as_ref().map(|p| p.password_hash.clone());
+    let right = app.is_password(given.password, hash).await?;
+    let Some(person) = person.filter(|_| right) else {
+        note_failure(&app, &given.email, &from, "a wrong address or password").await?;
+        let wrong = "the e-mail address or the password is wrong";
+        return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::WrongSignIn, wrong));
+    };
+    if person.factor_since.is_some() {
+        let Some(code) = given.code.filter(|code| !code.trim().is_empty()) else {
+            // Only the password was tried, and it was right.
+            app.store.forget_try(tried).await?;
+            let code = "type the code that your device shows, or one of your recovery codes";
+            return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::CodeWanted, code));
+        };
+        if !app.is_code(&person, &code).await? {
+            note_failure(&app, &given.email, &from, "a wrong code").await?;
+            let wrong = "this code is wrong, was used before, or is too old";
+            return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::WrongCode, wrong));
+        }
+    }
+    let device = device.unwrap_or_else(|| secrets::link().text);
+    app.store.signed_in(tried, person.id, &secrets::hash(&device)).await?;
+    cookies.add(known(&app, device));
+    begin(&app, &session, &client, &person).await?;
+    Ok(Json(Me::of(&app, person)))
+}
+
+/// Begins a session of somebody who has shown who they are.
+pub(super) async fn begin(
+    app: &App,
+    session: &Session,
+    client: &Client,
+    person: &Person,
+) -> Result<(), Problem> {
+    let from = client.address.to_string();
+    let begun = app.store.begin_session(person.id, &from, &client.agent).await?;
+    // A session from before the sign-in may be known to somebody else.
+    session.cycle_id().await.map_err(unread)?;
+    session.insert(SESSION, begun).await.map_err(unread)
+}
+
+async fn note_failure(app: &App, email: &str, from: &str, why: &str) -> Result<(), Problem> {
+    let (by, detail) = (Actor::Called(email.to_lowercase()), format!("from {from}: {why}"));
+    let note = ServerNote { by, what: Deed::FailedSignIn, detail: &detail };
+    Ok(app.store.note_alone(note).await?)
+}
+
+/// The cookie by which a device is known for a year.
+fn known(app: &App, device: String) -> Cookie<'static> {
+    Cookie::build((DEVICE, device))
+        .path("/api/session")
+        .http_only(true)
+        .secure(app.running.is_secure())
+        .same_site(SameSite::Strict)
+        .max_age(time::Duration::days(365))
+        .build()
+}
+
+/// Signs out.
+#[utoipa::path(delete, operation_id = "session_sign_out", path = "/api/session", responses((status = 204)))]
+pub(crate) async fn sign_out(
+    State(app): State<App>,
+    session: Session,
+) -> Result<StatusCode, Problem> {
+    if let Some(id) = session.get(SESSION).await.map_err(unread)?
+        && let Some(person) = app.store.of_session(id).await?
+    {
+        app.store.sign_out(person.id, id).await?;
+    }
+    session.flush().await.map_err(unread)?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Says who is signed in.
+#[utoipa::path(get, operation_id = "session_who", path = "/api/session",
+    responses((status = 200, body = Me), (status = 401, body = Problem)))]
+pub(crate) async fn who(State(app): State<App>, signed_in: SignedIn) -> Json<Me> {
+    Json(Me::of(&app, signed_in.person))
+}

@@ -1,0 +1,77 @@
+//! Books that are put away, taken up again, or deleted.
+
+use super::read;
+use crate::member::Member;
+use crate::trail::{self, Actor, ServerNote};
+use crate::{Store, StoreError};
+use zf_core::trail::Deed;
+
+impl Store {
+    /// Puts the books away, so that nothing is changed in them, or takes them up again.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn put_away(&self, by: Member, away: bool) -> Result<(), StoreError> {
+        let mut tx = self.write_around(by).await?;
+        let changed = sqlx::query!(
+            "UPDATE books SET archived_at = CASE WHEN $2 THEN now() END, revision = revision + 1
+             WHERE id = $1 AND (archived_at IS NOT NULL) <> $2",
+            by.books().0,
+            away
+        );
+        if changed.execute(&mut tx).await?.rows_affected() == 0 {
+            return Ok(());
+        }
+        let deed = if away { Deed::PutAway } else { Deed::TookUp };
+        trail::note(&mut tx, by.books(), by.person(), deed, "", None).await?;
+        tx.commit().await
+    }
+
+    /// Deletes the books with all that is in them, by their name as it was typed. What is left is a row
+    /// in the trail of the server: who, when, and where the trail of the books ended.
+    ///
+    /// # Errors
+    /// When the name is another, or the database fails.
+    pub async fn delete_books(&self, by: Member, typed: &str) -> Result<(), StoreError> {
+        let mut tx = self.write_around(by).await?;
+        let books = read(&mut tx, by.books()).await?;
+        if books.name != typed.trim() {
+            return Err(StoreError::refused(format!(
+                "these books are called “{}”; type that to delete them",
+                books.name
+            )));
+        }
+        let id = by.books().0;
+        let head = trail::head(&mut tx, by.books()).await?;
+        // Children before their parents, as the foreign keys have it.
+        sqlx::query!("DELETE FROM job WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM invited WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM membership WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM line_cleared WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM line WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM entry WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM strand_total WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM strand WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM account_use WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM application WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM plan WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM account WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM import WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM structure_term WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM structure WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM dimension_set WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM dimension WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM books WHERE id = $1", id).execute(&mut tx).await?;
+        let detail = format!(
+            "number {id}, “{}”; its trail ended at row {} with the seal {}",
+            books.name, head.rows, head.seal
+        );
+        let note = ServerNote {
+            by: Actor::Person(by.person()),
+            what: Deed::DeletedBooks,
+            detail: &detail,
+        };
+        trail::note_for_server(&mut tx, note).await?;
+        tx.commit().await
+    }
+}

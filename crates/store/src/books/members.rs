@@ -1,0 +1,200 @@
+//! Who is a member of a set of books, and as what.
+
+use crate::member::{Member, keys, roles};
+use crate::people::links::Admission;
+use crate::trail::{self, Actor, ServerNote};
+use crate::writing::Writing;
+use crate::{Store, StoreError};
+use time::OffsetDateTime;
+use zf_core::access::{Role, Roles};
+use zf_core::ids::BooksId;
+use zf_core::trail::Deed;
+
+/// A member of a set of books.
+#[derive(Clone, Debug)]
+pub struct Membership {
+    /// The person.
+    pub person: i64,
+    /// Their address.
+    pub email: String,
+    /// Their name.
+    pub name: String,
+    /// As what.
+    pub roles: Roles,
+    /// The one plan of a guest, with its name.
+    pub plan: Option<(i64, String)>,
+    /// Until when.
+    pub until: Option<OffsetDateTime>,
+}
+
+impl Store {
+    /// All sets of books, by name, as who runs the server can see them.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn all_books(&self) -> Result<Vec<(BooksId, String)>, StoreError> {
+        let rows = sqlx::query!("SELECT id, name FROM books ORDER BY name, id");
+        let rows = rows.fetch_all(&self.pool).await?;
+        Ok(rows.into_iter().map(|row| (BooksId(row.id), row.name)).collect())
+    }
+
+    /// The members of a set of books, by name, with those whose time is over.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn members(&self, books: BooksId) -> Result<Vec<Membership>, StoreError> {
+        let rows = sqlx::query!(
+            r#"SELECT p.id, p.email, p.name, m.roles, m.until, m.plan_id, l.name AS "plan?"
+               FROM membership m JOIN person p ON p.id = m.person_id
+               LEFT JOIN plan l ON l.books_id = m.books_id AND l.id = m.plan_id
+               WHERE m.books_id = $1 ORDER BY p.name, p.id"#,
+            books.0
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let member = rows.into_iter().map(|row| {
+            Ok(Membership {
+                person: row.id,
+                email: row.email,
+                name: row.name,
+                roles: roles(&row.roles)?,
+                plan: row.plan_id.zip(row.plan),
+                until: row.until,
+            })
+        });
+        member.collect()
+    }
+
+    /// Lets a person into a set of books, or changes as what they are there.
+    ///
+    /// # Errors
+    /// When that would leave the books without an owner, or there is no such plan; when the database
+    /// fails.
+    pub async fn admit(
+        &self,
+        by: Member,
+        person: i64,
+        admission: &Admission,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.write_around(by).await?;
+        let name = sqlx::query_scalar!(
+            "SELECT name FROM person WHERE id = $1 AND removed_at IS NULL",
+            person
+        );
+        let name = name.fetch_optional(&mut tx).await?.ok_or(StoreError::NotFound("person"))?;
+        let (what, detail) = put(&mut tx, person, &name, admission).await?;
+        trail::note(&mut tx, by.books(), by.person(), what, &detail, None).await?;
+        tx.commit().await
+    }
+
+    /// Lets a member out.
+    ///
+    /// # Errors
+    /// When they are the last owner, or no member; when the database fails.
+    pub async fn let_out(&self, by: Member, person: i64) -> Result<(), StoreError> {
+        let mut tx = self.write_around(by).await?;
+        let before = standing(&mut tx, by.books(), person).await?;
+        let (name, before) = before.ok_or(StoreError::NotFound("member"))?;
+        if before.hold(Role::Owner) {
+            others_own(&mut tx, by.books(), person).await?;
+        }
+        sqlx::query!(
+            "DELETE FROM membership WHERE books_id = $1 AND person_id = $2",
+            by.books().0,
+            person
+        )
+        .execute(&mut tx)
+        .await?;
+        let detail = format!("{name}, who was {}", before.words());
+        trail::note(&mut tx, by.books(), by.person(), Deed::LetOut, &detail, None).await?;
+        tx.commit().await
+    }
+
+    /// Lets a person into a set of books from outside of them, as who runs the server can.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn let_in(&self, person: i64, admission: &Admission) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        sqlx::query!("SELECT id FROM books WHERE id = $1 FOR UPDATE", admission.books.0)
+            .fetch_optional(&mut tx)
+            .await?
+            .ok_or(StoreError::NotFound("set of books"))?;
+        let name = sqlx::query_scalar!("SELECT name FROM person WHERE id = $1", person);
+        let name = name.fetch_one(&mut tx).await?;
+        let (what, detail) = put(&mut tx, person, &name, admission).await?;
+        let detail = format!("{detail}, by who runs the server");
+        trail::note(&mut tx, admission.books, person, what, &detail, None).await?;
+        let by = Actor::Called("the command line".to_owned());
+        trail::note_for_server(&mut tx, ServerNote { by, what, detail: &detail }).await?;
+        tx.commit().await
+    }
+}
+
+/// Who somebody is in the books, with their name.
+async fn standing(
+    tx: &mut Writing,
+    books: BooksId,
+    person: i64,
+) -> Result<Option<(String, Roles)>, StoreError> {
+    let row = sqlx::query!(
+        "SELECT p.name, m.roles FROM membership m JOIN person p ON p.id = m.person_id
+         WHERE m.books_id = $1 AND m.person_id = $2",
+        books.0,
+        person
+    );
+    let row = row.fetch_optional(tx).await?;
+    row.map(|row| Ok((row.name, roles(&row.roles)?))).transpose()
+}
+
+/// Writes a membership down, and answers what is to be noted of it.
+async fn put(
+    tx: &mut Writing,
+    person: i64,
+    name: &str,
+    admission: &Admission,
+) -> Result<(Deed, String), StoreError> {
+    let Admission { books, roles, plan, until } = admission;
+    let before = standing(tx, *books, person).await?.map(|(_, roles)| roles);
+    if before.as_ref().is_some_and(|before| before.hold(Role::Owner)) && !roles.hold(Role::Owner) {
+        others_own(tx, *books, person).await?;
+    }
+    sqlx::query!(
+        "INSERT INTO membership (books_id, person_id, roles, plan_id, until) VALUES ($1, $2, $3, $4, $5)
+         ON CONFLICT (books_id, person_id) DO UPDATE SET
+             roles = EXCLUDED.roles, plan_id = EXCLUDED.plan_id, until = EXCLUDED.until",
+        books.0,
+        person,
+        &keys(roles),
+        *plan,
+        *until
+    )
+    .execute(tx)
+    .await?;
+    let until = until.map_or(String::new(), |until| {
+        format!(" until {}", zf_core::calendar::say_day(until.date()))
+    });
+    Ok(match before {
+        Some(before) => (
+            Deed::ChangedRoles,
+            format!("{name} from {} to {}{until}", before.words(), roles.words()),
+        ),
+        None => (Deed::LetIn, format!("{name} as {}{until}", roles.words())),
+    })
+}
+
+/// That somebody else answers for the books, whose row is held.
+async fn others_own(tx: &mut Writing, books: BooksId, person: i64) -> Result<(), StoreError> {
+    let others = sqlx::query_scalar!(
+        r#"SELECT EXISTS (SELECT FROM membership WHERE books_id = $1 AND person_id <> $2
+                          AND 'owner' = ANY (roles) AND until IS NULL) AS "any!""#,
+        books.0,
+        person
+    );
+    if others.fetch_one(tx).await? {
+        return Ok(());
+    }
+    Err(StoreError::refused(
+        "these books would be left without an owner; make somebody else one first",
+    ))
+}

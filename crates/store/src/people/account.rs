@@ -1,0 +1,95 @@
+//! What people change of themselves.
+
+use super::sessions::end_all;
+use super::{Person, lock};
+use crate::trail::{Actor, ServerNote, note_for_server};
+use crate::{Store, StoreError};
+use zf_core::people::{DateForm, NumberForm};
+use zf_core::trail::Deed;
+
+impl Store {
+    /// Gives somebody another name.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn rename_person(&self, id: i64, name: &str) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        let before = lock(&mut tx, id).await?.name;
+        // Noted under the name that they had.
+        let detail = format!("from {before} to {name}");
+        let note = ServerNote { by: Actor::Person(id), what: Deed::ChangedName, detail: &detail };
+        note_for_server(&mut tx, note).await?;
+        sqlx::query!("UPDATE person SET name = $2 WHERE id = $1", id, name)
+            .execute(&mut tx)
+            .await?;
+        tx.commit().await
+    }
+
+    /// Gives somebody another address to sign in with.
+    ///
+    /// # Errors
+    /// When somebody else has it, or the database fails.
+    pub async fn readdress(&self, id: i64, email: &str) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        let before = lock(&mut tx, id).await?.email;
+        let taken =
+            sqlx::query!("SELECT id FROM person WHERE email = lower($1) AND id <> $2", email, id);
+        if taken.fetch_optional(&mut tx).await?.is_some() {
+            return Err(StoreError::refused("this address cannot be taken; it is somebody else's"));
+        }
+        sqlx::query!("UPDATE person SET email = lower($2) WHERE id = $1", id, email)
+            .execute(&mut tx)
+            .await?;
+        let detail = format!("from {before} to {email}");
+        let note = ServerNote { by: Actor::Person(id), what: Deed::ChangedEmail, detail: &detail };
+        note_for_server(&mut tx, note).await?;
+        tx.commit().await
+    }
+
+    /// Lays down how somebody likes dates and numbers written.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn choose_forms(
+        &self,
+        id: i64,
+        dates: DateForm,
+        numbers: NumberForm,
+    ) -> Result<(), StoreError> {
+        sqlx::query!(
+            "UPDATE person SET date_form = $2, number_form = $3 WHERE id = $1",
+            id,
+            dates.key(),
+            numbers.key()
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// Gives somebody another password. Whoever was signed in as them, but for `but`, is no more, and
+    /// links for a new password lead nowhere.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn change_password(
+        &self,
+        by: Actor,
+        id: i64,
+        hash: &str,
+        but: Option<i64>,
+    ) -> Result<Person, StoreError> {
+        let mut tx = self.write().await?;
+        let person = lock(&mut tx, id).await?;
+        sqlx::query!("UPDATE person SET password_hash = $2 WHERE id = $1", id, hash)
+            .execute(&mut tx)
+            .await?;
+        sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id).execute(&mut tx).await?;
+        let ended = end_all(&mut tx, id, but).await?;
+        let detail = format!("of {}; {ended} sessions were ended", person.name);
+        let note = ServerNote { by, what: Deed::ChangedPassword, detail: &detail };
+        note_for_server(&mut tx, note).await?;
+        tx.commit().await?;
+        Ok(person)
+    }
+}

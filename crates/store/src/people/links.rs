@@ -1,0 +1,362 @@
+//! Links that are followed once: for the first person, for whoever is invited, and for who forgot a
+//! password. Only the hash of what a link shows is kept.
+
+use super::sessions::end_all;
+use super::{add, lock};
+use crate::member::{keys, roles};
+use crate::trail::{Actor, ServerNote, note, note_for_server};
+use crate::writing::Writing;
+use crate::{Store, StoreError};
+use time::OffsetDateTime;
+use zf_core::access::Roles;
+use zf_core::ids::BooksId;
+use zf_core::people::Purpose;
+use zf_core::trail::Deed;
+
+/// What somebody is let in to.
+#[derive(Clone, Debug)]
+pub struct Admission {
+    /// The books.
+    pub books: BooksId,
+    /// As what.
+    pub roles: Roles,
+    /// The one plan of a guest.
+    pub plan: Option<i64>,
+    /// Until when.
+    pub until: Option<OffsetDateTime>,
+}
+
+/// Somebody who is to be invited.
+#[derive(Clone, Debug)]
+pub struct Invitation {
+    /// Their address, in small letters.
+    pub email: String,
+    /// Their name, which they can change.
+    pub name: String,
+    /// Whether they are to administer the server.
+    pub administrator: bool,
+    /// The books that they are let in to.
+    pub admission: Option<Admission>,
+    /// Until when they can follow the link.
+    pub expires_at: OffsetDateTime,
+}
+
+/// A link that can be followed.
+#[derive(Clone, Debug)]
+pub struct Link {
+    /// What for.
+    pub purpose: Purpose,
+    /// By whom, as far as that is known before.
+    pub email: Option<String>,
+    /// Their name, as far as that is known.
+    pub name: Option<String>,
+    /// Who made it.
+    pub made_by: Option<String>,
+    /// Until when.
+    pub expires_at: OffsetDateTime,
+    administrator: bool,
+    person: Option<i64>,
+    made_by_id: Option<i64>,
+}
+
+/// An invitation that nobody followed yet.
+#[derive(Clone, Debug)]
+pub struct Waiting {
+    /// Their address.
+    pub email: String,
+    /// Their name.
+    pub name: String,
+    /// Who invited them.
+    pub made_by: Option<String>,
+    /// When.
+    pub made_at: OffsetDateTime,
+    /// Until when the link can be followed.
+    pub expires_at: OffsetDateTime,
+    /// What they are let in to as, when it is to books.
+    pub roles: Option<Roles>,
+}
+
+const GONE: &str =
+    "this link leads nowhere any more: it was followed, withdrawn, or is too old; ask for another";
+
+impl Store {
+    /// Makes the link by which the first person comes in. Those that were made before lead nowhere.
+    ///
+    /// # Errors
+    /// When there are people already, or the database fails.
+    pub async fn link_for_first(
+        &self,
+        hash: &[u8],
+        expires_at: OffsetDateTime,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        sqlx::query!("DELETE FROM one_time_link WHERE purpose = 'first'").execute(&mut tx).await?;
+        sqlx::query!(
+            "INSERT INTO one_time_link (hash, purpose, administrator, expires_at) VALUES ($1, 'first', true, $2)",
+            hash,
+            expires_at
+        )
+        .execute(&mut tx)
+        .await?;
+        tx.commit().await
+    }
+
+    /// Makes the link by which somebody chooses a new password.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn link_for_password(
+        &self,
+        by: Actor,
+        person: i64,
+        hash: &[u8],
+        expires_at: OffsetDateTime,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        let of = lock(&mut tx, person).await?;
+        sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", person)
+            .execute(&mut tx)
+            .await?;
+        sqlx::query!(
+            "INSERT INTO one_time_link (hash, purpose, email, name, person_id, expires_at)
+             VALUES ($1, 'password', $2, $3, $4, $5)",
+            hash,
+            of.email,
+            of.name,
+            person,
+            expires_at
+        )
+        .execute(&mut tx)
+        .await?;
+        let detail = format!("for {}", of.email);
+        note_for_server(&mut tx, ServerNote { by, what: Deed::AskedForPassword, detail: &detail })
+            .await?;
+        tx.commit().await
+    }
+
+    /// Invites somebody by a link; one who was invited to the same before is invited anew.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn invite(
+        &self,
+        by: i64,
+        hash: &[u8],
+        invitation: &Invitation,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        let books = invitation.admission.as_ref().map(|admission| admission.books.0);
+        sqlx::query!(
+            "DELETE FROM one_time_link l WHERE purpose = 'invitation' AND email = $1
+             AND (SELECT max(books_id) FROM invited i WHERE i.link_hash = l.hash) IS NOT DISTINCT FROM $2",
+            invitation.email,
+            books
+        )
+        .execute(&mut tx)
+        .await?;
+        sqlx::query!(
+            "INSERT INTO one_time_link (hash, purpose, email, name, administrator, made_by, expires_at)
+             VALUES ($1, 'invitation', $2, $3, $4, $5, $6)",
+            hash,
+            invitation.email,
+            invitation.name,
+            invitation.administrator,
+            by,
+            invitation.expires_at
+        )
+        .execute(&mut tx)
+        .await?;
+        let who = format!("{}, {}", invitation.name, invitation.email);
+        if let Some(admission) = &invitation.admission {
+            sqlx::query!(
+                "INSERT INTO invited (books_id, link_hash, roles, plan_id, until) VALUES ($1, $2, $3, $4, $5)",
+                admission.books.0,
+                hash,
+                &keys(&admission.roles),
+                admission.plan,
+                admission.until
+            )
+            .execute(&mut tx)
+            .await?;
+            let detail = format!("{who} as {}", admission.roles.words());
+            note(&mut tx, admission.books, by, Deed::Invited, &detail, None).await?;
+        }
+        let by = Actor::Person(by);
+        note_for_server(&mut tx, ServerNote { by, what: Deed::Invited, detail: &who }).await?;
+        tx.commit().await
+    }
+
+    /// The invitations that nobody followed yet: to books, or to the server alone.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn waiting(&self, books: Option<BooksId>) -> Result<Vec<Waiting>, StoreError> {
+        let rows = sqlx::query!(
+            r#"SELECT l.email AS "email!", l.name AS "name!", p.name AS "made_by?", l.made_at, l.expires_at,
+                      i.roles AS "roles?"
+               FROM one_time_link l LEFT JOIN invited i ON i.link_hash = l.hash LEFT JOIN person p ON p.id = l.made_by
+               WHERE l.purpose = 'invitation' AND l.expires_at > now() AND i.books_id IS NOT DISTINCT FROM $1
+               ORDER BY l.email"#,
+            books.map(|books| books.0)
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let waiting = rows.into_iter().map(|row| {
+            Ok(Waiting {
+                email: row.email,
+                name: row.name,
+                made_by: row.made_by,
+                made_at: row.made_at,
+                expires_at: row.expires_at,
+                roles: row.roles.map(|keys| roles(&keys)).transpose()?,
+            })
+        });
+        waiting.collect()
+    }
+
+    /// Withdraws the invitation of an address: to books, or to the server alone.
+    ///
+    /// # Errors
+    /// When there is none, or the database fails.
+    pub async fn withdraw(
+        &self,
+        by: i64,
+        email: &str,
+        books: Option<BooksId>,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        let gone = sqlx::query!(
+            "DELETE FROM one_time_link l WHERE purpose = 'invitation' AND email = $1
+             AND (SELECT max(books_id) FROM invited i WHERE i.link_hash = l.hash) IS NOT DISTINCT FROM $2",
+            email,
+            books.map(|books| books.0)
+        );
+        if gone.execute(&mut tx).await?.rows_affected() == 0 {
+            return Err(StoreError::NotFound("invitation"));
+        }
+        if let Some(books) = books {
+            note(&mut tx, books, by, Deed::WithdrewInvitation, email, None).await?;
+        }
+        let by = Actor::Person(by);
+        note_for_server(&mut tx, ServerNote { by, what: Deed::WithdrewInvitation, detail: email })
+            .await?;
+        tx.commit().await
+    }
+
+    /// What a link is for, as long as it can be followed.
+    ///
+    /// # Errors
+    /// [`StoreError::Refused`] when it leads nowhere; when the database fails.
+    pub async fn link(&self, hash: &[u8]) -> Result<Link, StoreError> {
+        let mut tx = self.write().await?;
+        find(&mut tx, hash).await
+    }
+
+    /// Follows a link: whoever does has this name, address and password from now on. Answers who.
+    ///
+    /// # Errors
+    /// [`StoreError::Refused`] when it leads nowhere; when the database fails.
+    pub async fn follow_link(
+        &self,
+        hash: &[u8],
+        email: &str,
+        name: &str,
+        password_hash: &str,
+    ) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let link = find(&mut tx, hash).await?;
+        let person = match link.purpose {
+            Purpose::First | Purpose::Invitation => {
+                join(&mut tx, &link, hash, email, name, password_hash).await?
+            }
+            Purpose::Password => {
+                let person = link.person.ok_or(StoreError::refused(GONE))?;
+                sqlx::query!(
+                    "UPDATE person SET password_hash = $2 WHERE id = $1",
+                    person,
+                    password_hash
+                )
+                .execute(&mut tx)
+                .await?;
+                let ended = end_all(&mut tx, person, None).await?;
+                let detail = format!("by a link; {ended} sessions were ended");
+                let by = Actor::Person(person);
+                let note = ServerNote { by, what: Deed::ChangedPassword, detail: &detail };
+                note_for_server(&mut tx, note).await?;
+                person
+            }
+        };
+        sqlx::query!("DELETE FROM one_time_link WHERE hash = $1", hash).execute(&mut tx).await?;
+        tx.commit().await?;
+        Ok(person)
+    }
+}
+
+/// A link that can be followed, which nobody else follows meanwhile.
+async fn find(tx: &mut Writing, hash: &[u8]) -> Result<Link, StoreError> {
+    let row = sqlx::query!(
+        r#"SELECT l.purpose, l.email, l.name, l.administrator, l.person_id, l.made_by AS made_by_id, l.expires_at,
+                  (SELECT p.name FROM person p WHERE p.id = l.made_by) AS made_by
+           FROM one_time_link l WHERE l.hash = $1 AND l.expires_at > now() FOR UPDATE"#,
+        hash
+    )
+    .fetch_optional(&mut *tx)
+    .await?
+    .ok_or(StoreError::refused(GONE))?;
+    let purpose = StoreError::known(Purpose::from_key(&row.purpose), &row.purpose)?;
+    if purpose == Purpose::First {
+        let any = sqlx::query_scalar!(
+            r#"SELECT EXISTS (SELECT FROM person WHERE removed_at IS NULL) AS "any!""#
+        );
+        if any.fetch_one(tx).await? {
+            return Err(StoreError::refused(GONE));
+        }
+    }
+    Ok(Link {
+        purpose,
+        email: row.email,
+        name: row.name,
+        made_by: row.made_by,
+        expires_at: row.expires_at,
+        administrator: row.administrator,
+        person: row.person_id,
+        made_by_id: row.made_by_id,
+    })
+}
+
+async fn join(
+    tx: &mut Writing,
+    link: &Link,
+    hash: &[u8],
+    email: &str,
+    name: &str,
+    password_hash: &str,
+) -> Result<i64, StoreError> {
+    let there =
+        sqlx::query!("SELECT id FROM person WHERE email = lower($1) AND removed_at IS NULL", email);
+    if there.fetch_optional(&mut *tx).await?.is_some() {
+        return Err(StoreError::refused("somebody signs in with this address already; sign in"));
+    }
+    let person = add(tx, email, name, password_hash, link.administrator).await?;
+    let admitted = sqlx::query!(
+        "INSERT INTO membership (books_id, person_id, roles, plan_id, until)
+         SELECT books_id, $2, roles, plan_id, until FROM invited WHERE link_hash = $1
+         RETURNING books_id, roles",
+        hash,
+        person
+    )
+    .fetch_all(&mut *tx)
+    .await?;
+    for row in admitted {
+        let detail = format!("{name} as {}, as invited", roles(&row.roles)?.words());
+        let by = link.made_by_id.unwrap_or(person);
+        note(tx, BooksId(row.books_id), by, Deed::LetIn, &detail, None).await?;
+    }
+    let detail = match link.purpose {
+        Purpose::First => format!("as the first person and administrator, {email}"),
+        _ => format!("as invited by {}, {email}", link.made_by.as_deref().unwrap_or("nobody")),
+    };
+    let by = Actor::Person(person);
+    note_for_server(tx, ServerNote { by, what: Deed::Joined, detail: &detail }).await?;
+    Ok(person)
+}

@@ -1,0 +1,157 @@
+//! Where people are signed in. What a browser shows is kept by the server's sessions and names one of
+//! these, so that one that is ended here ends there.
+
+use super::{Person, lock};
+use crate::trail::{Actor, ServerNote, note_for_server};
+use crate::writing::Writing;
+use crate::{Store, StoreError};
+use time::OffsetDateTime;
+use zf_core::trail::Deed;
+
+/// Somebody's session.
+#[derive(Clone, Debug)]
+pub struct PersonSession {
+    /// Identity.
+    pub id: i64,
+    /// When they signed in.
+    pub begun_at: OffsetDateTime,
+    /// When it was used, to the hour.
+    pub used_at: OffsetDateTime,
+    /// The address that they came from.
+    pub client: String,
+    /// What their browser calls itself.
+    pub agent: String,
+}
+
+impl Store {
+    /// Begins a session and notes the sign-in.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn begin_session(
+        &self,
+        person: i64,
+        client: &str,
+        agent: &str,
+    ) -> Result<i64, StoreError> {
+        let mut tx = self.write().await?;
+        let id = sqlx::query_scalar!(
+            "INSERT INTO person_session (person_id, client, agent) VALUES ($1, $2, $3) RETURNING id",
+            person,
+            client,
+            agent
+        )
+        .fetch_one(&mut tx)
+        .await?;
+        // A session that nobody used for longer than a browser is known for is over.
+        sqlx::query!("DELETE FROM person_session WHERE used_at < now() - interval '8 days'")
+            .execute(&mut tx)
+            .await?;
+        let detail = format!("from {client}");
+        let by = Actor::Person(person);
+        note_for_server(&mut tx, ServerNote { by, what: Deed::SignedIn, detail: &detail }).await?;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// Whose session it is, as long as neither was ended.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn of_session(&self, id: i64) -> Result<Option<Person>, StoreError> {
+        let person = sqlx::query_scalar!("SELECT person_id FROM person_session WHERE id = $1", id);
+        match person.fetch_optional(&self.pool).await? {
+            Some(person) => self.person(person).await,
+            None => Ok(None),
+        }
+    }
+
+    /// Writes down that a session is in use.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn use_session(&self, id: i64) -> Result<(), StoreError> {
+        sqlx::query!("UPDATE person_session SET used_at = now() WHERE id = $1", id)
+            .execute(&self.pool)
+            .await?;
+        Ok(())
+    }
+
+    /// Somebody's sessions, the last used first.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn sessions_of(&self, person: i64) -> Result<Vec<PersonSession>, StoreError> {
+        let sessions = sqlx::query_as!(
+            PersonSession,
+            "SELECT id, begun_at, used_at, client, agent FROM person_session
+             WHERE person_id = $1 ORDER BY used_at DESC, id DESC",
+            person
+        );
+        Ok(sessions.fetch_all(&self.pool).await?)
+    }
+
+    /// Signs out of a session.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn sign_out(&self, person: i64, id: i64) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        sqlx::query!("DELETE FROM person_session WHERE id = $1 AND person_id = $2", id, person)
+            .execute(&mut tx)
+            .await?;
+        let by = Actor::Person(person);
+        note_for_server(&mut tx, ServerNote { by, what: Deed::SignedOut, detail: "" }).await?;
+        tx.commit().await
+    }
+
+    /// Ends one of somebody's own sessions.
+    ///
+    /// # Errors
+    /// When they have no such session, or the database fails.
+    pub async fn end_session(&self, person: i64, id: i64) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        let ended = sqlx::query_scalar!(
+            "DELETE FROM person_session WHERE id = $1 AND person_id = $2 RETURNING client",
+            id,
+            person
+        )
+        .fetch_optional(&mut tx)
+        .await?
+        .ok_or(StoreError::NotFound("session"))?;
+        let detail = format!("one from {ended}");
+        let by = Actor::Person(person);
+        note_for_server(&mut tx, ServerNote { by, what: Deed::EndedSessions, detail: &detail })
+            .await?;
+        tx.commit().await
+    }
+
+    /// Ends all of somebody's own sessions but one.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn end_other_sessions(&self, person: i64, but: i64) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        lock(&mut tx, person).await?;
+        let ended = end_all(&mut tx, person, Some(but)).await?;
+        let by = Actor::Person(person);
+        let detail = format!("{ended} others of their own");
+        note_for_server(&mut tx, ServerNote { by, what: Deed::EndedSessions, detail: &detail })
+            .await?;
+        tx.commit().await
+    }
+}
+
+/// Ends all sessions of somebody, but one when that is given.
+pub(crate) async fn end_all(
+    tx: &mut Writing,
+    person: i64,
+    but: Option<i64>,
+) -> Result<u64, StoreError> {
+    let ended = sqlx::query!(
+        "DELETE FROM person_session WHERE person_id = $1 AND id IS DISTINCT FROM $2",
+        person,
+        but
+    );
+    Ok(ended.execute(tx).await?.rows_affected())
+}

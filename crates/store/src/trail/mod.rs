@@ -1,0 +1,254 @@
+//! The trails: who did what, when. Rows are only ever added, each sealed over the one before it.
+
+mod server;
+
+use crate::member::Member;
+use crate::writing::Writing;
+use crate::{Store, StoreError};
+use futures_util::TryStreamExt;
+use sqlx::PgConnection;
+use time::{Date, OffsetDateTime};
+use zf_core::ids::BooksId;
+use zf_core::trail::{Broken, Deed, Following, Head, Record, Seal};
+
+pub(crate) use server::note_for_server;
+pub use server::{Actor, ServerNote};
+
+/// What of a trail is asked for.
+#[derive(Clone, Debug, Default)]
+pub struct TrailFilter {
+    /// Done by somebody with this in their name, whatever the letters' case.
+    pub by: Option<String>,
+    /// Of this kind.
+    pub deed: Option<Deed>,
+    /// From this day on, in UTC.
+    pub from: Option<Date>,
+    /// Up to this day, in UTC.
+    pub until: Option<Date>,
+    /// With this in what is told of it, whatever the letters' case.
+    pub text: Option<String>,
+}
+
+/// A row with the seal that it is kept with.
+#[derive(Clone, Debug)]
+pub struct Kept {
+    /// The row.
+    pub record: Record,
+    /// Its seal.
+    pub seal: Seal,
+}
+
+/// A trail, or a page of it, latest first.
+#[derive(Clone, Debug)]
+pub struct TrailPage {
+    /// The rows.
+    pub rows: Vec<Kept>,
+    /// How many rows there are of what was asked for.
+    pub matching: i64,
+    /// Where the chain ends.
+    pub head: Head,
+}
+
+/// What was found by following a chain from its first row to its head.
+pub type Followed = Result<Head, Broken>;
+
+pub(crate) struct KeptRow {
+    pub(crate) books_id: Option<i64>,
+    pub(crate) number: i64,
+    pub(crate) at: OffsetDateTime,
+    pub(crate) person_id: Option<i64>,
+    pub(crate) person_name: String,
+    pub(crate) what: String,
+    pub(crate) detail: String,
+    pub(crate) application_id: Option<i64>,
+    pub(crate) seal: Vec<u8>,
+}
+
+impl TryFrom<KeptRow> for Kept {
+    type Error = StoreError;
+
+    fn try_from(row: KeptRow) -> Result<Self, StoreError> {
+        let record = Record {
+            books: row.books_id,
+            number: row.number,
+            at: row.at,
+            person: row.person_id,
+            by: row.person_name,
+            what: row.what,
+            detail: row.detail,
+            application: row.application_id,
+        };
+        Ok(Self { record, seal: seal(&row.seal)? })
+    }
+}
+
+pub(crate) fn seal(bytes: &[u8]) -> Result<Seal, StoreError> {
+    Seal::from_bytes(bytes).ok_or_else(|| StoreError::damaged("a seal has not 32 bytes"))
+}
+
+impl Store {
+    /// The trail of the books, latest first, a page at a time.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn trail(
+        &self,
+        member: Member,
+        wanted: &TrailFilter,
+        page: i64,
+        size: i64,
+    ) -> Result<TrailPage, StoreError> {
+        let mut tx = self.at_one_instant().await?;
+        let rows = sqlx::query_as!(
+            KeptRow,
+            r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail,
+                      application_id, seal
+               FROM trail WHERE books_id = $1
+                 AND ($2::text IS NULL OR strpos(lower(person_name), lower($2)) > 0) AND ($3::text IS NULL OR what = $3)
+                 AND ($4::date IS NULL OR at >= $4::date::timestamp AT TIME ZONE 'UTC')
+                 AND ($5::date IS NULL OR at < ($5::date + 1)::timestamp AT TIME ZONE 'UTC')
+                 AND ($6::text IS NULL OR strpos(lower(detail), lower($6)) > 0)
+               ORDER BY number DESC LIMIT $7 OFFSET $8"#,
+            member.books().0,
+            wanted.by.as_deref(),
+            wanted.deed.map(Deed::key),
+            wanted.from,
+            wanted.until,
+            wanted.text.as_deref(),
+            size,
+            page * size
+        )
+        .fetch_all(&mut *tx)
+        .await?;
+        let matching = sqlx::query_scalar!(
+            r#"SELECT count(*) AS "count!" FROM trail WHERE books_id = $1
+                 AND ($2::text IS NULL OR strpos(lower(person_name), lower($2)) > 0) AND ($3::text IS NULL OR what = $3)
+                 AND ($4::date IS NULL OR at >= $4::date::timestamp AT TIME ZONE 'UTC')
+                 AND ($5::date IS NULL OR at < ($5::date + 1)::timestamp AT TIME ZONE 'UTC')
+                 AND ($6::text IS NULL OR strpos(lower(detail), lower($6)) > 0)"#,
+            member.books().0,
+            wanted.by.as_deref(),
+            wanted.deed.map(Deed::key),
+            wanted.from,
+            wanted.until,
+            wanted.text.as_deref(),
+        )
+        .fetch_one(&mut *tx)
+        .await?;
+        let head = head(&mut tx, member.books()).await?;
+        let rows: Result<_, _> = rows.into_iter().map(Kept::try_from).collect();
+        Ok(TrailPage { rows: rows?, matching, head })
+    }
+
+    /// The whole trail of the books, first row first, as it is handed out.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn whole_trail(&self, member: Member) -> Result<Vec<Kept>, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        let mut rows = Vec::new();
+        let mut each = following(&mut connection, member.books());
+        while let Some(row) = each.try_next().await? {
+            rows.push(row.try_into()?);
+        }
+        drop(each);
+        Ok(rows)
+    }
+
+    /// Follows the chain of the books from its first row to its head.
+    ///
+    /// # Errors
+    /// When the database fails; what is wrong with the chain is answered.
+    pub async fn follow_trail(&self, books: BooksId) -> Result<Followed, StoreError> {
+        let mut tx = self.at_one_instant().await?;
+        let head = head(&mut tx, books).await?;
+        let mut followed = Following::default();
+        let mut each = following(&mut tx, books);
+        while let Some(row) = each.try_next().await? {
+            let Kept { record, seal } = row.try_into()?;
+            if let Err(broken) = followed.take(&record, seal) {
+                return Ok(Err(broken));
+            }
+        }
+        Ok(followed.ends_at(head).map(|()| head))
+    }
+}
+
+fn following(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> futures_util::stream::BoxStream<'_, sqlx::Result<KeptRow>> {
+    sqlx::query_as!(
+        KeptRow,
+        r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail,
+                  application_id, seal
+           FROM trail WHERE books_id = $1 ORDER BY number"#,
+        books.0
+    )
+    .fetch(connection)
+}
+
+/// Where the chain of the books ends.
+pub(crate) async fn head(
+    connection: &mut PgConnection,
+    books: BooksId,
+) -> Result<Head, StoreError> {
+    let row = sqlx::query!("SELECT rows, seal FROM trail_head WHERE books_id = $1", books.0)
+        .fetch_one(connection)
+        .await?;
+    Ok(Head { rows: row.rows, seal: seal(&row.seal)? })
+}
+
+/// Begins the chain of new books.
+pub(crate) async fn begin(tx: &mut Writing, books: BooksId) -> Result<(), StoreError> {
+    sqlx::query!("INSERT INTO trail_head (books_id) VALUES ($1)", books.0).execute(tx).await?;
+    Ok(())
+}
+
+/// Notes that somebody did something. The head of the trail is held from here to the end of the
+/// transaction, so this comes last in it: locks are taken in the order books, plan, head of the trail.
+pub(crate) async fn note(
+    tx: &mut Writing,
+    books: BooksId,
+    person: i64,
+    what: Deed,
+    detail: &str,
+    application: Option<i64>,
+) -> Result<(), StoreError> {
+    let before = sqlx::query!(
+        r#"UPDATE trail_head SET rows = rows + 1 WHERE books_id = $1
+           RETURNING rows, seal, clock_timestamp() AS "at!", (SELECT name FROM person WHERE id = $2) AS "name!""#,
+        books.0,
+        person
+    )
+    .fetch_one(&mut *tx)
+    .await?;
+    let record = Record {
+        books: Some(books.0),
+        number: before.rows,
+        at: before.at,
+        person: Some(person),
+        by: before.name,
+        what: what.key().to_owned(),
+        detail: detail.to_owned(),
+        application,
+    };
+    let sealed = record.seal(seal(&before.seal)?);
+    sqlx::query!(
+        "WITH head AS (UPDATE trail_head SET seal = $8 WHERE books_id = $1)
+         INSERT INTO trail (books_id, number, at, person_id, person_name, what, detail, application_id, seal)
+         VALUES ($1, $2, $3, $4, $5, $6, $7, $9, $8)",
+        books.0,
+        record.number,
+        record.at,
+        person,
+        record.by,
+        record.what,
+        record.detail,
+        sealed.bytes(),
+        application
+    )
+    .execute(tx)
+    .await?;
+    Ok(())
+}

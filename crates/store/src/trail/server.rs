@@ -1,0 +1,182 @@
+//! The trail of the server itself: sign-ins, people, and what became of books.
+
+use super::{Followed, Kept, KeptRow, TrailFilter, TrailPage, seal};
+use crate::writing::Writing;
+use crate::{Store, StoreError};
+use futures_util::TryStreamExt;
+use sqlx::PgConnection;
+use zf_core::trail::{Deed, Following, Head, Record};
+
+/// Who did something to the server.
+#[derive(Clone, Debug)]
+pub enum Actor {
+    /// Somebody who is known.
+    Person(i64),
+    /// Somebody who gave this address, or whoever runs the server.
+    Called(String),
+}
+
+/// Something to note in the trail of the server.
+#[derive(Clone, Debug)]
+pub struct ServerNote<'a> {
+    /// By whom.
+    pub by: Actor,
+    /// What.
+    pub what: Deed,
+    /// To what, with old and new.
+    pub detail: &'a str,
+}
+
+impl Store {
+    /// Notes something by itself, with nothing else changed.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn note_alone(&self, note: ServerNote<'_>) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        note_for_server(&mut tx, note).await?;
+        tx.commit().await
+    }
+
+    /// The trail of the server, latest first, a page at a time.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn server_trail(
+        &self,
+        wanted: &TrailFilter,
+        page: i64,
+        size: i64,
+    ) -> Result<TrailPage, StoreError> {
+        let mut tx = self.at_one_instant().await?;
+        let rows = sqlx::query_as!(
+            KeptRow,
+            r#"SELECT NULL::bigint AS books_id, number, at, person_id, person_name, what, detail,
+                      NULL::bigint AS application_id, seal
+               FROM server_trail WHERE
+                     ($1::text IS NULL OR strpos(lower(person_name), lower($1)) > 0) AND ($2::text IS NULL OR what = $2)
+                 AND ($3::date IS NULL OR at >= $3::date::timestamp AT TIME ZONE 'UTC')
+                 AND ($4::date IS NULL OR at < ($4::date + 1)::timestamp AT TIME ZONE 'UTC')
+                 AND ($5::text IS NULL OR strpos(lower(detail), lower($5)) > 0)
+               ORDER BY number DESC LIMIT $6 OFFSET $7"#,
+            wanted.by.as_deref(),
+            wanted.deed.map(Deed::key),
+            wanted.from,
+            wanted.until,
+            wanted.text.as_deref(),
+            size,
+            page * size
+        )
+        .fetch_all(&mut *tx)
+        .await?;
+        let matching = sqlx::query_scalar!(
+            r#"SELECT count(*) AS "count!" FROM server_trail WHERE
+                     ($1::text IS NULL OR strpos(lower(person_name), lower($1)) > 0) AND ($2::text IS NULL OR what = $2)
+                 AND ($3::date IS NULL OR at >= $3::date::timestamp AT TIME ZONE 'UTC')
+                 AND ($4::date IS NULL OR at < ($4::date + 1)::timestamp AT TIME ZONE 'UTC')
+                 AND ($5::text IS NULL OR strpos(lower(detail), lower($5)) > 0)"#,
+            wanted.by.as_deref(),
+            wanted.deed.map(Deed::key),
+            wanted.from,
+            wanted.until,
+            wanted.text.as_deref(),
+        )
+        .fetch_one(&mut *tx)
+        .await?;
+        let head = head(&mut tx).await?;
+        let rows: Result<_, _> = rows.into_iter().map(Kept::try_from).collect();
+        Ok(TrailPage { rows: rows?, matching, head })
+    }
+
+    /// The whole trail of the server, first row first, as it is handed out.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn whole_server_trail(&self) -> Result<Vec<Kept>, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        let rows: Vec<_> = following(&mut connection).try_collect().await?;
+        rows.into_iter().map(Kept::try_from).collect()
+    }
+
+    /// Follows the chain of the server from its first row to its head.
+    ///
+    /// # Errors
+    /// When the database fails; what is wrong with the chain is answered.
+    pub async fn follow_server_trail(&self) -> Result<Followed, StoreError> {
+        let mut tx = self.at_one_instant().await?;
+        let head = head(&mut tx).await?;
+        let mut followed = Following::default();
+        let mut each = following(&mut tx);
+        while let Some(row) = each.try_next().await? {
+            let Kept { record, seal } = row.try_into()?;
+            if let Err(broken) = followed.take(&record, seal) {
+                return Ok(Err(broken));
+            }
+        }
+        Ok(followed.ends_at(head).map(|()| head))
+    }
+}
+
+fn following(
+    connection: &mut PgConnection,
+) -> futures_util::stream::BoxStream<'_, sqlx::Result<KeptRow>> {
+    sqlx::query_as!(
+        KeptRow,
+        r#"SELECT NULL::bigint AS books_id, number, at, person_id, person_name, what, detail,
+                  NULL::bigint AS application_id, seal
+           FROM server_trail ORDER BY number"#
+    )
+    .fetch(connection)
+}
+
+async fn head(connection: &mut PgConnection) -> Result<Head, StoreError> {
+    let row =
+        sqlx::query!("SELECT rows, seal FROM server_trail_head").fetch_one(connection).await?;
+    Ok(Head { rows: row.rows, seal: seal(&row.seal)? })
+}
+
+/// Notes what was done to the server, last in a transaction as [`super::note`] is, and behind it.
+pub(crate) async fn note_for_server(
+    tx: &mut Writing,
+    note: ServerNote<'_>,
+) -> Result<(), StoreError> {
+    let (person, called) = match note.by {
+        Actor::Person(id) => (Some(id), None),
+        Actor::Called(name) => (None, Some(name)),
+    };
+    let before = sqlx::query!(
+        r#"UPDATE server_trail_head SET rows = rows + 1
+           RETURNING rows, seal, clock_timestamp() AS "at!",
+                     COALESCE($2, (SELECT name FROM person WHERE id = $1)) AS "name!""#,
+        person,
+        called
+    )
+    .fetch_one(&mut *tx)
+    .await?;
+    let record = Record {
+        books: None,
+        number: before.rows,
+        at: before.at,
+        person,
+        by: before.name,
+        what: note.what.key().to_owned(),
+        detail: note.detail.to_owned(),
+        application: None,
+    };
+    let sealed = record.seal(seal(&before.seal)?);
+    sqlx::query!(
+        "WITH head AS (UPDATE server_trail_head SET seal = $7)
+         INSERT INTO server_trail (number, at, person_id, person_name, what, detail, seal)
+         VALUES ($1, $2, $3, $4, $5, $6, $7)",
+        record.number,
+        record.at,
+        person,
+        record.by,
+        record.what,
+        record.detail,
+        sealed.bytes()
+    )
+    .execute(tx)
+    .await?;
+    Ok(())
+}

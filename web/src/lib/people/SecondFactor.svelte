@@ -1,0 +1,110 @@
+<!-- A second factor: added with a device, confirmed by a code, and removed again. -->
+<script lang="ts">
+  import { api, answer, type Schemas } from '../api/client';
+  import { instant, plural } from '../figures';
+  import Asks from '../ui/Asks.svelte';
+  import Field from '../ui/Field.svelte';
+
+  let { account, changed }: { account: Schemas['AccountView']; changed: () => unknown } = $props();
+  let password = $state('');
+  let code = $state('');
+  let proposed = $state.raw<Schemas['FactorView'] | null>(null);
+  let codes = $state.raw<string[]>([]);
+  let asking = $state(false);
+
+  async function add() {
+    proposed = await answer(api.POST('/api/account/factor', { body: { password } }));
+    password = '';
+  }
+
+  async function confirm() {
+    const kept = await answer(api.PUT('/api/account/factor', { body: { code } }));
+    codes = kept.recovery_codes;
+    [proposed, code] = [null, ''];
+    await changed();
+  }
+
+  async function remove() {
+    await answer(api.POST('/api/account/factor/removal', { body: { password } }));
+    [password, asking, codes] = ['', false, []];
+    await changed();
+  }
+</script>
+
+{#if codes.length}
+  <div class="bg-ochre-wash mb-3 rounded-lg p-4" role="status">
+    <p class="mb-2">
+      Keep these codes where you keep what is dear to you, and not on the same device. Each stands
+      in for it once. <b class="font-semibold">They are not shown again.</b>
+    </p>
+    <ul class="codes grid grid-cols-2 gap-x-8 gap-y-1 tabular-nums">
+      {#each codes as one (one)}<li>{one}</li>{/each}
+    </ul>
+    <button class="btn btn-quiet mt-3" onclick={() => (codes = [])}>I have kept them</button>
+  </div>
+{/if}
+{#if account.factor_since}
+  <p class="mb-3">
+    Asked for since {instant(account.factor_since)}; {plural(
+      account.recovery_codes,
+      'recovery code is',
+      'recovery codes are',
+    )} left.
+  </p>
+  {#if asking}
+    <Asks submit="Remove it" quiet act={remove} label="Remove the second factor">
+      <Field
+        title="Your password"
+        type="password"
+        autocomplete="current-password"
+        required
+        focus
+        bind:value={password}
+      />
+    </Asks>
+  {:else}
+    <button class="btn btn-quiet" onclick={() => (asking = true)}>Remove it…</button>
+  {/if}
+{:else if proposed}
+  <div class="flex gap-5">
+    <img
+      class="size-44 shrink-0 rounded bg-white"
+      alt="The secret as a pattern, for the camera of your device"
+      src="data:image/svg+xml;base64,{btoa(proposed.drawing)}"
+    />
+    <div class="grow">
+      <p class="mb-2">
+        Photograph this with the app on your device that makes codes, or type
+        <code class="break-all">{proposed.secret}</code> into it. Then type what it shows.
+      </p>
+      <Asks submit="Ask for it from now on" act={confirm} label="Confirm the second factor">
+        <Field
+          title="Six digits"
+          autocomplete="one-time-code"
+          inputmode="numeric"
+          required
+          focus
+          bind:value={code}
+        />
+      </Asks>
+    </div>
+  </div>
+{:else}
+  <p class="text-soft mb-3">
+    None. With one, whoever knows your password also needs your device to sign in.
+  </p>
+  {#if asking}
+    <Asks submit="Go on" act={add} label="Add a second factor">
+      <Field
+        title="Your password"
+        type="password"
+        autocomplete="current-password"
+        required
+        focus
+        bind:value={password}
+      />
+    </Asks>
+  {:else}
+    <button class="btn btn-quiet" onclick={() => (asking = true)}>Add one…</button>
+  {/if}
+{/if}

@@ -1,0 +1,96 @@
+<!-- Who is in the books, and as what. -->
+<script lang="ts">
+  import { createQuery } from '@tanstack/svelte-query';
+  import { answer, api, sentence, type Schemas } from '../api/client';
+  import { queries } from '../api/queries';
+  import { dayOf } from '../figures';
+  import Invitations from '../people/Invitations.svelte';
+  import Handed from '../ui/Handed.svelte';
+  import AdmissionDialog from './AdmissionDialog.svelte';
+  import { getSettings } from './settings.svelte';
+
+  const settings = getSettings();
+  const books = settings.books;
+  const params = { path: { books: books.id } };
+  const listed = createQuery(() => ({
+    queryKey: ['members', books.id],
+    queryFn: ({ signal }) => answer(api.GET('/api/books/{books}/members', { params, signal })),
+  }));
+  let admitting = $state.raw<Schemas['MemberView'] | 'new' | null>(null);
+  let handed = $state.raw<{ to: string; link: Schemas['HandedOver'] } | null>(null);
+  let problem = $state('');
+  const manages = $derived(settings.may('manage_members'));
+  const again = () => queries.invalidateQueries({ queryKey: ['members', books.id] });
+
+  async function act(doing: Promise<unknown>) {
+    problem = '';
+    try {
+      await doing;
+      await again();
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+  const letOut = (person: number) =>
+    act(
+      answer(
+        api.DELETE('/api/books/{books}/members/{person}', {
+          params: { path: { books: books.id, person } },
+        }),
+      ),
+    );
+  const withdraw = (email: string) =>
+    act(answer(api.POST('/api/books/{books}/members/withdrawal', { params, body: { email } })));
+
+  async function done(to: string, admitted: Schemas['Admitted']) {
+    admitting = null;
+    if (admitted.invited) handed = { to, link: admitted.invited };
+    await again();
+  }
+</script>
+
+{#if problem || listed.error}
+  <p class="text-error mb-2" role="alert">{problem || sentence(listed.error)}</p>
+{/if}
+{#if handed}<Handed to={handed.to} handed={handed.link} done={() => (handed = null)} />{/if}
+<table class="ledger">
+  <thead><tr><th>Name</th><th>E-mail address</th><th>As</th><th>Until</th><th></th></tr></thead>
+  <tbody>
+    {#each listed.data?.members ?? [] as member (member.person)}
+      <tr class={member.over ? 'text-soft' : ''}>
+        <td>{member.name}</td>
+        <td>{member.email}</td>
+        <td
+          >{member.roles.join(', ')}{#if member.plan_name}<span class="hint">
+              of “{member.plan_name}”</span
+            >{/if}</td
+        >
+        <td class="whitespace-nowrap">
+          {member.until ? dayOf(member.until) : ''}{member.over ? ', over' : ''}
+        </td>
+        <td class="num">
+          {#if manages}
+            <button class="link mr-3" onclick={() => (admitting = member)}>Change</button>
+            <button class="link" onclick={() => letOut(member.person)}>Let out</button>
+          {/if}
+        </td>
+      </tr>
+    {:else}<tr><td colspan="5" class="text-soft">Reading…</td></tr>{/each}
+  </tbody>
+</table>
+{#if manages}
+  <button class="btn btn-sm btn-quiet mt-3" onclick={() => (admitting = 'new')}
+    >Let somebody in…</button
+  >
+{/if}
+{#if listed.data?.invitations.length}
+  <h3 class="mt-5 mb-1">Invited</h3>
+  <Invitations invitations={listed.data.invitations} withdraw={manages ? withdraw : null} />
+{/if}
+{#if admitting}
+  <AdmissionDialog
+    member={admitting === 'new' ? null : admitting}
+    close={() => (admitting = null)}
+    {done}
+  />
+{/if}

@@ -1,0 +1,91 @@
+<!-- Where a link that is followed once leads. What it shows stands behind the # of the address. -->
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import { api, answer, sentence, type Schemas } from '$lib/api/client';
+  import { queries } from '$lib/api/queries';
+  import { instant } from '$lib/figures';
+  import Folded from '$lib/start/Folded.svelte';
+  import Asks from '$lib/ui/Asks.svelte';
+  import Field from '$lib/ui/Field.svelte';
+
+  const shown = page.url.hash.slice(1);
+  let link = $state.raw<Schemas['LinkView'] | null>(null);
+  let problem = $state('');
+  let name = $state('');
+  let email = $state('');
+  let password = $state('');
+
+  const TITLES = {
+    first: 'Welcome',
+    invitation: 'Welcome',
+    password: 'A new password',
+  } as const;
+  const about = $derived.by(() => {
+    switch (link?.purpose) {
+      case 'first':
+        return 'You are the first here. You will let others in and open books, and see no books that nobody let you in to.';
+      case 'invitation':
+        return `${link.invited_by ?? 'Somebody'} invites you. Choose a password and you are in.`;
+      case 'password':
+        return 'You will be signed out wherever you are signed in.';
+      default:
+        return '';
+    }
+  });
+
+  async function look() {
+    try {
+      link = await answer(api.POST('/api/link', { body: { link: shown } }));
+      name = link.name ?? '';
+      email = link.email ?? '';
+    } catch (error) {
+      problem = sentence(error);
+    }
+  }
+  look();
+
+  async function follow() {
+    await answer(api.POST('/api/link/follow', { body: { link: shown, name, email, password } }));
+    queries.clear();
+    await goto('/', { replaceState: true });
+  }
+</script>
+
+{#if problem}
+  <Folded title="This link is closed" about={problem}>
+    <a class="link" href="/sign-in">To signing in</a>
+  </Folded>
+{:else if link}
+  <Folded title={TITLES[link.purpose]} {about}>
+    <Asks submit={link.purpose === 'password' ? 'Take this password' : 'Come in'} act={follow}>
+      {#if link.purpose === 'first'}
+        <Field
+          title="E-mail address"
+          type="email"
+          autocomplete="username"
+          required
+          focus
+          bind:value={email}
+        />
+      {:else}
+        <p>
+          <span class="hint block">You sign in as</span>
+          {link.email}
+        </p>
+      {/if}
+      {#if link.purpose !== 'password'}
+        <Field title="Name, as others see it" autocomplete="name" required bind:value={name} />
+      {/if}
+      <Field
+        title="Password"
+        hint="At least 12 characters; a few words that do not belong together are easily kept in mind."
+        type="password"
+        autocomplete="new-password"
+        required
+        bind:value={password}
+      />
+    </Asks>
+    <p class="hint mt-5">This link can be followed once, until {instant(link.expires_at)}.</p>
+  </Folded>
+{/if}
