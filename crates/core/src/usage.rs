@@ -53,6 +53,8 @@ pub struct Usage {
     pub given: bool,
     /// Whether the journal is known to be complete from the accounts' beginning.
     pub journal_complete: bool,
+    /// The first day from which it is known to be complete, when that is not the beginning.
+    pub complete_from: Option<Date>,
     /// By account, what names it: for example `bank rule “Coal merchant”`.
     pub by_account: HashMap<AccountId, Vec<String>>,
     /// By account, what is budgeted for it in each month, by the first day of the month, in minor units.

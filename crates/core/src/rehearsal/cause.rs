@@ -108,8 +108,8 @@ causes! {
     DeleteMerged { account: AccountId, merged: AccountId }
     DeleteNamed { account: AccountId, uses: Vec<String> }
     DeleteControl { account: AccountId, role: ControlRole }
-    /// Whether a where-used list was given, so that only the journal may be short.
-    DeleteUnproven { account: AccountId, given: bool }
+    /// Whether a where-used list is complete, so that only the journal may be short; and from when that is not.
+    DeleteUnproven { account: AccountId, given: bool, since: Option<Date> }
     ArchiveBalance { account: AccountId }
     ArchiveRecent { account: AccountId, last: Date, prior_year: Date }
     ArchiveControl { account: AccountId, role: ControlRole }

@@ -177,13 +177,13 @@ impl Names<'_> {
                 self.now(*account),
                 role.words()
             ),
-            C::DeleteUnproven { account, given } => format!(
+            C::DeleteUnproven { account, given, since } => format!(
                 "{} has no line, but {}: deactivating it is safer.",
                 self.now(*account),
-                if *given {
-                    "the journal may start later than the account"
-                } else {
-                    "no where-used list was ever given"
+                match (given, since) {
+                    (true, Some(day)) => format!("the journal is complete from {} only", say_day(*day)),
+                    (true, None) => "the journal may start later than the account".to_owned(),
+                    (false, _) => "no complete where-used list was given".to_owned(),
                 },
             ),
             C::ArchiveBalance { account } => {

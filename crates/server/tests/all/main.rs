@@ -4,6 +4,7 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
+mod behind;
 mod contract;
 mod desk;
 mod edits;

@@ -199,7 +199,10 @@ impl Store {
         // Whoever applies a plan judged it by the scheme that was there.
         let mut tx = self.write_alone(member).await?;
         let books = read(&mut tx, member.books()).await?;
-        let words = format.to_string();
+        let words = |policy: &Policy| {
+            format!("codes of {}, {} blocks", policy.format, policy.blocks.len())
+        };
+        let before = words(&books.policy);
         let policy = Policy { format, blocks, ..books.policy };
         sqlx::query!(
             "UPDATE books SET policy = $2 WHERE id = $1",
@@ -209,7 +212,7 @@ impl Store {
         .execute(&mut tx)
         .await?;
         raise_revision(&mut tx, member.books()).await?;
-        let detail = format!("codes of {words}, {} blocks", policy.blocks.len());
+        let detail = format!("from {before} to {}", words(&policy));
         trail::note(&mut tx, member.books(), member.person(), Deed::LaidDownScheme, &detail, None)
             .await?;
         tx.commit().await

@@ -123,6 +123,7 @@ async fn read_usage(
     let mut usage = Usage {
         given: books.usage_given,
         journal_complete: books.journal_complete,
+        complete_from: books.complete_from,
         ..Usage::default()
     };
     let holder = |account| chart.holder(account).map_or(account, |holder| holder.id);

@@ -1,7 +1,7 @@
 //! Where people are signed in. What a browser shows is kept by the server's sessions and names one of
 //! these, so that one that is ended here ends there.
 
-use super::{Person, lock};
+use super::{Person, PersonRow, lock};
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
@@ -59,11 +59,14 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn of_session(&self, id: i64) -> Result<Option<Person>, StoreError> {
-        let person = sqlx::query_scalar!("SELECT person_id FROM person_session WHERE id = $1", id);
-        match person.fetch_optional(&self.pool).await? {
-            Some(person) => self.person(person).await,
-            None => Ok(None),
-        }
+        let person = sqlx::query_as!(
+            PersonRow,
+            "SELECT p.id, email, name, password_hash, administrator, date_form, number_form, factor_since
+             FROM person_session s JOIN person p ON p.id = s.person_id
+             WHERE s.id = $1 AND removed_at IS NULL",
+            id
+        );
+        person.fetch_optional(&self.pool).await?.map(Person::try_from).transpose()
     }
 
     /// Writes down that a session is in use.

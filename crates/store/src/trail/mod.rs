@@ -6,6 +6,7 @@ use crate::member::Member;
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use futures_util::TryStreamExt;
+use futures_util::stream::BoxStream;
 use sqlx::PgConnection;
 use time::{Date, OffsetDateTime};
 use zf_core::ids::BooksId;
@@ -47,6 +48,13 @@ pub struct TrailPage {
     pub matching: i64,
     /// Where the chain ends.
     pub head: Head,
+}
+
+impl TrailPage {
+    fn of(rows: Vec<KeptRow>, matching: i64, head: Head) -> Result<Self, StoreError> {
+        let rows: Result<_, _> = rows.into_iter().map(Kept::try_from).collect();
+        Ok(Self { rows: rows?, matching, head })
+    }
 }
 
 /// What was found by following a chain from its first row to its head.
@@ -135,9 +143,7 @@ impl Store {
         )
         .fetch_one(&mut *tx)
         .await?;
-        let head = head(&mut tx, member.books()).await?;
-        let rows: Result<_, _> = rows.into_iter().map(Kept::try_from).collect();
-        Ok(TrailPage { rows: rows?, matching, head })
+        TrailPage::of(rows, matching, head(&mut tx, member.books()).await?)
     }
 
     /// The whole trail of the books, first row first, as it is handed out.
@@ -146,13 +152,7 @@ impl Store {
     /// When the database fails.
     pub async fn whole_trail(&self, member: Member) -> Result<Vec<Kept>, StoreError> {
         let mut connection = self.pool.acquire().await?;
-        let mut rows = Vec::new();
-        let mut each = following(&mut connection, member.books());
-        while let Some(row) = each.try_next().await? {
-            rows.push(row.try_into()?);
-        }
-        drop(each);
-        Ok(rows)
+        kept(following(&mut connection, member.books())).await
     }
 
     /// Follows the chain of the books from its first row to its head.
@@ -162,22 +162,34 @@ impl Store {
     pub async fn follow_trail(&self, books: BooksId) -> Result<Followed, StoreError> {
         let mut tx = self.at_one_instant().await?;
         let head = head(&mut tx, books).await?;
-        let mut followed = Following::default();
-        let mut each = following(&mut tx, books);
-        while let Some(row) = each.try_next().await? {
-            let Kept { record, seal } = row.try_into()?;
-            if let Err(broken) = followed.take(&record, seal) {
-                return Ok(Err(broken));
-            }
-        }
-        Ok(followed.ends_at(head).map(|()| head))
+        followed(following(&mut tx, books), head).await
     }
+}
+
+/// The rows of a trail, first row first.
+type Rows<'a> = BoxStream<'a, sqlx::Result<KeptRow>>;
+
+async fn kept(rows: Rows<'_>) -> Result<Vec<Kept>, StoreError> {
+    let rows: Vec<_> = rows.try_collect().await?;
+    rows.into_iter().map(Kept::try_from).collect()
+}
+
+/// Follows a chain from its first row to its head.
+async fn followed(mut rows: Rows<'_>, head: Head) -> Result<Followed, StoreError> {
+    let mut following = Following::default();
+    while let Some(row) = rows.try_next().await? {
+        let Kept { record, seal } = row.try_into()?;
+        if let Err(broken) = following.take(&record, seal) {
+            return Ok(Err(broken));
+        }
+    }
+    Ok(following.ends_at(head).map(|()| head))
 }
 
 fn following(
     connection: &mut PgConnection,
     books: BooksId,
-) -> futures_util::stream::BoxStream<'_, sqlx::Result<KeptRow>> {
+) -> Rows<'_> {
     sqlx::query_as!(
         KeptRow,
         r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail,

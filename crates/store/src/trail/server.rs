@@ -1,11 +1,10 @@
 //! The trail of the server itself: sign-ins, people, and what became of books.
 
-use super::{Followed, Kept, KeptRow, TrailFilter, TrailPage, seal};
+use super::{Followed, Kept, KeptRow, Rows, TrailFilter, TrailPage, followed, kept, seal};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
-use futures_util::TryStreamExt;
 use sqlx::PgConnection;
-use zf_core::trail::{Deed, Following, Head, Record};
+use zf_core::trail::{Deed, Head, Record};
 
 /// Who did something to the server.
 #[derive(Clone, Debug)]
@@ -83,9 +82,7 @@ impl Store {
         )
         .fetch_one(&mut *tx)
         .await?;
-        let head = head(&mut tx).await?;
-        let rows: Result<_, _> = rows.into_iter().map(Kept::try_from).collect();
-        Ok(TrailPage { rows: rows?, matching, head })
+        TrailPage::of(rows, matching, head(&mut tx).await?)
     }
 
     /// The whole trail of the server, first row first, as it is handed out.
@@ -94,8 +91,7 @@ impl Store {
     /// When the database fails.
     pub async fn whole_server_trail(&self) -> Result<Vec<Kept>, StoreError> {
         let mut connection = self.pool.acquire().await?;
-        let rows: Vec<_> = following(&mut connection).try_collect().await?;
-        rows.into_iter().map(Kept::try_from).collect()
+        kept(following(&mut connection)).await
     }
 
     /// Follows the chain of the server from its first row to its head.
@@ -105,21 +101,13 @@ impl Store {
     pub async fn follow_server_trail(&self) -> Result<Followed, StoreError> {
         let mut tx = self.at_one_instant().await?;
         let head = head(&mut tx).await?;
-        let mut followed = Following::default();
-        let mut each = following(&mut tx);
-        while let Some(row) = each.try_next().await? {
-            let Kept { record, seal } = row.try_into()?;
-            if let Err(broken) = followed.take(&record, seal) {
-                return Ok(Err(broken));
-            }
-        }
-        Ok(followed.ends_at(head).map(|()| head))
+        followed(following(&mut tx), head).await
     }
 }
 
 fn following(
     connection: &mut PgConnection,
-) -> futures_util::stream::BoxStream<'_, sqlx::Result<KeptRow>> {
+) -> Rows<'_> {
     sqlx::query_as!(
         KeptRow,
         r#"SELECT NULL::bigint AS books_id, number, at, person_id, person_name, what, detail,

@@ -156,7 +156,7 @@ fn a_person_is_told_in_sentences() {
         "5011 was last posted to on 1 Mar 2022; 5010 starts after that.",
         "5011 LAMP OIL: archive",
         "5012 Wicks: delete",
-        "no where-used list was ever given",
+        "no complete where-used list was given",
         "The name of 5011 LAMP OIL is written in capitals.",
     ] {
         assert!(said.contains(sentence), "{sentence} is not in {said}");

@@ -109,7 +109,7 @@ async fn a_server_without_people_shows_a_link_and_is_ready_and_measured() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn cookies_and_headers_keep_to_tls_where_browsers_use_it() {
+async fn links_begin_with_the_address_that_browsers_use() {
     let database = fresh_database().await;
     let server =
         Server::start(&database, &["--url", "https://fold.example", "--proxy", "127.0.0.1"], 3);

@@ -11,6 +11,8 @@ export const queries = new QueryClient({
       retry: false,
       refetchOnWindowFocus: false,
       refetchOnReconnect: false,
+      // What is read only once something else is there, which may be later, is told of all the same.
+      notifyOnChangeProps: 'all',
     },
   },
 });

@@ -14,7 +14,7 @@
 
   async function add() {
     proposed = await answer(api.POST('/api/account/factor', { body: { password } }));
-    password = '';
+    [password, asking] = ['', false];
   }
 
   async function confirm() {

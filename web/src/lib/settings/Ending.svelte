@@ -31,7 +31,7 @@
 </script>
 
 <Row
-  title={shown.put_away ? 'Put away' : 'Put away'}
+  title="Put away"
   about="Nothing is changed in books that were put away; they can be looked at, taken away as files, and taken up again."
 >
   <button class="btn btn-sm btn-quiet" onclick={away}

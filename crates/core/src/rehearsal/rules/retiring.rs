@@ -78,7 +78,8 @@ fn check_delete(today: &Today, row: &Account, found: &mut Findings<'_>) {
     }
     let usage = &today.usage;
     if lines == 0 && !(usage.given && usage.journal_complete) {
-        let cause = Cause::DeleteUnproven { account, given: usage.given };
+        let (given, since) = (usage.given, usage.complete_from);
+        let cause = Cause::DeleteUnproven { account, given, since };
         found.raise(cause, [instead(row, Fate::Deactivate)]);
     }
 }

@@ -55,7 +55,7 @@
     <p class="shrink-0 truncate max-md:min-w-0 max-md:shrink">
       <b class="font-serif text-lg font-semibold">{books.chart?.name ?? ''}</b>
       {#if books.chart}
-        <span class="hint ml-1.5 hidden lg:inline">
+        <span class="hint ml-1.5 hidden xl:inline">
           <AsOf choose={() => (choosing = true)} />
           {books.chart.currency}
         </span>
@@ -68,7 +68,7 @@
           href="/books/{books.id}/{place.key}"
           aria-current={on ? 'page' : undefined}
           class={[
-            'rounded px-3 py-2 max-md:px-2',
+            'rounded px-3 py-2 max-xl:px-2 max-md:px-1.5',
             on ? 'on text-primary font-semibold' : 'text-soft',
           ]}
         >

@@ -106,15 +106,16 @@
     {/if}
     <div class="flex flex-wrap gap-x-16 gap-y-10">
       <div class="min-w-80 grow max-w-2xl">
-        <Upload {file} bind:kind {accounts} />
+        {#if books.may('import')}<Upload {file} bind:kind {accounts} />
+        {:else}<p class="text-soft">Your roles in these books bring no files in.</p>{/if}
         {#if file.problem}<p class="text-error mt-4" role="alert">{file.problem}</p>{/if}
         <ImportLog books={books.id} tookBack={() => books.load()} />
       </div>
-      <Export
-        books={books.id}
-        hasChart={(books.chart?.rows.length ?? 0) > 0}
-        hasProposed={books.chart?.rows.some((row) => row.code_proposed) ?? false}
-      />
+      {#if books.may('export')}<Export
+          books={books.id}
+          hasChart={(books.chart?.rows.length ?? 0) > 0}
+          hasProposed={books.chart?.rows.some((row) => row.code_proposed) ?? false}
+        />{/if}
     </div>
   </main>
 {/if}

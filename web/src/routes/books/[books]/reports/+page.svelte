@@ -40,8 +40,6 @@
       },
       placeholderData: keepPreviousData,
       enabled: asked.kind === 'trial_balance',
-      // It may be answered before the page reads it: then it is told all the same.
-      notifyOnChangeProps: 'all' as const,
     };
   });
   const told = $derived(statements.data);

@@ -167,9 +167,11 @@
           The plan can be undone; the undo is rehearsed first and proved the same way. Lines posted
           since stay where they were posted.
         </p>
-        <button class="btn btn-quiet w-full" onclick={() => (undoing = true)}
-          >Rehearse the undo</button
-        >
+        {#if books.may('apply')}
+          <button class="btn btn-quiet w-full" onclick={() => (undoing = true)}
+            >Rehearse the undo</button
+          >
+        {:else}<p class="hint">A reviewer can undo it.</p>{/if}
       {/if}
     </aside>
   {/if}
