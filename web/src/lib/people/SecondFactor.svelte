@@ -31,6 +31,23 @@
   }
 </script>
 
+{#snippet behindPassword(submit: string, act: () => Promise<void>, label: string)}
+  {#if asking}
+    <Asks {submit} quiet {act} {label}>
+      <Field
+        title="Your password"
+        type="password"
+        autocomplete="current-password"
+        required
+        focus
+        bind:value={password}
+      />
+    </Asks>
+  {:else}
+    <button class="btn btn-quiet" onclick={() => (asking = true)}>{submit}…</button>
+  {/if}
+{/snippet}
+
 {#if codes.length}
   <div class="bg-ochre-wash mb-3 rounded-lg p-4" role="status">
     <p class="mb-2">
@@ -51,20 +68,7 @@
       'recovery codes are',
     )} left.
   </p>
-  {#if asking}
-    <Asks submit="Remove it" quiet act={remove} label="Remove the second factor">
-      <Field
-        title="Your password"
-        type="password"
-        autocomplete="current-password"
-        required
-        focus
-        bind:value={password}
-      />
-    </Asks>
-  {:else}
-    <button class="btn btn-quiet" onclick={() => (asking = true)}>Remove it…</button>
-  {/if}
+  {@render behindPassword('Remove it', remove, 'Remove the second factor')}
 {:else if proposed}
   <div class="flex gap-5">
     <img
@@ -93,18 +97,5 @@
   <p class="text-soft mb-3">
     None. With one, whoever knows your password also needs your device to sign in.
   </p>
-  {#if asking}
-    <Asks submit="Go on" act={add} label="Add a second factor">
-      <Field
-        title="Your password"
-        type="password"
-        autocomplete="current-password"
-        required
-        focus
-        bind:value={password}
-      />
-    </Asks>
-  {:else}
-    <button class="btn btn-quiet" onclick={() => (asking = true)}>Add one…</button>
-  {/if}
+  {@render behindPassword('Add one', add, 'Add a second factor')}
 {/if}
