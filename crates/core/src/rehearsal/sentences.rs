@@ -181,7 +181,8 @@ impl Names<'_> {
                 "{} has no line, but {}: deactivating it is safer.",
                 self.now(*account),
                 match (given, since) {
-                    (true, Some(day)) => format!("the journal is complete from {} only", say_day(*day)),
+                    (true, Some(day)) =>
+                        format!("the journal is complete from {} only", say_day(*day)),
                     (true, None) => "the journal may start later than the account".to_owned(),
                     (false, _) => "no complete where-used list was given".to_owned(),
                 },

@@ -64,7 +64,10 @@ async fn cookies_and_browsers_keep_to_tls_where_it_ends_before_the_server() {
     let answer = secure.sign_in_from("").await;
     let cookies: Vec<_> = answer.headers().get_all("set-cookie").iter().collect();
     assert_eq!(cookies.len(), 2, "the session, and the device");
-    assert!(cookies.iter().all(|cookie| cookie.to_str().unwrap().contains("Secure")), "{cookies:?}");
+    assert!(
+        cookies.iter().all(|cookie| cookie.to_str().unwrap().contains("Secure")),
+        "{cookies:?}"
+    );
     let lasting = &answer.headers()["strict-transport-security"];
     assert_eq!(lasting, "max-age=31536000; includeSubDomains");
     let plain = Site::run(running()).await.sign_in_from("").await;
@@ -113,7 +116,12 @@ async fn letters_go_out_by_smtp_when_that_is_set_up_and_there_is_no_outbox() {
     let (status, handed) = site.ask(&ann, Method::POST, "/api/people/invitations", body).await;
     assert_eq!(status, 201, "{handed}");
     let letter = taken.await.unwrap();
-    for part in ["To: bea@firm.example", "From: \"Zero Fold\" <fold@firm.example>", "Hello Bea,", "http://fold.firm.example/link#"] {
+    for part in [
+        "To: bea@firm.example",
+        "From: \"Zero Fold\" <fold@firm.example>",
+        "Hello Bea,",
+        "http://fold.firm.example/link#",
+    ] {
         assert!(letter.contains(part), "{part} is not in {letter}");
     }
     assert_eq!(site.ask(&ann, Method::GET, "/api/outbox", Value::Null).await.0, 404);

@@ -199,9 +199,8 @@ impl Store {
         // Whoever applies a plan judged it by the scheme that was there.
         let mut tx = self.write_alone(member).await?;
         let books = read(&mut tx, member.books()).await?;
-        let words = |policy: &Policy| {
-            format!("codes of {}, {} blocks", policy.format, policy.blocks.len())
-        };
+        let words =
+            |policy: &Policy| format!("codes of {}, {} blocks", policy.format, policy.blocks.len());
         let before = words(&books.policy);
         let policy = Policy { format, blocks, ..books.policy };
         sqlx::query!(

@@ -186,10 +186,7 @@ async fn followed(mut rows: Rows<'_>, head: Head) -> Result<Followed, StoreError
     Ok(following.ends_at(head).map(|()| head))
 }
 
-fn following(
-    connection: &mut PgConnection,
-    books: BooksId,
-) -> Rows<'_> {
+fn following(connection: &mut PgConnection, books: BooksId) -> Rows<'_> {
     sqlx::query_as!(
         KeptRow,
         r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail,

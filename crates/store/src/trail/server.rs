@@ -105,9 +105,7 @@ impl Store {
     }
 }
 
-fn following(
-    connection: &mut PgConnection,
-) -> Rows<'_> {
+fn following(connection: &mut PgConnection) -> Rows<'_> {
     sqlx::query_as!(
         KeptRow,
         r#"SELECT NULL::bigint AS books_id, number, at, person_id, person_name, what, detail,
