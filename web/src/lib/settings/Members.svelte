@@ -52,7 +52,7 @@
 {#if problem || listed.error}
   <p class="text-error mb-2" role="alert">{problem || sentence(listed.error)}</p>
 {/if}
-{#if handed}<Handed to={handed.to} handed={handed.link} done={() => (handed = null)} />{/if}
+{#if handed}<Handed sent to={handed.to} handed={handed.link} done={() => (handed = null)} />{/if}
 <table class="ledger">
   <thead><tr><th>Name</th><th>E-mail address</th><th>As</th><th>Until</th><th></th></tr></thead>
   <tbody>

@@ -3,8 +3,18 @@
   import type { Schemas } from '../api/client';
   import { instant } from '../figures';
 
-  let { to, handed, done }: { to: string; handed: Schemas['HandedOver']; done: () => void } =
-    $props();
+  let {
+    to,
+    handed,
+    sent,
+    done,
+  }: {
+    to: string;
+    handed: Schemas['HandedOver'];
+    /** Whether it was sent as well. */
+    sent: boolean;
+    done: () => void;
+  } = $props();
   let copied = $state(false);
 
   async function copy() {
@@ -15,8 +25,10 @@
 
 <div class="bg-ochre-wash my-3 rounded-lg p-4" role="status">
   <p>
-    A letter with this link is on its way to <b class="font-semibold">{to}</b>. You can also hand it
-    over yourself; it is followed once, until {instant(handed.expires_at)}, and not shown again.
+    {#if sent}A letter with this link is on its way to <b class="font-semibold">{to}</b>. You can
+      also hand it over yourself;{:else}Hand this link over to <b class="font-semibold">{to}</b
+      >;{/if}
+    it is followed once, until {instant(handed.expires_at)}, and not shown again.
   </p>
   <div class="mt-2 flex gap-2">
     <input class="input grow" readonly aria-label="Link" value={handed.link} />

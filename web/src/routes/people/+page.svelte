@@ -19,14 +19,16 @@
   let problem = $state('');
   let inviting = $state(false);
   let invitation = $state({ email: '', name: '', administrator: false });
-  let handed = $state.raw<{ to: string; link: Schemas['HandedOver'] } | null>(null);
+  let handed = $state.raw<{ to: string; handed: Schemas['HandedOver']; sent: boolean } | null>(
+    null,
+  );
   let removing = $state.raw<Schemas['PersonView'] | null>(null);
 
   const again = () => queries.invalidateQueries({ queryKey: ['people'] });
 
   async function invite() {
     const link = await answer(api.POST('/api/people/invitations', { body: invitation }));
-    handed = { to: invitation.email, link };
+    handed = { to: invitation.email, handed: link, sent: true };
     inviting = false;
     invitation = { email: '', name: '', administrator: false };
     await again();
@@ -59,7 +61,7 @@
   const link = (person: Schemas['PersonView']) =>
     act(
       answer(api.POST('/api/people/{person}/password-link', path(person))).then(
-        (link) => (handed = { to: person.email, link }),
+        (link) => (handed = { to: person.email, handed: link, sent: false }),
       ),
     );
 
@@ -87,7 +89,7 @@
       {#if listed.error}<p class="text-error" role="alert">{sentence(listed.error)}</p>{/if}
       {#if problem}<p class="text-error mb-2" role="alert">{problem}</p>{/if}
       {#if handed}
-        <Handed to={handed.to} handed={handed.link} done={() => (handed = null)} />
+        <Handed {...handed} done={() => (handed = null)} />
       {/if}
       <table class="ledger">
         <thead>
