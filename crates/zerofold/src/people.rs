@@ -85,18 +85,18 @@ pub(crate) async fn person(database: &str, command: &PersonCommand) -> anyhow::R
         PersonCommand::Password { email } => {
             let Person { id, email, name, .. } = known(store, email).await?;
             let hash = hash(&[&name, &email])?;
-            store.change_password(here(), id, &hash, None).await?;
+            store.change_password(Actor::command_line(), id, &hash, None).await?;
             println!("{name} has another password");
         }
         PersonCommand::Administrator { email, end } => {
             let person = known(store, email).await?;
-            store.administer(here(), person.id, !end).await?;
+            store.administer(Actor::command_line(), person.id, !end).await?;
             let now = if *end { "administers no more" } else { "administers this server" };
             println!("{} {now}", person.name);
         }
         PersonCommand::WithoutFactor { email } => {
             let person = known(store, email).await?;
-            store.remove_factor(here(), person.id).await?;
+            store.remove_factor(Actor::command_line(), person.id).await?;
             println!("{} signs in with the password alone", person.name);
         }
         PersonCommand::List => {
@@ -108,7 +108,7 @@ pub(crate) async fn person(database: &str, command: &PersonCommand) -> anyhow::R
         }
         PersonCommand::Remove { email } => {
             let person = known(store, email).await?;
-            store.remove_person(here(), person.id).await?;
+            store.remove_person(Actor::command_line(), person.id).await?;
             println!("{} signs in no more", person.name);
         }
     }
@@ -143,11 +143,6 @@ fn known_role(key: &str) -> anyhow::Result<Role> {
     role.with_context(|| {
         format!("“{key}” is no role; there are owner, reviewer, preparer and reader")
     })
-}
-
-/// Who does what a command does.
-fn here() -> Actor {
-    Actor::Called("the command line".to_owned())
 }
 
 async fn known(store: &Store, email: &str) -> anyhow::Result<Person> {

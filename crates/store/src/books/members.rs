@@ -125,7 +125,7 @@ impl Store {
         let (what, detail) = put(&mut tx, person, &name, admission).await?;
         let detail = format!("{detail}, by who runs the server");
         trail::note(&mut tx, admission.books, person, what, &detail, None).await?;
-        let by = Actor::Called("the command line".to_owned());
+        let by = Actor::command_line();
         trail::note_for_server(&mut tx, ServerNote { by, what, detail: &detail }).await?;
         tx.commit().await
     }

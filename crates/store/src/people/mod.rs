@@ -81,7 +81,7 @@ impl Store {
     pub async fn add_person(&self, email: &str, name: &str, hash: &str) -> Result<i64, StoreError> {
         let mut tx = self.write().await?;
         let id = add(&mut tx, email, name, hash, false).await?;
-        let by = Actor::Called("the command line".to_owned());
+        let by = Actor::command_line();
         let detail = format!("{name}, {email}");
         note_for_server(&mut tx, ServerNote { by, what: Deed::AddedPerson, detail: &detail })
             .await?;

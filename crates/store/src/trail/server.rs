@@ -15,6 +15,13 @@ pub enum Actor {
     Called(String),
 }
 
+impl Actor {
+    /// Whoever runs the server, and does something to it by a command.
+    pub fn command_line() -> Self {
+        Self::Called("the command line".to_owned())
+    }
+}
+
 /// Something to note in the trail of the server.
 #[derive(Clone, Debug)]
 pub struct ServerNote<'a> {
