@@ -45,7 +45,7 @@ async fn use_case(books: &Books) -> anyhow::Result<Duration> {
     let mut times = Vec::new();
     for _ in 0..RUNS {
         let plan = books.store.create_plan(books.member, "Merge").await?;
-        let merge = |n: usize| (ids[n], Change::Fate(Fate::MergeInto(survivor(&ids, n))));
+        let merge = |n: usize| (ids[n], Change::Fate(Fate::MergeInto { into: survivor(&ids, n) }));
         books.stage_changes(plan, (0..MERGED).map(merge).collect()).await;
         let agreed = agreement(&books.rehearse(plan).await);
         let (time, applied) = timed(books.store.apply(books.member, plan, &agreed)).await;

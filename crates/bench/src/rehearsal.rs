@@ -41,7 +41,7 @@ fn plan(today: &Today) -> anyhow::Result<Plan> {
     for n in 0..TARGETS {
         let id = AccountId(n);
         let change = match n % 3 {
-            0 => Change::Fate(Fate::MergeInto(AccountId(n + TARGETS))),
+            0 => Change::Fate(Fate::MergeInto { into: AccountId(n + TARGETS) }),
             1 => Change::Code(Code::parse(&format!("{}", 900_000 + n))?),
             _ => Change::Name(format!("Renamed {n}")),
         };

@@ -198,6 +198,23 @@ impl Browser {
         element.send_keys(Key::Delete + text).await.unwrap();
     }
 
+    /// Gives a date field a day, as its picker does.
+    pub async fn set_day(&self, css: &str, day: &str) {
+        self.see(css).await;
+        let script = format!(
+            "(() => {{ const field = document.querySelector({css:?}); field.value = {day:?}; \
+             for (const kind of ['input', 'change']) field.dispatchEvent(new Event(kind, {{ bubbles: true }})); \
+             return true; }})()"
+        );
+        self.ask(&script).await;
+    }
+
+    /// Whether nothing is to be seen of something any more, or waits until then.
+    pub async fn gone(&self, css: &str) {
+        let script = format!("!document.querySelector({css:?})");
+        self.wait_for(&script, &format!("no {css}")).await;
+    }
+
     /// Chooses an option of a select by its value.
     pub async fn select(&self, css: &str, value: &str) {
         let element = self.see(css).await;

@@ -220,6 +220,8 @@ pub struct Figures {
     pub to_date: Totals,
     /// Totals of the fiscal year of the as-of date, up to it.
     pub this_year: Totals,
+    /// How many lines the fiscal year before that one has.
+    pub last_year: u64,
     /// The date of the latest line.
     pub last: Option<Date>,
     /// How many lines were cleared in a bank reconciliation.
@@ -231,6 +233,7 @@ impl AddAssign for Figures {
         self.all += other.all;
         self.to_date += other.to_date;
         self.this_year += other.this_year;
+        self.last_year += other.last_year;
         self.last = self.last.max(other.last);
         self.cleared += other.cleared;
     }
@@ -249,8 +252,11 @@ impl Figures {
             figures.cleared += share.cleared;
             if as_of.is_none_or(|last| slot.period <= last) {
                 figures.to_date += share.totals;
-                if as_of.is_some_and(|last| last.year_start() == slot.period.year_start()) {
-                    figures.this_year += share.totals;
+                let years_ago = as_of.map(|last| last.year_start().0 - slot.period.year_start().0);
+                match years_ago {
+                    Some(0) => figures.this_year += share.totals,
+                    Some(12) => figures.last_year += share.totals.lines,
+                    _ => {}
                 }
             }
         }

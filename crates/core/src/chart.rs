@@ -7,6 +7,7 @@ use crate::money::Currency;
 use crate::statement::Caption;
 use std::collections::HashMap;
 use std::sync::Arc;
+use time::Date;
 
 pub use crate::statement::{Class, Section, Structure};
 
@@ -87,6 +88,9 @@ pub struct Account {
     pub parent: Option<AccountId>,
     /// Where it is in its life.
     pub status: Status,
+    /// The day from which it is deactivated or archived: what a file dates after it is asked. `None` where that is
+    /// not known.
+    pub status_from: Option<Date>,
     /// Whether it is presented as a deduction from another account.
     pub contra: bool,
     /// The job the books rely on it for.
@@ -118,6 +122,7 @@ impl Account {
             caption: None,
             parent: None,
             status: Status::Active,
+            status_from: None,
             contra: false,
             role: None,
             currency: None,

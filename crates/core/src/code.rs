@@ -88,6 +88,23 @@ impl Code {
         self.as_str().chars().count()
     }
 
+    /// What kinds of characters it is made of, in a row: `9` for a run of digits, `A` for one of letters, and all else
+    /// as it stands. Spaces and look-alike dashes tell no forms apart.
+    pub fn form(&self) -> String {
+        let mut form = String::new();
+        for c in self.key.as_str().chars() {
+            let kind = match c {
+                c if c.is_numeric() => '9',
+                c if c.is_alphabetic() => 'A',
+                c => c,
+            };
+            if !(matches!(kind, '9' | 'A') && form.ends_with(kind)) {
+                form.push(kind);
+            }
+        }
+        form
+    }
+
     /// What two codes are compared by: they clash exactly when their keys are equal.
     pub fn key(&self) -> CodeKey {
         self.key.clone()

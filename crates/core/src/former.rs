@@ -137,7 +137,7 @@ const PATH_MARKS: [char; 5] = [':', '>', '|', '»', '\\'];
 
 /// A name or a path as it is compared: in small letters, with one space for any white space, and one mark
 /// between its parts.
-fn alike(text: &str) -> String {
+pub(crate) fn alike(text: &str) -> String {
     let parts = text
         .split(PATH_MARKS)
         .map(|part| part.split_whitespace().collect::<Vec<_>>().join(" ").to_lowercase());

@@ -97,6 +97,7 @@ pub const TABLE: &[(&str, Wants)] = {
         ("plans_override_stop", Of(C::Override)),
         ("plans_rename", Of(C::Stage)),
         ("plans_show", Of(C::SeePlan)),
+        ("plans_step", Of(C::Stage)),
         ("plans_trial_balances", Of(C::SeePlan)),
         ("reports_file", Of(C::Export)),
         ("reports_months", Of(C::See)),

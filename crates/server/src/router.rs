@@ -84,6 +84,7 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(plans::list, plans::create))
         .routes(routes!(plans::show, plans::rename, plans::discard))
         .routes(routes!(plans::edit))
+        .routes(routes!(plans::step))
         .routes(routes!(plans::crosswalk))
         .routes(routes!(plans::trial_balances))
         .routes(routes!(plans::add_account))

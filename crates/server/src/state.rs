@@ -11,6 +11,7 @@ use std::time::{Duration, Instant};
 use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore};
 use zf_core::chart::{Account, Chart};
 use zf_core::plan::edit::{Done, Edit};
+use zf_core::plan::steps::Way;
 use zf_store::imports::uploads::Upload;
 use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
@@ -194,6 +195,25 @@ impl App {
             }
             Edited::Conflicts(conflicts) => Err(self.in_words(member, plan, conflicts).await?),
         }
+    }
+
+    /// Undoes or redoes a step of the member in a draft; answers what it did and how many fields stay as somebody
+    /// left them since, or `None` when there is no such step.
+    ///
+    /// # Errors
+    /// When the store fails.
+    pub(crate) async fn step_plan(
+        &self,
+        member: Member,
+        plan: i64,
+        chart: &Chart,
+        way: Way,
+    ) -> Result<Option<(Vec<Done>, usize)>, Problem> {
+        let Some(stepped) = self.store.step_plan(member, plan, chart, way).await? else {
+            return Ok(None);
+        };
+        self.carry_out(member, plan, &stepped.done, stepped.revision).await;
+        Ok(Some((stepped.done, stepped.stay)))
     }
 
     /// Does to the plan that is kept what was done to the stored one, if it is the one of just before.

@@ -1,4 +1,4 @@
-//! Changes in a few words, as tests write them: of a fate `merge 5030`, of a history `to 5040, until
+//! Changes in a few words, as tests write them: of a fate `merge 5030` or `archive 2026-10-31`, of a history `to 5040, until
 //! 2026-03-31 | to 5030, entry J7`.
 
 use serde_json::{Value, from_value, json};
@@ -42,7 +42,8 @@ pub(crate) fn change(
         }
         Field::Fate => match words.split_once(' ') {
             Some(("merge", into)) => json!({ "fate": "merge_into", "into": account(into) }),
-            _ => json!({ "fate": words }),
+            Some((fate, day)) => json!({ "fate": fate, "from": day }),
+            None => json!({ "fate": words }),
         },
         _ => json!(words),
     };

@@ -84,8 +84,8 @@ fn code(chart: &Chart, id: AccountId) -> String {
 fn fate(fate: Option<Fate>) -> &'static str {
     match fate {
         Some(Fate::Delete) => "delete",
-        Some(Fate::Archive) => "archive",
-        Some(Fate::Deactivate) => "deactivate",
+        Some(Fate::Archive { .. }) => "archive",
+        Some(Fate::Deactivate { .. }) => "deactivate",
         _ => "none",
     }
 }

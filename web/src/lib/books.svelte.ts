@@ -1,11 +1,12 @@
 // The open books: chart, plans, and the plan that is being worked on.
 import { createContext } from 'svelte';
 import { Asking } from './api/asking';
-import { api, answer, Refusal, type Schemas } from './api/client';
+import { api, answer, Refusal, sentence, type Schemas } from './api/client';
 import { InOrder } from './api/in_order';
 import { queries } from './api/queries';
 import { changed, targets } from './staging/changing';
-import { become, fieldOf, type Change, type Edit, type Field, type Value } from './staging/edits';
+import { plural } from './figures';
+import { fieldOf, type Change, type Edit, type Field, type Value } from './staging/edits';
 
 export type Row = Schemas['ChartRow'];
 /** An open plan, with the whole of its crosswalk. */
@@ -31,7 +32,8 @@ export class BooksState {
   /** Edits that were refused since somebody else was first. */
   conflicts = $state.raw<Conflict[]>([]);
   saving = $state(false);
-  #taken: Edit[][] = $state.raw([]);
+  /** What is to be known of the latest undo or redo. */
+  notice = $state('');
   readonly #changes = new InOrder();
   readonly #opening = new Asking();
   /** Counts what may have changed the books: what was asked before is not the answer any more. */
@@ -67,7 +69,8 @@ export class BooksState {
   readonly changes = $derived(
     (this.plan?.crosswalk.length ?? 0) + (this.plan?.report.moved.length ?? 0),
   );
-  readonly canTakeBack = $derived(this.#taken.length > 0);
+  /** Whether one has a step to undo in the open plan, from wherever it was made, or one to redo. */
+  readonly steps = $derived(this.plan?.steps ?? { undo: false, redo: false });
 
   constructor(id: number) {
     this.id = id;
@@ -144,7 +147,7 @@ export class BooksState {
 
   async open(plan: number | null): Promise<void> {
     const isLatest = this.#opening.begin();
-    this.#taken = [];
+    this.notice = '';
     const opened = plan === null ? null : await this.#read(plan);
     if (!isLatest()) return;
     this.plan = opened;
@@ -205,7 +208,7 @@ export class BooksState {
   }
 
   /** Stages edits, all or none. Throws a {@link Refusal} that names the fields it cannot take. */
-  async edit(edits: Edit[], isWayBack = false): Promise<void> {
+  async edit(edits: Edit[]): Promise<void> {
     if (edits.length === 0) return;
     const sent = edits.map((edit) => {
       const target = this.staged.get(edit.account);
@@ -214,12 +217,13 @@ export class BooksState {
     this.#waiting.add(sent);
     await this.#change((plan) => {
       this.#waiting.delete(sent);
-      return this.#send(plan, sent, isWayBack);
+      return this.#send(plan, sent);
     });
   }
 
-  async #send(plan: number, edits: Sent[], isWayBack: boolean): Promise<void> {
+  async #send(plan: number, edits: Sent[]): Promise<void> {
     this.saving = true;
+    this.notice = '';
     try {
       const body = { edits, revision: this.plan?.id === plan ? this.plan.revision : null };
       const edited = await answer(
@@ -227,10 +231,6 @@ export class BooksState {
       );
       await this.#after(plan, edited);
       this.#tellWaiting(edited.done);
-      const before = edited.done.map(({ account, field, before }) =>
-        become(account, field, before),
-      );
-      if (!isWayBack) this.#taken = [...this.#taken, before];
     } catch (error) {
       const code = error instanceof Refusal ? error.problem.code : '';
       // Somebody ended the plan: what is shown next is how things stand.
@@ -245,11 +245,12 @@ export class BooksState {
   }
 
   /** Shows the plan as an edit left it, of which mostly only what changed is answered. */
-  async #after(plan: number, { plan: left, done }: Schemas['EditedView']): Promise<void> {
+  async #after(plan: number, edited: Schemas['EditedView']): Promise<void> {
+    const left = edited.plan;
     const shown = this.plan?.id === plan ? this.plan : null;
     if ('whole' in left) this.#show(await this.#whole(left.whole));
     else if (shown && shown.revision < left.changed.revision) {
-      this.#show(changed(shown, left.changed, done) ?? (await this.#read(plan)));
+      this.#show(changed(shown, left.changed, edited) ?? (await this.#read(plan)));
     }
   }
 
@@ -262,12 +263,26 @@ export class BooksState {
     }
   }
 
-  /** Takes the latest edit of this visit back. */
-  async takeBack(): Promise<void> {
-    const last = this.#taken.at(-1);
-    if (!last) return;
-    this.#taken = this.#taken.slice(0, -1);
-    await this.edit(last, true);
+  /** Undoes one's latest step in the open plan, or redoes the one that was undone last. */
+  async step(again = false): Promise<void> {
+    if (!(again ? this.steps.redo : this.steps.undo)) return;
+    this.notice = '';
+    try {
+      await this.#change(async (plan) => {
+        const body = { again, revision: this.plan?.revision ?? null };
+        const stepped = await answer(
+          api.POST('/api/books/{books}/plans/{plan}/step', { ...this.#path(plan), body }),
+        );
+        await this.#after(plan, stepped);
+        this.#tellWaiting(stepped.done);
+        if (stepped.stay > 0) {
+          const fields = plural(stepped.stay, 'field');
+          this.notice = `${fields} changed since by somebody else: left as they are.`;
+        }
+      });
+    } catch (error) {
+      this.notice = sentence(error);
+    }
   }
 
   /** Stages a new account and answers its number. */

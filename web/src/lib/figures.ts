@@ -31,6 +31,17 @@ export function signed(amount: string): string {
   return (isCredit(amount) && !isZero(amount) ? '−' : '') + magnitude(amount);
 }
 
+/** One amount less another of the same decimals; none counts as zero. */
+export function less(amount: string | null | undefined, other: string | null | undefined): string {
+  const places = Math.max(...[amount, other].map((text) => text?.split('.')[1]?.length ?? 0));
+  const minor = (text: string | null | undefined) => BigInt(text?.replace('.', '') || 0);
+  const difference = minor(amount) - minor(other);
+  const digits = String(difference < 0n ? -difference : difference).padStart(places + 1, '0');
+  const whole = digits.slice(0, digits.length - places);
+  const sign = difference < 0n ? '-' : '';
+  return places === 0 ? sign + whole : `${sign}${whole}.${digits.slice(-places)}`;
+}
+
 export function count(n: number): string {
   return grouped(n);
 }
@@ -80,13 +91,20 @@ export function longDate(date: string): string {
   }
 }
 
+/** A day as the calendar on the wall has it, in the form of a date field. */
+function isoDay(at: Date): string {
+  const two = (n: number) => String(n).padStart(2, '0');
+  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+}
+
 /** A moment as the clock on the wall has it. */
 export function instant(at: string): string {
   const here = new Date(at);
-  const two = (n: number) => String(n).padStart(2, '0');
-  const day = `${here.getFullYear()}-${two(here.getMonth() + 1)}-${two(here.getDate())}`;
-  return `${longDate(day)}, ${clock.format(here)}`;
+  return `${longDate(isoDay(here))}, ${clock.format(here)}`;
 }
+
+/** Today, in the form of a date field. */
+export const today = (): string => isoDay(new Date());
 
 /** The day of a moment, as the calendar on the wall has it. */
 export function dayOf(at: string): string {

@@ -17,5 +17,6 @@ mod review;
 mod shapes;
 mod sheet;
 mod sheet_desk;
+mod staging;
 mod statement_lines;
 mod statements;

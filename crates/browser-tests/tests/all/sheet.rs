@@ -9,8 +9,9 @@ async fn several_rows_are_retired_regrouped_sorted_and_taken_back_at_once() {
     desk.at("5010", "fate").await;
     desk.select_down(2).await;
     desk.browser.keys("d").await;
+    desk.say_day("2025-12-31").await;
     desk.changes(3).await;
-    desk.shows("5030", "fate", "deactivate").await;
+    desk.shows("5030", "fate", "deactivate from 31 Dec 25").await;
     desk.browser.keys(Key::Delete + "").await;
     desk.changes(0).await;
 
@@ -254,6 +255,9 @@ async fn a_chart_is_restructured_by_keys_alone() {
     // Two that are not used go.
     desk.find("5030").await;
     browser.keys("d").await;
+    browser.see("[role=dialog] input[type=date]").await;
+    browser.keys(Key::Enter + "").await;
+    browser.gone("[role=dialog]").await;
     desk.find("6010").await;
     browser.keys("x").await;
     // Four rows and a part of a history.

@@ -2,6 +2,7 @@
 
 use super::field::Field;
 use super::texts;
+use crate::calendar::say_day;
 use crate::chart::{Account, ControlRole, Kind, Status};
 use crate::code::{Code, Interval};
 use crate::history::Split;
@@ -10,24 +11,72 @@ use crate::money::Currency;
 use crate::statement::{Class, Structure};
 use serde::{Deserialize, Deserializer, Serialize};
 use std::collections::HashMap;
+use time::Date;
 
 /// What a plan has in store for an account beyond its fields.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(tag = "fate", content = "into", rename_all = "snake_case", deny_unknown_fields)]
+#[serde(tag = "fate", rename_all = "snake_case", deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Fate {
     /// It does not exist yet; the plan adds it.
     Add,
     /// Its history is to stand under another account.
-    MergeInto(AccountId),
+    MergeInto {
+        /// The account that stays.
+        into: AccountId,
+    },
     /// No new postings; still on reports.
-    Deactivate,
+    Deactivate {
+        /// Lines dated after this day are asked; it is the day of staging when it is missing.
+        #[serde(default)]
+        #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = Date))]
+        from: Option<Date>,
+    },
     /// No new postings and out of sight.
-    Archive,
+    Archive {
+        /// Lines dated after this day are asked; it is the day of staging when it is missing.
+        #[serde(default)]
+        #[cfg_attr(feature = "schema", schema(value_type = Option<String>, format = Date))]
+        from: Option<Date>,
+    },
     /// Active again.
     Restore,
     /// Gone; only for what was never used.
     Delete,
+}
+
+impl Fate {
+    /// To be deactivated, from the day on which that is staged.
+    pub const fn deactivate() -> Self {
+        Self::Deactivate { from: None }
+    }
+
+    /// To be archived, from the day on which that is staged.
+    pub const fn archive() -> Self {
+        Self::Archive { from: None }
+    }
+
+    /// From when it holds, where that is part of it.
+    pub const fn since(self) -> Option<Date> {
+        match self {
+            Self::Deactivate { from } | Self::Archive { from } => from,
+            _ => None,
+        }
+    }
+
+    /// The same, from a day if it says none. What an account is already it stays from the day that is known.
+    #[must_use]
+    pub fn dated(self, today: Option<Self>, day: Date) -> Self {
+        match (self, today) {
+            (Self::Deactivate { from: None }, Some(Self::Deactivate { from })) => {
+                Self::Deactivate { from }
+            }
+            (Self::Archive { from: None }, Some(Self::Archive { from })) => Self::Archive { from },
+            (Self::Deactivate { from }, _) => Self::Deactivate { from: from.or(Some(day)) },
+            (Self::Archive { from }, _) => Self::Archive { from: from.or(Some(day)) },
+            (other, _) => other,
+        }
+    }
 }
 
 /// One change of one field. The field and its value are one thing in the books, in the database and on
@@ -66,6 +115,11 @@ pub enum Change {
     Origin(Option<ImportId>),
     /// A fate.
     Fate(Fate),
+}
+
+fn since(status: Status, from: Option<Date>) -> String {
+    let day = from.map(|day| format!(" from {}", say_day(day))).unwrap_or_default();
+    format!("{}{day}", status.words())
 }
 
 fn name<'de, D: Deserializer<'de>>(from: D) -> Result<String, D::Error> {
@@ -123,9 +177,9 @@ impl Change {
             Field::Origin => Self::Origin(account.origin),
             Field::History => Self::History(Split::default()),
             Field::Fate => Self::Fate(match (account.status, account.merged_into) {
-                (Status::Deactivated, _) => Fate::Deactivate,
-                (Status::Archived, _) => Fate::Archive,
-                (Status::Merged, Some(survivor)) => Fate::MergeInto(survivor),
+                (Status::Deactivated, _) => Fate::Deactivate { from: account.status_from },
+                (Status::Archived, _) => Fate::Archive { from: account.status_from },
+                (Status::Merged, Some(survivor)) => Fate::MergeInto { into: survivor },
                 (Status::Active | Status::Merged, _) => Fate::Restore,
             }),
         }
@@ -161,12 +215,19 @@ impl Change {
             Self::Tax(code) => account.tax_code.clone_from(code),
             Self::Intervals(intervals) => account.intervals.clone_from(intervals),
             Self::Origin(import) => account.origin = *import,
-            Self::Fate(Fate::MergeInto(survivor)) => {
+            Self::Fate(Fate::MergeInto { into: survivor }) => {
                 (account.status, account.merged_into) = (Status::Merged, Some(*survivor));
+                account.status_from = None;
             }
-            Self::Fate(Fate::Deactivate) => account.status = Status::Deactivated,
-            Self::Fate(Fate::Archive) => account.status = Status::Archived,
-            Self::Fate(Fate::Restore) => account.status = Status::Active,
+            Self::Fate(Fate::Deactivate { from }) => {
+                (account.status, account.status_from) = (Status::Deactivated, *from);
+            }
+            Self::Fate(Fate::Archive { from }) => {
+                (account.status, account.status_from) = (Status::Archived, *from);
+            }
+            Self::Fate(Fate::Restore) => {
+                (account.status, account.status_from) = (Status::Active, None);
+            }
             Self::History(_) | Self::Fate(Fate::Add | Fate::Delete) => {}
         }
     }
@@ -205,9 +266,9 @@ impl Change {
             Self::Origin(import) => or_nothing(import.map(|i| format!("file {i}"))),
             Self::Fate(fate) => match fate {
                 Fate::Add => "added".to_owned(),
-                Fate::MergeInto(survivor) => format!("merge into {}", label(*survivor)),
-                Fate::Deactivate => Status::Deactivated.words().to_owned(),
-                Fate::Archive => Status::Archived.words().to_owned(),
+                Fate::MergeInto { into: survivor } => format!("merge into {}", label(*survivor)),
+                Fate::Deactivate { from } => since(Status::Deactivated, *from),
+                Fate::Archive { from } => since(Status::Archived, *from),
                 Fate::Restore => Status::Active.words().to_owned(),
                 Fate::Delete => "deleted".to_owned(),
             },
@@ -244,7 +305,9 @@ mod tests {
             }}]}}),
             json!({"field": "origin", "value": 7}),
             json!({"field": "fate", "value": {"fate": "merge_into", "into": 7}}),
-            json!({"field": "fate", "value": {"fate": "archive"}}),
+            json!({"field": "fate", "value": {"fate": "archive", "from": null}}),
+            json!({"field": "fate", "value": {"fate": "deactivate", "from": "2026-12-31"}}),
+            json!({"field": "fate", "value": {"fate": "restore"}}),
         ] {
             let change: Change = from_value(form.clone()).unwrap();
             assert_eq!(to_value(&change).unwrap(), form);

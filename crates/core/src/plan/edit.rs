@@ -1,10 +1,11 @@
 //! Edits of a plan: what is no change, who was first, and what was done.
 
-use super::{Change, Field, Plan};
+use super::{Change, Fate, Field, Plan};
 use crate::chart::Chart;
 use crate::ids::AccountId;
 use serde::{Deserialize, Serialize};
 use std::collections::HashSet;
+use time::Date;
 
 /// What is wanted of one field of an account.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -78,12 +79,16 @@ impl Wanted {
         }
     }
 
-    /// What should be staged then. What becomes as it is today is no change.
-    fn against(&self, today: Option<&Change>) -> Option<&Change> {
-        match self {
-            Self::Stage(change) => Some(change).filter(|change| today != Some(change)),
-            Self::TakeBack(_) => None,
-        }
+    /// What should be staged then, on some day. What becomes as it is today is no change.
+    fn against(&self, today: Option<&Change>, day: Date) -> Option<Change> {
+        let change = match (self, today) {
+            (Self::TakeBack(_), _) => return None,
+            (Self::Stage(Change::Fate(fate)), Some(Change::Fate(is))) => {
+                Change::Fate(fate.dated(Some(*is), day))
+            }
+            (Self::Stage(change), _) => change.clone(),
+        };
+        Some(change).filter(|change| today != Some(change))
     }
 }
 
@@ -91,6 +96,12 @@ impl Edit {
     /// An edit of a field in which one knows what is staged.
     pub fn over(plan: &Plan, account: AccountId, wanted: Wanted) -> Self {
         Self { account, seen: plan.staged(account, wanted.field()).cloned(), wanted }
+    }
+
+    /// The edit that makes a field what it was before one was done, as long as nobody changed it since.
+    pub fn reversing(done: &Done) -> Self {
+        let wanted = done.before.clone().map_or(Wanted::TakeBack(done.field), Wanted::Stage);
+        Self { account: done.account, seen: done.after.clone(), wanted }
     }
 
     /// An edit of an account that a plan adds, which nobody has seen yet.
@@ -105,12 +116,20 @@ impl Plan {
         Some(&self.targets.get(&account)?.get(&field)?.change)
     }
 
-    /// Carries out edits on the chart as it stands today: all of them or none.
+    /// Carries out edits on the chart as it stands on a day: all of them or none. With an account that the plan
+    /// adds, all that is staged of it is taken back.
     ///
     /// # Errors
     /// When a field is edited twice, there is no such line of the statements, or something else is staged in one than the person saw there.
     /// Both wanting the same is no conflict.
-    pub fn edit(&mut self, chart: &Chart, edits: &[Edit]) -> Result<Vec<Done>, NotEdited> {
+    pub fn edit(
+        &mut self,
+        chart: &Chart,
+        edits: &[Edit],
+        day: Date,
+    ) -> Result<Vec<Done>, NotEdited> {
+        let whole = self.with_all_of_added(edits);
+        let edits = whole.as_deref().unwrap_or(edits);
         let mut fields = HashSet::with_capacity(edits.len());
         let (mut done, mut conflicts) = (Vec::with_capacity(edits.len()), Vec::new());
         for Edit { account, seen, wanted } in edits {
@@ -125,8 +144,8 @@ impl Plan {
             }
             let base = chart.get(account).map(|today| Change::of(today, field));
             let before = self.staged(account, field);
-            let after = wanted.against(base.as_ref());
-            let (before, after) = (before.cloned(), after.cloned());
+            let after = wanted.against(base.as_ref(), day);
+            let before = before.cloned();
             if before != *seen && before != after {
                 let (mine, theirs) = (after, before);
                 conflicts.push(Conflict { account, field, mine, theirs, today: base });
@@ -139,6 +158,27 @@ impl Plan {
         }
         self.carry_out(&done);
         Ok(done)
+    }
+
+    /// The edits with all that goes with an account that is not to be added any more, if there is one.
+    fn with_all_of_added(&self, edits: &[Edit]) -> Option<Vec<Edit>> {
+        let is_added = |edit: &&Edit| {
+            edit.wanted == Wanted::TakeBack(Field::Fate)
+                && self.fate(edit.account) == Some(Fate::Add)
+        };
+        let gone: Vec<_> = edits.iter().filter(is_added).map(|edit| edit.account).collect();
+        if gone.is_empty() {
+            return None;
+        }
+        let said: HashSet<_> = edits.iter().map(|e| (e.account, e.wanted.field())).collect();
+        let fields = |account: AccountId| self.targets.get(&account).into_iter().flatten();
+        let others = gone.into_iter().flat_map(|account| {
+            let staged = fields(account).map(move |(field, _)| (account, *field));
+            staged.filter(|one| !said.contains(one))
+        });
+        let others =
+            others.map(|(account, field)| Edit::over(self, account, Wanted::TakeBack(field)));
+        Some(edits.iter().cloned().chain(others).collect())
     }
 
     /// Carries out what edits were found to do.

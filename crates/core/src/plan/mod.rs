@@ -4,6 +4,7 @@
 mod change;
 pub mod edit;
 mod field;
+pub mod steps;
 pub mod texts;
 
 pub use change::{Change, Fate};
@@ -79,7 +80,9 @@ impl Plan {
         let named =
             self.targets.values().flat_map(BTreeMap::values).flat_map(|staged| {
                 match &staged.change {
-                    Change::Parent(Some(id)) | Change::Fate(Fate::MergeInto(id)) => vec![*id],
+                    Change::Parent(Some(id)) | Change::Fate(Fate::MergeInto { into: id }) => {
+                        vec![*id]
+                    }
                     Change::History(split) => split.parts.iter().map(|part| part.to).collect(),
                     _ => Vec::new(),
                 }

@@ -92,8 +92,12 @@ causes! {
     /// The first of the accounts can give way.
     CodeTaken { code: Code, accounts: Vec<AccountId> }
     CodeFormat { account: AccountId, code: Code, objection: Objection }
+    /// The form of the code of these, with a 9 for a run of digits and an A for one of letters.
+    CodeUnlike { form: String, accounts: Vec<AccountId> }
     CodeOutsideBlock { account: AccountId, class: Class, standard: Option<Section>, blocks: Vec<Interval> }
     CodeReused { account: AccountId, code: Code, former: Vec<AccountId> }
+    /// The first of the accounts is the one that the plan calls so.
+    NameTaken { accounts: Vec<AccountId> }
     MergeCircle { accounts: Vec<AccountId> }
     MergeChain { account: AccountId, first: AccountId, end: AccountId }
     MergeIntoRetired { merged: AccountId, survivor: AccountId, why: Unfit }
@@ -114,6 +118,11 @@ causes! {
     ArchiveRecent { account: AccountId, last: Date, prior_year: Date }
     ArchiveControl { account: AccountId, role: ControlRole }
     ArchiveNamed { account: AccountId, uses: Vec<String> }
+    DeactivateControl { account: AccountId, role: ControlRole }
+    /// The balance in minor units of the base currency; debits are positive.
+    DeactivateBalance { account: AccountId, balance: i128 }
+    /// Its lines in the fiscal year of the as-of date, in the one before, and the day of the latest.
+    DeactivateRecent { account: AccountId, this_year: u64, last_year: u64, last: Date }
     RestoreNothing { account: AccountId, status: Status }
     ClassWithin { account: AccountId, from: Class, to: Class }
     /// How many lines are older than this year.
@@ -126,6 +135,7 @@ causes! {
     CurrencyMixed { account: AccountId, currency: Currency, lines: u64 }
     ContraChanges { account: AccountId, contra: bool }
     SectionForeign { account: AccountId, class: Class, caption: Option<LineId> }
+    SectionDropped { account: AccountId, from: LineId }
     ParentUnfit { account: AccountId, parent: AccountId, found: Option<(Status, Kind)> }
     ParentCircle { accounts: Vec<AccountId> }
     ParentClass { account: AccountId, class: Class, parent: AccountId, of_parent: Class }
@@ -157,9 +167,7 @@ impl Cause {
             | Self::AddedIncomplete { account }
             | Self::CodeFormat { account, .. }
             | Self::CodeOutsideBlock { account, .. }
-            | Self::CodeReused { account, .. }
             | Self::DeleteUsed { account, .. }
-            | Self::DeleteMerged { account, .. }
             | Self::DeleteNamed { account, .. }
             | Self::DeleteControl { account, .. }
             | Self::DeleteUnproven { account, .. }
@@ -167,6 +175,9 @@ impl Cause {
             | Self::ArchiveRecent { account, .. }
             | Self::ArchiveControl { account, .. }
             | Self::ArchiveNamed { account, .. }
+            | Self::DeactivateControl { account, .. }
+            | Self::DeactivateBalance { account, .. }
+            | Self::DeactivateRecent { account, .. }
             | Self::RestoreNothing { account, .. }
             | Self::ClassWithin { account, .. }
             | Self::ClassAcross { account, .. }
@@ -176,9 +187,7 @@ impl Cause {
             | Self::CurrencyMixed { account, .. }
             | Self::ContraChanges { account, .. }
             | Self::SectionForeign { account, .. }
-            | Self::ParentUnfit { account, .. }
-            | Self::ParentClass { account, .. }
-            | Self::MoveOverlap { from: account, .. }
+            | Self::SectionDropped { account, .. }
             | Self::SumLost { sum: account, .. }
             | Self::UndoKept { account, .. } => vec![*account],
             Self::MergeIntoRetired { merged: one, survivor: other, .. }
@@ -189,6 +198,9 @@ impl Cause {
             | Self::MergeSettings { merged: one, survivor: other, .. }
             | Self::MergeBankCleared { merged: one, survivor: other, .. }
             | Self::RoleTaken { account: one, other, .. }
+            | Self::DeleteMerged { account: one, merged: other }
+            | Self::ParentUnfit { account: one, parent: other, .. }
+            | Self::ParentClass { account: one, parent: other, .. }
             | Self::MoveNowhere { from: one, to: other, .. }
             | Self::MoveNothing { from: one, to: other, .. }
             | Self::MoveCurrency { from: one, to: other, .. }
@@ -198,12 +210,16 @@ impl Cause {
             | Self::MoveAcross { from: one, to: other, .. }
             | Self::LockedTotal { from: one, to: other, .. } => vec![*one, *other],
             Self::MergeChain { account, first, end } => vec![*account, *first, *end],
+            Self::MoveOverlap { from, first, second, .. } => vec![*from, first.0, second.0],
             Self::CodeTaken { accounts, .. }
+            | Self::CodeUnlike { accounts, .. }
+            | Self::NameTaken { accounts }
             | Self::MergeCircle { accounts }
             | Self::ParentCircle { accounts }
             | Self::ReportLineLost { members: accounts, .. }
             | Self::UndoLater { shared: accounts, .. } => accounts.clone(),
-            Self::ChildrenLeft { parent: first, rows: others }
+            Self::CodeReused { account: first, former: others, .. }
+            | Self::ChildrenLeft { parent: first, rows: others }
             | Self::SumEdge { sum: SumOf::Row(first), crossing: others, .. } => {
                 std::iter::once(*first).chain(others.iter().copied()).collect()
             }

@@ -113,7 +113,7 @@ fn note_changed_bases(row: &Account, target: &Target, found: &mut Findings<'_>) 
 fn change(after: &mut Chart, account: &Account, target: &Target, fate: Option<Fate>) {
     match fate {
         Some(Fate::Delete) => after.remove(account.id),
-        Some(Fate::MergeInto(_)) => {}
+        Some(Fate::MergeInto { .. }) => {}
         _ => {
             let lines = Arc::clone(after.structure());
             if let Some(row) = after.get_mut(account.id) {
@@ -131,13 +131,14 @@ fn settle_merges(
     found: &mut Findings<'_>,
 ) -> BTreeMap<AccountId, AccountId> {
     let next = |id: AccountId| match plan.fate(id) {
-        Some(Fate::MergeInto(survivor)) if today.chart.get(id).is_some() => Some(survivor),
+        Some(Fate::MergeInto { into: survivor }) if today.chart.get(id).is_some() => Some(survivor),
         _ => today.chart.get(id).filter(|a| !a.is_live()).and_then(|a| a.merged_into),
     };
     let mut ends = BTreeMap::new();
     let mut circles = BTreeSet::new();
     for &id in plan.targets.keys() {
-        let Some(first) = next(id).filter(|_| matches!(plan.fate(id), Some(Fate::MergeInto(_))))
+        let Some(first) =
+            next(id).filter(|_| matches!(plan.fate(id), Some(Fate::MergeInto { .. })))
         else {
             continue;
         };
@@ -167,7 +168,7 @@ fn settle_merges(
     for (&id, &end) in &ends {
         let lines = Arc::clone(after.structure());
         if let Some(account) = after.get_mut(id) {
-            Change::Fate(Fate::MergeInto(end)).carry_out(account, &lines);
+            Change::Fate(Fate::MergeInto { into: end }).carry_out(account, &lines);
         }
     }
     ends

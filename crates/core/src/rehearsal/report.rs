@@ -9,13 +9,14 @@ use crate::calendar::Period;
 use crate::chart::{Account, Chart, Class, Kind, Status};
 use crate::code::{Code, Interval};
 use crate::history::cut::Tally;
-use crate::ids::AccountId;
+use crate::ids::{AccountId, ById};
 use crate::keyed::keyed;
 use crate::money::Currency;
 use crate::plan::edit::Wanted;
 use crate::plan::{Change, Field};
+use crate::row_figures::RowFigures;
 use crate::today::Today;
-use crate::trial_balance::{TrialBalance, balance};
+use crate::trial_balance::TrialBalance;
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -41,7 +42,7 @@ keyed! {
         /// It is active again.
         Restored = "restored", "restored";
         /// It is gone.
-        Deleted = "deleted", "deleted, never used";
+        Deleted = "deleted", "deleted";
         /// Other settings of it change.
         SettingsChanged = "reset", "settings changed";
         /// A sum line adds up other codes, for the same accounts.
@@ -394,12 +395,12 @@ fn trial_lines(trial: &TrialBalance, chart: &Chart, currency: Currency) -> Vec<T
 }
 
 fn crosswalk(today: &Today, rehearsal: &Rehearsal) -> Vec<Crossing> {
-    let figures = today.figures();
+    let own = RowFigures::all(&today.chart, today.figures(), &ById::default());
     let Effects { rows, .. } = &rehearsal.effects;
     rows.iter()
         .filter_map(|row| {
             let id = row.account()?;
-            let own = figures.get(&id).copied().unwrap_or_default();
+            let own = own.get(&id).copied().unwrap_or_default();
             let before = row.before.as_ref();
             let after = row.after.as_ref().and_then(|after| match after.status {
                 Status::Merged => rehearsal.after.holder(after.id),
@@ -414,8 +415,8 @@ fn crosswalk(today: &Today, rehearsal: &Rehearsal) -> Vec<Crossing> {
                 new_code: after.map(|a| a.code.to_string()),
                 new_name: after.map(|a| a.name.clone()),
                 detail,
-                lines: own.all.lines,
-                balance: today.currency.format(before.map_or(0, |a| balance(a, &own))),
+                lines: own.lines,
+                balance: today.currency.format(own.balance),
             })
         })
         .collect()
@@ -464,7 +465,10 @@ fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<Chang
         let say = |change: Change| change.say(today.chart.structure(), |_| String::new());
         (old != new).then(|| format!("{} from {} to {}", field.words(), say(old), say(new)))
     });
-    let reset: Vec<String> = reset.collect();
+    let mut reset: Vec<String> = reset.collect();
+    if status.is_none() && before.status_from != after.status_from {
+        reset.push(Change::of(after, Field::Fate).say(today.chart.structure(), |_| String::new()));
+    }
     changes.extend((!reset.is_empty()).then_some(ChangeKind::SettingsChanged));
     details.extend(reset);
     if before.kind == Kind::Sum && before.intervals != after.intervals {

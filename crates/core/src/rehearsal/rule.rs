@@ -26,10 +26,14 @@ keyed! {
         CodeTaken = "code_taken", "code is taken";
         /// The code does not have the form that the books lay down.
         CodeFormat = "code_format", "code has another form";
+        /// No code of the books has the form, where none is laid down.
+        CodeUnlike = "code_unlike", "code unlike all others";
         /// The code lies outside the blocks of its class.
         CodeOutsideBlock = "code_outside_block", "outside its block";
         /// Another account used to bear the code.
         CodeReused = "code_reused", "former code reused";
+        /// Another account is called so.
+        NameTaken = "name_taken", "name is taken";
         /// Merged accounts form a circle.
         MergeCircle = "merge_circle", "merges in a circle";
         /// The survivor is itself merged.
@@ -68,6 +72,12 @@ keyed! {
         ArchiveControl = "archive_control", "has a control role";
         /// Archiving an account that something names.
         ArchiveNamed = "archive_named", "still named elsewhere";
+        /// Deactivating an account with a control role.
+        DeactivateControl = "deactivate_control", "the books rely on it";
+        /// Deactivating an account of the balance sheet that has a balance.
+        DeactivateBalance = "deactivate_balance", "a balance stays on it";
+        /// Deactivating an account that was posted to recently.
+        DeactivateRecent = "deactivate_recent", "is still posted to";
         /// Restoring an account that is active, or that was merged.
         RestoreNothing = "restore_nothing", "nothing to restore";
         /// The class changes within one statement.
@@ -88,6 +98,8 @@ keyed! {
         ContraChanges = "contra_changes", "contra changes";
         /// The section does not belong to the class.
         SectionForeign = "section_foreign", "section of another class";
+        /// The account stood under a section, and is to stand under none.
+        SectionDropped = "section_dropped", "leaves its section";
         /// The parent is missing or is no heading.
         ParentUnfit = "parent_unfit", "cannot stand there";
         /// Headings stand under each other in a circle.
@@ -137,6 +149,10 @@ impl Rule {
             Self::DeleteUnproven | Self::ClassWithin | Self::ParentClass => Level::Caution,
             Self::SumEdge | Self::UndoKept | Self::ContraChanges => Level::Caution,
             Self::MoveNothing | Self::MoveControl | Self::MoveCaption => Level::Caution,
+            Self::CodeUnlike | Self::NameTaken | Self::SectionDropped => Level::Caution,
+            Self::DeactivateControl | Self::DeactivateBalance | Self::DeactivateRecent => {
+                Level::Caution
+            }
             _ => Level::Stop,
         };
         match level {

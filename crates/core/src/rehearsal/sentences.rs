@@ -10,6 +10,9 @@ use crate::money::Currency;
 use crate::plan::Change;
 use crate::text::{a, counted, grouped};
 
+/// How many accounts a sentence names before it counts the others.
+const SHOWN: usize = 5;
+
 /// How sentences name accounts, lines of the statements and amounts.
 pub(super) struct Names<'a> {
     pub(super) today: &'a Chart,
@@ -39,6 +42,19 @@ impl Names<'_> {
 
     fn list(&self, ids: &[AccountId], name: impl Fn(&Self, AccountId) -> String) -> String {
         ids.iter().map(|id| name(self, *id)).collect::<Vec<_>>().join(", ")
+    }
+
+    /// The first few of them, and how many more there are.
+    fn some(&self, ids: &[AccountId], name: impl Fn(&Self, AccountId) -> String) -> String {
+        let (shown, more) = ids.split_at(ids.len().min(SHOWN));
+        let names: Vec<_> = shown.iter().map(|id| name(self, *id)).collect();
+        match (names.as_slice(), more.len()) {
+            ([first @ .., last], 0) if !first.is_empty() => {
+                format!("{} and {last}", first.join(", "))
+            }
+            (names, 0) => names.join(", "),
+            (names, more) => format!("{} and {more} more", names.join(", ")),
+        }
     }
 
     fn line(&self, id: LineId) -> Option<String> {
@@ -95,11 +111,18 @@ impl Names<'_> {
                 standard.map_or(class.words(), |item| item.words()),
                 Interval::format_list(blocks),
             ),
+            C::CodeUnlike { form, accounts } => format!(
+                "{}: no code of these books has the form {form}.",
+                self.some(accounts, Self::after)
+            ),
             C::CodeReused { account, code, former } => format!(
                 "{code} was formerly a code of {}; a search for it will find {} first.",
                 self.list(former, Self::now),
                 self.name(*account),
             ),
+            C::NameTaken { accounts } => {
+                format!("{} would be called the same.", self.some(accounts, Self::after))
+            }
             C::MergeCircle { accounts } => format!(
                 "{} are merged in a circle, so none of them would be left.",
                 self.list(accounts, Self::after)
@@ -150,14 +173,9 @@ impl Names<'_> {
                 self.refused(*merged, *survivor, &why)
             }
             C::ChildrenLeft { parent, rows } => {
-                let (shown, more) = rows.split_at(rows.len().min(3));
-                let names = self.list(shown, Self::after);
-                let more = match more.len() {
-                    0 => String::new(),
-                    n => format!(" and {n} more"),
-                };
+                let names = self.some(rows, Self::after);
                 let stand = if rows.len() == 1 { "stands" } else { "stand" };
-                format!("{} can’t go while {names}{more} {stand} under it.", self.now(*parent))
+                format!("{} can’t go while {names} {stand} under it.", self.now(*parent))
             }
             C::DeleteUsed { account, lines } => format!(
                 "{} can’t be deleted: it has {}.",
@@ -205,6 +223,23 @@ impl Names<'_> {
             C::ArchiveNamed { account, uses } => {
                 format!("{} can’t be archived: {}.", self.now(*account), named_by(uses))
             }
+            C::DeactivateControl { account, role } => format!(
+                "{} would be deactivated, and is the books’ {} account.",
+                self.now(*account),
+                role.words()
+            ),
+            C::DeactivateBalance { account, balance } => format!(
+                "{} would be deactivated with a balance of {}.",
+                self.now(*account),
+                self.currency.say(*balance)
+            ),
+            C::DeactivateRecent { account, this_year, last_year, last } => format!(
+                "{} would be deactivated, and has {} this year and {} in the year before, the latest of {}.",
+                self.now(*account),
+                counted(this_year, "line"),
+                grouped(&last_year.to_string()),
+                say_day(*last)
+            ),
             C::RestoreNothing { account, status } => {
                 let why = match status {
                     Status::Merged => "its history went elsewhere; undo the plan that merged it",
@@ -257,6 +292,11 @@ impl Names<'_> {
                 self.after(*account),
                 class.words(),
                 self.place((*class, *caption)),
+            ),
+            C::SectionDropped { account, from } => format!(
+                "{} stands under {} on the statements, and would stand under no section.",
+                self.now(*account),
+                self.line(*from).unwrap_or_default(),
             ),
             C::ParentUnfit { account, parent, found } => {
                 let what = match found {
@@ -365,8 +405,8 @@ impl Names<'_> {
             2 => "two accounts".to_owned(),
             n => counted(n, "account"),
         };
-        let names: Vec<_> = accounts.iter().take(2).map(|id| self.name(*id)).collect();
-        format!("{code} would belong to {count}: {}.", names.join(" and "))
+        let names = self.some(accounts, |names, id| names.name(id).to_owned());
+        format!("{code} would belong to {count}: {names}.")
     }
 
     fn refused(&self, merged: AccountId, survivor: AccountId, why: &str) -> String {

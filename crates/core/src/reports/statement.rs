@@ -122,8 +122,8 @@ const ROWS_OF_A_PAGE: usize = 48;
 pub struct Difference {
     /// How much it is more, in minor units, debits less credits.
     pub amount: i128,
-    /// The same in tenths of a per cent, as more of what the class usually holds, so that costs that grow are more;
-    /// `None` when nothing stands beside it.
+    /// The same in tenths of a per cent of the size of what stands beside it, with the sign that the amount has as it
+    /// is shown; `None` when nothing stands beside it.
     pub tenths: Option<i64>,
 }
 
@@ -145,17 +145,8 @@ impl Statement {
         }
         let (latest, beside) = (*row.amounts.first()?, *row.amounts.get(1)?);
         let amount = latest - beside;
-        let sign = match row.class {
-            Some(class) if row.kind != RowKind::Subtotal => {
-                if class.is_usually_debit() {
-                    1
-                } else {
-                    -1
-                }
-            }
-            _ => i128::from(row.shown_as),
-        };
-        Some(Difference { amount, tenths: tenths(amount * sign, beside.abs()) })
+        let shown = amount * i128::from(row.shown_as);
+        Some(Difference { amount, tenths: tenths(shown, beside.abs()) })
     }
 }
 

@@ -6,7 +6,7 @@ use crate::chart::{Account, Class, ControlRole};
 /// Words that together name a control account, with the classes it can be of and its role, if the books know one.
 type Named = (&'static [&'static str], &'static [Class], Option<ControlRole>);
 
-const NAMED: [Named; 17] = [
+const NAMED: [Named; 25] = [
     (&["trade", "debtor"], &[Class::Asset], Some(ControlRole::Receivables)),
     (&["debtor", "control"], &[Class::Asset], Some(ControlRole::Receivables)),
     (&["account", "debtor"], &[Class::Asset], Some(ControlRole::Receivables)),
@@ -20,6 +20,14 @@ const NAMED: [Named; 17] = [
     (&["gst"], &[Class::Asset, Class::Liability], Some(ControlRole::Tax)),
     (&["sale", "tax"], &[Class::Asset, Class::Liability], Some(ControlRole::Tax)),
     (&["retained"], &[Class::Equity], Some(ControlRole::RetainedEarnings)),
+    (&["retained", "surplus"], &[Class::Equity], Some(ControlRole::RetainedEarnings)),
+    (&["retained", "loss"], &[Class::Equity], Some(ControlRole::RetainedEarnings)),
+    (&["retained", "balance"], &[Class::Equity], Some(ControlRole::RetainedEarnings)),
+    (&["surplus"], &[Class::Equity], Some(ControlRole::RetainedEarnings)),
+    (&["accumulated", "surplus"], &[Class::Equity], Some(ControlRole::RetainedEarnings)),
+    (&["accumulated", "loss"], &[Class::Equity], Some(ControlRole::RetainedEarnings)),
+    (&["accumulated", "deficit"], &[Class::Equity], Some(ControlRole::RetainedEarnings)),
+    (&["accumulated", "fund"], &[Class::Equity], Some(ControlRole::RetainedEarnings)),
     (&["opening", "difference"], Class::ALL, Some(ControlRole::OpeningDifference)),
     (&["suspense"], Class::ALL, Some(ControlRole::Suspense)),
     (&["clearing"], &[Class::Asset, Class::Liability], None),
@@ -66,6 +74,14 @@ mod tests {
             ("VAT", Class::Liability, Some(Tax)),
             ("VAT control", Class::Liability, Some(Tax)),
             ("Retained earnings", Class::Equity, Some(RetainedEarnings)),
+            ("Brought forward", Class::Equity, Some(RetainedEarnings)),
+            ("Surplus", Class::Equity, Some(RetainedEarnings)),
+            (
+                "Surplus brought forward from the years before",
+                Class::Equity,
+                Some(RetainedEarnings),
+            ),
+            ("Accumulated losses", Class::Equity, Some(RetainedEarnings)),
             ("Suspense account", Class::Asset, Some(Suspense)),
             ("Wages control", Class::Liability, None),
             ("Card clearing", Class::Asset, None),
@@ -77,6 +93,7 @@ mod tests {
             ("Pest control", Class::Expense),
             ("VAT in dispute with the office", Class::Asset),
             ("Sundry debtors", Class::Asset),
+            ("Surplus stock sold off", Class::Income),
             ("Suspense account OLD", Class::Asset),
         ] {
             assert_eq!(told(name, class), None, "{name}");

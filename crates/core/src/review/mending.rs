@@ -83,15 +83,15 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
         }
         RemarkKind::HeadingEmpty => {
             let deletes = is_open(today, account, Fate::Delete);
-            let fate = if deletes { Fate::Delete } else { Fate::Deactivate };
+            let fate = if deletes { Fate::Delete } else { Fate::deactivate() };
             let label = if deletes { "Delete it" } else { "Deactivate it" };
             vec![one(label.to_owned(), Change::Fate(fate))]
         }
         RemarkKind::LoneChild => without_heading(today, account).into_iter().collect(),
         RemarkKind::BankSilent => {
             let closed = today.figures_of(account.id).all.net() == 0;
-            let deactivates = closed && is_open(today, account, Fate::Deactivate);
-            let deactivate = || one("Deactivate it".to_owned(), Change::Fate(Fate::Deactivate));
+            let deactivates = closed && is_open(today, account, Fate::deactivate());
+            let deactivate = || one("Deactivate it".to_owned(), Change::Fate(Fate::deactivate()));
             deactivates.then(deactivate).into_iter().collect()
         }
         RemarkKind::SmallShare => match remark.proposed {
@@ -99,7 +99,7 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
                 let into = today.chart.get(into);
                 let merge = into.map(|into| {
                     let label = format!("Merge it into {}", into.label());
-                    one(label, Change::Fate(Fate::MergeInto(into.id)))
+                    one(label, Change::Fate(Fate::MergeInto { into: into.id }))
                 });
                 merge.into_iter().collect()
             }

@@ -23,6 +23,8 @@ pub struct Unused {
     pub last: Option<Date>,
     /// Its balance in minor units, debits positive: to date, or of the latest fiscal year.
     pub balance: i128,
+    /// Whether a balance would be left standing on it, which has to be looked at before it goes.
+    pub leaves_balance: bool,
     /// How many lines it has.
     pub lines: u64,
     /// The fate that it qualifies for: deleted, archived or deactivated; `None` when it has to stay
@@ -32,10 +34,11 @@ pub struct Unused {
     pub reasons: Vec<String>,
 }
 
-/// The day since when an account has to be used, as of a day: the first of the fiscal year that went
-/// before the day's own.
-pub fn usual_since(today: &Today, day: Date) -> Date {
-    let this_year = today.calendar.period_of(day).year_start();
+/// The day since when an account has to be used: the first of the fiscal year that went before that of the as-of
+/// date, or, where nothing was posted, of another day.
+pub fn usual_since(today: &Today, otherwise: Date) -> Date {
+    let last = today.activity.last().unwrap_or_else(|| today.calendar.period_of(otherwise));
+    let this_year = last.year_start();
     today.calendar.first_day(Period(this_year.0 - 12))
 }
 
@@ -74,10 +77,12 @@ fn of(today: &Today, account: &Account, since: Date) -> Option<Unused> {
         return None;
     }
     let fate = fate(today, account, lines, &mut reasons);
+    let balance = balance(account, &figures);
     Some(Unused {
         account: account.id,
         last,
-        balance: balance(account, &figures),
+        balance,
+        leaves_balance: account.class.on_balance_sheet() && balance != 0,
         lines,
         fate,
         reasons,
@@ -101,8 +106,8 @@ fn fate(today: &Today, account: &Account, lines: u64, reasons: &mut Vec<String>)
         );
         return None;
     }
-    let furthest = if lines == 0 { Fate::Delete } else { Fate::Archive };
-    for fate in [furthest, Fate::Deactivate] {
+    let furthest = if lines == 0 { Fate::Delete } else { Fate::archive() };
+    for fate in [furthest, Fate::deactivate()] {
         let against = guard(today, account, fate);
         let stopped = against.iter().any(|finding| finding.severity == Severity::Stop);
         reasons.extend(against.into_iter().map(|finding| finding.sentence));

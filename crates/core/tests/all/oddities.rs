@@ -193,7 +193,7 @@ fn a_bank_account_without_lines_for_a_year_is_named_and_retired_when_it_stands_a
     assert_eq!(of(&today, 1_010, RemarkKind::BankSilent), None);
     let closed = of(&today, 1_020, RemarkKind::BankSilent).unwrap();
     assert!(closed.message.contains("10 Mar 2022"), "{}", closed.message);
-    let retire = Mending::Changes(vec![(AccountId(1_020), Change::Fate(Fate::Deactivate))]);
+    let retire = Mending::Changes(vec![(AccountId(1_020), Change::Fate(Fate::deactivate()))]);
     assert_eq!(ways(&today, &closed)[0].what, retire);
     let open = of(&today, 1_030, RemarkKind::BankSilent).unwrap();
     assert!(open.message.contains("0.50 debit"), "{}", open.message);
@@ -257,7 +257,7 @@ fn what_was_next_to_nothing_of_its_line_for_years_is_offered_to_the_sundry_accou
     let small = books(40, 2021);
     let remark = of(&small, 5_040, RemarkKind::SmallShare).unwrap();
     assert!(remark.message.contains("0.40 of 300.40"), "{}", remark.message);
-    let merge = Change::Fate(Fate::MergeInto(AccountId(5_030)));
+    let merge = Change::Fate(Fate::MergeInto { into: AccountId(5_030) });
     assert_eq!(ways(&small, &remark)[0].what, Mending::Changes(vec![(AccountId(5_040), merge)]));
     assert_eq!(of(&books(400, 2021), 5_040, RemarkKind::SmallShare), None, "more than 1%");
     assert_eq!(of(&books(40, 2025), 5_040, RemarkKind::SmallShare), None, "not for years");

@@ -164,10 +164,11 @@ fn a_retired_line_is_still_known_but_nothing_is_put_under_it() {
         wanted: Wanted::Stage(Change::Caption(Some(line))),
     };
     let mut plan = Plan::default();
+    let day = time::macros::date!(2026 - 11 - 30);
     let refused = Err(NotEdited::NoSuchLine(AccountId(1)));
-    assert_eq!(plan.edit(&chart, &[put(staff.id)]), refused);
-    assert_eq!(plan.edit(&chart, &[put(LineId(12_345))]), refused);
-    assert!(plan.edit(&chart, &[put(LineId(2))]).is_ok());
+    assert_eq!(plan.edit(&chart, &[put(staff.id)], day), refused);
+    assert_eq!(plan.edit(&chart, &[put(LineId(12_345))], day), refused);
+    assert!(plan.edit(&chart, &[put(LineId(2))], day).is_ok());
 }
 
 #[test]

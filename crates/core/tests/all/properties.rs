@@ -109,15 +109,15 @@ fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
             }
             5 | 6 => Change::Name(format!("Renamed {value}")),
             // Of the same class.
-            7..=9 => Change::Fate(Fate::MergeInto(AccountId(
-                (n + 2 * (1 + value)).rem_euclid(ACCOUNTS) + 1,
-            ))),
-            10 => Change::Fate(Fate::Deactivate),
+            7..=9 => Change::Fate(Fate::MergeInto {
+                into: AccountId((n + 2 * (1 + value)).rem_euclid(ACCOUNTS) + 1),
+            }),
+            10 => Change::Fate(Fate::deactivate()),
             12 => Change::Description(format!("About {value}")),
             13 => Change::Tax((value % 3 > 0).then(|| format!("T{value}"))),
             14 => Change::Contra(value % 2 == 0),
             15..=17 => Change::History(split_of(n, value)),
-            18 => Change::Fate(Fate::Archive),
+            18 => Change::Fate(Fate::archive()),
             19 => Change::Parent((value % 3 > 0).then(|| AccountId(HEADINGS[value as usize % 2]))),
             20 => Change::Class(match (n % 2, value % 2) {
                 (0, 0) => Class::Income,
@@ -130,7 +130,7 @@ fn plan_of(today: &Today, raw: &[Raw]) -> Plan {
                     .filter(|_| n % 2 == 0)
                     .map(|line| line.id),
             ),
-            22 | 23 => Change::Fate(Fate::MergeInto(AccountId(ADDED + value % 3))),
+            22 | 23 => Change::Fate(Fate::MergeInto { into: AccountId(ADDED + value % 3) }),
             _ => Change::Fate(Fate::Delete),
         };
         stage(today, &mut plan, id, change);

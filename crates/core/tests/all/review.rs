@@ -83,19 +83,19 @@ fn an_unused_account_qualifies_for_the_furthest_fate_that_nothing_stops() {
     let mut today = railway();
     let fate = |today: &Today, id| unused_of(today, id).map(|unused| unused.fate);
     assert_eq!(fate(&today, 5040), Some(Some(Fate::Delete)), "never posted to");
-    assert_eq!(fate(&today, 5020), Some(Some(Fate::Archive)), "not since 2024");
+    assert_eq!(fate(&today, 5020), Some(Some(Fate::archive())), "not since 2024");
     assert_eq!(fate(&today, 5030), None, "in use");
     assert_eq!(fate(&today, 6020), None, "retired already");
     assert_eq!(fate(&today, 1020), Some(None), "a bank account");
     let named = vec!["bank rule “Kindling”".to_owned()];
     today.usage.by_account.insert(AccountId(5040), named);
     let kept = unused_of(&today, 5040).unwrap();
-    assert_eq!(kept.fate, Some(Fate::Deactivate));
+    assert_eq!(kept.fate, Some(Fate::deactivate()));
     assert!(kept.reasons.iter().any(|reason| reason.contains("Kindling")), "{kept:?}");
     let mut marked = today.chart.get(AccountId(5030)).unwrap().clone();
     marked.name = "Diesel (old, do not use)".to_owned();
     today.chart.put(marked);
-    assert_eq!(fate(&today, 5030), Some(Some(Fate::Deactivate)), "marked, but used this year");
+    assert_eq!(fate(&today, 5030), Some(Some(Fate::deactivate())), "marked, but used this year");
 }
 
 proptest! {

@@ -42,6 +42,14 @@ rules! {
     a_code_differing_by_spaces_is_taken: "6010 code 50 10" => ["code_taken"];
     two_accounts_cannot_both_go_to_a_new_code: "5010 code 5555; 6010 code 5555" => ["code_taken"];
 
+    a_code_unlike_all_others_is_a_caution: "6010 code 7#/?2.." => ["(code_unlike)"];
+    codes_may_grow_longer: "6010 code 60100" => [];
+    a_name_of_another_is_a_caution: "6010 name  coal" => ["(name_taken)"];
+    a_new_account_of_the_name_of_another_is_a_caution:
+        "777 fate add; 777 code 5045; 777 name Coal; 777 class expense" => ["(name_taken)"];
+    names_may_be_swapped: "5010 name Diesel; 5030 name Coal" => [];
+    a_heading_may_be_called_as_an_account_is: "6000 name Telephone" => [];
+    what_goes_gives_up_its_name: "5020 fate merge 5010; 5020 name Diesel; 5030 name Coal and firewood" => [];
     like_merges_into_like: "5020 fate merge 5010" => [];
     a_merge_across_classes_stops: "1050 fate merge 2010" => ["merge_class"];
     a_merge_into_another_kind_stops: "5099 fate merge 5010" => ["merge_kind", "(merge_settings)"];
@@ -101,7 +109,12 @@ rules! {
     a_balance_is_not_archived: "1050 fate archive; 1050 name Stocks" => [];
     recent_and_open_is_not_archived: "5030 fate archive" => ["archive_balance", "archive_recent"];
     a_control_account_is_not_archived: "1030 fate archive" => ["archive_control"];
-    deactivating_needs_nothing: "5030 fate deactivate; 1010 fate deactivate" => [];
+    what_is_not_relied_on_is_deactivated: "6010 fate deactivate; 5020 fate deactivate" => [];
+    what_was_posted_to_this_year_is_deactivated_with_a_caution: "5030 fate deactivate" => ["(deactivate_recent)"];
+    a_bank_in_use_is_deactivated_with_cautions:
+        "1010 fate deactivate" => ["(deactivate_balance)", "(deactivate_control)", "(deactivate_recent)"];
+    a_balance_that_stands_is_no_matter_of_lines: "1020 fate deactivate" => ["(deactivate_balance)", "(deactivate_control)"];
+    the_day_of_what_is_retired_may_change: "6020 fate deactivate 2025-01-31" => [];
     the_retired_are_restored: "6020 fate restore" => [];
     the_active_are_not_restored: "6010 fate restore" => ["restore_nothing"];
 
@@ -113,7 +126,8 @@ rules! {
     a_heading_of_another_class_is_a_caution: "5030 parent 1000" => ["(parent_class)"];
 
     a_class_may_change_within_the_balance_sheet: "1050 class equity; 1050 parent " => ["(class_within)"];
-    a_class_change_of_closed_years_stops: "5010 class asset; 5010 caption ; 5010 parent 1000" => ["class_across"];
+    a_class_change_of_closed_years_stops: "5010 class asset; 5010 caption ; 5010 parent 1000" => ["class_across", "(section_dropped)"];
+    a_section_that_is_left_is_a_caution: "5030 caption " => ["(section_dropped)"];
     a_section_belongs_to_its_class: "5030 caption cash" => ["section_foreign"];
 
     a_sum_line_follows_a_renumbering: "5010 code 7010; 5020 code 7020; 5030 code 7030; 5040 code 7040" => [];
@@ -267,6 +281,66 @@ fn a_taken_code_offers_the_next_free_one_and_the_merge() {
     let labels: Vec<_> = found.remedies.iter().map(|r| format!("{r:?}")).collect();
     assert_eq!(found.accounts[0], AccountId(6010), "the one that can give way comes first");
     assert!(labels[0].contains("Use 5011") && labels[1].contains("Merge into 5010 Coal"));
+}
+
+#[test]
+fn all_that_would_bear_a_code_are_named() {
+    let today = railway();
+    let found =
+        rehearse(&today, &plan(&today, "6010 code 5010; 5030 code 5010")).findings.remove(0);
+    assert_eq!(found.sentence, "5010 would belong to 3 accounts: Diesel, Telephone and Coal.");
+    assert_eq!(found.accounts, [5_030, 6_010, 5_010].map(AccountId));
+}
+
+#[test]
+fn a_name_of_another_offers_the_merge() {
+    let today = railway();
+    let found = |words| {
+        let plan = plan(&today, words);
+        let mut findings = rehearse(&today, &plan).findings;
+        findings.retain(|f| f.rule().key() == "name_taken");
+        (findings[0].sentence.clone(), format!("{:?}", findings[0].remedies))
+    };
+    let (sentence, ways) = found("5030 name Coal");
+    assert_eq!(sentence, "5030 Coal and 5010 Coal would be called the same.");
+    assert!(
+        ways.contains("Merge 5030 into 5010 Coal") && ways.contains("Leave the name as it was")
+    );
+    let (_, ways) = found("777 fate add; 777 code 5045; 777 name coal; 777 class expense");
+    assert!(ways.contains("Merge 5010 into 5045 coal"), "{ways}");
+    assert!(ways.contains("Take the new account back"), "{ways}");
+    let (_, ways) = found("5030 name Telegraph");
+    assert!(!ways.contains("Merge"), "it takes no history: {ways}");
+}
+
+#[test]
+fn codes_of_one_form_are_one_caution_and_none_where_a_form_is_laid_down() {
+    let mut today = railway();
+    let words =
+        "5010 code C-1; 5020 code C-2; 5030 code C-3; 5040 code C-4; 6010 code C-5; 6020 code C-6";
+    let found = rehearse(&today, &plan(&today, words)).findings.remove(0);
+    assert_eq!(
+        found.sentence,
+        "C-1 Coal, C-2 Coal and firewood, C-3 Diesel, C-4 Never used, C-5 Telephone and 1 more: \
+         no code of these books has the form A-9."
+    );
+    today.policy.format = CodeFormat::any(1, 12);
+    assert_eq!(raised(&today, words), [""; 0]);
+}
+
+#[test]
+fn what_is_still_in_use_says_by_what_before_it_is_deactivated() {
+    let today = railway();
+    let found = rehearse(&today, &plan(&today, "1010 fate deactivate")).findings;
+    let says: Vec<_> = found.iter().map(|f| f.sentence.as_str()).collect();
+    assert_eq!(
+        says,
+        [
+            "1010 Bank would be deactivated with a balance of -57.00.",
+            "1010 Bank would be deactivated, and is the books’ bank account.",
+            "1010 Bank would be deactivated, and has 1 line this year and 0 in the year before, the latest of 1 Oct 2026.",
+        ]
+    );
 }
 
 #[test]

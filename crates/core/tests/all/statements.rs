@@ -236,7 +236,23 @@ fn what_grew_is_said_where_as_many_months_stand_beside_each_other() {
     let statements = drawn(&today, &bare, Reading::AsItIs, &same);
     let costs = statements[1].rows.iter().find(|row| row.label == "Total expenses").unwrap();
     let shrank = statements[1].difference(costs, &same).unwrap();
-    assert_eq!((shrank.amount, shrank.tenths), (-650, Some(-929)), "costs shrank from 700 to 50");
+    assert_eq!(
+        (shrank.amount, shrank.tenths),
+        (-650, Some(929)),
+        "costs shrank from −7.00 to −0.50"
+    );
+    for statement in &statements {
+        for row in &statement.rows {
+            let told = statement.difference(row, &same);
+            let shown = told.map(|told| told.amount * i128::from(row.shown_as));
+            let tenths = told.and_then(|told| told.tenths).map(i128::from);
+            assert!(
+                shown.zip(tenths).is_none_or(|(shown, tenths)| shown * tenths >= 0),
+                "one rule of sign for {}",
+                row.label
+            );
+        }
+    }
 }
 
 #[test]

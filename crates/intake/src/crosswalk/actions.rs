@@ -80,8 +80,8 @@ impl Asked {
     /// What becomes of the account beside a code or a name.
     pub(super) fn fate(&self) -> Option<Fate> {
         match self.action? {
-            ActionWord::Deactivate => Some(Fate::Deactivate),
-            ActionWord::Archive => Some(Fate::Archive),
+            ActionWord::Deactivate => Some(Fate::deactivate()),
+            ActionWord::Archive => Some(Fate::archive()),
             ActionWord::Delete => Some(Fate::Delete),
             ActionWord::Restore => Some(Fate::Restore),
             _ => None,

@@ -32,7 +32,7 @@ impl Crossing {
     pub fn edits(&self, chart: &Chart, plan: &Plan) -> Vec<Wanted> {
         let wanted = match self.into {
             _ if self.fate.is_some() => self.fate.map(Change::Fate).into_iter().collect(),
-            Some(survivor) => vec![Change::Fate(Fate::MergeInto(survivor))],
+            Some(survivor) => vec![Change::Fate(Fate::MergeInto { into: survivor })],
             None => {
                 let name = self.new_name.clone().map(Change::Name);
                 std::iter::once(Change::Code(self.new_code.clone())).chain(name).collect()
@@ -50,7 +50,7 @@ impl Crossing {
             }
         }
         // An account that has a code After cannot be on its way into another, or out.
-        let leaves = matches!(plan.fate(self.account), Some(Fate::MergeInto(_) | Fate::Delete));
+        let leaves = matches!(plan.fate(self.account), Some(Fate::MergeInto { .. } | Fate::Delete));
         if self.into.is_none() && self.fate.is_none() && leaves {
             edits.push(Wanted::TakeBack(Field::Fate));
         }
@@ -65,8 +65,8 @@ impl Crossing {
         let named = self.new_name.as_ref().map(|name| format!(", called {name}"));
         match (self.fate, self.into) {
             (Some(Fate::Delete), _) => "deleted".to_owned(),
-            (Some(Fate::Archive), _) => "archived".to_owned(),
-            (Some(Fate::Deactivate), _) => "deactivated".to_owned(),
+            (Some(Fate::Archive { .. }), _) => "archived".to_owned(),
+            (Some(Fate::Deactivate { .. }), _) => "deactivated".to_owned(),
             (Some(_), _) => "active again".to_owned(),
             (None, Some(into)) => format!("merged into {}", label(into)),
             (None, None) if self.code.key() != self.new_code.key() => {

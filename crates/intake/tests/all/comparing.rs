@@ -122,7 +122,7 @@ fn rows_that_cannot_be_taken_are_not_missing() {
     let missing: Vec<_> =
         comparison.missing.iter().map(|id| today.chart.get(*id).unwrap().code.as_str()).collect();
     assert_eq!(missing, ["5020"]);
-    let taken = Taken { missing: Some(Fate::Deactivate), ..Taken::default() };
+    let taken = Taken { missing: Some(Fate::deactivate()), ..Taken::default() };
     let after = applied(&today, &comparison, &taken);
     assert_eq!(after.get(comparison.missing[0]).unwrap().status, Status::Deactivated);
     let kept = Taken { without_accounts: comparison.missing.iter().copied().collect(), ..taken };

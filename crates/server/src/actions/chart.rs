@@ -153,6 +153,8 @@ pub(crate) struct ChartRow {
     parent: Option<i64>,
     depth: usize,
     status: Status,
+    /// The day from which it is deactivated or archived, where that is known.
+    status_from: Option<String>,
     role: Option<&'static str>,
     lines: u64,
     last: Option<String>,
@@ -162,6 +164,8 @@ pub(crate) struct ChartRow {
     net_change: String,
     /// Codes it used to bear, and those of accounts merged into it.
     former: Vec<String>,
+    /// Names it used to have, and those of accounts merged into it.
+    former_names: Vec<String>,
     /// How many things name it elsewhere.
     uses: usize,
     /// The file it came with; none when it was added by hand.
@@ -211,10 +215,11 @@ fn view(
     let figures = &*figures;
     let history = Histories::of(snapshot, latest, from, to);
     let rows = RowFigures::all(&today.chart, figures, &history.changes);
-    let former = former_codes(snapshot);
+    let former = Past::of_all(snapshot);
     let money = |minor| today.currency.format(minor);
     let row = |(account, depth): (&Account, usize)| {
         let own = rows.get(&account.id).copied().unwrap_or_default();
+        let past = former.get(&account.id).cloned().unwrap_or_default();
         ChartRow {
             id: account.id.0,
             code: account.code.to_string(),
@@ -227,13 +232,15 @@ fn view(
             parent: account.parent.map(|p| p.0),
             depth,
             status: account.status,
+            status_from: account.status_from.map(|day| day.to_string()),
             role: account.role.map(|r| r.words()),
             lines: own.lines,
             last: figures.get(&account.id).and_then(|f| f.last).map(|d| d.to_string()),
             strip: history.strip(account.id),
             balance: money(own.balance),
             net_change: money(own.net_change),
-            former: former.get(&account.id).cloned().unwrap_or_default(),
+            former: past.codes,
+            former_names: past.names,
             uses: today.usage.of(account.id).len(),
             origin: account.origin.map(|origin| origin.0),
         }
@@ -309,17 +316,29 @@ impl Histories {
     }
 }
 
-/// By the account that holds the history now, every other code it was once found under.
-fn former_codes(snapshot: &Snapshot) -> HashMap<AccountId, Vec<String>> {
-    let chart = &snapshot.today.chart;
-    let mut former: HashMap<AccountId, Vec<String>> = HashMap::new();
-    for used in snapshot.code_uses.iter().filter(|u| u.to.is_some()) {
-        let Some(holder) = chart.holder(used.account) else { continue };
-        let codes = former.entry(holder.id).or_default();
-        let code = used.code.to_string();
-        if used.code.key() != holder.code.key() && !codes.contains(&code) {
-            codes.push(code);
+/// What an account was once found under.
+#[derive(Clone, Default)]
+struct Past {
+    codes: Vec<String>,
+    names: Vec<String>,
+}
+
+impl Past {
+    /// By the account that holds the history now, every other code and name it was once found under.
+    fn of_all(snapshot: &Snapshot) -> HashMap<AccountId, Self> {
+        let chart = &snapshot.today.chart;
+        let mut former: HashMap<AccountId, Self> = HashMap::new();
+        for used in snapshot.code_uses.iter().filter(|u| u.to.is_some()) {
+            let Some(holder) = chart.holder(used.account) else { continue };
+            let past = former.entry(holder.id).or_default();
+            let code = used.code.to_string();
+            if used.code.key() != holder.code.key() && !past.codes.contains(&code) {
+                past.codes.push(code);
+            }
+            if used.name != holder.name && !past.names.contains(&used.name) {
+                past.names.push(used.name.clone());
+            }
         }
+        former
     }
-    former
 }

@@ -287,8 +287,8 @@ pub(crate) enum Retiring {
 impl From<Retiring> for Fate {
     fn from(retiring: Retiring) -> Self {
         match retiring {
-            Retiring::Deactivate => Self::Deactivate,
-            Retiring::Archive => Self::Archive,
+            Retiring::Deactivate => Self::deactivate(),
+            Retiring::Archive => Self::archive(),
             Retiring::Delete => Self::Delete,
         }
     }

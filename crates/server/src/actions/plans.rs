@@ -21,6 +21,7 @@ use zf_core::code::Code;
 use zf_core::history::Split;
 use zf_core::ids::{AccountId, LineId};
 use zf_core::plan::edit::{Done, Edit, Wanted};
+use zf_core::plan::steps::{Steps, Way};
 use zf_core::plan::{Change, Fate, Field, Plan, PlanStatus, texts};
 use zf_core::rehearsal::AddedPlace;
 use zf_core::rehearsal::changed::Changed;
@@ -113,6 +114,8 @@ pub(crate) struct PlanView {
     fingerprint: String,
     /// How long the rehearsal took, in milliseconds.
     took_ms: u64,
+    /// Whether whoever asks can undo or redo a step of theirs.
+    steps: StepsView,
     staged: Vec<StagedView>,
     /// Where the accounts that the plan adds stand in the outline, from its top.
     added: Vec<AddedView>,
@@ -233,6 +236,20 @@ pub(crate) struct AddedView {
     depth: usize,
 }
 
+/// Whether there is a step to undo, or to redo.
+#[derive(Clone, Copy, Serialize, utoipa::ToSchema)]
+pub(crate) struct StepsView {
+    undo: bool,
+    redo: bool,
+}
+
+impl From<&Steps> for StepsView {
+    fn from(steps: &Steps) -> Self {
+        let is_there = |way| steps.next(way).is_some();
+        Self { undo: is_there(Way::Back), redo: is_there(Way::Again) }
+    }
+}
+
 /// One staged field.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct StagedView {
@@ -243,7 +260,7 @@ pub(crate) struct StagedView {
 }
 
 impl PlanView {
-    fn of(id: i64, kept: &KeptPlan, rehearsed: &Rehearsed) -> Self {
+    fn of(id: i64, kept: &KeptPlan, rehearsed: &Rehearsed, steps: StepsView) -> Self {
         let staged = kept.plan.targets.iter().flat_map(|(account, target)| {
             target.values().map(|staged| StagedView {
                 account: *account,
@@ -257,6 +274,7 @@ impl PlanView {
             revision: kept.draft.revision,
             fingerprint: rehearsed.fingerprint.clone(),
             took_ms: took_ms(rehearsed),
+            steps,
             staged: staged.collect(),
             added: AddedView::all(rehearsed),
             counts: rehearsed.report.counts(),
@@ -267,7 +285,8 @@ impl PlanView {
 
 pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
     let (_, kept, rehearsed) = app.rehearsed(member, id).await?;
-    Ok(Json(PlanView::of(id, &kept, &rehearsed)))
+    let steps = app.store.plan_steps(member, id).await?;
+    Ok(Json(PlanView::of(id, &kept, &rehearsed, StepsView::from(&steps))))
 }
 
 /// Shows the accounts that a draft changes, a page at a time.
@@ -404,6 +423,10 @@ pub(crate) struct EditedView {
     done: Vec<DoneView>,
     /// The accounts that this added to the plan.
     added: Vec<i64>,
+    /// How many fields an undo or a redo left as they are, since somebody changed them meanwhile.
+    stay: usize,
+    /// Whether there is a step to undo or to redo since.
+    steps: StepsView,
     plan: EditedPlan,
 }
 
@@ -437,23 +460,40 @@ pub(super) async fn stage(
     shown: Option<i64>,
 ) -> Result<Json<EditedView>, Problem> {
     let done = app.edit_plan(member, plan, chart, edits).await?;
+    // What was just done can be undone, and what was undone before is forgotten.
+    let steps = match done.iter().any(|one| one.before != one.after) {
+        true => StepsView { undo: true, redo: false },
+        false => StepsView::from(&app.store.plan_steps(member, plan).await?),
+    };
+    let added = added.into_iter().map(|id| id.0).collect();
+    let (done, stay) = (done.into_iter().map(DoneView::from).collect(), 0);
+    let plan = edited(app, member, plan, shown, steps).await?;
+    Ok(Json(EditedView { done, added, stay, steps, plan }))
+}
+
+/// A plan as an edit leaves it: what is other than at the revision that is shown, if that is known here.
+async fn edited(
+    app: &App,
+    member: Member,
+    plan: i64,
+    shown: Option<i64>,
+    steps: StepsView,
+) -> Result<EditedPlan, Problem> {
     let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
     let at = |revision| At::of(member, &snapshot, plan, revision);
     let before = match shown {
         Some(shown) => app.kept.rehearsals.get(&at(shown)).await.map(|before| (shown, before)),
         None => None,
     };
-    let plan = match before {
+    Ok(match before {
         Some((since, before)) => EditedPlan::Changed(Box::new(PlanChange::between(
             &before,
             since,
             &rehearsed,
             &kept.draft,
         ))),
-        None => EditedPlan::Whole(Box::new(PlanView::of(plan, &kept, &rehearsed))),
-    };
-    let done = done.into_iter().map(DoneView::from).collect();
-    Ok(Json(EditedView { done, added: added.into_iter().map(|id| id.0).collect(), plan }))
+        None => EditedPlan::Whole(Box::new(PlanView::of(plan, &kept, &rehearsed, steps))),
+    })
 }
 
 /// What is said of a number that is no account's.
@@ -461,6 +501,14 @@ const NOBODY: &str = "there is no such account, in the books or in the plan";
 
 fn is_known(chart: &Chart, plan: &Plan, account: AccountId) -> bool {
     chart.get(account).is_some() || plan.targets.contains_key(&account)
+}
+
+/// Looks at the revision that somebody shows.
+fn check_shown(staged: &KeptPlan, shown: Option<i64>) -> Result<(), Problem> {
+    if shown.is_some_and(|shown| !(0..=staged.draft.revision).contains(&shown)) {
+        return Err(Problem::field("revision", "the plan was never at this revision"));
+    }
+    Ok(())
 }
 
 /// Stages, changes and takes back fields: all of them or none.
@@ -476,9 +524,7 @@ pub(crate) async fn edit(
     let snapshot = app.snapshot(member).await?;
     let staged = app.plan(member, plan).await?;
     let shown = form.revision;
-    if shown.is_some_and(|shown| !(0..=staged.draft.revision).contains(&shown)) {
-        return Err(Problem::field("revision", "the plan was never at this revision"));
-    }
+    check_shown(&staged, shown)?;
     let (mut edits, mut refused) = (Vec::new(), Vec::new());
     for form in form.edits {
         match form.parse() {
@@ -497,6 +543,40 @@ pub(crate) async fn edit(
         return Err(Problem::refused(refused));
     }
     stage(&app, member, plan, &snapshot.today.chart, &edits, Vec::new(), shown).await
+}
+
+/// Which way to go along one's steps.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct StepForm {
+    /// Whether what was undone last is redone; else the latest step is undone.
+    again: bool,
+    /// The revision of the draft that one shows.
+    revision: Option<i64>,
+}
+
+/// Undoes the latest step of whoever asks, from wherever it was made, or redoes what was undone last. What somebody
+/// changed since stays as it is, and is counted.
+#[utoipa::path(post, operation_id = "plans_step", path = "/api/books/{books}/plans/{plan}/step", request_body = StepForm,
+    params(("books" = i64, Path), ("plan" = i64, Path)),
+    responses((status = 200, body = EditedView), (status = "4XX", body = Problem)))]
+pub(crate) async fn step(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, plan)): Path<(i64, i64)>,
+    Form(form): Form<StepForm>,
+) -> Result<Json<EditedView>, Problem> {
+    let way = if form.again { Way::Again } else { Way::Back };
+    check_shown(&*app.plan(member, plan).await?, form.revision)?;
+    let snapshot = app.snapshot(member).await?;
+    let stepped = app.step_plan(member, plan, &snapshot.today.chart, way).await?;
+    let Some((done, stay)) = stepped else {
+        let nothing = if form.again { "nothing was undone" } else { "nothing of yours is staged" };
+        return Err(Problem::field("again", nothing));
+    };
+    let steps = StepsView::from(&app.store.plan_steps(member, plan).await?);
+    let plan = edited(&app, member, plan, form.revision, steps).await?;
+    let done = done.into_iter().map(DoneView::from).collect();
+    Ok(Json(EditedView { done, added: Vec::new(), stay, steps, plan }))
 }
 
 /// An account that the plan is to add.

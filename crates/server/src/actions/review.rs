@@ -96,6 +96,8 @@ pub(crate) struct UnusedView {
     account: i64,
     last_posted: Option<String>,
     balance: String,
+    /// Whether a balance would be left standing on it.
+    leaves_balance: bool,
     lines: u64,
     /// What names it elsewhere.
     uses: Vec<String>,
@@ -347,6 +349,7 @@ impl UnusedView {
             account: unused.account.0,
             last_posted: unused.last.map(|date| date.to_string()),
             balance: today.currency.format(unused.balance),
+            leaves_balance: unused.leaves_balance,
             lines: unused.lines,
             uses: today.usage.of(unused.account).to_vec(),
             fate: unused.fate,

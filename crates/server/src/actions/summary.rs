@@ -19,7 +19,7 @@ pub(crate) struct SummaryView {
     plans: Vec<OpenPlanView>,
     /// How many groups of look-alikes the review finds that are worth a look, or more.
     look_alikes: usize,
-    /// How many accounts it finds that are not used.
+    /// How many accounts it finds that are not used and can go.
     unused: usize,
     /// What else it finds and nobody said is right.
     remarks: usize,
@@ -71,7 +71,7 @@ pub(crate) async fn show(
         last_posted: last.map(|day| day.to_string()),
         plans,
         look_alikes: review.look_alikes.sure.len() + review.look_alikes.worth_a_look.len(),
-        unused: review.unused.len(),
+        unused: review.unused.iter().filter(|unused| unused.fate.is_some()).count(),
         remarks: review.remarks.iter().filter(|(remark, _)| !right.has(remark)).count(),
         people: people.into_iter().map(|one| one.name).collect(),
     }))

@@ -1,9 +1,10 @@
 //! An edit answers what it changed; whoever shows the plan makes of it the plan that the edit left.
 
-use crate::site::Site;
+use crate::site::{PASSWORD, Site};
 use reqwest::Method;
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
+use zf_core::access::Role;
 
 /// A list of which what is gone is left out, and each of the others put at its place.
 fn made(list: &Value, change: &Value, item: &str, key: &str) -> Value {
@@ -27,6 +28,7 @@ fn after(shown: &Value, edited: &Value) -> Value {
     for (field, figure) in change["figures"].as_object().unwrap() {
         plan["report"][field] = figure.clone();
     }
+    plan["steps"] = edited["steps"].clone();
     plan["crosswalk"] = made(&shown["crosswalk"], &change["crosswalk"], "crossing", "account");
     plan["report"]["crossings"] = json!(plan["crosswalk"].as_array().unwrap().len());
     plan["report"]["findings"] = made(&report["findings"], &change["findings"], "finding", "key");
@@ -93,6 +95,90 @@ async fn what_an_edit_changed_makes_the_plan_that_it_left() {
         assert_eq!(made, left);
     }
     assert!(seen_rules.contains("code_taken"), "findings came and went: {seen_rules:?}");
+}
+
+#[tokio::test]
+async fn undo_knows_the_steps_from_every_browser_and_leaves_what_others_changed_since() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let path = format!("BOOKS/plans/{}", site.draft(&ann).await);
+    let (coal, oil) = (site.books.id("5010").await.0, site.books.id("5040").await.0);
+    let staged = async || {
+        let plan = site.ask(&ann, Method::GET, &path, Value::Null).await.1;
+        let mut fields: Vec<String> = plan["staged"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .map(|s| format!("{} {}", s["account"], s["change"]))
+            .collect();
+        fields.sort();
+        (fields, plan["steps"].clone())
+    };
+    let edit = async |who: &reqwest::Client, account: i64, seen: Value, wanted: Value| {
+        let edit = json!({ "account": account, "seen": seen, "wanted": wanted });
+        let body = json!({ "edits": [edit], "revision": null });
+        assert_eq!(site.ask(who, Method::POST, &format!("{path}/edits"), body).await.0, 200);
+    };
+    let step = async |who: &reqwest::Client, again: bool| {
+        let body = json!({ "again": again, "revision": null });
+        site.ask(who, Method::POST, &format!("{path}/step"), body).await
+    };
+    let steps = |undo: bool, redo: bool| json!({ "undo": undo, "redo": redo });
+    assert_eq!(staged().await, (vec![], steps(false, false)));
+    assert_eq!(step(&ann, false).await.0, 422, "there is nothing to undo");
+
+    let name = |name: &str| json!({ "stage": { "field": "name", "value": name } });
+    edit(&ann, coal, Value::Null, name("Steam coal")).await;
+    let renamed = staged().await.0;
+    let account = json!({
+        "code": "5055", "name": "Wood", "kind": "account", "class": "expense", "caption": null, "parent": null,
+        "description": null, "tax": null, "like": null, "takes": null,
+    });
+    let (status, added) = site.ask(&ann, Method::POST, &format!("{path}/accounts"), account).await;
+    assert_eq!(status, 200, "{added}");
+    let with_wood = staged().await.0;
+    assert!(with_wood.len() > renamed.len());
+
+    // From another browser the account goes first, then the name; both come again.
+    let elsewhere = site.ann().await;
+    let (status, undone) = step(&elsewhere, false).await;
+    assert_eq!((status, &undone["stay"]), (200, &json!(0)), "{undone}");
+    assert_eq!(staged().await, (renamed.clone(), steps(true, true)));
+    step(&elsewhere, false).await;
+    assert_eq!(staged().await, (vec![], steps(false, true)));
+    step(&ann, true).await;
+    step(&ann, true).await;
+    assert_eq!(staged().await, (with_wood, steps(true, false)));
+
+    // Taken back whole with its fate, and brought again.
+    let wood = added["added"][0].as_i64().unwrap();
+    let seen = json!({ "field": "fate", "value": { "fate": "add" } });
+    edit(&ann, wood, seen, json!({ "take_back": "fate" })).await;
+    assert_eq!(staged().await.0, renamed);
+    step(&ann, false).await;
+    assert!(staged().await.0.len() > renamed.len());
+
+    // Of two fields at once, somebody changes one: the other goes back, and this one is counted.
+    let two = [coal, oil].map(|account| {
+        let seen = if account == coal {
+            json!({ "field": "name", "value": "Steam coal" })
+        } else {
+            Value::Null
+        };
+        json!({ "account": account, "seen": seen, "wanted": name("Fuel") })
+    });
+    let body = json!({ "edits": two, "revision": null });
+    assert_eq!(site.ask(&ann, Method::POST, &format!("{path}/edits"), body).await.0, 200);
+    let hash = password_auth::generate_hash(PASSWORD);
+    let bob = site.books.store.add_person("bob@books.example", "Bob", &hash).await.unwrap();
+    site.books.let_in(bob, &[Role::Preparer]).await;
+    let bob = site.sign_in("bob@books.example", PASSWORD).await.0;
+    edit(&bob, oil, json!({ "field": "name", "value": "Fuel" }), name("Fuel oil")).await;
+    let undone = step(&ann, false).await.1;
+    assert_eq!((&undone["stay"], undone["done"].as_array().unwrap().len()), (&json!(1), 1));
+    let left = staged().await.0.join("\n");
+    assert!(left.contains("Steam coal") && left.contains("Fuel oil"), "{left}");
+    assert_eq!(step(&bob, true).await.0, 422, "Bob undid nothing");
 }
 
 #[tokio::test]

@@ -376,6 +376,7 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
         "history" => split(),
         "apart" => json!({ "accounts": [coal, books.wood], "reason": "x" }),
         "dismissed" => json!({ "kind": "name_form", "account": coal, "line": null, "reason": "x" }),
+        "step" => json!({ "again": false, "revision": 0 }),
         "apply" | "undo" => json!({ "fingerprint": "x", "acknowledged": ["x"], "revision": 0 }),
         "{import}" => json!({ "encoding": null, "delimiter": null, "sheet": null, "header_row": 1,
             "columns": {}, "dates": null, "decimal": null, "settled": {},

@@ -54,13 +54,13 @@ impl Store {
         sqlx::query!("DELETE FROM strand WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM account_use WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM application WHERE books_id = $1", id).execute(&mut tx).await?;
-        sqlx::query!("DELETE FROM plan WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM account WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM import WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM structure_term WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM structure WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM dimension_set WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM dimension WHERE books_id = $1", id).execute(&mut tx).await?;
+        // With them go the plans, whose edits are kept as long as there are books.
         sqlx::query!("DELETE FROM books WHERE id = $1", id).execute(&mut tx).await?;
         let detail = format!(
             "number {id}, “{}”; its trail ended at row {} with the seal {}",

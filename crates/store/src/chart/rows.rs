@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use std::collections::BTreeSet;
+use time::Date;
 use zf_core::chart::{Account, Chart, ControlRole, Kind, Status};
 use zf_core::code::{Code, Interval};
 use zf_core::ids::{AccountId, BooksId, ImportId, LineId};
@@ -31,6 +32,9 @@ pub(crate) struct AccountRow {
     tax_code: Option<String>,
     merged_into: Option<i64>,
     intervals: Json<Vec<Interval>>,
+    /// Missing from applications that were kept before accounts knew it.
+    #[serde(default)]
+    status_from: Option<Date>,
     /// Missing from applications that were kept before codes were proposed.
     #[serde(default)]
     code_proposed: bool,
@@ -57,6 +61,7 @@ impl From<&Account> for AccountRow {
             tax_code: account.tax_code.clone(),
             merged_into: account.merged_into.map(|m| m.0),
             intervals: Json(account.intervals.clone()),
+            status_from: account.status_from,
             code_proposed: account.code_proposed,
             import_id: account.origin.map(|o| o.0),
         }
@@ -84,6 +89,7 @@ impl AccountRow {
             caption,
             parent: row.parent_id.map(AccountId),
             status: StoreError::known(Status::from_key(&row.status), &row.status)?,
+            status_from: row.status_from,
             contra: row.contra,
             role,
             currency: currency.map_err(StoreError::damaged)?,
@@ -107,7 +113,7 @@ pub(crate) async fn read(
         AccountRow,
         r#"SELECT id, code, name, kind, class, caption_id, parent_id, status, contra, role, currency,
                   description, tax_code, merged_into, intervals AS "intervals: Json<Vec<Interval>>", code_proposed,
-                  import_id
+                  import_id, status_from
            FROM account WHERE books_id = $1 ORDER BY id"#,
         books.0
     )
@@ -134,15 +140,16 @@ pub(crate) async fn write(
     sqlx::query!(
         r#"INSERT INTO account (books_id, id, code, live_key, name, kind, class, caption_id, parent_id, status,
                                 contra, role, currency, description, tax_code, merged_into, intervals, import_id,
-                                code_proposed, open_strand)
+                                code_proposed, status_from, open_strand)
            SELECT $1, r.id, r.code, r.live_key, r.name, r.kind, r.class, r.caption_id, r.parent_id, r.status,
                   r.contra, r.role, r.currency, r.description, r.tax_code, r.merged_into, r.intervals, r.import_id, r.code_proposed,
+                  r.status_from,
                   CASE WHEN r.closes THEN NULL ELSE was.open_strand END
            FROM unnest($2::bigint[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::bigint[],
                        $9::bigint[], $10::text[], $11::boolean[], $12::text[], $13::text[], $14::text[],
-                       $15::text[], $16::bigint[], $17::jsonb[], $18::bigint[], $19::boolean[], $20::boolean[])
+                       $15::text[], $16::bigint[], $17::jsonb[], $18::bigint[], $19::boolean[], $20::boolean[], $21::date[])
                 AS r (id, code, live_key, name, kind, class, caption_id, parent_id, status, contra, role, currency,
-                      description, tax_code, merged_into, intervals, import_id, closes, code_proposed)
+                      description, tax_code, merged_into, intervals, import_id, closes, code_proposed, status_from)
                 LEFT JOIN account was ON was.books_id = $1 AND was.id = r.id
            ON CONFLICT (books_id, id) DO UPDATE SET
                code = EXCLUDED.code, live_key = EXCLUDED.live_key, name = EXCLUDED.name, kind = EXCLUDED.kind,
@@ -151,7 +158,7 @@ pub(crate) async fn write(
                currency = EXCLUDED.currency, description = EXCLUDED.description,
                tax_code = EXCLUDED.tax_code, merged_into = EXCLUDED.merged_into,
                intervals = EXCLUDED.intervals, code_proposed = EXCLUDED.code_proposed,
-               open_strand = EXCLUDED.open_strand"#,
+               status_from = EXCLUDED.status_from, open_strand = EXCLUDED.open_strand"#,
         books.0,
         &rows.iter().map(|r| r.id).collect::<Vec<_>>(),
         &rows.iter().map(|r| r.code.clone()).collect::<Vec<_>>(),
@@ -172,6 +179,7 @@ pub(crate) async fn write(
         &rows.iter().map(|r| r.import_id).collect::<Vec<_>>() as &[Option<i64>],
         &accounts.iter().map(|account| closing.contains(&account.id)).collect::<Vec<_>>(),
         &rows.iter().map(|r| r.code_proposed).collect::<Vec<_>>(),
+        &rows.iter().map(|r| r.status_from).collect::<Vec<_>>() as &[Option<Date>],
     )
     .execute(tx)
     .await?;

@@ -18,6 +18,7 @@ use time::OffsetDateTime;
 use zf_core::chart::Chart;
 use zf_core::ids::{AccountId, BooksId};
 use zf_core::plan::edit::{self, Done, Edit, NotEdited};
+use zf_core::plan::steps::{Step, Steps, Way};
 use zf_core::plan::{Change, Fate, Field, Override, Plan, PlanStatus};
 use zf_core::trail::Deed;
 use zf_core::usage::Usage;
@@ -69,6 +70,17 @@ pub enum Edited {
     Done(Vec<Done>, i64),
     /// None was, since somebody else was first in these fields.
     Conflicts(Vec<Conflict>),
+}
+
+/// What an undo or a redo did.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Stepped {
+    /// What became of each field.
+    pub done: Vec<Done>,
+    /// The revision of the plan since.
+    pub revision: i64,
+    /// How many fields somebody changed since, which stay as they are.
+    pub stay: usize,
 }
 
 impl Store {
@@ -215,6 +227,48 @@ impl Store {
         Ok(edited)
     }
 
+    /// What whoever asks can undo and redo in a draft.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn plan_steps(&self, member: Member, plan: i64) -> Result<Steps, StoreError> {
+        let mut connection = self.pool.acquire().await?;
+        steps(&mut connection, member, plan).await
+    }
+
+    /// Undoes the latest step of whoever asks in a draft, or redoes the one that was undone last; `None` when there is
+    /// no such step. What somebody changed since stays as it is, and is counted.
+    ///
+    /// # Errors
+    /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
+    /// no such plan.
+    pub async fn step_plan(
+        &self,
+        member: Member,
+        plan: i64,
+        chart: &Chart,
+        way: Way,
+    ) -> Result<Option<Stepped>, StoreError> {
+        let mut tx = self.write_staging(member, plan).await?;
+        draft(&mut tx, member.books(), plan).await?;
+        let Some(revision) = steps(&mut tx, member, plan).await?.next(way) else {
+            return Ok(None);
+        };
+        let reversing = edits_of(&mut tx, member.books(), plan, revision).await?;
+        let (staged, _) = staged_in(&mut tx, member.books(), plan, &reversing).await?;
+        let is_as_left =
+            |edit: &&Edit| staged.staged(edit.account, edit.wanted.field()) == edit.seen.as_ref();
+        let edits: Vec<_> = reversing.iter().filter(is_as_left).cloned().collect();
+        let stay = reversing.len() - edits.len();
+        match stage_step(&mut tx, member, plan, chart, &edits, Some(revision)).await? {
+            Edited::Done(done, revision) => {
+                tx.commit().await?;
+                Ok(Some(Stepped { done, revision, stay }))
+            }
+            Edited::Conflicts(_) => Err(StoreError::damaged("what is as it was left conflicts")),
+        }
+    }
+
     /// Notes somebody's reason for going on in spite of a stop, or takes it back.
     ///
     /// # Errors
@@ -267,9 +321,22 @@ pub(crate) async fn stage(
     chart: &Chart,
     edits: &[Edit],
 ) -> Result<Edited, StoreError> {
+    stage_step(tx, member, plan, chart, edits, None).await
+}
+
+/// The same, as a step that reverses another one.
+async fn stage_step(
+    tx: &mut Writing,
+    member: Member,
+    plan: i64,
+    chart: &Chart,
+    edits: &[Edit],
+    reverses: Option<i64>,
+) -> Result<Edited, StoreError> {
     draft(tx, member.books(), plan).await?;
     let (mut staged, people) = staged_in(tx, member.books(), plan, edits).await?;
-    let done = match staged.edit(chart, edits) {
+    let today = OffsetDateTime::now_utc().date();
+    let done = match staged.edit(chart, edits, today) {
         Ok(done) => done,
         Err(NotEdited::Twice(..)) => {
             let why = "the same field is changed twice at once; say it once";
@@ -315,7 +382,85 @@ pub(crate) async fn stage(
     .execute(&mut **tx)
     .await?;
     let revision = raise_revision(tx, member.books(), plan).await?;
+    note_step(tx, member, plan, Step { revision, reverses }, &done).await?;
     Ok(Edited::Done(done, revision))
+}
+
+/// Notes what a step did to each field. What changed nothing is no step, unless it undid one of which nothing was
+/// left.
+async fn note_step(
+    tx: &mut Writing,
+    member: Member,
+    plan: i64,
+    step: Step,
+    done: &[Done],
+) -> Result<(), StoreError> {
+    let changed: Vec<_> = done.iter().filter(|one| one.before != one.after).collect();
+    if changed.is_empty() && step.reverses.is_none() {
+        return Ok(());
+    }
+    sqlx::query!(
+        "WITH step AS (INSERT INTO plan_step (books_id, plan_id, revision, person_id, reverses)
+                       VALUES ($1, $2, $3, $4, $5))
+         INSERT INTO plan_edit (books_id, plan_id, revision, account_id, field, before, after)
+         SELECT $1, $2, $3, e.account, e.field, e.before, e.after
+         FROM unnest($6::bigint[], $7::text[], $8::jsonb[], $9::jsonb[]) AS e (account, field, before, after)",
+        member.books().0,
+        plan,
+        step.revision,
+        member.person(),
+        step.reverses,
+        &changed.iter().map(|one| one.account.0).collect::<Vec<_>>(),
+        &changed.iter().map(|one| one.field.key().to_owned()).collect::<Vec<_>>(),
+        &changed.iter().map(|one| one.before.as_ref().map(Json)).collect::<Vec<_>>() as _,
+        &changed.iter().map(|one| one.after.as_ref().map(Json)).collect::<Vec<_>>() as _,
+    )
+    .execute(tx)
+    .await?;
+    Ok(())
+}
+
+/// What whoever asks can undo and redo.
+async fn steps(
+    connection: &mut PgConnection,
+    member: Member,
+    plan: i64,
+) -> Result<Steps, StoreError> {
+    let steps = sqlx::query_as!(
+        Step,
+        "SELECT revision, reverses FROM plan_step
+         WHERE books_id = $1 AND plan_id = $2 AND person_id = $3 ORDER BY revision",
+        member.books().0,
+        plan,
+        member.person()
+    );
+    Ok(steps.fetch_all(connection).await?.into_iter().collect())
+}
+
+/// The edits that reverse those of a revision.
+async fn edits_of(
+    connection: &mut PgConnection,
+    books: BooksId,
+    plan: i64,
+    revision: i64,
+) -> Result<Vec<Edit>, StoreError> {
+    let rows = sqlx::query!(
+        r#"SELECT account_id, field, before AS "before: Json<Change>", after AS "after: Json<Change>"
+           FROM plan_edit WHERE books_id = $1 AND plan_id = $2 AND revision = $3 ORDER BY account_id, field"#,
+        books.0,
+        plan,
+        revision
+    );
+    let edits = rows.fetch_all(connection).await?.into_iter().map(|row| {
+        Ok(Edit::reversing(&Done {
+            account: AccountId(row.account_id),
+            field: StoreError::known(Field::from_key(&row.field), &row.field)?,
+            before: row.before.map(|change| change.0),
+            after: row.after.map(|change| change.0),
+            base: None,
+        }))
+    });
+    edits.collect()
 }
 
 async fn raise_revision(tx: &mut Writing, books: BooksId, plan: i64) -> Result<i64, StoreError> {

@@ -95,7 +95,7 @@ async fn an_account_that_a_plan_added_stays_when_an_open_plan_names_it() {
     let books = Books::railway().await;
     let (new, applied) = adding_wireless(&books).await;
     let open = books.store.create_plan(books.member, "Into wireless").await.unwrap();
-    let merge = Change::Fate(Fate::MergeInto(new));
+    let merge = Change::Fate(Fate::MergeInto { into: new });
     books.stage_changes(open, vec![(books.id("6010").await, merge)]).await;
     let said = undo_that_keeps(&books, new, applied).await;
     assert!(said.contains("the plan “Into wireless” names it since"), "{said}");

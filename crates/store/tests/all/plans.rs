@@ -37,6 +37,45 @@ async fn books_that_changed_since_the_rehearsal_are_not_changed_unseen() {
 }
 
 #[tokio::test]
+async fn edits_of_plans_are_only_ever_added_to() {
+    let books = Books::railway().await;
+    books.stage("5010 name Fuel").await;
+    let edits = books.count("plan_edit").await;
+    assert!(edits > 0 && books.count("plan_step").await > 0);
+    for sql in [
+        "UPDATE plan_edit SET after = NULL",
+        "DELETE FROM plan_edit",
+        "UPDATE plan_step SET person_id = person_id",
+        "DELETE FROM plan",
+        "TRUNCATE plan_step CASCADE",
+    ] {
+        let refused = sqlx::query(sql).execute(books.store.pool()).await.unwrap_err();
+        assert!(refused.to_string().contains("append-only"), "{sql}: {refused}");
+    }
+    assert_eq!(books.count("plan_edit").await, edits);
+}
+
+#[tokio::test]
+async fn the_day_of_what_is_retired_is_kept_and_comes_back_with_undo() {
+    let books = Books::railway().await;
+    let telephone = books.id("6010").await;
+    let from = async || {
+        let chart = books.store.snapshot(books.member).await.unwrap().today.chart;
+        chart.get(telephone).unwrap().status_from
+    };
+    let applied = books.apply(books.stage("6010 fate deactivate 2026-03-31").await).await.unwrap();
+    assert_eq!(from().await, Some(date!(2026 - 03 - 31)));
+    books.apply(books.stage("6010 fate restore").await).await.unwrap();
+    assert_eq!(from().await, None);
+    let later = books.apply(books.stage("6010 fate archive").await).await.unwrap();
+    let today = time::OffsetDateTime::now_utc().date();
+    assert_eq!(from().await, Some(today), "today, where nothing is said");
+    books.undo(later).await.unwrap();
+    assert_eq!(from().await, None);
+    assert!(books.undo(applied).await.is_err(), "a later plan restored it");
+}
+
+#[tokio::test]
 async fn cautions_must_be_acknowledged() {
     let books = Books::railway().await;
     let plan = books.stage("6010 fate merge 5010").await;

@@ -167,7 +167,7 @@ fn a_person_is_told_in_sentences() {
 fn the_fiscal_year_and_the_day_decide_what_is_long_unused() {
     let unused = |day: &str, start: &str| {
         let (status, said, _) =
-            review_small(&["--json", "--today", day, "--fiscal-year-start", start]);
+            review_small(&["--json", "--as-of", day, "--fiscal-year-start", start]);
         assert_eq!(status, 0);
         let found: Value = serde_json::from_str(&said).unwrap();
         let codes = found["unused"].as_array().unwrap().iter();

@@ -896,6 +896,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/plans/{plan}/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undoes the latest step of whoever asks, from wherever it was made, or redoes what was undone last. What somebody
+         *     changed since stays as it is, and is counted.
+         */
+        post: operations["plans_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/plans/{plan}/trial-balances": {
         parameters: {
             query?: never;
@@ -1766,6 +1786,8 @@ export interface components {
             description: string;
             /** @description Codes it used to bear, and those of accounts merged into it. */
             former: string[];
+            /** @description Names it used to have, and those of accounts merged into it. */
+            former_names: string[];
             /** Format: int64 */
             id: number;
             kind: components["schemas"]["Kind"];
@@ -1783,6 +1805,8 @@ export interface components {
             parent?: number | null;
             role?: string | null;
             status: components["schemas"]["Status"];
+            /** @description The day from which it is deactivated or archived, where that is known. */
+            status_from?: string | null;
             /** @description Lines by quarter, oldest first, as digits 0 to 9 of the row's own busiest quarter. */
             strip: string;
             /** @description How many things name it elsewhere. */
@@ -2158,6 +2182,10 @@ export interface components {
             /** @description What was done to each field. */
             done: components["schemas"]["DoneView"][];
             plan: components["schemas"]["EditedPlan"];
+            /** @description How many fields an undo or a redo left as they are, since somebody changed them meanwhile. */
+            stay: number;
+            /** @description Whether there is a step to undo or to redo since. */
+            steps: components["schemas"]["StepsView"];
         };
         /** @description What is wanted of one field. */
         EditForm: {
@@ -2199,14 +2227,24 @@ export interface components {
         } | {
             /** @enum {string} */
             fate: "merge_into";
-            /** @description Its history is to stand under another account. */
+            /** @description The account that stays. */
             into: components["schemas"]["AccountId"];
         } | {
             /** @enum {string} */
             fate: "deactivate";
+            /**
+             * Format: date
+             * @description Lines dated after this day are asked; it is the day of staging when it is missing.
+             */
+            from?: string | null;
         } | {
             /** @enum {string} */
             fate: "archive";
+            /**
+             * Format: date
+             * @description Lines dated after this day are asked; it is the day of staging when it is missing.
+             */
+            from?: string | null;
         } | {
             /** @enum {string} */
             fate: "restore";
@@ -3120,6 +3158,8 @@ export interface components {
              */
             revision: number;
             staged: components["schemas"]["StagedView"][];
+            /** @description Whether whoever asks can undo or redo a step of theirs. */
+            steps: components["schemas"]["StepsView"];
             /**
              * Format: int64
              * @description How long the rehearsal took, in milliseconds.
@@ -3463,7 +3503,7 @@ export interface components {
             words: string;
         };
         /** @enum {string} */
-        Rule: "account_gone" | "base_changed" | "added_incomplete" | "code_taken" | "code_format" | "code_outside_block" | "code_reused" | "merge_circle" | "merge_chain" | "merge_into_retired" | "merge_kind" | "merge_class" | "merge_currency" | "merge_role" | "merge_settings" | "merge_bank_cleared" | "children_left" | "delete_used" | "delete_merged" | "delete_named" | "delete_control" | "delete_unproven" | "archive_balance" | "archive_recent" | "archive_control" | "archive_named" | "restore_nothing" | "class_within" | "class_across" | "kind_used" | "sum_empty" | "role_taken" | "currency_not_allowed" | "currency_mixed" | "contra_changes" | "section_foreign" | "parent_unfit" | "parent_circle" | "parent_class" | "move_nowhere" | "move_overlap" | "move_nothing" | "move_currency" | "move_control" | "move_bank_cleared" | "move_caption" | "move_across" | "locked_total" | "sum_lost" | "report_line_lost" | "sum_edge" | "undo_later" | "undo_kept";
+        Rule: "account_gone" | "base_changed" | "added_incomplete" | "code_taken" | "code_format" | "code_unlike" | "code_outside_block" | "code_reused" | "name_taken" | "merge_circle" | "merge_chain" | "merge_into_retired" | "merge_kind" | "merge_class" | "merge_currency" | "merge_role" | "merge_settings" | "merge_bank_cleared" | "children_left" | "delete_used" | "delete_merged" | "delete_named" | "delete_control" | "delete_unproven" | "archive_balance" | "archive_recent" | "archive_control" | "archive_named" | "deactivate_control" | "deactivate_balance" | "deactivate_recent" | "restore_nothing" | "class_within" | "class_across" | "kind_used" | "sum_empty" | "role_taken" | "currency_not_allowed" | "currency_mixed" | "contra_changes" | "section_foreign" | "section_dropped" | "parent_unfit" | "parent_circle" | "parent_class" | "move_nowhere" | "move_overlap" | "move_nothing" | "move_currency" | "move_control" | "move_bank_cleared" | "move_caption" | "move_across" | "locked_total" | "sum_lost" | "report_line_lost" | "sum_edge" | "undo_later" | "undo_kept";
         /** @description How codes are made; the one that is given counts. */
         RuleForm: {
             /** @description Counted up from a code. */
@@ -3771,7 +3811,7 @@ export interface components {
             amounts: string[];
             /**
              * Format: int64
-             * @description By how many tenths of a per cent it is more of what its class usually holds.
+             * @description By how many tenths of a per cent it is more, with the sign of the difference.
              */
             change?: number | null;
             class?: null | components["schemas"]["Class"];
@@ -3834,6 +3874,21 @@ export interface components {
         };
         /** @enum {string} */
         Status: "active" | "deactivated" | "archived" | "merged";
+        /** @description Which way to go along one's steps. */
+        StepForm: {
+            /** @description Whether what was undone last is redone; else the latest step is undone. */
+            again: boolean;
+            /**
+             * Format: int64
+             * @description The revision of the draft that one shows.
+             */
+            revision?: number | null;
+        };
+        /** @description Whether there is a step to undo, or to redo. */
+        StepsView: {
+            redo: boolean;
+            undo: boolean;
+        };
         /** @description A file that was stored, or staged in a plan. */
         StoredFileView: {
             at: string;
@@ -3871,7 +3926,7 @@ export interface components {
             plans: components["schemas"]["OpenPlanView"][];
             /** @description What else it finds and nobody said is right. */
             remarks: number;
-            /** @description How many accounts it finds that are not used. */
+            /** @description How many accounts it finds that are not used and can go. */
             unused: number;
         };
         /** @description What lines add up to, with the latest of them. */
@@ -4053,6 +4108,8 @@ export interface components {
             balance: string;
             fate?: null | components["schemas"]["Fate"];
             last_posted?: string | null;
+            /** @description Whether a balance would be left standing on it. */
+            leaves_balance: boolean;
             /** Format: int64 */
             lines: number;
             /** @description Why it is listed, and what stands against other fates. */
@@ -6326,6 +6383,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanView"];
+                };
+            };
+        };
+    };
+    plans_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedView"];
                 };
             };
         };

@@ -128,7 +128,8 @@ export class MergingState {
       return [stage(this.survivor, wanted)];
     });
     // Who was to go stays now.
-    const back = staged?.has('fate') ? [takeBack(this.survivor, 'fate')] : [];
+    const goes = staged?.has('fate') && staged.get('fate')?.fate !== 'restore';
+    const back = goes ? [takeBack(this.survivor, 'fate')] : [];
     try {
       await this.books.edit([...fates, ...fields, ...back]);
       this.problem = '';

@@ -44,12 +44,17 @@
         it is applied.{:else}You look at these books; whoever prepares changes can begin a plan.{/if}
     </p>
   {/if}
-  <p class="text-error max-w-72 text-xs leading-tight" role="status">{message}</p>
+  <p class="text-error max-w-72 text-xs leading-tight" role="status">{message || books.notice}</p>
   <div class="ml-auto flex shrink-0 items-center gap-2">
     {#if books.may('stage')}
-      <button class="btn btn-quiet" disabled={!books.canTakeBack} onclick={() => books.takeBack()}
-        >Take back <kbd class="kbd kbd-xs">Ctrl Z</kbd></button
+      <button class="btn btn-quiet" disabled={!books.steps.undo} onclick={() => books.step()}
+        >Undo <kbd class="kbd kbd-xs">Ctrl Z</kbd></button
       >
+      {#if books.steps.redo}
+        <button class="btn btn-quiet" onclick={() => books.step(true)}
+          >Redo <kbd class="kbd kbd-xs">Ctrl Y</kbd></button
+        >
+      {/if}
     {/if}
     {#if books.may('apply')}
       <button

@@ -1,7 +1,7 @@
 <!-- Today and After side by side, ruled as on paper: each class with its subtotal, and the whole. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
-  import { isZero, signed } from '../figures';
+  import { isZero, less, signed } from '../figures';
   import { getBooks } from '../books.svelte';
   import Balance from '../journal/Balance.svelte';
   import Money from '../ui/Money.svelte';
@@ -39,9 +39,10 @@
     {#each report.classes as figures (figures.class)}
       {#each lines?.filter((line) => line.class === figures.class) as line (`${line.code} ${line.name}`)}
         {@const row = bearer(line)}
+        {@const difference = less(line.after, line.today)}
         <tr class={[(!line.today || !line.after) && 'text-warning']}>
           <td>
-            <span class="text-soft inline-block w-14">{line.code}</span>
+            <span class="text-soft inline-block min-w-14 pr-2">{line.code}</span>
             {#if row}<a class="hover:underline" href="/books/{books.id}/chart?account={row.id}"
                 >{line.name}</a
               >{:else}{line.name}{/if}
@@ -58,7 +59,9 @@
                 account={row.id}
               />{:else if line.after}<Money amount={line.after} />{/if}</td
           >
-          <td></td>
+          <td class={['num', isZero(difference) ? 'text-soft' : 'text-warning']}
+            >{signed(difference)}</td
+          >
         </tr>
       {/each}
       <tr class={lines ? 'sum' : ''}>

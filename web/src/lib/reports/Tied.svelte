@@ -123,7 +123,9 @@
             {:else}<button class="link" onclick={() => read(key)}>{words}</button>{/if}
           </dt>
           {#if key === 'as_posted' && told.former}
-            <dd class="text-soft font-normal!">{plural(told.former, 'former code')}</dd>
+            <dd class="text-soft font-normal!">
+              {plural(told.former, 'account')} under other codes
+            </dd>
           {/if}
         </div>
       {/each}

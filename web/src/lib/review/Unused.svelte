@@ -29,6 +29,8 @@
   const open = $derived(
     accounts.filter((unused) => unused.fate && !isUnusedSettled(books, unused)),
   );
+  /** What leaves a balance standing is looked at one by one. */
+  const together = $derived(open.filter((unused) => !unused.leaves_balance));
   const wanted = $derived(open.filter((unused) => picked.has(unused.account)));
 
   async function stage(list: Unused[]) {
@@ -38,7 +40,7 @@
 
   function pickAll(all: boolean) {
     picked.clear();
-    if (all) open.forEach(({ account }) => picked.add(account));
+    if (all) together.forEach(({ account }) => picked.add(account));
   }
 </script>
 
@@ -57,11 +59,13 @@
       <input
         type="checkbox"
         class="checkbox checkbox-sm"
-        checked={open.length > 0 && wanted.length === open.length}
-        disabled={open.length === 0}
+        checked={together.length > 0 && together.every(({ account }) => picked.has(account))}
+        disabled={together.length === 0}
         onchange={(event) => pickAll(event.currentTarget.checked)}
       />
-      all {count(open.length)} that can go
+      all {count(together.length)} that can go{#if open.length > together.length}, but for {count(
+          open.length - together.length,
+        )} with a balance{/if}
     </label>
     <button
       class="btn btn-sm btn-primary"

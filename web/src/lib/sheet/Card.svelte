@@ -71,6 +71,7 @@
         {card?.currency ? ` · ${card.currency} only` : ''}
         {row.role ? ` · control account: ${row.role}` : ''}
         {row.status !== 'active' ? ` · ${row.status}` : ''}
+        {row.status_from ? ` from ${longDate(row.status_from)}` : ''}
         {row.added ? '' : ` · ${origin}`}
       </p>
       {#if card && row.kind === 'account'}

@@ -48,8 +48,8 @@
   <input
     bind:this={input}
     class="grow"
-    aria-label="Find by code, name or former code"
-    placeholder="Code, name or former code"
+    aria-label="Find by code or name, of now or before"
+    placeholder="Code or name, now or before"
     bind:value={sheet.text}
     oninput={typed}
     onkeydown={key}

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { createVirtualizer } from '@tanstack/svelte-virtual';
   import { get } from 'svelte/store';
+  import { plural } from '../figures';
   import { after } from './rows';
   import AfterCells from './AfterCells.svelte';
   import { getSheet } from './sheet.svelte';
@@ -27,6 +28,13 @@
     ['What happens', 'num pr-4.5'],
   ] as const;
   const sheet = getSheet();
+  const ruler = document.createElement('canvas').getContext('2d');
+  /** How wide a code is drawn, in pixels. */
+  function widthOf(code: string): number {
+    if (!ruler) return code.length * 8;
+    ruler.font = '600 13.5px "Source Sans 3 Variable", sans-serif';
+    return Math.ceil(ruler.measureText(code).width);
+  }
   let scroller = $state<HTMLDivElement | null>(null);
   let grid = $state<HTMLDivElement | null>(null);
   const virtualizer = createVirtualizer<HTMLDivElement, HTMLDivElement>({
@@ -51,6 +59,14 @@
   $effect(() => {
     get(virtualizer).scrollToIndex(sheet.cursor.row, { align: 'auto' });
   });
+  // A cell that was edited leaves the keys to the sheet, wherever they were before.
+  let edited = false;
+  $effect(() => {
+    if (edited && sheet.editing === null && sheet.asked === null) {
+      grid?.focus({ preventScroll: true });
+    }
+    edited = sheet.editing !== null;
+  });
   // Keys go to the sheet unless a dialog, the card or a cell is being worked in.
   $effect(() => {
     if (sheet.editing === null && (sheet.asked === null || sheet.asked === 'card')) {
@@ -72,6 +88,14 @@
   const top = $derived(sheet.cursor.row * ROW);
   const above = $derived(top - (scroller?.scrollTop ?? 0) > (scroller?.clientHeight ?? 0) / 2);
 
+  /** The columns of codes are as wide as the longest code asks for. */
+  const widths = $derived.by(() => {
+    const longest = (codes: string[]) => Math.max(...codes.map(widthOf), 0) + 14;
+    const staged = [...sheet.books.staged.values()].map((target) => target.get('code') ?? '');
+    const today = longest(sheet.all.map(({ code }) => code));
+    return { today: Math.max(52, today), after: Math.max(72, today, longest(staged)) };
+  });
+
   function paste(event: ClipboardEvent) {
     const text = event.clipboardData?.getData('text/plain');
     if (text) void sheet.paste(text);
@@ -89,7 +113,14 @@
   }
 </script>
 
-<div id="sheet-head" class="head row-grid" role="row" aria-rowindex="1">
+<div
+  id="sheet-head"
+  class="head row-grid"
+  role="row"
+  aria-rowindex="1"
+  style:--code="{widths.today}px"
+  style:--new-code="{widths.after}px"
+>
   <div class="today" role="presentation">
     {#each TODAY as [name, seen] (name)}
       <span role="columnheader" class={seen}
@@ -104,7 +135,12 @@
     {/each}
   </div>
 </div>
-<div bind:this={scroller} class="scroller">
+<div
+  bind:this={scroller}
+  class="scroller"
+  style:--code="{widths.today}px"
+  style:--new-code="{widths.after}px"
+>
   <div class="rows" style:height="{$virtualizer.getTotalSize()}px">
     <div
       bind:this={grid}
@@ -131,10 +167,14 @@
             aria-rowindex={item.index + 2}
             data-code={row.code}
             style:transform="translateY({item.start}px)"
-            onmousedown={(event) =>
-              event.target instanceof Element &&
-              !event.target.closest('.cell, button') &&
-              sheet.go(item.index, undefined, event.shiftKey)}
+            onmousedown={(event) => {
+              if (!(event.target instanceof Element) || event.target.closest('button, input'))
+                return;
+              // Whatever had the focus, keys are those of the sheet now.
+              grid?.focus({ preventScroll: true });
+              event.preventDefault();
+              if (!event.target.closest('.cell')) sheet.go(item.index, undefined, event.shiftKey);
+            }}
             ondblclick={(event) =>
               event.target instanceof Element &&
               !event.target.closest('.cell, button') &&
@@ -155,15 +195,11 @@
   </div>
   {#if sheet.rows.length === 0}
     <p class="text-soft p-10 text-center">
-      Nothing here has that code, name or former code. <button
-        class="link"
-        onclick={() => {
-          sheet.text = '';
-          sheet.class = '';
-          sheet.picked = null;
-          sheet.changesOnly = false;
-          sheet.proposedOnly = false;
-        }}>Show all rows</button
+      {#if sheet.beyond}{plural(sheet.beyond, 'row')} with that code or name
+        {sheet.beyond === 1 ? 'is' : 'are'} left out by the filters.{:else}Nothing has that code or
+        name, now or before.{/if}
+      <button class="link" onclick={() => (sheet.beyond ? sheet.unfilter() : sheet.showAll())}
+        >{sheet.beyond ? 'Show them' : 'Show all rows'}</button
       >
     </p>
   {/if}
@@ -181,13 +217,13 @@
     height: 26px;
   }
   .today {
-    grid-template-columns: 26px 52px minmax(0, 1fr) 52px 48px 62px 80px 108px 104px;
+    grid-template-columns: 26px var(--code) minmax(0, 1fr) 52px 48px 62px 80px 108px 104px;
     padding-right: 6px;
   }
   /* Narrower windows keep what tells rows apart and what a plan does to them. */
   @media (max-width: 1180px) {
     .today {
-      grid-template-columns: 26px 52px minmax(0, 1fr) 44px 62px 104px 96px;
+      grid-template-columns: 26px var(--code) minmax(0, 1fr) 44px 62px 104px 96px;
     }
     .today > :global(:nth-child(4)),
     .today > :global(:nth-child(7)) {
@@ -196,7 +232,7 @@
   }
   @media (max-width: 900px) {
     .today {
-      grid-template-columns: 22px 46px minmax(0, 1fr) 92px;
+      grid-template-columns: 22px var(--code) minmax(0, 1fr) 92px;
     }
     .today > :global(:nth-child(5)),
     .today > :global(:nth-child(6)),
@@ -205,18 +241,18 @@
     }
   }
   .after {
-    grid-template-columns: 24px 72px minmax(0, 1fr) 138px;
+    grid-template-columns: 24px var(--new-code) minmax(0, 1fr) 138px;
     position: relative;
     background: var(--color-base-200);
   }
   @media (max-width: 900px) {
     .after {
-      grid-template-columns: 14px 62px minmax(0, 1fr) 92px;
+      grid-template-columns: 14px var(--new-code) minmax(0, 1fr) 92px;
     }
   }
   @media (max-width: 700px) {
     .after {
-      grid-template-columns: 14px 62px minmax(0, 1fr) 150px;
+      grid-template-columns: 14px var(--new-code) minmax(0, 1fr) 150px;
     }
   }
   .after.staged {

@@ -1,11 +1,13 @@
 <!-- The dialogs in which a deed on the selected rows is told what it needs to know. -->
 <script lang="ts">
-  import type { Schemas } from '../api/client';
+  import type { Row } from '../books.svelte';
   import { plural } from '../figures';
   import { stage } from '../staging/edits';
   import Dialog from '../ui/Dialog.svelte';
   import Picker from '../ui/Picker.svelte';
   import AddRow from './AddRow.svelte';
+  import Retire from './Retire.svelte';
+  import Sort from './Sort.svelte';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
@@ -19,10 +21,26 @@
   );
   const chosen = $derived(new Set(selected.map((row) => row.id)));
   const survivors = $derived(
-    sheet.all.filter(
-      (row) => row.kind === 'account' && row.status === 'active' && !chosen.has(row.id),
-    ),
+    sheet.all.filter((row) => row.kind === 'account' && !chosen.has(row.id)),
   );
+
+  /** Why nothing can be merged into a row, as the plan leaves it; empty where it can. */
+  function unfit(row: Row): string {
+    const fate = books.seen(row.id, 'fate');
+    switch (fate?.fate) {
+      case 'merge_into':
+        return 'is merged itself';
+      case 'delete':
+        return 'is to be deleted';
+      case 'deactivate':
+        return 'is to be deactivated';
+      case 'archive':
+        return 'is to be archived';
+      case 'restore':
+        return '';
+    }
+    return row.status === 'active' ? '' : `${row.status}; restore it first`;
+  }
   const headings = $derived(
     sheet.all.filter((row) => row.kind === 'heading' && !chosen.has(row.id)),
   );
@@ -33,8 +51,8 @@
     ['n', 'renumber', 'Renumber by a rule…'],
     ['g', 'regroup', 'Put under another heading…'],
     ['s', 'sort', 'Change class or section…'],
-    ['d', 'deactivate', 'Deactivate: no new lines, still on reports'],
-    ['a', 'archive', 'Archive: out of sight as well'],
+    ['d', 'deactivate', 'Deactivate: no new lines, still on reports…'],
+    ['a', 'archive', 'Archive: out of sight as well…'],
     ['r', 'restore', 'Restore: active again'],
     ['x', 'delete', 'Delete: only what was never used'],
     ['Delete', 'clear', 'Leave as it is: take everything back'],
@@ -50,28 +68,17 @@
     await sheet.stage(selected.map((row) => stage(row.id, { field: 'parent', value: parent })));
   }
 
-  let sortClass = $state<Schemas['Class']>('expense');
-  let sortCaption = $state<number | null>(null);
-
-  async function sort(event: SubmitEvent) {
-    event.preventDefault();
+  async function retire(day: string) {
     close();
-    const both = selected.flatMap((row) => [
-      stage(row.id, { field: 'class', value: sortClass }),
-      stage(row.id, { field: 'caption', value: sortCaption }),
-    ]);
-    await sheet.stage(both);
+    await sheet.fate({ fate: sheet.retiring, from: day });
   }
-
-  // Starts from the row under the cursor each time it is opened.
-  $effect(() => {
-    if (sheet.asked === 'sort')
-      [sortClass, sortCaption] = [sheet.current?.class ?? 'expense', null];
-  });
 
   function menuKey(event: KeyboardEvent) {
     const deed = DEEDS.find(([key]) => key === event.key);
-    if (deed) void sheet.do(deed[1]);
+    if (!deed) return;
+    // The letter is not typed into what opens.
+    event.preventDefault();
+    void sheet.do(deed[1]);
   }
 </script>
 
@@ -94,7 +101,7 @@
   </Dialog>
 {:else if sheet.asked === 'merge'}
   <Dialog title="Merge {whom} into" {close}>
-    <Picker rows={survivors} label="Account that stays" choose={merge} />
+    <Picker rows={survivors} label="Account that stays" choose={merge} {unfit} />
     <p class="hint mt-2">Its lines are not rewritten; they keep the code they were posted under.</p>
   </Dialog>
 {:else if sheet.asked === 'regroup'}
@@ -109,22 +116,9 @@
     >
   </Dialog>
 {:else if sheet.asked === 'sort'}
-  <Dialog title="Class and section of {whom}" {close}>
-    <form class="grid grid-cols-[5rem_1fr] items-center gap-3" onsubmit={sort}>
-      <label for="sort-class">Class</label>
-      <select id="sort-class" class="select w-full" bind:value={sortClass}>
-        {#each books.classes as { class: name } (name)}<option value={name}>{name}</option>{/each}
-      </select>
-      <label for="sort-section">Section</label>
-      <select id="sort-section" class="select w-full" bind:value={sortCaption}>
-        <option value={null}>none</option>
-        {#each books.captionsOf(sortClass) as line (line.id)}
-          <option value={line.id}>{line.name}</option>
-        {/each}
-      </select>
-      <button class="btn btn-primary col-start-2 justify-self-end">Stage</button>
-    </form>
-  </Dialog>
+  <Sort {whom} />
+{:else if sheet.asked === 'retire'}
+  <Retire {whom} what={sheet.retiring} {close} {retire} />
 {:else if sheet.asked === 'add'}
   <AddRow />
 {/if}

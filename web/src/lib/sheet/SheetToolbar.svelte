@@ -42,6 +42,11 @@
         {plural(accounts, 'account')}, {plural(chart?.lines ?? 0, 'line')}
       {/if}
     </em>
+    {#if sheet.beyond && sheet.rows.length > 0}
+      <button class="link text-xs whitespace-nowrap" onclick={() => sheet.unfilter()}
+        >{count(sheet.beyond)} more {sheet.beyond === 1 ? 'is' : 'are'} left out by the filters</button
+      >
+    {/if}
     <div class="ml-auto flex items-center gap-2">
       {#if sheet.picked}
         <button class="btn btn-sm btn-quiet" onclick={() => (sheet.picked = null)}

@@ -52,19 +52,21 @@
       >{/if}
   </div>
   <div class="text-soft" role="gridcell">{isHeading ? '' : row.class}</div>
-  <div class="num text-soft" role="gridcell">{isHeading ? '' : count(row.lines)}</div>
+  <div class="num text-soft" role="gridcell">
+    {isHeading && row.lines === 0 ? '' : count(row.lines)}
+  </div>
   <div class="num text-soft" role="gridcell">
     {row.last ? shortDate(row.last, latest) : row.kind === 'account' ? 'never' : ''}
   </div>
   <div class="justify-self-end" role="gridcell"><Strip strip={row.strip} /></div>
   <div class={['num', isSum && 'sum']} role="gridcell">
     {#if isSum}<Money amount={row.balance} />
-    {:else if !isHeading}
+    {:else if !isHeading || row.lines > 0}
       <Balance amount={row.balance} account={row.id} reach={false} />{/if}
   </div>
   <div class={['num', isSum && 'sum']} role="gridcell">
     {#if isSum}<Money amount={row.net_change} />
-    {:else if !isHeading}
+    {:else if !isHeading || row.lines > 0}
       <Figure
         amount={row.net_change}
         account={row.id}

@@ -1,6 +1,7 @@
 // Which rows the sheet shows, in which order, and what stands on their After side.
 import type { BooksState, Row } from '../books.svelte';
-import { matches } from '../ui/matches';
+import { matches, wordsOf } from '../ui/matches';
+import { shortDate } from '../figures';
 import { survivorOf, type Fate, type Field, type Target } from '../staging/edits';
 
 /** A row of the sheet: of today's chart, or of an account that the plan adds. */
@@ -45,6 +46,8 @@ function addedRow(id: number, fields: Target, depth: number): SheetRow {
     balance: '0.00',
     net_change: '0.00',
     former: [],
+    former_names: [],
+    status_from: null,
     uses: 0,
     origin: fields.get('origin') ?? null,
   };
@@ -70,7 +73,7 @@ export interface Filter {
 
 /** The rows that pass the filter. Without one, rows under a closed heading are left out. */
 export function visible(rows: SheetRow[], filter: Filter, books: BooksState): SheetRow[] {
-  const words = filter.text.toLowerCase().split(/\s+/).filter(Boolean);
+  const words = wordsOf(filter.text);
   const asked =
     words.length > 0 ||
     filter.class !== '' ||
@@ -94,6 +97,13 @@ export function visible(rows: SheetRow[], filter: Filter, books: BooksState): Sh
     if (proposedOnly && !row.code_proposed) return false;
     return matches(row, words);
   });
+}
+
+/** How many rows have what is sought and are not shown, since they do not pass the other filters. */
+export function beyondFilter(rows: SheetRow[], shown: SheetRow[], filter: Filter): number {
+  const words = wordsOf(filter.text);
+  if (words.length === 0) return 0;
+  return rows.filter((row) => matches(row, words)).length - shown.length;
 }
 
 function withoutClosed(rows: SheetRow[], closed: ReadonlySet<number>): SheetRow[] {
@@ -130,6 +140,10 @@ const quiet: After = {
 };
 
 const SETTINGS: Field[] = ['kind', 'contra', 'role', 'currency', 'description', 'tax', 'intervals'];
+
+/** When the fate of an account comes to hold, where that is part of it. */
+const fromDay = (fate: Fate): string =>
+  'from' in fate && fate.from ? ` from ${shortDate(fate.from, null)}` : '';
 
 const FATES: Record<Fate['fate'], string> = {
   add: 'new',
@@ -170,7 +184,14 @@ export function after(row: SheetRow, books: BooksState): After {
     fate?.fate !== 'add' && SETTINGS.some((field) => staged?.has(field)) ? 'other settings' : '';
   const moved = staged?.has('history') ? historyOf(row, books) : '';
   const rewritten = crossing?.changes.includes('rewritten') ? 'same accounts' : '';
-  const words = [fate ? FATES[fate.fate] : '', under, sorted, reset, moved, rewritten];
+  const words = [
+    fate ? FATES[fate.fate] + fromDay(fate) : '',
+    under,
+    sorted,
+    reset,
+    moved,
+    rewritten,
+  ];
   return {
     code: code ?? row.code,
     name: name ?? row.name,

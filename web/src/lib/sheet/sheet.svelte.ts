@@ -9,18 +9,22 @@ import {
   giveFate,
   mergeInto,
   stage,
+  takeAllBack,
   takeBack,
   type Edit,
   type Fate,
 } from '../staging/edits';
-import { outline, visible, type SheetRow } from './rows';
+import { beyondFilter, outline, visible, type SheetRow } from './rows';
 
 /** The columns of the After side that the cursor stands in. */
 export const COLUMNS = ['code', 'name', 'fate'] as const;
 export type Column = (typeof COLUMNS)[number];
 
 /** What a person asks of the selected rows; the dialogs answer to it. */
-export type Ask = 'merge' | 'regroup' | 'sort' | 'add' | 'fates' | 'card';
+export type Ask = 'merge' | 'regroup' | 'sort' | 'add' | 'retire' | 'fates' | 'card';
+
+/** The fates that an account has from a day on. */
+export type Retiring = 'deactivate' | 'archive';
 
 /** What can be done with selected rows. */
 export type Deed =
@@ -76,12 +80,16 @@ export class SheetState {
   /** The text of the cell that is being edited. */
   editing = $state<string | null>(null);
   asked = $state<Ask | null>(null);
+  /** What is asked the day of. */
+  retiring = $state<Retiring>('deactivate');
   /** Cells that could not be taken, with the text and the reason. */
   refused = $state.raw<ReadonlyMap<string, { value: string; reason: string }>>(new Map());
   message = $state('');
 
   readonly all = $derived.by(() => outline(this.books));
   readonly rows = $derived.by(() => visible(this.all, this, this.books));
+  /** How many rows have what is sought and are left out by the other filters. */
+  readonly beyond = $derived.by(() => beyondFilter(this.all, this.rows, this));
   readonly current = $derived<SheetRow | undefined>(this.rows[this.cursor.row]);
   readonly column = $derived<Column>(COLUMNS[this.cursor.column] ?? 'code');
   readonly range = $derived.by(() => {
@@ -111,15 +119,24 @@ export class SheetState {
     };
   }
 
+  /** Shows whatever is sought, of any class and origin, changed or not. */
+  unfilter(): void {
+    this.class = '';
+    this.origin = '';
+    this.changesOnly = false;
+    this.proposedOnly = false;
+    this.picked = null;
+  }
+
+  showAll(): void {
+    this.text = '';
+    this.unfilter();
+  }
+
   /** Shows the row of an account, whatever the filter. */
   reveal(account: number): void {
     if (!this.rows.some((row) => row.id === account)) {
-      this.text = '';
-      this.class = '';
-      this.origin = '';
-      this.changesOnly = false;
-      this.proposedOnly = false;
-      this.picked = null;
+      this.showAll();
       this.showRetired = true;
       this.closed = new Set();
     }
@@ -232,7 +249,7 @@ export class SheetState {
     }
   }
 
-  /** Gives the selected rows a fate. */
+  /** Gives the selected rows a fate; deactivated or archived they are from a day on. */
   async fate(fate: Fate): Promise<void> {
     await this.stage(this.selected.map((row) => giveFate(row.id, fate)));
   }
@@ -240,10 +257,9 @@ export class SheetState {
   /** Takes everything back that is staged for the selected rows, or one column of it. */
   async clear(): Promise<void> {
     const edits = this.selected.flatMap((row) => {
-      const fields = this.books.staged.get(row.id)?.fields ?? [];
-      const own = this.column === 'fate' ? fields : fields.filter((f) => f === this.column);
-      const gone = row.added ? fields : own;
-      return gone.map((field) => takeBack(row.id, field));
+      const target = this.books.staged.get(row.id);
+      if (row.added || this.column === 'fate') return takeAllBack(row.id, target);
+      return target?.has(this.column) ? [takeBack(row.id, this.column)] : [];
     });
     const refused = new Map(this.refused);
     this.selected.forEach((row) => COLUMNS.forEach((c) => refused.delete(cell(row.id, c))));
@@ -310,7 +326,8 @@ export class SheetState {
     let act: (() => void | Promise<void>) | undefined;
     if (move) act = () => this.go(move[0], move[1], shiftKey);
     else if (command && key === 'd') act = () => this.fillDown();
-    else if (command && key === 'z') act = () => this.books.takeBack();
+    else if (command && key.toLowerCase() === 'z') act = () => this.books.step(shiftKey);
+    else if (command && key === 'y') act = () => this.books.step(true);
     else if (command && key === 'a') act = () => this.#selectAll();
     else if (command || event.altKey) return;
     else if (key === 'Enter' || key === 'F2') act = () => this.begin();
@@ -364,6 +381,9 @@ export class SheetState {
       await goto(`/books/${this.books.id}/renumber`);
     } else if (deed === 'clear') {
       await this.clear();
+    } else if (deed === 'deactivate' || deed === 'archive') {
+      this.retiring = deed;
+      this.asked = 'retire';
     } else {
       await this.fate({ fate: deed });
     }

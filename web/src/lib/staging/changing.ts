@@ -17,7 +17,7 @@ function made<T>(list: T[], isGone: (item: T) => boolean, put: Put<T>[]): T[] {
 export function changed(
   plan: PlanView,
   change: Schemas['PlanChange'],
-  done: Schemas['DoneView'][],
+  { done, steps }: Pick<Schemas['EditedView'], 'done' | 'steps'>,
 ): PlanView | null {
   if (plan.revision !== change.since) return null;
   const { name, revision, fingerprint, took_ms, counts, figures } = change;
@@ -42,6 +42,7 @@ export function changed(
     revision,
     fingerprint,
     took_ms,
+    steps,
     counts,
     staged: [...kept, ...staged],
     added: change.added ?? plan.added,

@@ -35,6 +35,12 @@ export const mergeInto = (account: number, survivor: number): Edit =>
 export const become = (account: number, field: Field, change?: Change | null): Edit =>
   change ? stage(account, change) : takeBack(account, field);
 
+/** Takes back all that is staged of an account; one that the plan adds goes whole with its fate. */
+export function takeAllBack(account: number, target: Target | undefined): Edit[] {
+  const fields = target?.get('fate')?.fate === 'add' ? (['fate'] as const) : (target?.fields ?? []);
+  return fields.map((field) => takeBack(account, field));
+}
+
 export const fieldOf = (wanted: Wanted): Field =>
   'stage' in wanted ? wanted.stage.field : wanted.take_back;
 

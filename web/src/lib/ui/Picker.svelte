@@ -2,27 +2,40 @@
 <script lang="ts">
   import { Combobox } from 'bits-ui';
   import type { Row } from '../books.svelte';
-  import { matches } from './matches';
+  import { matches, matchesName, wordsOf } from './matches';
 
   let {
     rows,
     label,
     choose,
     empty = 'No account has this code or name, now or before.',
-  }: { rows: Row[]; label: string; choose: (row: Row) => void; empty?: string } = $props();
+    unfit = () => '',
+  }: {
+    rows: Row[];
+    label: string;
+    choose: (row: Row) => void;
+    empty?: string;
+    /** Why a row cannot be chosen; empty where it can. */
+    unfit?: (row: Row) => string;
+  } = $props();
 
   let text = $state('');
   const SHOWN = 8;
 
   const found = $derived.by(() => {
-    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+    const words = wordsOf(text);
     const fitting = rows.filter((row) => matches(row, words));
     const first = words[0] ?? '';
-    const rank = (row: Row) => (row.code === first ? 0 : row.code.startsWith(first) ? 1 : 2);
+    const byCode = (row: Row) => (row.code === first ? 0 : row.code.startsWith(first) ? 1 : 2);
+    const rank = (row: Row) => byCode(row) + (unfit(row) ? 3 : 0);
     return fitting.sort((a, b) => rank(a) - rank(b)).slice(0, SHOWN);
   });
 
-  const formerly = (row: Row) => row.former.filter((code) => text && code.startsWith(text.trim()));
+  /** What of its past the row was found by. */
+  const formerly = (row: Row) => [
+    ...row.former.filter((code) => text && code.startsWith(text.trim())),
+    ...row.former_names.filter((name) => text && matchesName(name, wordsOf(text))),
+  ];
 
   function chosen(id: string) {
     const row = found.find((row) => String(row.id) === id);
@@ -38,7 +51,7 @@
   <Combobox.Input
     class="input w-full"
     aria-label={label}
-    placeholder="Code, name or former code"
+    placeholder="Code or name, of now or before"
     oninput={(event) => (text = event.currentTarget.value)}
     {@attach focus}
   />
@@ -52,9 +65,10 @@
       <Combobox.Item
         value={String(row.id)}
         label="{row.code} {row.name}"
-        class="data-highlighted:bg-plum-wash flex cursor-pointer gap-3 rounded px-2 py-1.5"
+        disabled={unfit(row) !== ''}
+        class="data-highlighted:bg-plum-wash flex cursor-pointer gap-3 rounded px-2 py-1.5 data-disabled:cursor-default"
       >
-        <span class="text-soft w-14 shrink-0 font-medium">{row.code}</span>
+        <span class="text-soft min-w-14 shrink-0 font-medium">{row.code}</span>
         <span class="grow truncate"
           >{row.name}{#if row.description}<span class="hint ml-2">{row.description}</span
             >{/if}</span
@@ -62,7 +76,9 @@
         {#if formerly(row).length}
           <span class="hint shrink-0">formerly {formerly(row).join(', ')}</span>
         {/if}
-        <span class="hint shrink-0">{row.class}</span>
+        {#if unfit(row)}
+          <span class="text-warning shrink-0 text-xs">{unfit(row)}</span>
+        {:else}<span class="hint shrink-0">{row.class}</span>{/if}
       </Combobox.Item>
     {:else}
       <p class="text-soft px-2 py-3">{empty}</p>

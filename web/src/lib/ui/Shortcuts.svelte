@@ -9,17 +9,17 @@
     ['letters', 'on Code and Name: type over; “into 5010” as a code merges into 5010'],
     [
       'm h n g s',
-      'on What happens: merge, move history, renumber, put under another heading, sort by class',
+      'on What happens: merge, move history, renumber, put under another heading, class and section',
     ],
     ['d a r x', 'on What happens: deactivate, archive, restore, delete'],
     ['Esc', 'leave the cell as it was'],
     ['Ctrl D', 'fill down; codes count on'],
     ['Ctrl C, Ctrl V', 'copy codes and names; paste a block from a spreadsheet'],
     ['Del', 'take back what is staged in the cell; in the last column all of the row'],
-    ['Ctrl Z', 'take the latest change back'],
+    ['Ctrl Z, Ctrl Y', 'undo your latest change of the plan, and redo it'],
     ['Space', 'open the account’s card; on a heading open or close it'],
     ['+', 'add an account or heading'],
-    ['/', 'find by code, name or former code'],
+    ['/', 'find by code or name, of now or before'],
     ['?', 'this list'],
   ];
 

@@ -29,9 +29,18 @@ pub(crate) struct Desk {
 
 impl Desk {
     pub(crate) async fn open() -> Self {
+        Self::over(chart()).await
+    }
+
+    /// The same with more accounts.
+    pub(crate) async fn with(accounts: Vec<Account>) -> Self {
+        Self::over(chart().into_iter().chain(accounts).collect()).await
+    }
+
+    async fn over(accounts: Vec<Account>) -> Self {
         let site = Site::open(&[("ann@books.example", "Ann Tester")]).await;
         let ann = site.store.person_by_email("ann@books.example").await.unwrap().unwrap().id;
-        let books = Books::open(site.store.clone(), String::new(), ann, chart()).await;
+        let books = Books::open(site.store.clone(), String::new(), ann, accounts).await;
         let (coal, bank) = (books.id("5010").await, books.id("1010").await);
         let entries = [
             books.entry(date!(2026 - 02 - 10), coal, bank, 10_000),
@@ -43,6 +52,12 @@ impl Desk {
         browser.go(&format!("/books/{}/chart", books.member.books())).await;
         browser.see("[data-code='5010']").await;
         Self { browser, books }
+    }
+
+    /// Answers from which day accounts are retired.
+    pub(crate) async fn say_day(&self, day: &str) {
+        self.browser.set_day("[role=dialog] input[type=date]", day).await;
+        self.browser.click("[role=dialog] button.btn-primary").await;
     }
 
     /// Puts the cursor into a cell of the After side.

@@ -17,7 +17,13 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
             let cause = Cause::SectionForeign { account: id, class, caption };
             found.raise(cause, [back(after, Field::Caption)]);
         }
-        if let Some(before) = context.today.chart.get(id).filter(|b| b.class != after.class) {
+        let before = context.today.chart.get(id);
+        if let Some(from) = before.and_then(|b| b.place().1)
+            && after.caption.is_none()
+        {
+            found.raise(Cause::SectionDropped { account: id, from }, [back(after, Field::Caption)]);
+        }
+        if let Some(before) = before.filter(|b| b.class != after.class) {
             check_change(context, before, after, found);
         }
     }

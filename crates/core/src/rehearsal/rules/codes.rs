@@ -6,11 +6,13 @@ use crate::code::CodeKey;
 use crate::free_codes::next_free;
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
+use crate::policy::Policy;
 use crate::rehearsal::cause::Cause;
 use crate::rehearsal::finding::{Findings, Remedy};
-use std::collections::HashSet;
+use std::collections::{BTreeMap, HashSet};
 
 pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
+    check_forms(context, found);
     check_unique(context.after, |id| context.touches(id), found);
     for account in context.after.live() {
         let before = context.today.chart.get(account.id);
@@ -22,10 +24,44 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
         {
             let code = account.code.clone();
             let cause = Cause::CodeFormat { account: account.id, code, objection };
-            found.raise(cause, ways_back(context, account));
+            found.raise(cause, ways_back(context, account, &PLACED_BY));
         } else if !same_code || before.is_some_and(|b| b.place() != account.place()) {
             check_block(context, account, found);
         }
+    }
+}
+
+/// Raises codes of a form that no code of the books has, where none is laid down: a slip of the hand shows by
+/// it. How long codes are is no part of it, since charts grow.
+fn check_forms(context: &RuleContext<'_>, found: &mut Findings<'_>) {
+    if context.today.policy.format != Policy::default().format {
+        return;
+    }
+    let has_today = |account: &Account| {
+        context.today.chart.get(account.id).is_some_and(|before| before.code == account.code)
+    };
+    let mut forms: BTreeMap<String, Vec<AccountId>> = BTreeMap::new();
+    for account in context.after.live().filter(|account| !has_today(account)) {
+        forms.entry(account.code.form()).or_default().push(account.id);
+    }
+    let mut known = context.today.chart.live().peekable();
+    if known.peek().is_none() {
+        return;
+    }
+    for account in known {
+        if forms.is_empty() {
+            return;
+        }
+        forms.remove(&account.code.form());
+    }
+    for (form, mut accounts) in forms {
+        accounts.sort_unstable();
+        let back = accounts.iter().filter_map(|id| context.after.get(*id));
+        let back: Vec<_> = match accounts.len() {
+            1 => back.flat_map(|account| ways_back(context, account, &[Field::Code])).collect(),
+            _ => Vec::new(),
+        };
+        found.raise(Cause::CodeUnlike { form, accounts }, back);
     }
 }
 
@@ -59,7 +95,7 @@ pub(in crate::rehearsal) fn check_unique(
         let merge = gives.is_posting().then(|| Remedy::Stage {
             label: format!("Merge into {}", keeps.label()),
             account,
-            change: Change::Fate(Fate::MergeInto(keeps.id)),
+            change: Change::Fate(Fate::MergeInto { into: keeps.id }),
         });
         let accounts = clash.iter().map(|account| account.id).collect();
         let cause = Cause::CodeTaken { code: gives.code.clone(), accounts };
@@ -67,16 +103,21 @@ pub(in crate::rehearsal) fn check_unique(
     }
 }
 
-/// Takes back whatever was staged of what blocks go by.
-fn ways_back(context: &RuleContext<'_>, account: &Account) -> Vec<Remedy> {
+/// What blocks go by.
+const PLACED_BY: [Field; 3] = [Field::Code, Field::Class, Field::Caption];
+
+/// Takes back whatever of some fields is staged of an account that is in the chart today.
+fn ways_back(context: &RuleContext<'_>, account: &Account, fields: &[Field]) -> Vec<Remedy> {
     let target = context.plan.targets.get(&account.id);
-    let staged = |field: &Field| target.is_some_and(|target| target.contains_key(field));
+    let is_there = context.today.chart.get(account.id).is_some();
+    let staged =
+        |field: &Field| is_there && target.is_some_and(|target| target.contains_key(field));
     let back = |field: Field| Remedy::TakeBack {
         label: format!("Take the {} back", field.words()),
         account: account.id,
         field,
     };
-    [Field::Code, Field::Class, Field::Caption].into_iter().filter(staged).map(back).collect()
+    fields.iter().copied().filter(staged).map(back).collect()
 }
 
 fn check_block(context: &RuleContext<'_>, account: &Account, found: &mut Findings<'_>) {
@@ -88,7 +129,7 @@ fn check_block(context: &RuleContext<'_>, account: &Account, found: &mut Finding
             standard: account.own_standard(),
             blocks: blocks.into_iter().cloned().collect(),
         };
-        found.raise(cause, ways_back(context, account));
+        found.raise(cause, ways_back(context, account, &PLACED_BY));
     }
 }
 

@@ -62,7 +62,7 @@ fn way_out(context: &RuleContext<'_>, before: &Account, after: &Account) -> Opti
     }
     if account != after.id {
         let label = format!("Deactivate {} instead", before.code);
-        return Some(Remedy::Stage { label, account, change: Change::Fate(Fate::Deactivate) });
+        return Some(Remedy::Stage { label, account, change: Change::Fate(Fate::deactivate()) });
     }
     let field = match (before.class == after.class, before.place().1 == after.place().1) {
         (true, false) => Field::Caption,

@@ -65,7 +65,7 @@ fn check_cleared(
         let deactivate = || Remedy::Stage {
             label: format!("Deactivate {}", merged.code),
             account: merged.id,
-            change: Change::Fate(Fate::Deactivate),
+            change: Change::Fate(Fate::deactivate()),
         };
         // What is no bank account does not stop being needed because it cannot go into one.
         let is_bank = merged.role == Some(ControlRole::Bank);

@@ -8,6 +8,7 @@ mod context;
 mod histories;
 mod locks;
 mod merging;
+mod names;
 pub(super) mod outline;
 pub(super) mod retiring;
 mod settings;
@@ -33,6 +34,7 @@ pub(super) fn check(today: &Today, plan: &Plan, draft: &mut Draft) {
             figures_after: OnceCell::new(),
         };
         codes::check(&context, &mut found);
+        names::check(&context, &mut found);
         merging::check(&context, &mut found);
         retiring::check(&context, &mut found);
         outline::check(&context, &mut found);

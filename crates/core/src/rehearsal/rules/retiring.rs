@@ -10,6 +10,7 @@ use crate::rehearsal::cause::Cause;
 use crate::rehearsal::finding::{Findings, Remedy};
 use crate::today::Today;
 use crate::trial_balance::balance;
+use time::Date;
 
 pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
     // What moves away in the same plan no longer keeps an account from being archived.
@@ -37,14 +38,15 @@ pub(in crate::rehearsal) fn check_fate(
 ) {
     match fate {
         Fate::Delete => check_delete(today, account, found),
-        Fate::Archive => check_archive(today, account, figures, found),
+        Fate::Archive { .. } => check_archive(today, account, figures, found),
+        Fate::Deactivate { .. } => check_deactivate(today, account, figures, found),
         Fate::Restore => check_restore(account, found),
         _ => {}
     }
 }
 
 fn instead(account: &Account, fate: Fate) -> Remedy {
-    let verb = if fate == Fate::Archive { "Archive" } else { "Deactivate" };
+    let verb = if matches!(fate, Fate::Archive { .. }) { "Archive" } else { "Deactivate" };
     Remedy::Stage {
         label: format!("{verb} it instead"),
         account: account.id,
@@ -58,7 +60,7 @@ fn merge_advice() -> Remedy {
 
 fn check_delete(today: &Today, row: &Account, found: &mut Findings<'_>) {
     let account = row.id;
-    let retire = || [instead(row, Fate::Archive), instead(row, Fate::Deactivate)];
+    let retire = || [instead(row, Fate::archive()), instead(row, Fate::deactivate())];
     let lines = today.figures_of(account).all.lines;
     if lines > 0 {
         let ways = retire().into_iter().chain([merge_advice()]);
@@ -69,40 +71,67 @@ fn check_delete(today: &Today, row: &Account, found: &mut Findings<'_>) {
         found.raise(Cause::DeleteMerged { account, merged: merged.id }, retire());
     }
     if let Some(role) = row.role {
-        found.raise(Cause::DeleteControl { account, role }, [instead(row, Fate::Deactivate)]);
+        found.raise(Cause::DeleteControl { account, role }, [instead(row, Fate::deactivate())]);
     }
     let uses = today.usage.of(account).to_vec();
     if !uses.is_empty() {
-        let ways = [instead(row, Fate::Deactivate), merge_advice()];
+        let ways = [instead(row, Fate::deactivate()), merge_advice()];
         found.raise(Cause::DeleteNamed { account, uses }, ways);
     }
     let usage = &today.usage;
     if lines == 0 && !(usage.given && usage.journal_complete) {
         let (given, since) = (usage.given, usage.complete_from);
         let cause = Cause::DeleteUnproven { account, given, since };
-        found.raise(cause, [instead(row, Fate::Deactivate)]);
+        found.raise(cause, [instead(row, Fate::deactivate())]);
     }
 }
 
 fn check_archive(today: &Today, row: &Account, figures: &Figures, found: &mut Findings<'_>) {
     let account = row.id;
-    let ways = || [instead(row, Fate::Deactivate), merge_advice()];
+    let ways = || [instead(row, Fate::deactivate()), merge_advice()];
     if balance(row, figures) != 0 {
         found.raise(Cause::ArchiveBalance { account }, ways());
     }
-    let prior_year = today.activity.last().map(|last| Period(last.year_start().0 - 12));
-    let prior_year = prior_year.map(|start| today.calendar.first_day(start));
-    if let (Some(last), Some(prior_year)) = (figures.last, prior_year)
-        && last >= prior_year
-    {
+    if let Some((last, prior_year)) = recent(today, figures) {
         found.raise(Cause::ArchiveRecent { account, last, prior_year }, ways());
     }
     if let Some(role) = row.role {
-        found.raise(Cause::ArchiveControl { account, role }, [instead(row, Fate::Deactivate)]);
+        found.raise(Cause::ArchiveControl { account, role }, [instead(row, Fate::deactivate())]);
     }
     let uses = today.usage.of(account).to_vec();
     if !uses.is_empty() {
         found.raise(Cause::ArchiveNamed { account, uses }, ways());
+    }
+}
+
+/// The day of the latest line, if it is not before the prior fiscal year, with the day on which that began.
+fn recent(today: &Today, figures: &Figures) -> Option<(Date, Date)> {
+    let prior_year = Period(today.activity.last()?.year_start().0 - 12);
+    let prior_year = today.calendar.first_day(prior_year);
+    Some((figures.last.filter(|last| *last >= prior_year)?, prior_year))
+}
+
+/// Whatever is deactivated can be restored: nothing stops it, but what is still relied on has to be read first.
+fn check_deactivate(today: &Today, row: &Account, figures: &Figures, found: &mut Findings<'_>) {
+    let account = row.id;
+    let back =
+        || Remedy::TakeBack { label: "Leave it active".to_owned(), account, field: Field::Fate };
+    let first = |what: &str| [back(), Remedy::Advice(what.to_owned())];
+    if let Some(role) = row.role {
+        let ways = first("Give the role to the account that takes its place first.");
+        found.raise(Cause::DeactivateControl { account, role }, ways);
+    }
+    let balance = balance(row, figures);
+    if row.class.on_balance_sheet() && balance != 0 {
+        let what = "Merge it or move its history first, or clear its balance by an entry.";
+        found.raise(Cause::DeactivateBalance { account, balance }, first(what));
+    }
+    if let Some((last, _)) = recent(today, figures) {
+        let (this_year, last_year) = (figures.this_year.lines, figures.last_year);
+        let cause = Cause::DeactivateRecent { account, this_year, last_year, last };
+        let what = "Settle first which account takes its place, and let bank rules, recurring \
+                    entries and people know.";
+        found.raise(cause, first(what));
     }
 }
 

@@ -4,8 +4,9 @@
 use super::books::Books;
 use super::remark::{Remark, RemarkKind};
 use crate::calendar::say_day;
-use crate::chart::{Account, ControlRole, Kind, Status};
+use crate::chart::{Account, Class, ControlRole, Kind, Status};
 use crate::review::survivor::has_stopped;
+use crate::review::wording::Wording;
 use crate::text::{a, counted};
 use crate::trial_balance::balance;
 
@@ -58,7 +59,7 @@ pub(super) fn unusual_side(books: &Books<'_>, account: &Account) -> Option<Remar
     let sum = balance(account, &books.today.figures_of(account.id));
     let grows_by_debits = account.grows_by_debits_as(account.class);
     let against = if grows_by_debits { sum < 0 } else { sum > 0 };
-    let unusual = account.kind == Kind::Account && against;
+    let unusual = account.kind == Kind::Account && against && !is_deduction(account);
     unusual.then(|| {
         let message = format!(
             "{} stands at {}, the unusual side for its class, {}.",
@@ -67,6 +68,34 @@ pub(super) fn unusual_side(books: &Books<'_>, account: &Account) -> Option<Remar
             account.class.words()
         );
         Remark::of(RemarkKind::UnusualSide, account, message)
+    })
+}
+
+/// Words that together name what is deducted from others of its class, whether or not it is marked as contra.
+const DEDUCTIONS: [(&[&str], &[Class]); 16] = [
+    (&["depreciation"], &[Class::Asset]),
+    (&["amortisation"], &[Class::Asset]),
+    (&["amortization"], &[Class::Asset]),
+    (&["amortissement"], &[Class::Asset]),
+    (&["abschreibung"], &[Class::Asset]),
+    (&["wertberichtigung"], &[Class::Asset]),
+    (&["afschrijving"], &[Class::Asset]),
+    (&["amortizacion"], &[Class::Asset]),
+    (&["impairment"], &[Class::Asset]),
+    (&["doubtful"], &[Class::Asset]),
+    (&["provision"], &[Class::Asset]),
+    (&["drawing"], &[Class::Equity]),
+    (&["dividend"], &[Class::Equity]),
+    (&["treasury", "share"], &[Class::Equity]),
+    (&["discount", "allowed"], &[Class::Income]),
+    (&["return"], &[Class::Income, Class::Expense]),
+];
+
+/// Whether its name says that it is deducted from others of its class, so that its usual side is the other one.
+fn is_deduction(account: &Account) -> bool {
+    let wording = Wording::of(&account.name);
+    DEDUCTIONS.iter().any(|(words, classes)| {
+        classes.contains(&account.class) && words.iter().all(|word| wording.says(word))
     })
 }
 

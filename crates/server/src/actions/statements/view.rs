@@ -108,7 +108,7 @@ pub(crate) struct StatementRow {
     /// By how much the latest differs from the one beside it, as a person reads both; none when they hold another
     /// number of months.
     difference: Option<String>,
-    /// By how many tenths of a per cent it is more of what its class usually holds.
+    /// By how many tenths of a per cent it is more, with the sign of the difference.
     change: Option<i64>,
     /// The headings of the chart that its accounts stand under, when there are several.
     headings: Vec<HeadingView>,

@@ -12,7 +12,7 @@
   import Moved from '$lib/plan/Moved.svelte';
   import NoPlan from '$lib/plan/NoPlan.svelte';
   import ReportLines from '$lib/plan/ReportLines.svelte';
-  import { takeBack as back } from '$lib/staging/edits';
+  import { takeAllBack } from '$lib/staging/edits';
   import Tabs from '$lib/ui/Tabs.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
@@ -48,9 +48,15 @@
     await goto(`/books/${books.id}/chart`);
   }
 
+  let problem = $state('');
+
   async function takeBack(account: number) {
-    const fields = books.staged.get(account)?.fields ?? [];
-    await books.edit(fields.map((field) => back(account, field)));
+    problem = '';
+    try {
+      await books.edit(takeAllBack(account, books.staged.get(account)));
+    } catch (error) {
+      problem = sentence(error);
+    }
   }
 </script>
 
@@ -121,4 +127,4 @@
     </aside>
   {/if}
 </main>
-<Hem />
+<Hem message={problem} />

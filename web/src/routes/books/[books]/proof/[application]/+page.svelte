@@ -62,7 +62,7 @@
           report.accounts_today,
           'row',
         )} became
-        {count(report.accounts_after)}; {plural(report.crossings, 'change')}, {plural(
+        {count(report.accounts_after)}; {plural(report.crossings + report.moved.length, 'change')}, {plural(
           report.findings.length,
           'caution',
         )} acknowledged.
