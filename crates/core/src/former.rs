@@ -5,13 +5,15 @@ use crate::chart::{Account, Chart, Kind};
 use crate::code::{Code, CodeKey};
 use crate::ids::AccountId;
 use std::collections::{HashMap, HashSet};
-use time::OffsetDateTime;
+use time::{Date, OffsetDateTime};
 
 /// Every code and every name that any account bore before today.
 #[derive(Clone, Debug, Default)]
 pub struct FormerCodes {
     bearers: HashMap<CodeKey, Vec<AccountId>>,
     called: HashMap<String, Vec<AccountId>>,
+    /// On which day the latest bearer gave a code up.
+    given_up: HashMap<CodeKey, Date>,
 }
 
 impl FromIterator<(CodeKey, AccountId)> for FormerCodes {
@@ -21,7 +23,7 @@ impl FromIterator<(CodeKey, AccountId)> for FormerCodes {
         for (key, account) in pairs {
             bearers.entry(key).or_default().push(account);
         }
-        Self { bearers, called: HashMap::new() }
+        Self { bearers, ..Self::default() }
     }
 }
 
@@ -32,6 +34,9 @@ impl<'a> FromIterator<&'a CodeUse> for FormerCodes {
         for used in uses {
             former.bearers.entry(used.code.key()).or_default().push(used.account);
             former.called.entry(alike(&used.name)).or_default().push(used.account);
+            if let Some(to) = used.to {
+                former.given_up.insert(used.code.key(), to.date());
+            }
         }
         former
     }
@@ -50,6 +55,11 @@ impl FormerCodes {
     /// first and each once.
     pub fn holders<'a>(&self, key: &CodeKey, chart: &'a Chart) -> Vec<&'a Account> {
         holders(self.bearers.get(key), chart)
+    }
+
+    /// Who bore a code last, and on which day they gave it up, as far as that is known.
+    pub fn last_bearer(&self, key: &CodeKey) -> Option<(AccountId, Date)> {
+        Some((*self.bearers.get(key)?.last()?, *self.given_up.get(key)?))
     }
 
     /// The same of a name.

@@ -55,6 +55,8 @@ keyed! {
         Intervals = "intervals", "Adds up";
         /// Active, deactivated or archived.
         Status = "status", "Status";
+        /// From which day it is deactivated or archived.
+        StatusFrom = "status_from", "Status from";
         /// The number of the entry.
         Entry = "entry", "Entry";
         /// The date.

@@ -93,6 +93,10 @@ pub fn compare(
             continue;
         };
         let today = chart.get(*id);
+        // A file that gives no day says nothing against the one that is known.
+        if today.is_some_and(|t| t.status == account.status) {
+            account.status_from = account.status_from.or(today.and_then(|t| t.status_from));
+        }
         let changes: Vec<Change> = fields
             .iter()
             .filter(|field| {

@@ -163,9 +163,17 @@ impl Reading {
     /// # Errors
     /// When it is no date, or could be two.
     pub fn date(&self, row: &RawRow) -> Result<Date, Rejected> {
-        let text = self.layout.cell(row, Column::Date);
+        self.date_in(row, Column::Date)
+    }
+
+    /// The date in a column.
+    ///
+    /// # Errors
+    /// When it is no date, or could be two.
+    pub fn date_in(&self, row: &RawRow, column: Column) -> Result<Date, Rejected> {
+        let text = self.layout.cell(row, column);
         DateOrder::read(self.dates, text)
-            .map_err(|e| self.layout.reject(row, Column::Date, Reason::from(&e), e))
+            .map_err(|e| self.layout.reject(row, column, Reason::from(&e), e))
     }
 
     /// The amount in a column, in minor units; `None` when nothing stands there.

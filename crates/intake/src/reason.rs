@@ -12,7 +12,9 @@ keyed! {
     Reason {
         /// The code was borne by several accounts.
         AccountAmbiguous = "account_ambiguous", "former code of several accounts";
-        /// The account takes no new lines.
+        /// The line is dated after the day from which its account is deactivated or archived.
+        AccountRetired = "account_retired", "dated after its account was closed";
+        /// The account takes no new lines, and its lines come in as they were posted then.
         AccountPast = "account_past", "account takes no new lines";
         /// A heading or sum line takes no lines.
         AccountNotPosting = "account_not_posting", "not a posting account";

@@ -8,7 +8,7 @@ use crate::reason::Reason;
 use crate::rows::{Corrected, Rows};
 use crate::several::{self, Part, Together, Wanted};
 use crate::shapes;
-use crate::workbook::{Holds, also};
+use crate::workbook::{Holds, also, kind_of};
 use crate::{Hidden, RawRow, Sheet, Warning};
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
@@ -30,6 +30,8 @@ pub struct Table {
     pub unread: Vec<(String, usize)>,
     /// What other sheets hold, in the order in which it is brought in.
     pub also: Vec<Holds>,
+    /// What the sheet looks like, when that is something else than it is read as.
+    pub seems: Option<FileKind>,
 }
 
 /// Whether rows are those of a journal, which names accounts as well as a chart does.
@@ -76,6 +78,7 @@ impl Table {
             problem.unwrap_or(NoLayout::NoSheet(name))
         })?;
         let mut also = also(kind, sheets);
+        let seems = kind_of(&sheets[at]).filter(|seems| *seems != kind);
         let wanted = match (&chosen.sheet, chosen.all_sheets) {
             (Some(_), _) => Wanted::One,
             (None, true) => Wanted::All,
@@ -112,7 +115,7 @@ impl Table {
             };
         }
         also.retain(|other| unread.iter().any(|(sheet, _)| *sheet == other.sheet));
-        Ok(Self { rows, sheets, reading, questions, warnings, unread, also })
+        Ok(Self { rows, sheets, reading, questions, warnings, unread, also, seems })
     }
 
     /// What is worth knowing of its rows, and what is hidden of the sheets that it is read from.

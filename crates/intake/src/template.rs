@@ -83,6 +83,7 @@ pub fn about(kind: FileKind, column: Column) -> &'static str {
         (_, Column::Tax) => "The tax code that new lines start with.",
         (_, Column::Intervals) => "The codes that a sum line adds up, as 1000 to 1999, 2500.",
         (_, Column::Status) => "active, deactivated or archived; active when empty.",
+        (_, Column::StatusFrom) => "The day from which it is deactivated or archived.",
         (_, Column::Statement) => "balance sheet or income statement.",
         (_, Column::Level) => "How deep the row stands: 0, 1, 2 …",
         (_, Column::Balance) => "What it held; looked at beside totals, and not taken.",

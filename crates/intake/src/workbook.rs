@@ -42,7 +42,7 @@ pub(crate) fn also(kind: FileKind, sheets: &[Sheet]) -> Vec<Holds> {
 }
 
 /// What a sheet holds, as its headings tell.
-fn kind_of(sheet: &Sheet) -> Option<FileKind> {
+pub(crate) fn kind_of(sheet: &Sheet) -> Option<FileKind> {
     let start = sheet.rows.start(SHOWN);
     let layout = |kind: FileKind| {
         let layout = Layout::find(kind, &start, &Chosen::default()).ok()?;

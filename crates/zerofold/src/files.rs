@@ -206,6 +206,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         overlap: &Overlap::default(),
         then: None,
         said: &HashMap::new(),
+        late: &zf_intake::journal::late::Said::default(),
     };
     let read = journal::read(file.reading(), file.rows(), &books);
     all_taken(path, &read.rejected)?;

@@ -6,6 +6,7 @@ use crate::columns::{Column, reduce};
 use crate::crosswalk::{added, rings};
 use crate::dates::DateOrder;
 use crate::journal::huge;
+use crate::journal::late::{LateMeans, Said};
 use crate::layout::{Chosen as ChosenLayout, Meaning};
 use crate::numbers::DecimalMark;
 use crate::question::Answers;
@@ -70,6 +71,9 @@ pub struct Choices {
     /// What codes of a journal stand for, by code.
     #[cfg_attr(feature = "schema", schema(required))]
     pub accounts: BTreeMap<String, CodeMeans>,
+    /// What becomes of lines dated after the day of their account, by the number of that.
+    #[cfg_attr(feature = "schema", schema(required))]
+    pub late: BTreeMap<i64, LateMeans>,
     /// What was answered to questions: the key of a reading, by what it is about.
     #[cfg_attr(feature = "schema", schema(required))]
     pub answers: BTreeMap<String, String>,
@@ -322,6 +326,11 @@ impl Choices {
             said.insert(code.key(), id);
         }
         Ok(said)
+    }
+
+    /// What was said of late lines, by account.
+    pub fn said_of_late(&self) -> Said {
+        self.late.iter().map(|(account, means)| (AccountId(*account), *means)).collect()
     }
 
     /// These choices in place of `before`. Corrections stand in cells, and go with them.

@@ -1,9 +1,10 @@
 //! A journal that was read, and the codes that its rows are read against once more when they are stored.
 
+use crate::journal::late::{LateLines, LateMeans, Said};
 use crate::journal::{self, ChangedEntry, JournalIntake, UnknownCode};
 use std::collections::HashMap;
 use time::Date;
-use zf_core::chart::{Account, Chart};
+use zf_core::chart::{Account, Chart, Status};
 use zf_core::code::CodeKey;
 use zf_core::former::CodesThen;
 use zf_core::ids::AccountId;
@@ -25,6 +26,8 @@ pub struct JournalSummary {
     pub mapped: Vec<(String, String)>,
     /// Codes that a person has to say something of.
     pub unknown: Vec<UnknownCode>,
+    /// Lines that are dated after the day of their account.
+    pub late: Vec<LateLines>,
     /// How many rows are of entries that the journal has already.
     pub known: usize,
     /// Entries that the journal has otherwise, as many as are shown.
@@ -57,6 +60,7 @@ pub(super) struct Codes {
     /// The chart of the books, with the accounts that are added.
     pub(super) chart: Chart,
     pub(super) said: HashMap<CodeKey, AccountId>,
+    pub(super) late: Said,
     pub(super) then: Option<CodesThen>,
     pub(super) overlap: Overlap,
 }
@@ -72,6 +76,7 @@ impl Codes {
             overlap: &self.overlap,
             then: self.then.as_ref(),
             said: &self.said,
+            late: &self.late,
         }
     }
 }
@@ -80,6 +85,17 @@ impl ReadJournal {
     /// What the rows are read against: the books that they were read against before.
     pub fn books<'a>(&'a self, today: &'a Today) -> journal::Books<'a> {
         self.codes.books(today)
+    }
+
+    /// The accounts that are opened again, as they are then: those of late lines of which that was said.
+    pub fn reopened(&self) -> Vec<Account> {
+        let late = self.summary.late.iter();
+        let again = late.filter(|late| late.means == Some(LateMeans::OpenAgain));
+        let accounts = again.filter_map(|late| self.chart().get(late.account));
+        let taken = accounts.filter(|account| self.read.by_account.contains_key(&account.id));
+        taken
+            .map(|account| Account { status: Status::Active, status_from: None, ..account.clone() })
+            .collect()
     }
 
     /// The chart of the books, with the accounts that are added.

@@ -97,7 +97,7 @@ impl Sheet<'_> {
         let Against { today, overlap, then } = self.against;
         let mut chart = today.chart.clone();
         let said = self.choices.said(&mut chart)?;
-        let codes = Codes { chart, said, then, overlap };
+        let codes = Codes { chart, said, late: self.choices.said_of_late(), then, overlap };
         let mut read = journal::read(self.reading, self.rows, &codes.books(today));
         let chart = &codes.chart;
         let added = chart
@@ -112,6 +112,7 @@ impl Sheet<'_> {
             unbalanced: std::mem::take(&mut read.unbalanced),
             mapped: read.mapped.iter().map(|(code, id)| (code.clone(), label(id))).collect(),
             unknown: std::mem::take(&mut read.unknown),
+            late: std::mem::take(&mut read.late),
             known: read.known.len(),
             changed: std::mem::take(&mut read.changed),
             changed_count: codes.overlap.changed.len(),

@@ -13,7 +13,7 @@ use crate::words::{self, RowWord, Said, Statement, is_nothing};
 use crate::{RawRow, Rejected, Warning};
 use std::collections::HashMap;
 use std::rc::Rc;
-use zf_core::chart::{Account, Class, ControlRole, Kind, Section};
+use zf_core::chart::{Account, Class, ControlRole, Kind, Section, Status};
 use zf_core::code::{Code, CodeKey};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
@@ -180,6 +180,10 @@ impl<'a> Reader<'a> {
                 .map_err(|e| reject(column, Reason::from(&e), e.to_string()))
         };
         let tax_code = text(Field::Tax, Column::Tax)?;
+        let status = self.words.status(row);
+        let has_day = status != Status::Active && !cell(Column::StatusFrom).is_empty();
+        let status_from =
+            if has_day { Some(self.reading.date_in(row, Column::StatusFrom)?) } else { None };
         let contra_said = match reduce(cell(Column::Contra)) {
             wording if words::says(Said::Yes, &wording) => Some(true),
             wording if wording.is_empty() => None,
@@ -192,7 +196,8 @@ impl<'a> Reader<'a> {
                 Some(RowWord::Sum | RowWord::Closes) => Kind::Sum,
                 _ => Kind::Account,
             },
-            status: self.words.status(row),
+            status,
+            status_from,
             contra: contra_said == Some(true),
             role,
             currency,

@@ -10,6 +10,7 @@ mod draft;
 mod outline;
 mod parents;
 mod range_or_list;
+pub mod retired;
 mod roles;
 mod row_words;
 mod side_by_side;
@@ -105,6 +106,7 @@ pub fn read(
         };
         (draft.row.number, kind)
     }));
+    questions.extend(retired::question(reading, drafts.iter().map(|draft| &draft.account)));
     let origins = drafts.iter().map(|draft| (draft.account.id, draft.origins)).collect();
     let ready: Vec<_> = drafts.into_iter().map(|d| (d.row.number, d.account)).collect();
     let count = ready.len();

@@ -59,7 +59,7 @@ pub(super) fn sort<'a>(reading: &Reading, rows: &'a [RawRow]) -> Vec<Sorted<'a>>
             // Sheets that are called as classes are captions over their rows.
             while let Some(part) = sheets.next_if(|part| part.above < row.number) {
                 above = Above { nested, ..Above::default() };
-                if words::class(&reduce(&part.sheet)).is_some() {
+                if is_called_as_a_class(&part.sheet) {
                     above.open(&part.sheet);
                 }
             }
@@ -73,6 +73,12 @@ pub(super) fn sort<'a>(reading: &Reading, rows: &'a [RawRow]) -> Vec<Sorted<'a>>
             Sorted { row, is, captions: Rc::clone(&above.captions) }
         })
         .collect()
+}
+
+/// Whether a sheet is called as a class is. A letter or two are the number of a sheet and no word.
+fn is_called_as_a_class(sheet: &str) -> bool {
+    let wording = reduce(sheet);
+    wording.chars().filter(|c| c.is_alphabetic()).count() > 2 && words::class(&wording).is_some()
 }
 
 fn first_text(row: &RawRow) -> &str {

@@ -19,6 +19,7 @@ pub const COLUMNS: &[Column] = &[
     Column::Tax,
     Column::Intervals,
     Column::Status,
+    Column::StatusFrom,
 ];
 
 /// The row that describes an account in a file, so that [`read`] reads the same account back.
@@ -38,5 +39,6 @@ pub fn write_row(account: &Account, parent_code: &str) -> Vec<String> {
         account.tax_code.clone().unwrap_or_default(),
         Interval::format_list(&account.intervals),
         text(account.status.words()),
+        account.status_from.map_or(String::new(), |day| day.to_string()),
     ]
 }

@@ -1,6 +1,7 @@
 //! Intake of a journal: entries that balance, on accounts that exist and may be posted to.
 
 pub(crate) mod huge;
+pub mod late;
 
 use super::columns::{Column, reduce};
 use super::periods;
@@ -12,6 +13,7 @@ use super::signs::{self, Signs};
 use super::usage::found;
 use super::{RawRow, Rejected, Warning};
 use indexmap::IndexMap;
+use late::{Ended, Late, LateLines};
 use std::borrow::Cow;
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use time::Date;
@@ -44,6 +46,8 @@ pub struct Books<'a> {
     pub then: Option<&'a CodesThen>,
     /// What a person said that codes of the file stand for.
     pub said: &'a HashMap<CodeKey, AccountId>,
+    /// What a person said of lines dated after the day of their account.
+    pub late: &'a late::Said,
 }
 
 /// What a journal file says. Its lines are not held here, but [read once more](FileEntries).
@@ -64,6 +68,8 @@ pub struct JournalIntake {
     pub mapped: BTreeMap<String, AccountId>,
     /// Codes that no account is known for, or more than one.
     pub unknown: Vec<UnknownCode>,
+    /// Lines that are dated after the day of their account.
+    pub late: Vec<LateLines>,
     /// Sum of the debits that are ready, in minor units; credits are the same.
     pub debits: i128,
     /// What is ready by account: how many lines, and their sum in minor units, debits positive.
@@ -170,7 +176,7 @@ fn read_by(signs: Signs, reading: &Reading, rows: &dyn Rows, books: &Books<'_>) 
     let mut groups = Groups::default();
     let (mut sums, mut warnings) = (Sums::default(), Vec::new());
     let mut first_rows: HashMap<AccountId, u32> = HashMap::new();
-    let mut unnumbered = false;
+    let (mut unnumbered, mut gathered) = (false, late::Gathered::default());
     for row in rows.walk().filter(|row| reading.layout.is_body(row, &mut warnings)) {
         let Some(at) = reader.place(&row, |number| groups.add(number)) else {
             unnumbered = true;
@@ -179,7 +185,11 @@ fn read_by(signs: Signs, reading: &Reading, rows: &dyn Rows, books: &Books<'_>) 
         let group = &mut groups[at];
         match reader.line(&row, group.last) {
             Ok(line) => {
-                first_rows.entry(line.line.account).or_insert(row.number);
+                if let Some(late) = line.late {
+                    gathered.note(at, late, line.date);
+                } else {
+                    first_rows.entry(line.line.account).or_insert(row.number);
+                }
                 sums.add(&line);
                 group.take(&line);
             }
@@ -207,6 +217,7 @@ fn read_by(signs: Signs, reading: &Reading, rows: &dyn Rows, books: &Books<'_>) 
         warnings,
         mapped: reader.mapped,
         unknown: reader.unknown.into_values().collect(),
+        late: gathered.settle(|at| groups[at].is_known(at, books)),
         debits: sums.debits,
         by_account: sums.by_account,
         days: dates().min().zip(dates().max()),
@@ -374,6 +385,10 @@ struct DatedLine {
     kind: EntryKind,
     /// Its amount, were it signed by the usual side of its account.
     usual: i64,
+    /// What becomes of it, if it is dated after the day of its account; and whether nobody said where it goes, or that
+    /// it is left out.
+    late: Option<Late>,
+    goes_nowhere: bool,
     line: NewLine,
 }
 
@@ -395,6 +410,8 @@ struct Group {
     mark: u64,
     /// The first row that cannot be taken.
     bad: Option<u32>,
+    /// A line whose account takes none of its day, and of which nobody said where it goes.
+    late: Option<Late>,
     /// Its place among those that are ready.
     ready: Option<u32>,
 }
@@ -406,6 +423,7 @@ enum Refusal {
     Locked,
     Spoilt(u32),
     Dates,
+    Late(Late),
     Unbalanced(i128),
 }
 
@@ -483,6 +501,7 @@ impl Group {
         self.sum += i128::from(line.line.amount);
         self.usual += i128::from(line.usual);
         self.mark = self.mark.wrapping_add(line.mark);
+        self.late = self.late.or(line.late.filter(|_| line.goes_nowhere));
     }
 
     /// Whether the journal has it just so: then it is no matter of what could be posted now.
@@ -493,13 +512,14 @@ impl Group {
     fn refusal(&self, at: usize, books: &Books<'_>) -> Option<Refusal> {
         let locked =
             |day| books.locked.is_some_and(|locked| books.calendar.period_of(day) <= locked);
-        match self.bad {
-            Some(row) => Some(Refusal::Spoilt(row)),
-            None if books.overlap.changed.contains_key(&at) => Some(Refusal::Changed),
-            None if self.dates_differ => Some(Refusal::Dates),
-            None if self.last.is_some_and(locked) => Some(Refusal::Locked),
-            None if self.sum != 0 => Some(Refusal::Unbalanced(self.sum)),
-            None => None,
+        match (self.bad, self.late) {
+            (Some(row), _) => Some(Refusal::Spoilt(row)),
+            _ if books.overlap.changed.contains_key(&at) => Some(Refusal::Changed),
+            _ if self.dates_differ => Some(Refusal::Dates),
+            _ if self.last.is_some_and(locked) => Some(Refusal::Locked),
+            (_, Some(late)) => Some(Refusal::Late(late)),
+            _ if self.sum != 0 => Some(Refusal::Unbalanced(self.sum)),
+            _ => None,
         }
     }
 }
@@ -524,6 +544,7 @@ impl Refusal {
                 let message = format!("entry {number} has lines of different dates");
                 (Column::Date, Reason::EntryDates, message)
             }
+            Self::Late(late) => (Column::Date, Reason::AccountRetired, late.why(books)),
             Self::Unbalanced(sum) => {
                 let over = if sum > 0 { "debits" } else { "credits" };
                 let by = books.currency.say(sum.abs());
@@ -564,6 +585,14 @@ impl Sums {
     }
 }
 
+/// What a code of the file was found to be.
+#[derive(Clone, Copy)]
+struct Meant {
+    account: AccountId,
+    /// Until when it takes lines, if not for good.
+    ended: Option<Ended>,
+}
+
 struct Reader<'a> {
     reading: &'a Reading,
     books: &'a Books<'a>,
@@ -572,7 +601,7 @@ struct Reader<'a> {
     day: Column,
     finder: Finder<'a>,
     /// What each code of the file was found to be: most codes stand in many rows.
-    known: HashMap<String, Result<AccountId, (Reason, String)>>,
+    known: HashMap<String, Result<Meant, (Reason, String)>>,
     marks: HashMap<AccountId, i64>,
     mapped: BTreeMap<String, AccountId>,
     unknown: BTreeMap<String, UnknownCode>,
@@ -636,7 +665,7 @@ impl<'a> Reader<'a> {
         };
         let code = reading.code(row, Column::Code);
         let code = if code.is_empty() { reading.name(row) } else { code };
-        let account = self.account(code).map_err(|(reason, message)| {
+        let Meant { account, ended } = self.account(code).map_err(|(reason, message)| {
             if let Some(unknown) = self.unknown.get_mut(code) {
                 unknown.rows += 1;
                 if unknown.name.is_empty() {
@@ -645,6 +674,11 @@ impl<'a> Reader<'a> {
             }
             layout.reject(row, Column::Code, reason, message)
         })?;
+        let late = ended.and_then(|ended| ended.late(date, books));
+        let (account, goes_nowhere) = match late.map(|late| late.goes_to(books)) {
+            None => (account, false),
+            Some(to) => (to.unwrap_or(account), to.is_none()),
+        };
         let written = reading.signed(row, books.currency)?;
         let turn = |signs: Signs, amount: i64| {
             books.chart.get(account).map_or(amount, |account| signs.turn(amount, account))
@@ -667,7 +701,7 @@ impl<'a> Reader<'a> {
             cleared: matches!(reduce(cell(Column::Cleared)).as_str(), "yes" | "true" | "1" | "x"),
         };
         let mark = mark_of(&line, self.code_mark(account), date);
-        Ok(DatedLine { date, mark, kind, usual, line })
+        Ok(DatedLine { date, mark, kind, usual, late, goes_nowhere, line })
     }
 
     fn date(&self, row: &RawRow) -> Result<Date, Rejected> {
@@ -677,7 +711,7 @@ impl<'a> Reader<'a> {
         }
     }
 
-    fn account(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
+    fn account(&mut self, text: &str) -> Result<Meant, (Reason, String)> {
         if let Some(known) = self.known.get(text) {
             return known.clone();
         }
@@ -695,7 +729,7 @@ impl<'a> Reader<'a> {
         })
     }
 
-    fn look_up(&mut self, text: &str) -> Result<AccountId, (Reason, String)> {
+    fn look_up(&mut self, text: &str) -> Result<Meant, (Reason, String)> {
         let key = Code::parse(text).map(|code| code.key());
         let chart = self.books.chart;
         let said = key.as_ref().ok().and_then(|key| self.books.said.get(key));
@@ -716,6 +750,7 @@ impl<'a> Reader<'a> {
                 return Err((reason, message));
             }
         };
+        let ended = Ended::of(account, key.as_ref().ok(), self.books);
         if key.is_ok_and(|key| account.code.key() != key) {
             self.mapped.insert(text.to_owned(), account.id);
         }
@@ -728,7 +763,7 @@ impl<'a> Reader<'a> {
             );
             return Err((Reason::AccountNotPosting, message));
         }
-        Ok(account.id)
+        Ok(Meant { account: account.id, ended })
     }
 
     fn ask(&mut self, code: &str, key: Option<&CodeKey>, bearers: &[&Account]) {

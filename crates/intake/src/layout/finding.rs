@@ -7,6 +7,7 @@ use super::{
 use crate::columns::{Column, dimension, reduce};
 use crate::{Cell, RawRow, words};
 use std::cmp::Reverse;
+use std::collections::{HashMap, HashSet};
 use zf_core::file_kind::FileKind;
 use zf_core::text;
 
@@ -94,7 +95,8 @@ impl Layout {
         let given: Vec<Option<Column>> =
             assign::best(fits).into_iter().map(|at| at.map(|at| fields[at])).collect();
         let given = match kind {
-            FileKind::Chart => columns.captioned(given),
+            FileKind::Chart => columns.captioned(given, chosen),
+            FileKind::Journal => columns.with_payees(given, chosen),
             _ => without_periods(given),
         };
         let told = given.iter().zip(headings).filter_map(|(field, (_, heading))| {
@@ -137,7 +139,7 @@ impl Layout {
         match kind {
             FileKind::Chart => {
                 layout.find_second_table();
-                layout.find_groups(below);
+                layout.find_groups(below, chosen);
                 layout.find_paths(below, chosen);
             }
             FileKind::Balances if !chosen.names_amounts() => {
@@ -326,7 +328,11 @@ impl<'a> Columns<'a> {
     }
 
     /// A second column that is called as classes are holds captions, if no other does.
-    fn captioned(&self, mut given: Vec<Option<Column>>) -> Vec<Option<Column>> {
+    fn captioned(
+        &self,
+        mut given: Vec<Option<Column>>,
+        chosen: &Chosen,
+    ) -> Vec<Option<Column>> {
         let has = |field: Column| given.contains(&Some(field));
         let stem = |heading: &str| reduce(heading).replace(|c: char| c.is_ascii_digit(), "");
         let class = given.iter().position(|field| *field == Some(Column::Class));
@@ -339,11 +345,44 @@ impl<'a> Columns<'a> {
         };
         if has(Column::Class) && !has(Column::Section) {
             let open = given.iter().zip(&self.headings).position(|(field, (at, heading))| {
-                field.is_none() && called(heading) && self.cells(*at).are_words()
+                let open = field.is_none() && !chosen.columns.contains_key(heading);
+                open && called(heading) && self.cells(*at).are_words()
             });
             if let Some(open) = open {
                 given[open] = Some(Column::Section);
             }
+        }
+        given
+    }
+
+    /// Of a journal a column of names that differ from line to line of one account are whom it was paid to, or by.
+    fn with_payees(
+        &self,
+        given: Vec<Option<Column>>,
+        chosen: &Chosen,
+    ) -> Vec<Option<Column>> {
+        let mut given = without_periods(given);
+        let place = |field: Column| given.iter().position(|own| *own == Some(field));
+        let (Some(code), Some(name), None) =
+            (place(Column::Code), place(Column::Name), place(Column::Payee))
+        else {
+            return given;
+        };
+        if chosen.columns.contains_key(&self.headings[name].1) {
+            return given;
+        }
+        let text = |row: &RawRow, column: usize| {
+            let cell = row.cells.get(self.headings[column].0);
+            cell.map(|cell| reduce(&cell.text)).filter(|text| !text.is_empty())
+        };
+        let mut names: HashMap<String, Vec<String>> = HashMap::new();
+        for (code, name) in self.below.iter().filter_map(|row| text(row, code).zip(text(row, name))) {
+            names.entry(code).or_default().push(name);
+        }
+        let often: Vec<_> = names.into_values().filter(|names| names.len() > 2).collect();
+        let differ = |names: &&Vec<String>| names.iter().collect::<HashSet<_>>().len() * 2 > names.len();
+        if often.iter().filter(differ).count() * 2 > often.len() {
+            given[name] = Some(Column::Payee);
         }
         given
     }

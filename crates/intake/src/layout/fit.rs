@@ -4,7 +4,7 @@ use crate::codes::{looks_like_code, split};
 use crate::columns::{Column, reduce};
 use crate::dates::looks_like_date;
 use crate::periods::looks_like_period;
-use crate::words::{self, Said};
+use crate::words::{self, RowWord, Said};
 use crate::{Cell, RawRow, numbers, wordings};
 use std::cell::OnceCell;
 use std::collections::HashSet;
@@ -33,15 +33,22 @@ const LITTLE: [&str; 15] = [
 pub(super) struct Cells<'a> {
     filled: Vec<&'a Cell>,
     distinct: usize,
+    /// Whether some are empty.
+    has_blanks: bool,
     /// The wordings of those that are filled, once they are asked for.
     wordings: OnceCell<Vec<String>>,
 }
 
 impl<'a> Cells<'a> {
     pub(super) fn of(cells: impl Iterator<Item = &'a Cell>) -> Self {
-        let filled: Vec<_> = cells.filter(|cell| !cell.text.trim().is_empty()).collect();
+        let mut has_blanks = false;
+        let is_filled = |cell: &&Cell| {
+            has_blanks |= cell.text.trim().is_empty();
+            !cell.text.trim().is_empty()
+        };
+        let filled: Vec<_> = cells.filter(is_filled).collect();
         let distinct = filled.iter().map(|cell| cell.text.trim()).collect::<HashSet<_>>().len();
-        Self { filled, distinct, wordings: OnceCell::new() }
+        Self { filled, distinct, has_blanks, wordings: OnceCell::new() }
     }
 
     /// How many in a hundred are so.
@@ -85,6 +92,12 @@ impl<'a> Cells<'a> {
             two && text[..text.len() - 2].ends_with([',', '.'])
         };
         self.share(|text| text.is_ascii() && is_amount(text) && decimals(text)) >= 80
+    }
+
+    /// Whether kinds of rows are said of all, and none is an account.
+    fn no_row_is_an_account(&self) -> bool {
+        let is_account = |w: &str| matches!(words::row_word(w), None | Some(RowWord::Account));
+        !self.has_blanks && self.worded(is_account) == 0
     }
 
     /// Whether most are words.
@@ -215,7 +228,7 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
             cells.share(|text| text.contains(char::is_alphabetic) && split(text).is_none())
         }
         Column::CodeAndName => cells.coded_names(),
-        Column::Date => cells.share(looks_like_date),
+        Column::Date | Column::StatusFrom => cells.share(looks_like_date),
         Column::Period => cells.share(|text| looks_like_period(text) || looks_like_date(text)),
         Column::Year => cells.share(|text| text.chars().filter(char::is_ascii_digit).count() > 1),
         Column::Class => {
@@ -233,6 +246,8 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
         Column::Section => {
             cells.share(|text| is_words(text) || words::line(&reduce(text)).is_some()).max(1)
         }
+        // Where every row were a heading or a total, there would be no account: that is no column of kinds.
+        Column::Kind if cells.no_row_is_an_account() => 0,
         Column::Kind => cells.worded(|w| words::row_word(w).is_some()),
         Column::Action => cells.worded(|w| words::action(w).is_some()),
         Column::Statement => cells.worded(|w| words::statement(w).is_some()),

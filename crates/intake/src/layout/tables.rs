@@ -66,7 +66,7 @@ impl Layout {
 
     /// Finds columns side by side that each name a heading over the row: they are called as groups or
     /// levels, each value of one stands under one value of that to its left, and not all have a meaning.
-    pub(super) fn find_groups(&mut self, rows: &[&RawRow]) {
+    pub(super) fn find_groups(&mut self, rows: &[&RawRow], chosen: &Chosen) {
         let text = |row: &RawRow, at: usize| {
             row.cells.get(at).map_or_else(String::new, |cell| reduce(&cell.text))
         };
@@ -81,7 +81,7 @@ impl Layout {
         let columns: Vec<&ColumnFound> = self
             .columns
             .iter()
-            .filter(|column| called(column))
+            .filter(|column| called(column) && !chosen.columns.contains_key(&column.heading))
             .filter(|column| worded(column.at))
             .collect();
         let open = columns.iter().any(|column| column.field.is_none());

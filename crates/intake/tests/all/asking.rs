@@ -278,7 +278,9 @@ fn a_word_that_nobody_knows_is_asked_and_its_row_is_ready() {
 
     let said = ["kind:gruntle=heading", "status:mothballed=archived", "normal:leeward=credit"];
     let told = read(&rows, &said);
-    assert_eq!(asked(&told), [""; 0]);
+    assert_eq!(asked(&told), ["status_from"], "from which day is not said");
+    assert_eq!(question(&told, "status_from").default.as_deref(), Some("unknown"));
+    assert_eq!(asked(&read(&rows, &[&said[..], &["status_from=stored"]].concat())), [""; 0]);
     assert_eq!(account(&told, "Till").kind, Kind::Heading);
     assert_eq!(account(&told, "Safe").status, Status::Archived);
     assert!(account(&told, "Safe").contra, "its balance stands on the other side");

@@ -46,6 +46,7 @@ fn read(
         overlap: &Overlap::default(),
         then,
         said: &said,
+        late: &zf_intake::journal::late::Said::default(),
     };
     journal::read(&reading, &rows, &books)
 }

@@ -10,11 +10,12 @@ use zf_core::chart::{Account, Chart, Kind};
 use zf_core::code::Code;
 use zf_core::entry::{EntryKind, NewEntry};
 use zf_core::file_kind::FileKind;
-use zf_core::former::FormerCodes;
+use zf_core::former::{CodeUse, FormerCodes};
 use zf_core::ids::{AccountId, ReportLineId};
 use zf_core::overlap::Overlap;
 use zf_core::policy::Policy;
 use zf_core::usage::Usage;
+use zf_intake::journal::late::LateMeans;
 use zf_intake::journal::{self, JournalIntake};
 use zf_intake::reading::{Chosen, Reading};
 use zf_intake::{Cell, RawRow, Rejected, chart, usage};
@@ -158,8 +159,106 @@ fn read_journal(text: &str) -> (JournalIntake, Vec<NewEntry>) {
         overlap: &Overlap::default(),
         then: None,
         said: &HashMap::new(),
+        late: &zf_intake::journal::late::Said::default(),
     };
     journals::read_journal(&reading, &rows, &of)
+}
+
+/// What becomes of a file with lines before and after the day from which 6020 is deactivated.
+fn read_late(means: Option<LateMeans>) -> (JournalIntake, Vec<NewEntry>) {
+    let mut today = railway();
+    let mut telegraph = today.chart.get(AccountId(6_020)).unwrap().clone();
+    telegraph.status_from = Some(date!(2026 - 01 - 31));
+    today.chart.put(telegraph);
+    let text = format!(
+        "{JOURNAL}1|2026-01-31|6020|12.00|\n1|2026-01-31|1050||12.00\n2|2026-02-01|6020|5.00|\n\
+         2|2026-02-01|1050||5.00\n3|2026-03-01|6020|7.00|\n3|2026-03-01|1050||7.00"
+    );
+    let rows = rows(&text);
+    let reading = reading(FileKind::Journal, &rows);
+    let late: HashMap<_, _> = means.into_iter().map(|means| (AccountId(6_020), means)).collect();
+    let of = journal::Books {
+        chart: &today.chart,
+        former: &FormerCodes::default(),
+        currency: gbp(),
+        calendar: calendar(),
+        locked: None,
+        overlap: &Overlap::default(),
+        then: None,
+        said: &HashMap::new(),
+        late: &late,
+    };
+    journals::read_journal(&reading, &rows, &of)
+}
+
+#[test]
+fn lines_up_to_the_day_of_their_account_come_in_and_later_ones_are_asked() {
+    let (read, entries) = read_late(None);
+    assert_eq!((entries.len(), entries[0].lines[0].account), (1, AccountId(6_020)));
+    let why = "6020 Telegraph is deactivated from 31 Jan 2026; say what becomes of lines dated after it";
+    let rows = [4, 5, 6, 7].map(|row| format!("{row} Date: {why}"));
+    assert_eq!(said(&read.rejected), rows);
+    let late = &read.late[0];
+    assert_eq!((late.account, late.lines, late.holder), (AccountId(6_020), 2, None));
+    assert_eq!((late.first, late.last), (date!(2026 - 02 - 01), date!(2026 - 03 - 01)));
+}
+
+#[test]
+fn later_lines_go_to_the_successor_open_the_account_again_or_are_left_out() {
+    let holders = |means| {
+        let (read, entries) = read_late(Some(means));
+        assert_eq!(read.late[0].means, Some(means), "it is still shown, and can be said otherwise");
+        let sums: i64 = entries.iter().flat_map(|e| &e.lines).map(|l| l.amount).sum();
+        assert_eq!(sums, 0);
+        entries.iter().map(|entry| entry.lines[0].account.0).collect::<Vec<_>>()
+    };
+    assert_eq!(holders(LateMeans::Successor(6_010)), [6_020, 6_010, 6_010]);
+    assert_eq!(holders(LateMeans::OpenAgain), [6_020; 3]);
+    assert_eq!(holders(LateMeans::LeftOut), [6_020]);
+    assert_eq!(holders(LateMeans::Successor(5_000)), [6_020], "a heading takes no lines");
+}
+
+#[test]
+fn lines_under_the_code_of_a_merged_account_go_on_to_its_holder_and_say_so() {
+    let mut today = railway();
+    let mut wood = today.chart.get(AccountId(5_020)).unwrap().clone();
+    (wood.status, wood.merged_into) = (zf_core::chart::Status::Merged, Some(AccountId(5_010)));
+    today.chart.put(wood.clone());
+    let given_up = CodeUse {
+        account: wood.id,
+        code: wood.code,
+        name: wood.name,
+        from: None,
+        to: Some(date!(2026 - 01 - 31).midnight().assume_utc()),
+    };
+    let former: FormerCodes = [&given_up].into_iter().collect();
+    let text = format!(
+        "{JOURNAL}1|2026-01-31|5020|12.00|\n1|2026-01-31|1050||12.00\n2|2026-02-01|5020|5.00|\n\
+         2|2026-02-01|1050||5.00"
+    );
+    let rows = rows(&text);
+    let reading = reading(FileKind::Journal, &rows);
+    let read = |late: &HashMap<AccountId, LateMeans>| {
+        let of = journal::Books {
+            chart: &today.chart,
+            former: &former,
+            currency: gbp(),
+            calendar: calendar(),
+            locked: None,
+            overlap: &Overlap::default(),
+            then: None,
+            said: &HashMap::new(),
+            late,
+        };
+        let (read, entries) = journals::read_journal(&reading, &rows, &of);
+        (read.late, entries.iter().map(|e| e.lines[0].account.0).collect::<Vec<_>>())
+    };
+    let (late, holders) = read(&HashMap::new());
+    assert_eq!((late[0].holder, late[0].lines), (Some(AccountId(5_010)), 1));
+    assert_eq!(holders, [5_010, 5_010]);
+    let said = |means| read(&HashMap::from([(AccountId(5_020), means)])).1;
+    assert_eq!(said(LateMeans::LeftOut), [5_010]);
+    assert_eq!(said(LateMeans::Successor(5_030)), [5_010, 5_030]);
 }
 
 const JOURNAL: &str =

@@ -28,6 +28,7 @@ fn read(text: &str, overlap: &Overlap) -> (JournalIntake, Vec<NewEntry>) {
         overlap,
         then: None,
         said: &HashMap::new(),
+        late: &zf_intake::journal::late::Said::default(),
     };
     journals::read_journal(&reading, &rows, &of)
 }

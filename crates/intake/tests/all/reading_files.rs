@@ -307,6 +307,7 @@ fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {
         overlap: &Default::default(),
         then: None,
         said: &HashMap::new(),
+        late: &zf_intake::journal::late::Said::default(),
     };
     let (read, entries) = journals::read_journal(&reading, &rows, &of);
     let entry = |e: &NewEntry| {

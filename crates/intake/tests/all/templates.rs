@@ -59,6 +59,7 @@ fn read(kind: FileKind) -> (usize, Vec<Rejected>) {
                 overlap: &Overlap::default(),
                 then: None,
                 said: &HashMap::new(),
+                late: &zf_intake::journal::late::Said::default(),
             };
             let read = journal::read(&reading, &rows, &books);
             assert_eq!(read.debits, 25_000);

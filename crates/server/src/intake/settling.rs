@@ -10,7 +10,7 @@ use serde_json::Value;
 use std::borrow::Cow;
 use std::collections::{BTreeSet, HashMap, HashSet};
 use std::sync::Arc;
-use time::Date;
+use time::{Date, OffsetDateTime};
 use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::{Entries, EntryHead, NewEntry, NewLine};
 use zf_core::ids::{AccountId, ImportId, LineId};
@@ -21,6 +21,7 @@ use zf_intake::analysis::{Content, ReadBalances, ReadCrosswalk};
 use zf_intake::balances;
 use zf_intake::compare::{Comparison, Taken};
 use zf_intake::crosswalk::Crossing;
+use zf_intake::chart::retired;
 use zf_intake::journal::FileEntries;
 use zf_intake::reading::Reading;
 use zf_store::imports::{Ready, StagedFile};
@@ -235,12 +236,18 @@ pub(crate) async fn store(
         Content::Chart(read) => {
             let accounts = || read.accounts.iter().map(|(_, account)| account);
             let ids = Renumbering::take(app, next, accounts()).await?;
-            let accounts = &ids.accounts(accounts(), id);
+            let mut accounts = ids.accounts(accounts(), id);
+            if looked.choices.answers.get(retired::ABOUT).is_some_and(|said| said == retired::STORED) {
+                let today = OffsetDateTime::now_utc().date();
+                let without = accounts.iter_mut().filter(|account| retired::is_without_day(account));
+                without.for_each(|account| account.status_from = Some(today));
+            }
+            let accounts = &accounts;
             commit(Ready::Chart { accounts, structure: &read.structure }).await?;
         }
         Content::Balances(read) => {
             let entries = vec![opening_of(app, member, read, snapshot, agreed).await?];
-            commit(Ready::Journal { entries: &entries, added: &[], digest: None }).await?;
+            commit(Ready::Journal { entries: &entries, added: &[], reopened: &[], digest: None }).await?;
         }
         Content::Journal(journal) => {
             let ids = Renumbering::take(app, next, &journal.added).await?;
@@ -250,7 +257,9 @@ pub(crate) async fn store(
             let file = FileEntries { read, reading, rows, books: &books };
             let digest = Some(journal.read.digest);
             let renumbered = Renumbered { file, ids };
-            commit(Ready::Journal { entries: &renumbered, added: &added, digest }).await?;
+            let reopened = &journal.reopened();
+            let ready = Ready::Journal { entries: &renumbered, added: &added, reopened, digest };
+            commit(ready).await?;
         }
         Content::Usage(uses) => commit(Ready::Usage(uses)).await?,
         Content::Comparison(_) | Content::Crosswalk(_) | Content::Nothing => {

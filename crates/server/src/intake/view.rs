@@ -5,7 +5,7 @@ use crate::intake::place::RowPlace;
 use crate::looked::Looked;
 use crate::values::instant;
 use serde::Serialize;
-use zf_core::chart::{Account, Class, ControlRole, Kind, Section, Status};
+use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
 use zf_core::plan::Change;
@@ -17,6 +17,7 @@ use zf_intake::compare::{Comparison, MatchedBy};
 use zf_intake::crosswalk::Crossing;
 use zf_intake::dates::DateOrder;
 use zf_intake::layout::{ColumnFound, possible};
+use zf_intake::journal::late::{LateLines, LateMeans};
 use zf_intake::numbers::DecimalMark;
 use zf_intake::question::Question;
 use zf_intake::reading::Reading;
@@ -71,6 +72,8 @@ pub(crate) struct ImportView {
     together: bool,
     /// What else the file holds, in the order in which it is brought in.
     also: Vec<AlsoView>,
+    /// What it looks like, when that is something else than it is read as.
+    seems: Option<FileKind>,
     header_row: u32,
     /// The order of dates, when something tells.
     dates: Option<DateOrder>,
@@ -154,10 +157,30 @@ pub(crate) struct JournalView {
     mapped: Vec<MappedView>,
     /// Codes that a person has to say something of.
     unknown: Vec<UnknownView>,
+    /// Lines that are dated after the day of their account.
+    late: Vec<LateView>,
     /// An earlier file with the same lines.
     twice: Option<TwiceView>,
     /// What of the file the journal has already.
     overlap: Option<JournalOverlapView>,
+}
+
+/// Lines that are dated after the day from which their account is deactivated or archived, or on which it was merged.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct LateView {
+    account: i64,
+    /// Code and name.
+    label: String,
+    status: Status,
+    /// From when.
+    since: String,
+    lines: usize,
+    first: String,
+    last: String,
+    /// What was said of them.
+    means: Option<LateMeans>,
+    /// Where they go unless something else is said: to whom a merged account went.
+    holder: Option<String>,
 }
 
 /// An entry that does not balance.
@@ -499,6 +522,7 @@ impl ImportView {
             sheet: looked.table.name().to_owned(),
             together: reading.parts.len() > 1,
             also: looked.table.also.iter().map(AlsoView::of).collect(),
+            seems: looked.table.seems,
             lacking: layout.lacking(looked.kind),
             choices: looked.choices.clone(),
             journal,
@@ -676,8 +700,27 @@ impl JournalView {
             unbalanced: unbalanced.collect(),
             mapped: mapped.collect(),
             unknown: unknown.collect(),
+            late: journal.late.iter().map(|late| LateView::of(late, read.chart())).collect(),
             twice: twice.map(|(name, at)| TwiceView { file_name: name.clone(), at: instant(*at) }),
             overlap: JournalOverlapView::of(read, looked),
+        }
+    }
+}
+
+impl LateView {
+    fn of(late: &LateLines, chart: &Chart) -> Self {
+        let account = chart.get(late.account);
+        let label = |account: &Account| account.label();
+        Self {
+            account: late.account.0,
+            label: account.map(label).unwrap_or_default(),
+            status: account.map_or(Status::Merged, |account| account.status),
+            since: late.from.to_string(),
+            lines: late.lines,
+            first: late.first.to_string(),
+            last: late.last.to_string(),
+            means: late.means,
+            holder: late.holder.and_then(|id| chart.get(id)).map(label),
         }
     }
 }

@@ -54,6 +54,8 @@ pub enum Ready<'a> {
         entries: &'a dyn Entries,
         /// Accounts that come with them, with identities from [`Store::take_account_ids`].
         added: &'a [Account],
+        /// Accounts that take lines again, as they are from now on.
+        reopened: &'a [Account],
         /// Tells these lines from those of other files.
         digest: Option<u128>,
     },
@@ -282,13 +284,18 @@ impl Store {
                 rows::write(&mut tx, books, &accounts, &BTreeSet::new()).await?;
                 rows::begin_code_use(&mut tx, books, &accounts, false).await?;
             }
-            Ready::Journal { entries, added, digest } => {
+            Ready::Journal { entries, added, reopened, digest } => {
                 let mut chart = seen.today.chart.clone();
                 if !added.is_empty() {
                     let added: Vec<&Account> = added.iter().collect();
                     rows::write(&mut tx, books, &added, &BTreeSet::new()).await?;
                     rows::begin_code_use(&mut tx, books, &added, false).await?;
                     added.iter().for_each(|account| chart.put((*account).clone()));
+                }
+                if !reopened.is_empty() {
+                    let rows: Vec<&Account> = reopened.iter().collect();
+                    rows::write(&mut tx, books, &rows, &BTreeSet::new()).await?;
+                    reopened.iter().for_each(|account| chart.put(account.clone()));
                 }
                 let posting = Posting { books: &seen.books, chart: &chart, import, progress };
                 posting.post(&mut tx, entries).await?;
@@ -310,7 +317,13 @@ impl Store {
         }
         raise_revision(&mut tx, books).await?;
         let kind = FileKind::from_key(&stored.kind).map_or("file", FileKind::words);
-        let detail = format!("{kind} from {}, {}", stored.file_name, counted(rows, "row"));
+        let mut detail = format!("{kind} from {}, {}", stored.file_name, counted(rows, "row"));
+        if let Ready::Journal { reopened, .. } = ready
+            && !reopened.is_empty()
+        {
+            let labels: Vec<String> = reopened.iter().map(Account::label).collect();
+            detail.push_str(&format!("; active again: {}", labels.join(", ")));
+        }
         trail::note(&mut tx, books, member.person(), Deed::Imported, &detail, None).await?;
         progress.go_on()?;
         tx.commit().await?;

@@ -72,7 +72,7 @@ async fn what_was_read_against_older_books_is_refused_and_nothing_is_stored() {
             member,
             id,
             &seen,
-            Ready::Journal { entries: &vec![entry], added: &[], digest: None },
+            Ready::Journal { entries: &vec![entry], added: &[], reopened: &[], digest: None },
             &Progress::default(),
         )
         .await;
@@ -231,7 +231,7 @@ async fn accounts_that_come_with_a_journal_are_stored_with_it_or_not_at_all() {
         .await
         .unwrap();
     let added = [tea.clone()];
-    let ready = || Ready::Journal { entries: &entries, added: &added, digest: None };
+    let ready = || Ready::Journal { entries: &entries, added: &added, reopened: &[], digest: None };
     let stale = store.commit_import(member, id, &seen, ready(), &Progress::default()).await;
     assert!(matches!(stale, Err(StoreError::StoredMeanwhile { .. })), "{stale:?}");
     let seen = store.snapshot(member).await.unwrap();

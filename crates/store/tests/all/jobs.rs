@@ -115,7 +115,7 @@ async fn what_is_stopped_while_it_is_stored_leaves_nothing() {
     let seen = store.snapshot(member).await.unwrap();
     let progress = Progress::default();
     progress.stop();
-    let ready = Ready::Journal { entries: &entries, added: &[], digest: None };
+    let ready = Ready::Journal { entries: &entries, added: &[], reopened: &[], digest: None };
     let stopped = store.commit_import(member, id, &seen, ready, &progress).await;
     assert!(matches!(stopped, Err(StoreError::Stopped)), "{stopped:?}");
     assert_eq!(store.snapshot(member).await.unwrap().today.activity.strands().count(), 0);

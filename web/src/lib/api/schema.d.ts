@@ -1904,6 +1904,13 @@ export interface components {
              */
             header_row: number | null;
             /**
+             * @description What becomes of lines dated after the day of their account, by the number of that.
+             * @default {}
+             */
+            late: {
+                [key: string]: components["schemas"]["LateMeans"];
+            };
+            /**
              * @description What wordings of classes and sections stand for.
              * @default {}
              */
@@ -2407,6 +2414,7 @@ export interface components {
             rejected: components["schemas"]["RejectedView"][];
             rejected_rows: number;
             sample: components["schemas"]["SampleRow"][];
+            seems?: null | components["schemas"]["FileKind"];
             /** @description The sheet of a workbook that is read, or the first of them; empty for a text file. */
             sheet: string;
             /** @description The sheets of a workbook. */
@@ -2492,6 +2500,8 @@ export interface components {
             entries: number;
             first?: string | null;
             last?: string | null;
+            /** @description Lines that are dated after the day of their account. */
+            late: components["schemas"]["LateView"][];
             /** @description Codes of the file that are not today's of their account. */
             mapped: components["schemas"]["MappedView"][];
             overlap?: null | components["schemas"]["JournalOverlapView"];
@@ -2504,6 +2514,30 @@ export interface components {
         };
         /** @enum {string} */
         Kind: "account" | "heading" | "sum";
+        /** @description What becomes of lines dated after the day of their account. */
+        LateMeans: {
+            /**
+             * Format: int64
+             * @description They go to this account, which takes its place.
+             */
+            successor: number;
+        } | "open_again" | "left_out";
+        /** @description Lines that are dated after the day from which their account is deactivated or archived, or on which it was merged. */
+        LateView: {
+            /** Format: int64 */
+            account: number;
+            first: string;
+            /** @description Where they go unless something else is said: to whom a merged account went. */
+            holder?: string | null;
+            /** @description Code and name. */
+            label: string;
+            last: string;
+            lines: number;
+            means?: null | components["schemas"]["LateMeans"];
+            /** @description From when. */
+            since: string;
+            status: components["schemas"]["Status"];
+        };
         /** @description Amounts that are not taken, for one reason. */
         LeftOutView: {
             rows: number;
@@ -3304,7 +3338,7 @@ export interface components {
             say: string;
         };
         /** @enum {string} */
-        Reason: "account_ambiguous" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_changed" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "action_unknown" | "merge_ring" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "patterns_differ" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "class_from_neighbours" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
+        Reason: "account_ambiguous" | "account_retired" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_changed" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "action_unknown" | "merge_ring" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "patterns_differ" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "class_from_neighbours" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
         /** @description The codes that stand in for a second factor, which are shown once. */
         RecoveryView: {
             recovery_codes: string[];

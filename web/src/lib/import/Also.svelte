@@ -10,14 +10,6 @@
   const empty = $derived(books.chart?.rows.length === 0);
   const before = $derived(looked.also.filter((other) => other.before && empty));
   const after = $derived(looked.also.filter((other) => !other.before));
-
-  /** Drops what is looked at and brings the same file in as something else. */
-  async function first(kind: string) {
-    const source = file.source;
-    if (!source) return;
-    await file.leave();
-    await file.bring(kind, source);
-  }
 </script>
 
 {#if before.length || after.length}
@@ -27,7 +19,7 @@
       <p class="mb-1">
         The <b class="font-semibold">{words}</b> on “{sheet}” comes first.
         {#if file.source}
-          <button class="link" onclick={() => first(kind)}>Bring it in first</button>
+          <button class="link" onclick={() => file.readAs(kind)}>Bring it in first</button>
         {/if}
       </p>
     {/each}

@@ -1,5 +1,6 @@
 <!-- A file as it is: on top of each column what it means, below the rows that cannot be taken. -->
 <script lang="ts">
+  import OtherKinds from './OtherKinds.svelte';
   import type { WaitingFile } from './waiting.svelte';
   import { count, plural } from '../figures';
   import BesideJournal from './BesideJournal.svelte';
@@ -56,6 +57,7 @@
       the headings stand.
     </p>
   {/if}
+  <OtherKinds {file} />
   <div class="border-rule overflow-x-auto border">
     <table class="file">
       <thead>

@@ -9,6 +9,7 @@
   import Choice from './Choice.svelte';
   import type { CodeMeans, WaitingFile } from './waiting.svelte';
 
+  type Late = Schemas['LateView'];
   let { file }: { file: WaitingFile } = $props();
   const books = getBooks();
   const looked = $derived(file.looked!);
@@ -25,6 +26,32 @@
       const others = Object.entries(accounts).filter(([other]) => other !== code);
       return { accounts: Object.fromEntries(to ? [...others, [code, to]] : others) };
     });
+  }
+
+  /** The account whose late lines get a successor. */
+  let succeeded = $state<number | null>(null);
+
+  /** The key of what is said of late lines. */
+  const meansOf = (late: Late) =>
+    late.means === null || late.means === undefined
+      ? late.holder
+        ? 'holder'
+        : ''
+      : typeof late.means === 'string'
+        ? late.means
+        : 'successor';
+
+  function say(account: number, means: Schemas['LateMeans'] | null) {
+    void file.choose(({ late }) => {
+      const others = Object.entries(late).filter(([other]) => other !== String(account));
+      return { late: Object.fromEntries(means ? [...others, [account, means]] : others) };
+    });
+  }
+
+  function becomes(late: Late, key: string) {
+    if (key === 'successor') succeeded = late.account;
+    else if (key === 'open_again' || key === 'left_out') say(late.account, key);
+    else say(late.account, null);
   }
 
   function words(to: CodeMeans): string {
@@ -77,6 +104,45 @@
             {/each}
           </select>
         </div>
+      </li>
+    {/each}
+  </ul>
+{/if}
+
+{#if journal.late.length}
+  <h2 class="mb-1 text-base">Dated after the account was closed</h2>
+  <p class="hint mb-2">Lines up to the day come in as they are. Of those after it:</p>
+  <ul class="mb-5">
+    {#each journal.late as late (late.account)}
+      <li class="bg-ochre-wash mb-2 rounded px-3 py-2">
+        <p class="mb-1.5">
+          <b class="text-warning">{late.label}</b>
+          <span class="hint block"
+            >{late.status} from {longDate(late.since)}: {plural(late.lines, 'line')} of
+            {longDate(late.first)}{late.last === late.first
+              ? ''
+              : ` to ${longDate(late.last)}`}</span
+          >
+        </p>
+        <select
+          class="select select-xs w-full"
+          aria-label="What becomes of lines of {late.label}"
+          disabled={file.busy !== ''}
+          value={meansOf(late)}
+          onchange={(event) => becomes(late, event.currentTarget.value)}
+        >
+          {#if late.holder}<option value="holder"
+              >they go to {late.holder}, as its history did</option
+            >
+          {:else}<option value="" disabled>say what becomes of them…</option>{/if}
+          <option value="successor"
+            >{typeof late.means === 'object' && late.means
+              ? `they go to ${books.label(late.means.successor)}`
+              : 'they go to its successor…'}</option
+          >
+          {#if !late.holder}<option value="open_again">the account is opened again</option>{/if}
+          <option value="left_out">their entries are left out</option>
+        </select>
       </li>
     {/each}
   </ul>
@@ -149,6 +215,18 @@
   </ul>
 {/if}
 
+{#if succeeded !== null}
+  <Dialog title="What takes the place of {books.label(succeeded)}" close={() => (succeeded = null)}>
+    <Picker
+      rows={posting}
+      label="The account that its later lines go to"
+      choose={(row) => {
+        say(succeeded!, { successor: row.id });
+        succeeded = null;
+      }}
+    />
+  </Dialog>
+{/if}
 {#if mapping}
   <Dialog title="What {mapping} stands for" close={() => (mapping = null)}>
     <Picker

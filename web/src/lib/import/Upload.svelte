@@ -15,8 +15,11 @@
     accounts: Row[];
   } = $props();
 
+  /** Whether somebody said what it is. */
+  let said = $state(false);
+
   function bring(chosen: File | undefined) {
-    if (chosen) void file.bring(kind, chosen);
+    if (chosen) void file.bring(kind, chosen, said);
   }
 
   /** An empty list of balances, to be typed over. */
@@ -52,7 +55,13 @@
     <legend class="hint mb-1">What it is</legend>
     {#each KINDS as { key, title, columns } (key)}
       <label class="hover:bg-plum-wash flex cursor-pointer items-baseline gap-3 rounded px-2 py-2">
-        <input type="radio" class="radio radio-sm radio-primary" value={key} bind:group={kind} />
+        <input
+          type="radio"
+          class="radio radio-sm radio-primary"
+          value={key}
+          bind:group={kind}
+          onchange={() => (said = true)}
+        />
         <span>{title}<span class="hint block">{columns}</span></span>
       </label>
     {/each}

@@ -115,7 +115,22 @@ export class WaitingFile {
     await answer(api.DELETE('/api/books/{books}/imports/{import}/progress', path));
   }
 
-  bring(kind: string, file: File): Promise<void> {
+  /** Brings a file in; where nobody chose what it is, as what it looks like. */
+  async bring(kind: string, file: File, chosen = true): Promise<void> {
+    await this.#bring(kind, file);
+    const seems = this.looked?.seems;
+    if (!chosen && seems && seems !== kind) await this.readAs(seems);
+  }
+
+  /** Drops what is looked at and brings the same file in as something else. */
+  async readAs(kind: string): Promise<void> {
+    const source = this.source;
+    if (!source) return;
+    await this.leave();
+    await this.#bring(kind, source);
+  }
+
+  #bring(kind: string, file: File): Promise<void> {
     this.source = file;
     return this.during(`Reading ${file.name}…`, async () => {
       const form = new FormData();

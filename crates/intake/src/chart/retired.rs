@@ -1,0 +1,42 @@
+//! From which day accounts are deactivated or archived of which a file gives the status alone: that is asked.
+
+use crate::question::{Answer, Question};
+use crate::reading::Reading;
+use zf_core::chart::Account;
+use zf_core::text::counted;
+
+/// What the question is about.
+pub const ABOUT: &str = "status_from";
+
+/// That they are so from the day on which the file is stored.
+pub const STORED: &str = "stored";
+
+/// That the day is not known, so that lines of any day come in.
+const UNKNOWN: &str = "unknown";
+
+/// Asks from which day they are deactivated or archived, where the file does not say.
+pub(super) fn question<'a>(
+    reading: &Reading,
+    accounts: impl Iterator<Item = &'a Account>,
+) -> Option<Question> {
+    let retired = accounts.filter(|account| is_without_day(account)).count();
+    let asked = retired > 0 && !reading.answers.contains_key(ABOUT);
+    asked.then(|| Question {
+        about: ABOUT.to_owned(),
+        say: format!(
+            "{} in the file deactivated or archived, without a day. From which day?",
+            if retired == 1 { "1 account is".to_owned() } else { format!("{} are", counted(retired, "account")) }
+        ),
+        readings: vec![
+            Answer::new(UNKNOWN, "not known", "lines of any day come in as they are"),
+            Answer::new(STORED, "from the day on which the file is stored", "later lines are asked"),
+        ],
+        default: Some(UNKNOWN.to_owned()),
+    })
+}
+
+/// Whether an account takes no new lines and it is not known from when.
+pub fn is_without_day(account: &Account) -> bool {
+    use zf_core::chart::Status::{Archived, Deactivated};
+    matches!(account.status, Deactivated | Archived) && account.status_from.is_none()
+}
