@@ -205,7 +205,12 @@ pub struct Activity {
     figures: ById<Figures>,
     by_slot: BTreeMap<Slot, Totals>,
     closings: Closings,
+    openings: Openings,
 }
+
+/// What opening entries put on each strand in each period, as debits and credits, in minor units of the base currency:
+/// it stood there before the journal began, and is no movement.
+pub type Openings = BTreeMap<StrandId, BTreeMap<Period, Totals>>;
 
 /// What the closing entries of years put on each strand in each period, debits less credits, in minor units of the
 /// base currency: it is part of what the strand adds up to, and no part of what was earned or spent.
@@ -338,6 +343,7 @@ impl Activity {
             figures: ById::default(),
             by_slot,
             closings: Closings::default(),
+            openings: Openings::default(),
         };
         activity.figures = activity.by_account(|strand| strand.account);
         activity
@@ -358,6 +364,16 @@ impl Activity {
     /// The same, of whose lines these are from closing entries.
     pub fn with_closings(self, closings: Closings) -> Self {
         Self { closings, ..self }
+    }
+
+    /// The same, of whose lines these are from opening entries.
+    pub fn with_openings(self, openings: Openings) -> Self {
+        Self { openings, ..self }
+    }
+
+    /// What opening entries put on a strand, by period.
+    pub fn openings(&self, strand: StrandId) -> Option<&BTreeMap<Period, Totals>> {
+        self.openings.get(&strand)
     }
 
     /// What closing entries put on a strand, by period.

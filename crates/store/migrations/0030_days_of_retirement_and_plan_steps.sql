@@ -1,4 +1,4 @@
--- From which day an account is deactivated or archived; and every edit of a plan, by the revision that it made, so
+-- From which day an account is deactivated or archived; which entries open the books; and every edit of a plan, by the revision that it made, so
 -- that undo knows the edits from any browser.
 
 ALTER TABLE account ADD COLUMN status_from date;
@@ -49,3 +49,6 @@ CREATE TRIGGER plan_edit_is_kept BEFORE UPDATE OR DELETE ON plan_edit
     FOR EACH ROW EXECUTE FUNCTION plan_steps_are_kept();
 CREATE TRIGGER plan_edit_is_not_emptied BEFORE TRUNCATE ON plan_edit
     FOR EACH STATEMENT EXECUTE FUNCTION plan_steps_are_kept();
+
+-- Trial balances tell what opening entries brought from what moved; these entries are few.
+CREATE INDEX entry_opening ON entry (books_id, id) WHERE kind = 'opening';

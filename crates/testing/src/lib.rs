@@ -235,7 +235,11 @@ impl Books {
     /// Posts entries as an import does.
     pub async fn post(&self, entries: &[NewEntry]) {
         let entries = &entries.to_vec();
-        self.import(FileKind::Journal, Ready::Journal { entries, added: &[], reopened: &[], digest: None }).await;
+        self.import(
+            FileKind::Journal,
+            Ready::Journal { entries, added: &[], reopened: &[], digest: None },
+        )
+        .await;
     }
 
     /// Stages a plan in words, `5010 code 5110; 5020 fate merge 5030; 5010 history to 5040, until

@@ -5,7 +5,9 @@ use clap::Args;
 use std::collections::{BTreeMap, HashMap};
 use std::path::Path;
 use time::{Date, OffsetDateTime};
-use zf_core::activity::{Activity, Closings, Share, Shares, Slot, Strand, add_share, usual_as_of};
+use zf_core::activity::{
+    Activity, Closings, Openings, Share, Shares, Slot, Strand, Totals, add_share, usual_as_of,
+};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, Kind};
 use zf_core::entry::{Entries, EntryHead, EntryKind};
@@ -214,7 +216,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         FileEntries { read: &read, reading: file.reading(), rows: file.rows(), books: &books };
     let heads: Vec<EntryHead<'_>> = entries.heads().collect();
     let mut strands: BTreeMap<AccountId, Shares> = BTreeMap::new();
-    let mut closings = Closings::default();
+    let (mut closings, mut openings) = (Closings::default(), Openings::default());
     let mut sketching = Sketching::default();
     // The lines of an entry may stand far from each other.
     let mut of_entries: Vec<Vec<(i64, bool)>> = vec![Vec::new(); heads.len()];
@@ -229,6 +231,10 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
             let closed = closings.entry(StrandId(line.account.0)).or_default();
             *closed.entry(period).or_default() += i128::from(line.amount);
         }
+        if head.kind == EntryKind::Opening {
+            let opened = openings.entry(StrandId(line.account.0)).or_default();
+            *opened.entry(period).or_default() += Totals::of_line(&content);
+        }
         sketching.line(line.account.0, &line.payee, &line.memo, &line.dimensions);
         of_entries[at].push((line.account.0, line.amount >= 0));
     }
@@ -237,7 +243,8 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
     let strands = strands.into_iter().filter_map(|(account, activity)| {
         Some((Strand::opened(StrandId(account.0), chart.get(account)?), activity))
     });
-    Ok((Activity::new(strands).with_closings(closings), sketches))
+    let activity = Activity::new(strands).with_closings(closings).with_openings(openings);
+    Ok((activity, sketches))
 }
 
 /// What is worked out from a file of which rows are left out would be wrong.

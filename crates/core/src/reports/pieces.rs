@@ -18,19 +18,22 @@ pub(super) struct Piece<'a> {
     /// What of it closing entries put there. Of a strand that is carved all of them stay on what is left of it: only
     /// lines tell which of them a part takes.
     closings: Option<&'a BTreeMap<Period, i128>>,
+    /// What of it opening entries put there, likewise.
+    openings: Option<&'a BTreeMap<Period, Totals>>,
 }
 
 /// All that was posted, as it stands today and after the effects of a plan.
 pub(super) fn pieces<'a>(activity: &'a Activity, effects: &'a Effects) -> Vec<Piece<'a>> {
     let mut pieces = Vec::new();
     for (strand, shares, _) in activity.strands() {
-        let closings = activity.closings(strand.id);
+        let (closings, openings) = (activity.closings(strand.id), activity.openings(strand.id));
         let carving = effects.carvings.get(&strand.id);
         let left = carving.map_or(shares, |carving| &carving.left);
         let after = effects.presenter(strand);
-        pieces.push(Piece { strand, after, shares: left, closings });
+        pieces.push(Piece { strand, after, shares: left, closings, openings });
         for carve in carving.iter().flat_map(|carving| &carving.parts) {
-            pieces.push(Piece { strand, after: carve.to, shares: &carve.shares, closings: None });
+            let (after, shares) = (carve.to, &carve.shares);
+            pieces.push(Piece { strand, after, shares, closings: None, openings: None });
         }
     }
     pieces
@@ -80,6 +83,16 @@ impl Piece<'_> {
         let shares = self.shares.iter().filter(|(slot, _)| counts(slot.period));
         shares.for_each(|(_, share)| sum += share.totals);
         sum
+    }
+
+    /// What opening entries put there in some months.
+    pub(super) fn opened(&self, months: &Months) -> Totals {
+        let openings = self.openings.into_iter().flatten();
+        let within = openings.filter(|(period, _)| months.contains(**period));
+        within.fold(Totals::default(), |mut sum, (_, totals)| {
+            sum += *totals;
+            sum
+        })
     }
 
     fn results(&self, columns: &[Months]) -> Vec<i128> {

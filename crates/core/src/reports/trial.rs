@@ -4,6 +4,7 @@ use super::columns::Months;
 use super::drawing::sort_key;
 use super::pieces::Piece;
 use super::reading::{Read, add_to};
+use crate::activity::Totals;
 use crate::calendar::Period;
 use crate::chart::{Class, Kind};
 use crate::ids::AccountId;
@@ -27,7 +28,7 @@ keyed! {
 keyed! {
     /// What a column of a trial balance holds.
     TrialFigure {
-        /// What stood there before the months.
+        /// What stood there before the months, with what opening entries in them brought.
         Opening = "opening", "opening";
         /// Debits in the months.
         Debits = "debits", "debits";
@@ -192,14 +193,23 @@ impl TrialColumn {
         let Months { first, last } = self.months;
         let counts = |period: Period| class.on_balance_sheet() || period >= self.since;
         match self.figure {
-            TrialFigure::Opening => piece.sum(|period| counts(period) && period < first).net(),
+            // What an opening entry brings stood there before, whatever day it is dated.
+            TrialFigure::Opening => {
+                let before = piece.sum(|period| counts(period) && period < first);
+                before.net() + piece.opened(&self.months).net()
+            }
             TrialFigure::Closing | TrialFigure::DebitBalance | TrialFigure::CreditBalance => {
                 piece.sum(|period| counts(period) && period <= last).net()
             }
-            TrialFigure::Movement => piece.sum(|period| self.months.contains(period)).net(),
-            TrialFigure::Debits => piece.sum(|period| self.months.contains(period)).debit,
-            TrialFigure::Credits => piece.sum(|period| self.months.contains(period)).credit,
+            TrialFigure::Movement => self.moved(piece, Totals::net),
+            TrialFigure::Debits => self.moved(piece, |totals| totals.debit),
+            TrialFigure::Credits => self.moved(piece, |totals| totals.credit),
         }
+    }
+
+    /// What was posted in the months, but for opening entries.
+    fn moved(&self, piece: &Piece<'_>, of: impl Fn(&Totals) -> i128) -> i128 {
+        of(&piece.sum(|period| self.months.contains(period))) - of(&piece.opened(&self.months))
     }
 
     /// What a piece of the history of income or expenses comes to in the years before.

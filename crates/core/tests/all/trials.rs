@@ -6,9 +6,9 @@ use proptest::prelude::*;
 use std::collections::BTreeMap;
 use time::Date;
 use time::macros::date;
-use zf_core::activity::Activity;
+use zf_core::activity::{Activity, Openings, Totals};
 use zf_core::chart::{Chart, Class};
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, StrandId};
 use zf_core::plan::Plan;
 use zf_core::rehearsal::rehearse;
 use zf_core::reports::columns::{Beside, Columns, MOST, Months, Span};
@@ -43,6 +43,38 @@ pub(crate) fn trials_roll(read: &Read<'_>) {
             assert_eq!(amounts[0] - amounts[1], known.class(*class));
         }
     }
+}
+
+#[test]
+fn what_opening_entries_bring_stood_there_before_and_did_not_move() {
+    let open = date!(2026 - 02 - 01);
+    let chart = Chart::new([
+        account(1, "1010", "Bank", Class::Asset),
+        account(2, "3000", "Capital", Class::Equity),
+        account(3, "5010", "Coal", Class::Expense),
+    ]);
+    let later = date!(2026 - 05 - 01);
+    let activity = Activity::new([
+        strand(1, 1, &[(open, 900), (later, -40)]),
+        strand(2, 2, &[(open, -900)]),
+        strand(3, 3, &[(later, 40)]),
+    ]);
+    let sums = |debit, credit| {
+        BTreeMap::from([(period(open), Totals { debit, credit, lines: 1, ..Totals::default() })])
+    };
+    let openings = Openings::from([(StrandId(1), sums(900, 0)), (StrandId(2), sums(0, 900))]);
+    let books = today(chart, activity.with_openings(openings));
+    let roll = drawn(&books, TrialForm::Roll, Span::Year, false);
+    assert_eq!(of(&roll, "1010"), [900, 0, 40, 860]);
+    assert_eq!(of(&roll, "3000"), [-900, 0, 0, -900]);
+    assert_eq!(of(&roll, "5010"), [0, 40, 0, 40]);
+    let months = drawn(&books, TrialForm::ByMonth, Span::Year, false);
+    assert_eq!(of(&months, "1010")[..5], [900, 0, 0, 0, -40], "the first month did not move it");
+    let moved = drawn(&books, TrialForm::Movements, Span::Year, false);
+    assert_eq!(
+        (of(&moved, "1010"), moved.totals.as_slice()),
+        (&[0, 40, -40][..], &[40, 40, 0][..])
+    );
 }
 
 fn drawn(today: &Today, form: TrialForm, span: Span, zeros: bool) -> Trial {

@@ -25,11 +25,19 @@ pub(super) fn question<'a>(
         about: ABOUT.to_owned(),
         say: format!(
             "{} in the file deactivated or archived, without a day. From which day?",
-            if retired == 1 { "1 account is".to_owned() } else { format!("{} are", counted(retired, "account")) }
+            if retired == 1 {
+                "1 account is".to_owned()
+            } else {
+                format!("{} are", counted(retired, "account"))
+            }
         ),
         readings: vec![
             Answer::new(UNKNOWN, "not known", "lines of any day come in as they are"),
-            Answer::new(STORED, "from the day on which the file is stored", "later lines are asked"),
+            Answer::new(
+                STORED,
+                "from the day on which the file is stored",
+                "later lines are asked",
+            ),
         ],
         default: Some(UNKNOWN.to_owned()),
     })

@@ -89,7 +89,9 @@ impl Late {
         };
         let takes = |id: AccountId| {
             let account = books.chart.get(id);
-            account.is_some_and(|a| a.is_posting() && (a.status == Status::Active || id == self.of.account))
+            account.is_some_and(|a| {
+                a.is_posting() && (a.status == Status::Active || id == self.of.account)
+            })
         };
         to.filter(|id| takes(*id))
     }
@@ -101,8 +103,12 @@ impl Late {
         let status = account.map_or("", |account| account.status.words());
         let day = zf_core::calendar::say_day(self.of.from);
         match self.means {
-            Some(LateMeans::LeftOut) => format!("{label} is {status} from {day}; left out, as you said"),
-            _ => format!("{label} is {status} from {day}; say what becomes of lines dated after it"),
+            Some(LateMeans::LeftOut) => {
+                format!("{label} is {status} from {day}; left out, as you said")
+            }
+            _ => {
+                format!("{label} is {status} from {day}; say what becomes of lines dated after it")
+            }
         }
     }
 }

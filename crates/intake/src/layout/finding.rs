@@ -328,11 +328,7 @@ impl<'a> Columns<'a> {
     }
 
     /// A second column that is called as classes are holds captions, if no other does.
-    fn captioned(
-        &self,
-        mut given: Vec<Option<Column>>,
-        chosen: &Chosen,
-    ) -> Vec<Option<Column>> {
+    fn captioned(&self, mut given: Vec<Option<Column>>, chosen: &Chosen) -> Vec<Option<Column>> {
         let has = |field: Column| given.contains(&Some(field));
         let stem = |heading: &str| reduce(heading).replace(|c: char| c.is_ascii_digit(), "");
         let class = given.iter().position(|field| *field == Some(Column::Class));
@@ -356,11 +352,7 @@ impl<'a> Columns<'a> {
     }
 
     /// Of a journal a column of names that differ from line to line of one account are whom it was paid to, or by.
-    fn with_payees(
-        &self,
-        given: Vec<Option<Column>>,
-        chosen: &Chosen,
-    ) -> Vec<Option<Column>> {
+    fn with_payees(&self, given: Vec<Option<Column>>, chosen: &Chosen) -> Vec<Option<Column>> {
         let mut given = without_periods(given);
         let place = |field: Column| given.iter().position(|own| *own == Some(field));
         let (Some(code), Some(name), None) =
@@ -376,11 +368,13 @@ impl<'a> Columns<'a> {
             cell.map(|cell| reduce(&cell.text)).filter(|text| !text.is_empty())
         };
         let mut names: HashMap<String, Vec<String>> = HashMap::new();
-        for (code, name) in self.below.iter().filter_map(|row| text(row, code).zip(text(row, name))) {
+        for (code, name) in self.below.iter().filter_map(|row| text(row, code).zip(text(row, name)))
+        {
             names.entry(code).or_default().push(name);
         }
         let often: Vec<_> = names.into_values().filter(|names| names.len() > 2).collect();
-        let differ = |names: &&Vec<String>| names.iter().collect::<HashSet<_>>().len() * 2 > names.len();
+        let differ =
+            |names: &&Vec<String>| names.iter().collect::<HashSet<_>>().len() * 2 > names.len();
         if often.iter().filter(differ).count() * 2 > often.len() {
             given[name] = Some(Column::Payee);
         }

@@ -195,7 +195,8 @@ fn read_late(means: Option<LateMeans>) -> (JournalIntake, Vec<NewEntry>) {
 fn lines_up_to_the_day_of_their_account_come_in_and_later_ones_are_asked() {
     let (read, entries) = read_late(None);
     assert_eq!((entries.len(), entries[0].lines[0].account), (1, AccountId(6_020)));
-    let why = "6020 Telegraph is deactivated from 31 Jan 2026; say what becomes of lines dated after it";
+    let why =
+        "6020 Telegraph is deactivated from 31 Jan 2026; say what becomes of lines dated after it";
     let rows = [4, 5, 6, 7].map(|row| format!("{row} Date: {why}"));
     assert_eq!(said(&read.rejected), rows);
     let late = &read.late[0];

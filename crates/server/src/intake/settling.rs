@@ -19,9 +19,9 @@ use zf_core::plan::{Change, Field, Plan};
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Content, ReadBalances, ReadCrosswalk};
 use zf_intake::balances;
+use zf_intake::chart::retired;
 use zf_intake::compare::{Comparison, Taken};
 use zf_intake::crosswalk::Crossing;
-use zf_intake::chart::retired;
 use zf_intake::journal::FileEntries;
 use zf_intake::reading::Reading;
 use zf_store::imports::{Ready, StagedFile};
@@ -237,9 +237,15 @@ pub(crate) async fn store(
             let accounts = || read.accounts.iter().map(|(_, account)| account);
             let ids = Renumbering::take(app, next, accounts()).await?;
             let mut accounts = ids.accounts(accounts(), id);
-            if looked.choices.answers.get(retired::ABOUT).is_some_and(|said| said == retired::STORED) {
+            if looked
+                .choices
+                .answers
+                .get(retired::ABOUT)
+                .is_some_and(|said| said == retired::STORED)
+            {
                 let today = OffsetDateTime::now_utc().date();
-                let without = accounts.iter_mut().filter(|account| retired::is_without_day(account));
+                let without =
+                    accounts.iter_mut().filter(|account| retired::is_without_day(account));
                 without.for_each(|account| account.status_from = Some(today));
             }
             let accounts = &accounts;
@@ -247,7 +253,8 @@ pub(crate) async fn store(
         }
         Content::Balances(read) => {
             let entries = vec![opening_of(app, member, read, snapshot, agreed).await?];
-            commit(Ready::Journal { entries: &entries, added: &[], reopened: &[], digest: None }).await?;
+            commit(Ready::Journal { entries: &entries, added: &[], reopened: &[], digest: None })
+                .await?;
         }
         Content::Journal(journal) => {
             let ids = Renumbering::take(app, next, &journal.added).await?;

@@ -4,7 +4,7 @@ use crate::StoreError;
 use crate::journal::strands;
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
-use zf_core::activity::{Activity, Closings, Share, Shares, Slot, Strand, Totals};
+use zf_core::activity::{Activity, Closings, Openings, Share, Shares, Slot, Strand, Totals};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::ids::{BooksId, StrandId};
 use zf_core::money::Currency;
@@ -74,6 +74,33 @@ pub(crate) async fn read_activity(
         activity.insert(row.slot()?, share);
     }
     Ok(Activity::new(by_strand.into_values()))
+}
+
+/// What opening entries put on each strand.
+pub(crate) async fn read_openings(
+    connection: &mut PgConnection,
+    books: BooksId,
+    calendar: FiscalCalendar,
+) -> Result<Openings, StoreError> {
+    let rows = sqlx::query!(
+        r#"SELECT l.strand_id, l.date, count(*) AS "lines!",
+                  coalesce(sum(l.amount) FILTER (WHERE l.amount > 0), 0)::text AS "debit!",
+                  coalesce(-sum(l.amount) FILTER (WHERE l.amount < 0), 0)::text AS "credit!"
+           FROM entry e JOIN line l ON l.books_id = e.books_id AND l.entry_id = e.id
+           WHERE e.books_id = $1 AND e.kind = 'opening' GROUP BY l.strand_id, l.date"#,
+        books.0
+    );
+    let mut openings = Openings::default();
+    for row in rows.fetch_all(connection).await? {
+        let of_strand = openings.entry(StrandId(row.strand_id)).or_default();
+        *of_strand.entry(calendar.period_of(row.date)).or_default() += Totals {
+            debit: row.debit.parse().map_err(StoreError::damaged)?,
+            credit: row.credit.parse().map_err(StoreError::damaged)?,
+            lines: u64::try_from(row.lines).map_err(StoreError::damaged)?,
+            ..Totals::default()
+        };
+    }
+    Ok(openings)
 }
 
 /// What closing entries put on each strand.

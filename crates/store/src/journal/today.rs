@@ -56,7 +56,9 @@ pub(crate) async fn read(
     let books = books::read(connection, id).await?;
     let chart = rows::read(connection, id).await?;
     let closings = ledger::read_closings(connection, id, books.calendar).await?;
-    let mut activity = ledger::read_activity(connection, id).await?.with_closings(closings);
+    let openings = ledger::read_openings(connection, id, books.calendar).await?;
+    let activity = ledger::read_activity(connection, id).await?;
+    let mut activity = activity.with_closings(closings).with_openings(openings);
     let lines = activity.lines_by_period();
     if let Some(last) = last_period(connection, &books, &lines).await? {
         activity = activity.as_of(last);

@@ -149,7 +149,12 @@ async fn post_until_stored(books: &Books) {
     loop {
         let id = books.store.keep_upload(books.member, FileKind::Journal, "j", b"").await.unwrap();
         let seen = books.store.snapshot(books.member).await.unwrap();
-        let ready = zf_store::imports::Ready::Journal { entries: &entry, added: &[], reopened: &[], digest: None };
+        let ready = zf_store::imports::Ready::Journal {
+            entries: &entry,
+            added: &[],
+            reopened: &[],
+            digest: None,
+        };
         match books.store.commit_import(books.member, id, &seen, ready, &Progress::default()).await
         {
             Ok(()) => return,

@@ -254,7 +254,12 @@ async fn of_two_who_store_the_same_at_once_one_learns_that_it_is_stored_already(
                     FileKind::Chart => {
                         Ready::Chart { accounts: &charts, structure: seen.today.chart.structure() }
                     }
-                    _ => Ready::Journal { entries: &entries, added: &[], reopened: &[], digest: Some(1) },
+                    _ => Ready::Journal {
+                        entries: &entries,
+                        added: &[],
+                        reopened: &[],
+                        digest: Some(1),
+                    },
                 };
                 barrier.wait().await;
                 let progress = Progress::default();

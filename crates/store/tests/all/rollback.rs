@@ -21,7 +21,8 @@ async fn bring(books: &Books, entries: &[NewEntry]) -> i64 {
     let (store, member) = (&books.store, books.member);
     let id = store.keep_upload(member, FileKind::Journal, "may.csv", b"").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
-    let ready = Ready::Journal { entries: &entries.to_vec(), added: &[], reopened: &[], digest: Some(77) };
+    let ready =
+        Ready::Journal { entries: &entries.to_vec(), added: &[], reopened: &[], digest: Some(77) };
     store.commit_import(member, id, &seen, ready, &Progress::default()).await.unwrap();
     id
 }

@@ -36,6 +36,18 @@
     if (looked.balances) return !opening.date || (!isZero(looked.balances.gap) && !opening.takeGap);
     return looked.journal?.twice != null && !again;
   });
+  /** The difference that must be zero before one goes on: the file's own, then what balances are off. */
+  const must = $derived.by(() => {
+    const own = looked.zero.amounts.length ? looked.zero.difference : null;
+    if (own !== null && !isZero(own))
+      return { of: 'the file’s difference', amount: own, taken: '' };
+    const { balances } = looked;
+    if (balances) {
+      const taken = opening.takeGap && balances.taker ? `${balances.taker} takes it` : '';
+      return { of: 'debits less credits', amount: balances.gap, taken };
+    }
+    return own === null ? null : { of: 'the file’s difference', amount: own, taken: '' };
+  });
   const counts = $derived.by((): [number, string][] =>
     comparison
       ? [
@@ -76,15 +88,16 @@
       <span class="hint">{looked.questions.length === 1 ? 'question' : 'questions'}</span>
     </p>
   {/if}
-  {#if looked.zero.amounts.length}
+  {#if must}
     <p class="flex items-baseline gap-2">
-      <span class="hint">the file’s difference</span>
+      <span class="hint">{must.of}</span>
       <b
         class={[
           'font-serif text-2xl font-semibold',
-          !isZero(looked.zero.difference) && 'text-error',
-        ]}>{signed(looked.zero.difference)}</b
+          !isZero(must.amount) && !opening.takeGap && 'text-error',
+        ]}>{signed(must.amount)}</b
       >
+      {#if must.taken}<span class="hint">{must.taken}</span>{/if}
     </p>
   {/if}
   <p class="text-error grow text-xs" role="alert">{file.problem}</p>

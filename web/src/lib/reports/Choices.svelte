@@ -1,6 +1,7 @@
 <!-- What a statement is, as one sentence of which each part can be chosen. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
+  import DayField from '../ui/DayField.svelte';
   import { FORMS, SPANS, readings, type Asked } from './asked';
 
   let {
@@ -66,12 +67,11 @@
   For
   {@render part('Span', asked.span, SPANS, (span) => ({ span }))}
   to
-  <input
+  <DayField
     class="choice"
-    type="date"
-    aria-label="Last day"
+    label="Last day"
     value={until}
-    onchange={(event) => choose({ ...asked, until: event.currentTarget.value || null })}
+    choose={(until) => choose({ ...asked, until })}
   />
   {#if asked.kind === 'trial_balance'}
     {@render part('Form', asked.form, FORMS, (form) => ({ form }))}
@@ -102,7 +102,7 @@
 </p>
 
 <style>
-  .choice {
+  p :global(.choice) {
     background: transparent;
     border: 0;
     border-bottom: 2px solid var(--color-primary);
@@ -112,7 +112,7 @@
     field-sizing: content;
     cursor: pointer;
   }
-  .choice option {
+  p :global(.choice option) {
     background: var(--color-base-100);
     color: var(--color-base-content);
     font-weight: 400;

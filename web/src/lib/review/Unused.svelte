@@ -5,6 +5,7 @@
   import { count, plural, shortDate } from '../figures';
   import Balance from '../journal/Balance.svelte';
   import { giveFate } from '../staging/edits';
+  import DayField from '../ui/DayField.svelte';
   import { isUnusedSettled, type Unused } from './settled';
 
   let {
@@ -46,12 +47,7 @@
 
 <label class="mb-3 flex items-center gap-2">
   Never posted to, marked as old by its name, or not posted to since
-  <input
-    type="date"
-    class="blank w-32"
-    value={since}
-    onchange={(event) => event.currentTarget.value && sinceChanged(event.currentTarget.value)}
-  />
+  <DayField class="blank w-32" label="Posted to since" value={since} choose={sinceChanged} />
 </label>
 {#if accounts.length}
   <div class="mb-2 flex items-center gap-4">

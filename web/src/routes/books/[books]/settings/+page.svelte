@@ -7,6 +7,7 @@
   import Lock from '$lib/settings/Lock.svelte';
   import Members from '$lib/settings/Members.svelte';
   import Row from '$lib/settings/Row.svelte';
+  import DayField from '$lib/ui/DayField.svelte';
   import Rules from '$lib/settings/Rules.svelte';
   import { setSettings, SettingsState, type Setting } from '$lib/settings/settings.svelte';
   import Asks from '$lib/ui/Asks.svelte';
@@ -105,13 +106,14 @@
             <option value="unknown">nobody has said</option>
           </select>
           {#if since === 'day'}
-            <input
-              class="input"
-              type="date"
-              aria-label="The first complete day"
+            <DayField
+              label="The first complete day"
               disabled={!open}
-              bind:value={day}
-              onchange={() => day && journal()}
+              value={day}
+              choose={(chosen) => {
+                day = chosen;
+                journal();
+              }}
             />
           {/if}
         </div>
