@@ -2,7 +2,7 @@
 //! that holds its history now.
 
 use crate::chart::{Account, Chart, Kind};
-use crate::code::{Code, CodeKey};
+use crate::code::{Code, CodeKey, is_invisible};
 use crate::ids::AccountId;
 use std::collections::{HashMap, HashSet};
 use time::{Date, OffsetDateTime};
@@ -148,7 +148,8 @@ const PATH_MARKS: [char; 5] = [':', '>', '|', '»', '\\'];
 /// A name or a path as it is compared: in small letters, with one space for any white space, and one mark
 /// between its parts.
 pub(crate) fn alike(text: &str) -> String {
-    let parts = text
+    let visible: String = text.chars().filter(|c| !is_invisible(*c)).collect();
+    let parts = visible
         .split(PATH_MARKS)
         .map(|part| part.split_whitespace().collect::<Vec<_>>().join(" ").to_lowercase());
     parts.filter(|part| !part.is_empty()).collect::<Vec<_>>().join(":")

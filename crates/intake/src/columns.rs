@@ -129,7 +129,7 @@ pub fn required(kind: FileKind) -> &'static [Column] {
         FileKind::Journal => &[Column::Entry, Column::Date, Column::Code],
         FileKind::Balances => &[Column::Code],
         FileKind::Crosswalk => &[Column::Code, Column::NewCode],
-        FileKind::Usage => &[Column::Code, Column::UsedBy, Column::Label],
+        FileKind::Usage => &[Column::Code, Column::UsedBy],
     }
 }
 

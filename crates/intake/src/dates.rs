@@ -1,5 +1,6 @@
 //! Dates as people write them. Where a file allows two readings, none is guessed.
 
+use crate::columns::reduce;
 use std::cmp::Ordering;
 use std::collections::BTreeSet;
 use time::{Date, Month};
@@ -30,22 +31,68 @@ pub enum NotADate {
     Ambiguous(String),
 }
 
-/// The first letters of the months, in the languages that spreadsheets are most often kept in, as
-/// far as they differ from English.
+/// The months, without accents, in the languages that spreadsheets are most often kept in: English, German, French,
+/// Spanish, Dutch, Italian and Portuguese. Of each the first letters will do, from three on.
 const MONTHS: [&[&str]; 12] = [
-    &["jan", "gen", "ene"],
-    &["feb", "fév", "fev"],
-    &["mar", "mär", "mrz", "maa"],
-    &["apr", "avr", "abr"],
-    &["may", "mai", "mei", "mag"],
-    &["jun", "juin", "giu"],
-    &["jul", "juil", "lug"],
-    &["aug", "aoû", "aou", "ago"],
-    &["sep", "set"],
-    &["oct", "okt", "ott", "out"],
-    &["nov"],
-    &["dec", "dez", "déc", "dic"],
+    &["january", "januar", "janvier", "enero", "januari", "gennaio", "janeiro", "jaenner"],
+    &["february", "februar", "fevrier", "febrero", "februari", "febbraio", "fevereiro"],
+    &["march", "marz", "maerz", "mars", "marzo", "maart", "marco", "mrz", "mrt"],
+    &["april", "avril", "abril", "aprile"],
+    &["may", "mai", "mayo", "mei", "maggio", "maio"],
+    &["june", "juni", "juin", "junio", "giugno", "junho"],
+    &["july", "juli", "juillet", "julio", "luglio", "julho"],
+    &["august", "aout", "agosto", "augustus"],
+    &["september", "septembre", "septiembre", "setiembre", "settembre", "setembro"],
+    &["october", "oktober", "octobre", "octubre", "ottobre", "outubro"],
+    &["november", "novembre", "noviembre", "novembro"],
+    &["december", "dezember", "decembre", "diciembre", "dicembre", "dezembro"],
 ];
+
+/// The days of the week in five of them, likewise; of each the first two letters will do.
+const WEEKDAYS: [&str; 35] = [
+    "monday",
+    "tuesday",
+    "wednesday",
+    "thursday",
+    "friday",
+    "saturday",
+    "sunday",
+    "montag",
+    "dienstag",
+    "mittwoch",
+    "donnerstag",
+    "freitag",
+    "samstag",
+    "sonntag",
+    "lundi",
+    "mardi",
+    "mercredi",
+    "jeudi",
+    "vendredi",
+    "samedi",
+    "dimanche",
+    "lunes",
+    "martes",
+    "miercoles",
+    "jueves",
+    "viernes",
+    "sabado",
+    "domingo",
+    "maandag",
+    "dinsdag",
+    "woensdag",
+    "donderdag",
+    "vrijdag",
+    "zaterdag",
+    "zondag",
+];
+
+/// Words that stand between the parts of a date.
+const BETWEEN: [&str; 10] = ["de", "del", "of", "the", "le", "den", "der", "am", "el", "op"];
+
+/// What makes a number the first, the second …
+const ORDINALS: [&str; 14] =
+    ["", "st", "nd", "rd", "th", "er", "re", "e", "eme", "de", "ste", "º", "ª", "o"];
 
 /// The days that spreadsheets count dates from, and the counts that are taken for dates: 1954 to
 /// 2119.
@@ -169,13 +216,18 @@ fn parts(text: &str) -> Option<Parts> {
     }
     let pieces: Vec<&str> = text
         .split(|c: char| c.is_whitespace() || matches!(c, '/' | '.' | '-' | ',' | '\u{2013}'))
-        .filter(|piece| !piece.is_empty())
+        .filter(|piece| !piece.is_empty() && !BETWEEN.contains(&&*piece.to_lowercase()))
         .collect();
+    // A day of the week says nothing more, and may begin as a month does.
+    let pieces = match pieces.as_slice() {
+        [weekday, rest @ ..] if rest.len() == 3 && is_weekday(weekday) => rest.to_vec(),
+        _ => pieces,
+    };
     let [first, second, third] = pieces.as_slice() else { return None };
     if let Some(month) = month_of(second) {
         // 24 Sep 2026, and 2026 Sep 24.
         let (a, b) = (number(first)?, number(third)?);
-        let (day, year) = if first.len() == 4 { (b, a) } else { (a, b) };
+        let (day, year) = if a > 31 { (b, a) } else { (a, b) };
         return date_of(year, month, day).map(Parts::Whole);
     }
     if let Some(month) = month_of(first) {
@@ -193,16 +245,26 @@ fn without_time(text: &str) -> &str {
 }
 
 fn number(text: &str) -> Option<u32> {
-    let digits = text.trim_end_matches(|c: char| c.is_alphabetic());
-    // 1st, 2nd, 3rd and 4th.
-    let ending = matches!(&text[digits.len()..], "" | "st" | "nd" | "rd" | "th");
-    (ending && digits.len() <= 4).then(|| digits.parse().ok())?
+    let digits = text.trim_end_matches(|c: char| !c.is_ascii_digit());
+    let ending = text[digits.len()..].to_lowercase().replace('è', "e");
+    let sound = ORDINALS.contains(&&*ending) && digits.len() <= 4;
+    sound.then(|| digits.parse().ok())?
+}
+
+fn is_weekday(text: &str) -> bool {
+    let word = reduce(text);
+    word.chars().count() > 1 && WEEKDAYS.iter().any(|day| day.starts_with(&word))
 }
 
 pub(crate) fn month_of(text: &str) -> Option<u32> {
-    let word = text.to_lowercase();
-    let at = MONTHS.iter().position(|names| names.iter().any(|name| word.starts_with(name)))?;
-    u32::try_from(at + 1).ok()
+    let word = reduce(text);
+    if word.len() < 3 || !word.bytes().all(|b| b.is_ascii_lowercase()) {
+        return None;
+    }
+    let begins = |names: &&[&str]| names.iter().any(|name| name.starts_with(&word));
+    let mut months = (1..).zip(&MONTHS).filter(|(_, names)| begins(names)).map(|(month, _)| month);
+    // “Jui” could be either of two.
+    months.next().filter(|_| months.next().is_none())
 }
 
 #[cfg(test)]
@@ -228,6 +290,16 @@ mod tests {
             "2026 Sep 4",
             "4 septembre 2026",
             "46269",
+            "Friday, September 4, 2026",
+            "the 4th of September 2026",
+            "Freitag, den 4. September 2026",
+            "Fr. 4. Sept. 2026",
+            "vendredi 4 septembre 2026",
+            "le 4 sept. 2026",
+            "viernes, 4 de septiembre de 2026",
+            "4º de setiembre del 2026",
+            "vrijdag 4 september 2026",
+            "4e sep. 2026",
         ] {
             assert_eq!(DateOrder::read(None, text), Ok(DAY), "{text}");
         }
@@ -269,7 +341,133 @@ mod tests {
         }
     }
 
+    /// How five languages write a date in words: the months, an ordinal of the first, and the pattern.
+    const WRITTEN: [(&str, [&str; 12], &[&str]); 5] = [
+        (
+            "en",
+            [
+                "January",
+                "February",
+                "March",
+                "April",
+                "May",
+                "June",
+                "July",
+                "August",
+                "September",
+                "October",
+                "November",
+                "December",
+            ],
+            &["{d} {m} {y}", "{m} {d}, {y}", "{d}th {m} {y}", "{d}-{m}-{y}"],
+        ),
+        (
+            "de",
+            [
+                "Januar",
+                "Februar",
+                "März",
+                "April",
+                "Mai",
+                "Juni",
+                "Juli",
+                "August",
+                "September",
+                "Oktober",
+                "November",
+                "Dezember",
+            ],
+            &["{d}. {m} {y}", "den {d}. {m} {y}", "{d}.{m}.{y}"],
+        ),
+        (
+            "fr",
+            [
+                "janvier",
+                "février",
+                "mars",
+                "avril",
+                "mai",
+                "juin",
+                "juillet",
+                "août",
+                "septembre",
+                "octobre",
+                "novembre",
+                "décembre",
+            ],
+            &["{d} {m} {y}", "le {d} {m} {y}", "{d}er {m} {y}"],
+        ),
+        (
+            "es",
+            [
+                "enero",
+                "febrero",
+                "marzo",
+                "abril",
+                "mayo",
+                "junio",
+                "julio",
+                "agosto",
+                "septiembre",
+                "octubre",
+                "noviembre",
+                "diciembre",
+            ],
+            &["{d} de {m} de {y}", "{d} {m} {y}", "{d}º de {m} del {y}"],
+        ),
+        (
+            "nl",
+            [
+                "januari",
+                "februari",
+                "maart",
+                "april",
+                "mei",
+                "juni",
+                "juli",
+                "augustus",
+                "september",
+                "oktober",
+                "november",
+                "december",
+            ],
+            &["{d} {m} {y}", "{d}e {m} {y}", "{d}-{m}-{y}"],
+        ),
+    ];
+
+    /// What is not the first letters of a month where it is cut.
+    const ABBREVIATIONS: [(&str, usize, &str); 6] = [
+        ("de", 2, "Mrz"),
+        ("nl", 2, "mrt"),
+        ("fr", 5, "juin"),
+        ("fr", 6, "juil."),
+        ("en", 8, "Sept."),
+        ("fr", 0, "janv."),
+    ];
+
     proptest! {
+        #[test]
+        fn every_day_in_words_reads_back_in_five_languages(day in 0..40_000i32, cut in 3..9usize) {
+            let date = Date::from_julian_day(2_433_283 + day).unwrap();
+            let month = usize::from(u8::from(date.month())) - 1;
+            for (language, months, patterns) in WRITTEN {
+                let whole = months[month];
+                let short: String = whole.chars().take(cut).collect();
+                // “Jui” is of two months, and nobody writes it.
+                let short = if short == "jui" { whole.to_owned() } else { short };
+                let own = ABBREVIATIONS.iter().filter(|(of, at, _)| *of == language && *at == month);
+                for name in own.map(|(_, _, name)| *name).chain([whole, &short]) {
+                    for pattern in patterns {
+                        let text = pattern
+                            .replace("{d}", &date.day().to_string())
+                            .replace("{m}", name)
+                            .replace("{y}", &date.year().to_string());
+                        prop_assert_eq!(DateOrder::read(None, &text), Ok(date), "{}", text);
+                    }
+                }
+            }
+        }
+
         #[test]
         fn every_day_reads_back_in_every_order(day in 0..50_000i32) {
             let date = Date::from_julian_day(2_433_283 + day).unwrap();

@@ -78,14 +78,30 @@ impl DecimalMark {
             return Err(wrong(AmountProblem::NotANumber));
         }
         let places = currency.exponent() as usize;
-        let kept = fraction.trim_end_matches('0');
+        let (kept, up) = without_noise(fraction.trim_end_matches('0'), places);
         if kept.len() > places {
             return Err(wrong(AmountProblem::TooManyDecimals { places, currency }));
         }
         format!("{}{kept:0<places$}", groups.concat())
             .parse::<i64>()
+            .map(|minor| minor + i64::from(up))
             .map(|minor| if negative { -minor } else { minor })
             .map_err(|_| wrong(AmountProblem::TooLarge))
+    }
+}
+
+/// How many zeros or nines behind the last place that a currency has are noise.
+const NOISE: usize = 6;
+
+/// The decimals without what is left over where a spreadsheet adds up in binary, as in `1234.5600000000002`; and
+/// whether the last of them is one more.
+fn without_noise(fraction: &str, places: usize) -> (&str, bool) {
+    let Some((kept, beyond)) = fraction.split_at_checked(places) else { return (fraction, false) };
+    let noise = |digit: u8| beyond.len() > NOISE && beyond.bytes().take(NOISE).all(|b| b == digit);
+    match (noise(b'0'), noise(b'9')) {
+        (true, _) => (kept, false),
+        (_, true) => (kept, true),
+        _ => (fraction, false),
     }
 }
 

@@ -10,6 +10,7 @@ use super::question::Answers;
 use super::reason::Reason;
 use super::rows::{Corrections, Rows};
 use super::several::{self, Part, Place};
+use super::signs::is_sign;
 use super::wishes::Wishes;
 use super::wordings::Settled;
 use super::words::SideWord;
@@ -254,6 +255,7 @@ impl Reading {
         let text = self.layout.cell(row, Column::Side);
         let wording = super::columns::reduce(text);
         match super::words::side(&wording) {
+            _ if is_sign(text) => Ok(text != "+"),
             None if wording.is_empty() => Ok(false),
             Some(side) => Ok(side == SideWord::Credit),
             None => Err(self.layout.reject(

@@ -1,6 +1,7 @@
 //! The texts that a person or a file gives an account.
 
 use super::field::Field;
+use crate::code::is_invisible;
 
 /// The longest account name that is accepted, in characters.
 pub const MAX_NAME: usize = 200;
@@ -22,12 +23,13 @@ pub enum NotAText {
     LongText(Field),
 }
 
-/// A name, with one space for any white space.
+/// A name, with one space for any white space, and without invisible characters that spreadsheets leave.
 ///
 /// # Errors
 /// When nothing is left, or it is too long.
 pub fn name(text: &str) -> Result<String, NotAText> {
-    let name = text.split_whitespace().collect::<Vec<_>>().join(" ");
+    let visible: String = text.chars().filter(|c| !is_invisible(*c)).collect();
+    let name = visible.split_whitespace().collect::<Vec<_>>().join(" ");
     match name.chars().count() {
         0 => Err(NotAText::EmptyName),
         n if n > MAX_NAME => Err(NotAText::LongName),

@@ -4,6 +4,7 @@ use crate::codes::{looks_like_code, split};
 use crate::columns::{Column, reduce};
 use crate::dates::looks_like_date;
 use crate::periods::looks_like_period;
+use crate::signs::is_sign;
 use crate::words::{self, RowWord, Said};
 use crate::{Cell, RawRow, numbers, wordings};
 use std::cell::OnceCell;
@@ -251,7 +252,8 @@ fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
         Column::Kind => cells.worded(|w| words::row_word(w).is_some()),
         Column::Action => cells.worded(|w| words::action(w).is_some()),
         Column::Statement => cells.worded(|w| words::statement(w).is_some()),
-        Column::Normal | Column::Side => cells.worded(|w| words::side(w).is_some()),
+        Column::Side => cells.share(is_sign).max(cells.worded(|w| words::side(w).is_some())),
+        Column::Normal => cells.worded(|w| words::side(w).is_some()),
         Column::Contra | Column::Cleared => {
             cells.worded(|w| words::says(Said::Yes, w) || words::says(Said::No, w))
         }
@@ -279,6 +281,8 @@ fn tells_itself(kind: FileKind, means: Column, cells: &Cells<'_>) -> bool {
             kind == FileKind::Chart
         }
         Column::Action => kind == FileKind::Crosswalk,
+        // Signs in a column of their own.
+        Column::Side => cells.share(is_sign) == 100,
         Column::Date => true,
         _ => false,
     }
