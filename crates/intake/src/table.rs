@@ -30,7 +30,7 @@ pub struct Table {
     pub unread: Vec<(String, usize)>,
     /// What other sheets hold, in the order in which it is brought in.
     pub also: Vec<Holds>,
-    /// What the sheet looks like, when that is something else than it is read as.
+    /// What the sheet looks like, when nothing of it can be read as what it is said to be.
     pub seems: Option<FileKind>,
 }
 
@@ -78,7 +78,7 @@ impl Table {
             problem.unwrap_or(NoLayout::NoSheet(name))
         })?;
         let mut also = also(kind, sheets);
-        let seems = kind_of(&sheets[at]).filter(|seems| *seems != kind);
+        let looks = kind_of(&sheets[at]).filter(|looks| *looks != kind);
         let wanted = match (&chosen.sheet, chosen.all_sheets) {
             (Some(_), _) => Wanted::One,
             (None, true) => Wanted::All,
@@ -114,6 +114,8 @@ impl Table {
                 Err(rows) => rows,
             };
         }
+        // What can be read as what it is said to be is that.
+        let seems = looks.filter(|_| !reading.layout.lacking(kind).is_empty());
         also.retain(|other| unread.iter().any(|(sheet, _)| *sheet == other.sheet));
         Ok(Self { rows, sheets, reading, questions, warnings, unread, also, seems })
     }

@@ -164,6 +164,34 @@ fn read_journal(text: &str) -> (JournalIntake, Vec<NewEntry>) {
     journals::read_journal(&reading, &rows, &of)
 }
 
+#[test]
+fn names_that_differ_from_line_to_line_of_one_account_are_payees() {
+    let lines = |names: [&str; 3]| {
+        let entry = |(n, name): (usize, &str)| {
+            format!("{n}|2026-03-01|5010|{name}|5|\n{n}|2026-03-01|1050|{name}||5\n")
+        };
+        let rows: String = (1..).zip(names).map(entry).collect();
+        let (read, entries) =
+            read_journal(&format!("Entry|Date|Account|Name|Debit|Credit\n{rows}"));
+        assert_eq!(said(&read.rejected), [""; 0]);
+        entries.iter().map(|entry| entry.lines[0].payee.clone()).collect::<Vec<_>>()
+    };
+    assert_eq!(lines(["Hollin", "Marsh", "Tarn"]), ["Hollin", "Marsh", "Tarn"]);
+    assert_eq!(lines(["Coal", "Coal", "Coal"]), ["", "", ""], "they are the account’s own");
+}
+
+#[test]
+fn a_chart_that_is_said_to_be_a_journal_looks_like_a_chart() {
+    let text = "Code|Name|Row kind|Class\n1000|Bank|account|asset\n5010|Coal|account|expense";
+    let seems = |kind| {
+        let mut sheets = vec![zf_intake::Sheet::new("", Box::new(rows(text)))];
+        let chosen = zf_intake::reading::Chosen::default();
+        zf_intake::table::Table::find(kind, &mut sheets, gbp(), &chosen).unwrap().seems
+    };
+    assert_eq!(seems(FileKind::Journal), Some(FileKind::Chart));
+    assert_eq!(seems(FileKind::Chart), None);
+}
+
 /// What becomes of a file with lines before and after the day from which 6020 is deactivated.
 fn read_late(means: Option<LateMeans>) -> (JournalIntake, Vec<NewEntry>) {
     let mut today = railway();

@@ -72,7 +72,7 @@ pub(crate) struct ImportView {
     together: bool,
     /// What else the file holds, in the order in which it is brought in.
     also: Vec<AlsoView>,
-    /// What it looks like, when that is something else than it is read as.
+    /// What it looks like, when nothing of it can be read as what it is said to be.
     seems: Option<FileKind>,
     header_row: u32,
     /// The order of dates, when something tells.
