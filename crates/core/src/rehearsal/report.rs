@@ -5,7 +5,7 @@ use super::effects::{Rewriting, RowChange};
 use super::finding::{Finding, Remedy};
 use super::rule::{Rule, Severity};
 use super::{Moved, Rehearsal, effects::Effects};
-use crate::calendar::Period;
+use crate::calendar::{Period, say_day};
 use crate::chart::{Account, Chart, Class, Kind, Status};
 use crate::code::{Code, Interval};
 use crate::history::cut::Tally;
@@ -475,6 +475,9 @@ fn describe(today: &Today, rehearsal: &Rehearsal, row: &RowChange) -> (Vec<Chang
         changes.push(ChangeKind::Rewritten);
         let list = Interval::format_list;
         details.push(format!("{} becomes {}", list(&before.intervals), list(&after.intervals)));
+    }
+    if let (Some(_), Some(day)) = (status, after.status_from) {
+        details.push(format!("from {}", say_day(day)));
     }
     changes.extend(status);
     (changes, details.join("; "))

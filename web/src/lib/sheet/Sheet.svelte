@@ -241,18 +241,18 @@
     }
   }
   .after {
-    grid-template-columns: 24px var(--new-code) minmax(0, 1fr) 138px;
+    grid-template-columns: 24px var(--new-code) minmax(0, 1fr) 176px;
     position: relative;
     background: var(--color-base-200);
   }
   @media (max-width: 900px) {
     .after {
-      grid-template-columns: 14px var(--new-code) minmax(0, 1fr) 92px;
+      grid-template-columns: 14px var(--new-code) minmax(0, 1fr) 104px;
     }
   }
   @media (max-width: 700px) {
     .after {
-      grid-template-columns: 14px var(--new-code) minmax(0, 1fr) 150px;
+      grid-template-columns: 14px var(--new-code) minmax(0, 1fr) 176px;
     }
   }
   .after.staged {
