@@ -110,6 +110,11 @@ pub(crate) fn is_dash(text: &str) -> bool {
     matches!(text, "-" | "–" | "—")
 }
 
+/// Whether a cell holds a sign and nothing else: in a column of its own it is that of the amount beside it.
+pub(crate) fn is_sign(text: &str) -> bool {
+    matches!(text, "+" | "-" | "\u{2212}" | "\u{2013}")
+}
+
 /// Whether a text could be an amount, by whichever mark.
 pub(crate) fn looks_like_amount(text: &str) -> bool {
     let marks = |c: char| c.is_ascii_digit() || matches!(c, '.' | ',' | GROUP);

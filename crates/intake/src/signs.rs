@@ -18,11 +18,6 @@ keyed! {
     }
 }
 
-/// Whether a cell holds a sign and nothing else: in a column of its own it is that of the amount beside it.
-pub(crate) fn is_sign(text: &str) -> bool {
-    matches!(text, "+" | "-" | "\u{2212}" | "\u{2013}")
-}
-
 /// What the question is about.
 pub(crate) const ABOUT: &str = "signs";
 

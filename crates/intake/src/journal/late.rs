@@ -1,26 +1,14 @@
 //! Lines dated after the day from which their account is deactivated or archived, or on which it was merged: whether
 //! they go to a successor, open the account again, or are left out is for a person to say.
 
-use super::Books;
-use serde::{Deserialize, Serialize};
-use std::collections::{BTreeMap, HashMap};
+use super::books::Books;
+use std::collections::BTreeMap;
 use time::Date;
 use zf_core::chart::{Account, Status};
 use zf_core::code::CodeKey;
 use zf_core::ids::AccountId;
 
-/// What becomes of lines dated after the day of their account.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum LateMeans {
-    /// They go to this account, which takes its place.
-    Successor(i64),
-    /// The account is active again.
-    OpenAgain,
-    /// Their entries are left out.
-    LeftOut,
-}
+pub use super::said::{LateMeans, Said};
 
 /// The lines of a file that are dated after the day of their account.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -147,6 +135,3 @@ impl Gathered {
         by_account.into_values().collect()
     }
 }
-
-/// What was said of late lines, by account.
-pub type Said = HashMap<AccountId, LateMeans>;

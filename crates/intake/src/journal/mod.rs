@@ -1,7 +1,11 @@
 //! Intake of a journal: entries that balance, on accounts that exist and may be posted to.
 
+mod books;
 pub(crate) mod huge;
 pub mod late;
+mod said;
+
+pub use books::Books;
 
 use super::columns::{Column, reduce};
 use super::periods;
@@ -17,38 +21,15 @@ use late::{Ended, Late, LateLines};
 use std::borrow::Cow;
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use time::Date;
-use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, Class, Kind, Status};
 use zf_core::code::{Code, CodeKey, MAX_CODE};
 use zf_core::dimension::{self, DimensionValue};
 use zf_core::entry::{Entries, EntryHead, EntryKind, NewLine};
-use zf_core::former::{CodesThen, Finder, FormerCodes, Found};
+use zf_core::former::{Finder, Found};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
-use zf_core::overlap::{Compared, FileEntry, Overlap, PostedEntry, mark_of, mark_of_code};
+use zf_core::overlap::{Compared, FileEntry, PostedEntry, mark_of, mark_of_code};
 use zf_core::text;
-
-/// What a journal is read against.
-pub struct Books<'a> {
-    /// The chart.
-    pub chart: &'a Chart,
-    /// Former codes, which stand for the accounts that hold their history now.
-    pub former: &'a FormerCodes,
-    /// The base currency.
-    pub currency: Currency,
-    /// The fiscal calendar.
-    pub calendar: FiscalCalendar,
-    /// The last locked period.
-    pub locked: Option<Period>,
-    /// What of the file the journal has already, as far as that is known.
-    pub overlap: &'a Overlap,
-    /// The codes of an earlier time, when the file follows those.
-    pub then: Option<&'a CodesThen>,
-    /// What a person said that codes of the file stand for.
-    pub said: &'a HashMap<CodeKey, AccountId>,
-    /// What a person said of lines dated after the day of their account.
-    pub late: &'a late::Said,
-}
 
 /// What a journal file says. Its lines are not held here, but [read once more](FileEntries).
 #[derive(Clone, Debug)]
