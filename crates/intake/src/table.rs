@@ -55,12 +55,13 @@ impl Table {
         currency: Currency,
         chosen: &Chosen,
     ) -> Result<Self, NoLayout> {
+        let layout_of = ChosenLayout { base: Some(currency), ..chosen.layout.clone() };
         let asked = |sheet: &Sheet| chosen.sheet.as_ref().is_none_or(|name| *name == sheet.name);
         let mut best: Option<(_, usize, Layout)> = None;
         let mut problem = None;
         for (at, sheet) in sheets.iter().enumerate().filter(|(_, sheet)| asked(sheet)) {
             let start = sheet.rows.start(SHOWN);
-            match Layout::find(kind, &start, &chosen.layout) {
+            match Layout::find(kind, &start, &layout_of) {
                 Ok(layout) => {
                     let enough = layout.lacking(kind).is_empty();
                     // With no other sheet to read there is nothing to choose.
@@ -95,7 +96,7 @@ impl Table {
         }
         // Other cells, or more rows, may tell the columns otherwise.
         if !chosen.corrections.is_empty() || parts.len() > 1 {
-            layout = Layout::find(kind, &rows.start(SHOWN), &chosen.layout)?;
+            layout = Layout::find(kind, &rows.start(SHOWN), &layout_of)?;
         }
         layout.begin_again(further);
         let mut reading = Reading { parts, ..Reading::told(layout, &*rows, currency, chosen) };

@@ -209,6 +209,7 @@ impl Choices {
                 header_row: self.header_row,
                 columns: columns.collect::<Result<_, NotKnown>>()?,
                 figures: self.answers.get(FIGURES).cloned(),
+                base: None,
             },
             dates: self.dates,
             decimal: self.decimal,

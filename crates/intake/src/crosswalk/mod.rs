@@ -102,6 +102,11 @@ fn read_row(
         return Ok(Vec::new());
     }
     let named = match Named::by_several(old, finder) {
+        Some(named) if !named.unknown.is_empty() => {
+            let codes: Vec<String> = named.unknown.iter().map(ToString::to_string).collect();
+            let message = format!("of this list {} stands for no one account", codes.join(", "));
+            return Err(reject(Column::Code, Reason::AccountUnknown, message));
+        }
         Some(named) if named.accounts.is_empty() => {
             let message = format!("no account has a code of “{old}”");
             return Err(reject(Column::Code, Reason::AccountUnknown, message));

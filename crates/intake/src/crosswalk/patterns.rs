@@ -16,6 +16,8 @@ pub(super) struct Named<'a> {
     pub(super) several: bool,
     /// The range, where it is one.
     pub(super) range: Option<Interval>,
+    /// Codes of a list that nobody bears, or bore.
+    pub(super) unknown: Vec<Code>,
 }
 
 impl<'a> Named<'a> {
@@ -25,7 +27,7 @@ impl<'a> Named<'a> {
         if finder.by_code(&code.key()) != Found::Nobody {
             return None;
         }
-        let mut range = None;
+        let (mut range, mut unknown) = (None, Vec::new());
         let mut accounts = if is_pattern(text) {
             let fitting = finder.codes().filter_map(|(_, account)| {
                 Some((account, fit(&parts(text), account.code.as_str())?))
@@ -46,13 +48,24 @@ impl<'a> Named<'a> {
             }
             range =
                 Some(&stretches).filter(|all| all.len() == 1).and_then(|all| all.first().cloned());
+            let (single, ranges): (Vec<_>, Vec<_>) = stretches.into_iter().partition(only);
             let inside = finder.codes().filter(|(key, account)| {
-                account.is_posting() && stretches.iter().any(|stretch| stretch.contains(key))
+                account.is_posting() && ranges.iter().any(|stretch| stretch.contains(key))
             });
-            inside.map(|(_, account)| (account, Vec::new())).collect()
+            let mut found: Vec<&Account> = inside.map(|(_, account)| account).collect();
+            // Each code of a list is meant, and stands for an account of now or before.
+            for code in single.iter().map(Interval::first) {
+                match finder.by_code(&code.key()) {
+                    Found::Current(account) | Found::Former(account) => found.push(account),
+                    Found::Several(_) | Found::Nobody => unknown.push(code.clone()),
+                }
+            }
+            found.sort_by_key(|account| account.id);
+            found.dedup_by_key(|account| account.id);
+            found.into_iter().map(|account| (account, Vec::new())).collect()
         };
         accounts.sort_by_key(|(account, _)| account.code.key());
-        Some(Self { accounts, several: true, range })
+        Some(Self { accounts, several: true, range, unknown })
     }
 }
 

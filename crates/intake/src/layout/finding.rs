@@ -9,6 +9,7 @@ use crate::{Cell, RawRow, words};
 use std::cmp::Reverse;
 use std::collections::{HashMap, HashSet};
 use zf_core::file_kind::FileKind;
+use zf_core::money::Currency;
 use zf_core::text;
 
 /// Among how many rows one is like what the columns hold, where a list has no headings.
@@ -97,6 +98,7 @@ impl Layout {
         let given = match kind {
             FileKind::Chart => columns.captioned(given, chosen),
             FileKind::Journal => columns.with_payees(given, chosen),
+            FileKind::Usage => columns.with_uses(without_periods(given), chosen),
             _ => without_periods(given),
         };
         let told = given.iter().zip(headings).filter_map(|(field, (_, heading))| {
@@ -321,6 +323,9 @@ impl<'a> Columns<'a> {
         });
         columns.fits = fits.collect();
         columns.part_codes_and_names(fields);
+        if let Some(base) = chosen.base {
+            columns.part_currencies(fields, base, chosen);
+        }
         if kind == FileKind::Chart {
             prefer_beside_codes(&mut columns.fits, fields, &columns.headings, &columns.below);
         }
@@ -377,6 +382,66 @@ impl<'a> Columns<'a> {
             |names: &&Vec<String>| names.iter().collect::<HashSet<_>>().len() * 2 > names.len();
         if often.iter().filter(differ).count() * 2 > often.len() {
             given[name] = Some(Column::Payee);
+        }
+        given
+    }
+
+    /// Where amounts are headed by the currency of the books and others by another one, the first are the books’, and the
+    /// others those of the lines’ own currency.
+    fn part_currencies(&mut self, fields: &[Column], base: Currency, chosen: &Chosen) {
+        let place = |field: Column| fields.iter().position(|own| *own == field);
+        let own: Vec<usize> =
+            [Column::Amount, Column::Debit, Column::Credit].into_iter().filter_map(place).collect();
+        let named = |heading: &str| -> Vec<Currency> {
+            let words = heading.split(|c: char| !c.is_alphabetic());
+            let codes = words.filter(|w| w.len() == 3 && w.chars().all(|c| c.is_ascii_uppercase()));
+            codes.filter_map(|code| Currency::parse(code).ok()).collect()
+        };
+        let of: Vec<Vec<Currency>> = self.headings.iter().map(|(_, text)| named(text)).collect();
+        let holds = |at: usize| {
+            let told = own.iter().any(|field| self.fits[at][*field] > 0);
+            let settled = chosen.columns.contains_key(&self.headings[at].1);
+            !settled && (told || self.cells(self.headings[at].0).are_amounts())
+        };
+        let places: Vec<usize> =
+            (0..of.len()).filter(|at| !of[*at].is_empty() && holds(*at)).collect();
+        let is_base = |at: &usize| of[*at].contains(&base);
+        if !places.iter().any(is_base) {
+            return;
+        }
+        for at in places {
+            let fits = &mut self.fits[at];
+            let most = own.iter().map(|field| fits[*field]).max().unwrap_or(0);
+            if of[at].contains(&base) {
+                // A heading of nothing but the currency is one of amounts.
+                if let (0, Some(amount)) = (most, place(Column::Amount)) {
+                    fits[amount] = fit::TOLD;
+                }
+            } else {
+                own.iter().for_each(|field| fits[*field] = 0);
+                if let Some(foreign) = place(Column::Foreign) {
+                    fits[foreign] = fits[foreign].max(most);
+                }
+            }
+        }
+    }
+
+    /// Of a where-used list whose headings nobody knows the first words say what uses the account, and the next what that
+    /// is called.
+    fn with_uses(&self, mut given: Vec<Option<Column>>, chosen: &Chosen) -> Vec<Option<Column>> {
+        for wanted in [Column::UsedBy, Column::Label] {
+            let has = |field: Column| given.contains(&Some(field));
+            if has(wanted) || !has(Column::Code) {
+                continue;
+            }
+            let open = given.iter().zip(&self.headings).position(|(field, (at, heading))| {
+                field.is_none()
+                    && !chosen.columns.contains_key(heading)
+                    && self.cells(*at).are_words()
+            });
+            if let Some(open) = open {
+                given[open] = Some(wanted);
+            }
         }
         given
     }

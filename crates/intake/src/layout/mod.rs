@@ -20,6 +20,7 @@ use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::ops::RangeInclusive;
 use zf_core::file_kind::FileKind;
+use zf_core::money::Currency;
 use zf_core::text::{self, counted};
 
 /// The columns that a kind of file may have.
@@ -52,6 +53,8 @@ pub struct Chosen {
     pub columns: BTreeMap<String, Meaning>,
     /// Which columns of figures a trial balance is read from, by their letters.
     pub figures: Option<String>,
+    /// The currency of the books, where it is known: an amount that is headed by it is theirs.
+    pub base: Option<Currency>,
 }
 
 impl Chosen {
