@@ -229,9 +229,10 @@ impl Names<'_> {
                 role.words()
             ),
             C::DeactivateBalance { account, balance } => format!(
-                "{} would be deactivated with a balance of {}.",
+                "{} would be deactivated with a balance of {} in {}.",
                 self.now(*account),
-                self.currency.say(*balance)
+                self.currency.say(balance.abs()),
+                if *balance < 0 { "credit" } else { "debit" }
             ),
             C::DeactivateRecent { account, this_year, last_year, last } => format!(
                 "{} would be deactivated, and has {} this year and {} in the year before, the latest of {}.",

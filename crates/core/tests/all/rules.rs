@@ -336,7 +336,7 @@ fn what_is_still_in_use_says_by_what_before_it_is_deactivated() {
     assert_eq!(
         says,
         [
-            "1010 Bank would be deactivated with a balance of -57.00.",
+            "1010 Bank would be deactivated with a balance of 57.00 in credit.",
             "1010 Bank would be deactivated, and is the books’ bank account.",
             "1010 Bank would be deactivated, and has 1 line this year and 0 in the year before, the latest of 1 Oct 2026.",
         ]

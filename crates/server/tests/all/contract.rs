@@ -36,7 +36,7 @@ const FREE: &str = "
     code codes
     created_at credit credits currency date debit debits delimiter description detail difference digest
     dimensions does email encoding end entries entry evidence file file_name finding fingerprint first
-    foreign format former former_names free from from_label gap gives gone heading in_the_way insert label last last_posted meaning
+    foreign format former former_names free from from_label gap gives gone heading holder in_the_way insert label last last_posted meaning
     memo message month name neighbours net net_change nets new_code new_name next note number old_code
     old_name outline overridden overridden_by password payee payees people person posted_code prefix read_as reads reason
     reasons recount_misses recounted_at reference request role say says source sentence sheet sheets since start strip
