@@ -222,6 +222,9 @@ async fn main() {
     }
     album.row("5070", "5070").await;
     browser.keys((Key::Right + "") + Key::Right + "d").await;
+    browser.see("[role=dialog] input[type=date]").await;
+    browser.keys(Key::Enter + "").await;
+    browser.gone("[role=dialog]").await;
     browser.fill("header input", "").await;
     browser.click("nav a[href$='/plan']").await;
     browser.see_text("Every change").await;
