@@ -56,14 +56,6 @@ impl Fate {
         Self::Archive { from: None }
     }
 
-    /// From when it holds, where that is part of it.
-    pub const fn since(self) -> Option<Date> {
-        match self {
-            Self::Deactivate { from } | Self::Archive { from } => from,
-            _ => None,
-        }
-    }
-
     /// The same, from a day if it says none. What an account is already it stays from the day that is known.
     #[must_use]
     pub fn dated(self, today: Option<Self>, day: Date) -> Self {

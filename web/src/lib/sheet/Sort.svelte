@@ -1,7 +1,7 @@
 <!-- Class and section of the selected rows. It begins with what is; what is not touched stays as it is. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
-  import { become, stage, type Edit } from '../staging/edits';
+  import { stage, type Edit } from '../staging/edits';
   import Dialog from '../ui/Dialog.svelte';
   import type { SheetRow } from './rows';
   import { getSheet } from './sheet.svelte';
@@ -54,7 +54,7 @@
       }
       if (section !== sections && section !== AS_IT_IS) {
         const value = section === NONE ? null : Number(section);
-        own.push(become(row.id, 'caption', { field: 'caption', value }));
+        own.push(stage(row.id, { field: 'caption', value }));
       }
       return own;
     });
