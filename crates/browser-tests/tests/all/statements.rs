@@ -196,3 +196,30 @@ async fn a_printed_statement_says_on_each_sheet_what_it_is() {
     assert!(all.contains("−500.00"), "{all}");
     desk.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn nothing_acts_on_half_a_date() {
+    let desk = oiled("half").await;
+    let browser = &desk.browser;
+    for (place, field) in
+        [("reports", "[aria-label='Last day']"), ("journal", "[aria-label='From']")]
+    {
+        browser.click(&format!("nav a[href$='/{place}']")).await;
+        let given = browser.see(field).await.prop("value").await.unwrap().unwrap();
+        let before = browser.ask("location.search").await;
+        browser.tab_to(field).await;
+        for key in "0430202".chars() {
+            browser.keys(key.to_string()).await;
+            assert_eq!(browser.ask("location.search").await, before, "{place}, at {key}");
+        }
+        // Whoever turns away in the middle meant nothing.
+        browser.keys(Key::Tab + Key::Tab).await;
+        let left = browser.see(field).await.prop("value").await.unwrap().unwrap();
+        assert_eq!(left, given, "{place}");
+        assert_eq!(browser.ask("location.search").await, before, "{place}");
+        browser.tab_to(field).await;
+        browser.keys(TypingData::from("04302026") + Key::Enter).await;
+        browser.wait_for("location.search.includes('2026-04-30')", "the day is asked for").await;
+    }
+    desk.browser.close().await;
+}

@@ -3,6 +3,7 @@
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import X from '@lucide/svelte/icons/x';
   import { plural } from '../figures';
+  import DayField from '../ui/DayField.svelte';
   import Money from '../ui/Money.svelte';
   import type { Part } from './moving.svelte';
   import { getMoving } from './moving.svelte';
@@ -35,20 +36,20 @@
     <p class="leading-9">
       {#if !only}<b class="text-soft mr-1 font-serif" aria-hidden="true">{at + 1}</b>{/if}
       Lines from
-      <input
-        type="date"
-        class={['blank w-30', !part.which.from && 'text-soft font-normal']}
-        aria-label="From"
-        bind:value={part.which.from}
-        oninput={() => moving.changed()}
+      <DayField
+        optional
+        class={`blank w-30 ${part.which.from ? '' : 'text-soft font-normal'}`}
+        label="From"
+        value={part.which.from ?? ''}
+        choose={(day) => ((part.which.from = day), moving.changed())}
       />
       until
-      <input
-        type="date"
-        class={['blank w-30', !part.which.until && 'text-soft font-normal']}
-        aria-label="Until"
-        bind:value={part.which.until}
-        oninput={() => moving.changed()}
+      <DayField
+        optional
+        class={`blank w-30 ${part.which.until ? '' : 'text-soft font-normal'}`}
+        label="Until"
+        value={part.which.until ?? ''}
+        choose={(day) => ((part.which.until = day), moving.changed())}
       />
       with the payee
       <input

@@ -3,6 +3,7 @@
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   import { sentence, type Schemas } from '../api/client';
   import { count, instant, plural } from '../figures';
+  import DayField from '../ui/DayField.svelte';
 
   type Deed = NonNullable<Schemas['TrailView']['deed']>;
   /** What narrows a trail down. */
@@ -71,11 +72,11 @@
   </label>
   <label class="grid gap-1">
     <span class="hint">From</span>
-    <input class="input" type="date" bind:value={from} onchange={first} />
+    <DayField optional label="From" value={from} choose={(day) => ((from = day), first())} />
   </label>
   <label class="grid gap-1">
     <span class="hint">Until</span>
-    <input class="input" type="date" bind:value={until} onchange={first} />
+    <DayField optional label="Until" value={until} choose={(day) => ((until = day), first())} />
   </label>
   <label class="grid grow gap-1">
     <span class="hint">With the words</span>

@@ -5,12 +5,15 @@
     label,
     choose,
     disabled = false,
+    optional = false,
     class: look = 'input',
   }: {
     value: string;
     label: string;
     choose: (day: string) => void;
     disabled?: boolean;
+    /** Whether no day may be said as well. */
+    optional?: boolean;
     class?: string;
   } = $props();
 
@@ -21,7 +24,8 @@
     typing = false;
     // What is empty, or of no year that books have, is no day that anybody meant.
     const year = Number(field.value.slice(0, 4));
-    if (year < 1900 || year > 2200) field.value = value;
+    const none = optional && field.value === '' && !field.validity.badInput;
+    if (!none && (year < 1900 || year > 2200)) field.value = value;
     else if (field.value !== value) choose(field.value);
   }
 

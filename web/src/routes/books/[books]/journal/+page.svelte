@@ -7,6 +7,7 @@
   import { asked as read, journal, type Asked } from '$lib/journal/address';
   import Entries from '$lib/journal/Entries.svelte';
   import { pagesOfEntries } from '$lib/journal/pages';
+  import DayField from '$lib/ui/DayField.svelte';
 
   const books = getBooks();
   const asked = $derived(read(page.url.searchParams));
@@ -20,7 +21,7 @@
     goto(journal(books.id, { ...asked, ...change }), { keepFocus: true, noScroll: true });
 </script>
 
-{#snippet field(label: string, name: 'from' | 'to' | 'text' | 'amount', type: string, wide: string)}
+{#snippet field(label: string, name: 'text' | 'amount', type: string, wide: string)}
   <label class="flex items-center gap-2">
     <span class="text-soft">{label}</span>
     <input
@@ -28,6 +29,19 @@
       {type}
       value={asked[name] ?? ''}
       onchange={(event) => choose({ [name]: event.currentTarget.value || null })}
+    />
+  </label>
+{/snippet}
+
+{#snippet dayField(label: string, name: 'from' | 'to')}
+  <label class="flex items-center gap-2">
+    <span class="text-soft">{label}</span>
+    <DayField
+      optional
+      class="input input-sm w-38"
+      {label}
+      value={asked[name] ?? ''}
+      choose={(day) => choose({ [name]: day || null })}
     />
   </label>
 {/snippet}
@@ -41,8 +55,8 @@
     {:else}Every entry with all its lines, the latest first.{/if}
   </p>
   <div class="mt-3 mb-2 flex flex-wrap items-center gap-x-5 gap-y-2">
-    {@render field('From', 'from', 'date', 'w-38')}
-    {@render field('to', 'to', 'date', 'w-38')}
+    {@render dayField('From', 'from')}
+    {@render dayField('to', 'to')}
     {@render field('Number, payee or text', 'text', 'search', 'w-52')}
     {@render field('Amount', 'amount', 'text', 'w-28')}
     {#if filtered}<a class="link" href={journal(books.id, {})}>All entries</a>{/if}
