@@ -3,6 +3,7 @@
 
 mod answers;
 mod browser;
+mod heavy;
 mod history;
 mod import;
 mod large;
@@ -68,6 +69,11 @@ async fn main() -> anyhow::Result<()> {
     {
         return worker::work(url).await;
     }
+    if let [first, url] = arguments.as_slice()
+        && first == worker::SERVE
+    {
+        return worker::serve(url).await;
+    }
     let json = arguments.iter().any(|argument| argument == "--json");
     let named: Vec<&String> = arguments.iter().filter(|a| !a.starts_with("--")).collect();
     let wanted = |name: &str| named.is_empty() || named.iter().any(|asked| *asked == name);
@@ -111,6 +117,11 @@ async fn main() -> anyhow::Result<()> {
     }
     if wanted("workbook") {
         print(&import::measure_workbook().await?, json);
+    }
+    if wanted("heavy") {
+        let (times, peak) = heavy::measure().await?;
+        times.iter().for_each(|time| print(time, json));
+        print(&peak, json);
     }
     if wanted("race") {
         race().await;

@@ -2,8 +2,9 @@
 
 use crate::large;
 use crate::memory;
-use anyhow::ensure;
-use std::process::{Child, Command};
+use anyhow::{Context, ensure};
+use std::io::{BufRead, BufReader};
+use std::process::{Child, Command, Stdio};
 use std::time::Duration;
 use zf_server::App;
 use zf_server::jobs;
@@ -13,6 +14,9 @@ use zf_testing::Books;
 
 /// The argument that makes a process a worker.
 pub(crate) const WORK: &str = "work";
+
+/// The argument that makes a process a server.
+pub(crate) const SERVE: &str = "serve";
 
 /// How often a worker looks for a job, and is looked at.
 const POLL: Duration = Duration::from_millis(20);
@@ -47,6 +51,38 @@ impl Drop for Worker {
         // SIGKILL: nothing is tidied up.
         let _ = self.0.kill();
         let _ = self.0.wait();
+    }
+}
+
+/// Serves until the process is killed; where, is printed.
+pub(crate) async fn serve(url: &str) -> anyhow::Result<()> {
+    let app = App::new(Store::connect(url).await?, large::running()?);
+    let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await?;
+    println!("http://{}", listener.local_addr()?);
+    Ok(zf_server::serve(app, listener, std::future::pending()).await?)
+}
+
+/// A server in a process of its own.
+pub(crate) struct Serving {
+    process: Worker,
+    pub(crate) address: String,
+}
+
+impl Serving {
+    pub(crate) fn start(books: &Books) -> anyhow::Result<Self> {
+        let own = std::env::current_exe()?;
+        let mut child =
+            Command::new(own).args([SERVE, &books.url]).stdout(Stdio::piped()).spawn()?;
+        let said = child.stdout.take().context("it can be read what the server prints")?;
+        let process = Worker(child);
+        let mut address = String::new();
+        BufReader::new(said).read_line(&mut address)?;
+        Ok(Self { process, address: address.trim().to_owned() })
+    }
+
+    /// The most memory that it took, in megabytes.
+    pub(crate) fn peak(&self) -> anyhow::Result<u64> {
+        self.process.peak()
     }
 }
 

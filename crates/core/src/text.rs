@@ -57,6 +57,31 @@ pub fn look_at(text: &str) -> Result<(), Unsound> {
     if text.chars().nth(LONGEST).is_some() { Err(Unsound::TooLong) } else { Ok(()) }
 }
 
+/// The most characters of the name of a file.
+const LONGEST_FILE_NAME: usize = 255;
+
+/// Why a name of a file is not kept.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("the name of the file has more than {LONGEST_FILE_NAME} characters; give it a shorter one")]
+pub struct FileNameTooLong;
+
+/// The name of a file as it is kept: without characters that control, or that turn what stands beside them
+/// around (UAX #9), so that it reads as it is. One without a name is called “file”.
+///
+/// # Errors
+/// When it is longer than file systems take.
+pub fn file_name(given: &str) -> Result<String, FileNameTooLong> {
+    let turns = |c: char| matches!(c, '\u{061C}' | '\u{200E}' | '\u{200F}' | '\u{202A}'..='\u{202E}' | '\u{2066}'..='\u{2069}');
+    let kept: String =
+        given.chars().filter(|c| !c.is_control() && !is_unsound(*c) && !turns(*c)).collect();
+    let name = kept.trim();
+    match name.chars().count() {
+        0 => Ok("file".to_owned()),
+        1..=LONGEST_FILE_NAME => Ok(name.to_owned()),
+        _ => Err(FileNameTooLong),
+    }
+}
+
 /// Says of a number that it does not lie in a range, if it does not.
 pub fn outside<T: PartialOrd + fmt::Display>(
     number: &T,

@@ -27,6 +27,8 @@ keyed! {
         ToldApart = "told_apart", "told apart";
         /// The books.
         OpenedBooks = "opened_books", "opened the books";
+        /// Books that were opened before the trail of the server named them by number.
+        FoundBooks = "found_books", "found when the trail began to name books";
         /// The books' name.
         RenamedBooks = "renamed_books", "renamed the books";
         /// The books' currency.
@@ -59,6 +61,8 @@ keyed! {
         LetIn = "let_in", "let in";
         /// A member.
         ChangedRoles = "changed_roles", "changed the roles of";
+        /// A member, of books that had no owner.
+        GaveOwner = "gave_owner", "gave books without an owner to";
         /// A member.
         LetOut = "let_out", "let out";
         /// A person.
@@ -85,12 +89,16 @@ keyed! {
         EndedSessions = "ended_sessions", "ended sessions";
         /// A person's.
         ChangedName = "changed_name", "changed the name";
+        /// One's own, by a letter to the new one.
+        AskedForEmail = "asked_for_email", "asked to change the e-mail address";
         /// A person's.
         ChangedEmail = "changed_email", "changed the e-mail address";
         /// A person's.
         ChangedPassword = "changed_password", "changed the password";
         /// A link for a new password.
         AskedForPassword = "asked_for_password", "asked for a new password";
+        /// A link for a new password of somebody else.
+        MadePasswordLink = "made_password_link", "had a link for a new password sent to";
         /// A second factor.
         AddedFactor = "added_factor", "added a second factor";
         /// A second factor.

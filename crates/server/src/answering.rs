@@ -30,8 +30,12 @@ impl Asker {
 /// The header that says by which number the log knows a request.
 const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
 
-/// Answers a request. Each of the API is written into the log with its number, which the answer says too.
-pub(crate) async fn answer(State(app): State<App>, mut request: Request, next: Next) -> Response {
+/// The number by which the log knows a request.
+#[derive(Clone, Debug)]
+pub(crate) struct Numbered(String);
+
+/// Writes each request of the API into the log with its number, which the answer says too.
+pub(crate) async fn log(State(app): State<App>, mut request: Request, next: Next) -> Response {
     if !request.uri().path().starts_with("/api/") {
         return next.run(request).await;
     }
@@ -41,15 +45,8 @@ pub(crate) async fn answer(State(app): State<App>, mut request: Request, next: N
     let client = client(&app, &request);
     let asker = Asker::default();
     request.extensions_mut().insert(asker.clone());
-    let mut response = if comes_from_elsewhere(&request) {
-        let detail = "this was asked for by another site; nothing was done";
-        Problem::new(StatusCode::FORBIDDEN, ProblemCode::AnotherSite, detail).into_response()
-    } else {
-        next.run(request).await
-    };
-    if response.status().is_client_error() || response.status().is_server_error() {
-        response = whole(response, &id).await;
-    }
+    request.extensions_mut().insert(Numbered(id.clone()));
+    let mut response = next.run(request).await;
     let (person, status) = (asker.0.get(), response.status().as_u16());
     let ms = u64::try_from(began.elapsed().as_millis()).unwrap_or(u64::MAX);
     if response.status().is_server_error() {
@@ -62,6 +59,25 @@ pub(crate) async fn answer(State(app): State<App>, mut request: Request, next: N
     headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
     headers.extend(HeaderValue::from_str(&id).ok().map(|id| (REQUEST_ID, id)));
     response
+}
+
+/// Makes every refusal whole, whoever raised it, before it is compressed; and refuses what a page of another
+/// site has a browser ask for.
+pub(crate) async fn refuse(request: Request, next: Next) -> Response {
+    let Some(Numbered(id)) = request.extensions().get().cloned() else {
+        return next.run(request).await;
+    };
+    let response = if comes_from_elsewhere(&request) {
+        let detail = "this was asked for by another site; nothing was done";
+        Problem::new(StatusCode::FORBIDDEN, ProblemCode::AnotherSite, detail).into_response()
+    } else {
+        next.run(request).await
+    };
+    if response.status().is_client_error() || response.status().is_server_error() {
+        whole(response, &id).await
+    } else {
+        response
+    }
 }
 
 /// For whom a request was made, as the log says it.

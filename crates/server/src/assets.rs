@@ -1,9 +1,9 @@
 //! The built front end, embedded in the binary.
 
 use crate::catalogue::ProblemCode;
-use axum::http::{StatusCode, Uri, header};
+use axum::http::{HeaderMap, StatusCode, Uri, header};
 use axum::response::{IntoResponse, Response};
-use rust_embed::RustEmbed;
+use rust_embed::{EmbeddedFile, RustEmbed};
 
 #[derive(RustEmbed)]
 #[folder = "../../web/build"]
@@ -15,8 +15,28 @@ pub(crate) fn page() -> String {
     String::from_utf8(page).unwrap_or_default()
 }
 
-/// A built file, or the page that starts the front end, which knows all other addresses.
-pub(crate) async fn serve(uri: Uri) -> Response {
+/// Where the addresses of the front end begin. All others are none.
+const PLACES: &[&str] = &[
+    "",
+    "account",
+    "books",
+    "forgotten",
+    "link",
+    "outbox",
+    "people",
+    "server-trail",
+    "shared",
+    "sign-in",
+];
+
+/// Whether addresses of the front end begin with this.
+pub fn is_place(name: &str) -> bool {
+    PLACES.contains(&name)
+}
+
+/// A built file, or the page that starts the front end, which knows the addresses of its places. At one
+/// that is none a browser is shown that page as well, which says so, and a program nothing.
+pub(crate) async fn serve(uri: Uri, headers: HeaderMap) -> Response {
     let path = uri.path().trim_start_matches('/');
     if path.starts_with("api/") {
         return crate::Problem::new(
@@ -26,15 +46,30 @@ pub(crate) async fn serve(uri: Uri) -> Response {
         )
         .into_response();
     }
-    let (name, file) = match Built::get(path) {
-        Some(file) => (path, Some(file)),
-        None => ("index.html", Built::get("index.html")),
+    if let Some(file) = Built::get(path) {
+        // Built files other than the page carry a digest of their content in their name.
+        let lasting = path.starts_with("_app/immutable/");
+        return sent(StatusCode::OK, file, lasting);
+    }
+    let place = path.split('/').next().unwrap_or_default();
+    let accepts = headers.get(header::ACCEPT).and_then(|accepts| accepts.to_str().ok());
+    let browsed = accepts.is_some_and(|accepts| accepts.contains("text/html"));
+    let status = match (is_place(place), browsed && !place.starts_with('_')) {
+        (true, _) => StatusCode::OK,
+        (false, true) => StatusCode::NOT_FOUND,
+        (false, false) => {
+            return (StatusCode::NOT_FOUND, "there is no such address\n").into_response();
+        }
     };
-    let Some(file) = file else { return StatusCode::NOT_FOUND.into_response() };
-    // Built files other than the page carry a digest of their content in their name.
-    let lasting = name.starts_with("_app/immutable/");
+    match Built::get("index.html") {
+        Some(page) => sent(status, page, false),
+        None => StatusCode::NOT_FOUND.into_response(),
+    }
+}
+
+fn sent(status: StatusCode, file: EmbeddedFile, lasting: bool) -> Response {
     let cache = if lasting { "public, max-age=31536000, immutable" } else { "no-cache" };
     let kind = file.metadata.mimetype().to_owned();
-    ([(header::CONTENT_TYPE, kind), (header::CACHE_CONTROL, cache.to_owned())], file.data)
+    (status, [(header::CONTENT_TYPE, kind), (header::CACHE_CONTROL, cache.to_owned())], file.data)
         .into_response()
 }

@@ -20,6 +20,8 @@ keyed! {
         ChangedSince = "changed_since", "the books or the plan changed since the rehearsal that was agreed to";
         /// A second factor is asked for.
         CodeWanted = "code_wanted", "a code of the second factor is asked for";
+        /// Others read as much.
+        Crowded = "crowded", "many long lists are read just now; try again in a minute";
         /// The database cannot be reached.
         DatabaseAway = "database_away", "the database cannot be reached; nothing was done";
         /// Somebody else was first.
@@ -30,6 +32,8 @@ keyed! {
         FileUnreadable = "file_unreadable", "the file cannot be read as what it says it is";
         /// A fault of the program.
         Internal = "internal", "a fault of the program; the log knows it by `request`";
+        /// A letter cannot be sent.
+        LetterNotSent = "letter_not_sent", "the letter could not be sent";
         /// The request cannot be read.
         Malformed = "malformed", "the request cannot be read";
         /// The address does not take that.

@@ -15,7 +15,7 @@ use serde_json::Value;
 use zf_core::text;
 
 /// The most things in one list: twice the accounts of the largest chart.
-const MOST: usize = 20_000;
+pub(crate) const MOST: usize = 20_000;
 
 /// The largest whole number that a browser tells apart from its neighbours.
 const LARGEST: i64 = (1 << 53) - 1;

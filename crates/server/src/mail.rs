@@ -70,6 +70,11 @@ impl Mail {
         Ok(Self { from: mailbox(from)?, by: By::Smtp(Box::new(transport.build())) })
     }
 
+    /// Whether letters lie in a folder on this machine, and go nowhere by themselves.
+    pub(crate) fn is_folder(&self) -> bool {
+        matches!(self.by, By::Folder(_))
+    }
+
     /// Sends a letter.
     ///
     /// # Errors

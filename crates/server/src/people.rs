@@ -1,12 +1,27 @@
 //! What the server does about people that takes more than a call of the store: passwords, codes, links.
 
+use crate::catalogue::ProblemCode;
+use crate::letters::News;
+use crate::session::Client;
 use crate::{App, Problem, secrets};
+use axum::http::StatusCode;
+use serde::Deserialize;
 use time::{Duration, OffsetDateTime};
 use zf_core::people::{Purpose, look_at_password};
 use zf_store::StoreError;
 use zf_store::people::Person;
 use zf_store::people::links::Invitation;
+use zf_store::people::tries::Try;
 use zf_store::trail::Actor;
+
+/// What somebody shows who is to be let change how they sign in.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct Shown {
+    /// Their password.
+    pub(crate) password: String,
+    /// A code of their second factor, or one that stands in for it, when they have one.
+    pub(crate) code: Option<String>,
+}
 
 /// Until when a link made now can be followed.
 pub(crate) fn expiry(purpose: Purpose) -> OffsetDateTime {
@@ -32,15 +47,71 @@ impl App {
     }
 
     /// That somebody who is signed in sits there themselves, before something is changed by which
-    /// others could take their place.
+    /// others could take their place. Whoever guesses here is counted as one who guesses at the door.
     ///
     /// # Errors
-    /// When the password is not theirs.
-    pub(crate) async fn must_know(&self, who: &Person, password: String) -> Result<(), Problem> {
-        if self.is_password(password, Some(who.password_hash.clone())).await? {
-            return Ok(());
+    /// When the password is not theirs, or they have a second factor and the code is not of it; when
+    /// there were too many tries.
+    pub(crate) async fn must_know(
+        &self,
+        who: &Person,
+        from: &Client,
+        shown: Shown,
+    ) -> Result<(), Problem> {
+        let tried = self.count_try(&who.email, from, None).await?;
+        if !self.is_password(shown.password, Some(who.password_hash.clone())).await? {
+            self.note_failure(&tried, &who.email, from, "a wrong password for a change").await?;
+            return Err(Problem::field("password", "this is not your password"));
         }
-        Err(Problem::field("password", "this is not your password"))
+        if who.factor_since.is_some() {
+            let code = shown.code.as_deref().map(str::trim).filter(|code| !code.is_empty());
+            let Some(code) = code else {
+                self.store.forget_try(tried).await?;
+                let wanted = "type the code that your device shows, or one of your recovery codes";
+                return Err(Problem::field("code", wanted));
+            };
+            if !self.is_code(who, code).await? {
+                self.note_failure(&tried, &who.email, from, "a wrong code for a change").await?;
+                return Err(Problem::field(
+                    "code",
+                    "this code is wrong, was used before, or is too old",
+                ));
+            }
+        }
+        Ok(self.store.forget_try(tried).await?)
+    }
+
+    /// Counts a try to be somebody, and lets it through unless there were too many.
+    ///
+    /// # Errors
+    /// When there were too many.
+    pub(crate) async fn count_try(
+        &self,
+        email: &str,
+        from: &Client,
+        device: Option<&[u8]>,
+    ) -> Result<Try, Problem> {
+        let tried = self.store.try_sign_in(email, &from.counted_as(), device).await?;
+        if tried.within {
+            return Ok(tried);
+        }
+        self.note_failure(&tried, email, from, "too many tries").await?;
+        let wait = "there were too many tries; wait 15 minutes and try again";
+        Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, ProblemCode::TooManyTries, wait))
+    }
+
+    /// Notes that a try failed, once within the time that tries count.
+    ///
+    /// # Errors
+    /// When the store fails.
+    pub(crate) async fn note_failure(
+        &self,
+        tried: &Try,
+        email: &str,
+        from: &Client,
+        why: &str,
+    ) -> Result<(), Problem> {
+        Ok(self.store.note_failed_try(tried, email, &from.counted_as(), why).await?)
     }
 
     /// The hash of a new password of somebody who is known by these words.
@@ -49,10 +120,11 @@ impl App {
     /// When it is too easily guessed.
     pub(crate) async fn take_password(
         &self,
+        field: &str,
         password: String,
         own: &[&str],
     ) -> Result<String, Problem> {
-        look_at_password(&password, own).map_err(|why| Problem::field("password", why))?;
+        look_at_password(&password, own).map_err(|why| Problem::field(field, why))?;
         self.hashing(move || password_auth::generate_hash(password)).await
     }
 
@@ -76,39 +148,110 @@ impl App {
         Ok(self.running.link(&shown.text))
     }
 
-    /// Makes the link by which somebody chooses a new password, and answers its address.
-    pub(crate) async fn link_for_password(
-        &self,
-        by: Actor,
-        person: i64,
-    ) -> Result<String, StoreError> {
-        let shown = secrets::link();
-        let until = expiry(Purpose::Password);
-        self.store.link_for_password(by, person, &shown.hash, until).await?;
-        Ok(self.running.link(&shown.text))
-    }
-
-    /// Invites somebody: makes the link, sends it, and answers it to be handed over as well.
+    /// Makes the link by which somebody chooses a new password who forgot theirs, and sends it to them.
     ///
     /// # Errors
-    /// When the store fails. A letter that cannot be sent is logged, since the link is there.
+    /// When the store fails, or the letter cannot be sent.
+    pub(crate) async fn send_forgotten(&self, person: &Person) -> Result<(), Problem> {
+        let shown = secrets::link();
+        let until = expiry(Purpose::Password);
+        let by = Actor::Called(person.email.clone());
+        self.store.link_for_password(by, person.id, &shown.hash, until).await?;
+        let text = format!(
+            "Hello {},\n\nsomebody, most likely you, asked for a new password. Choose one here within an \
+             hour:\n\n{}\n\nIf it was not you, do nothing: your password stays as it is.\n",
+            person.name,
+            self.running.link(&shown.text)
+        );
+        self.must_send(&person.email, "A new password for Zero Fold", text).await
+    }
+
+    /// Has the link by which somebody chooses a new password sent to them, and to nobody else; the owners of
+    /// their books are told.
+    ///
+    /// # Errors
+    /// When there is no such person, the store fails, or the letter cannot be sent.
+    pub(crate) async fn send_password_link(
+        &self,
+        by: &Person,
+        person: i64,
+    ) -> Result<Person, Problem> {
+        let person = self.store.person(person).await?.ok_or(StoreError::NotFound("person"))?;
+        let shown = secrets::link();
+        let until = expiry(Purpose::Password);
+        self.store.link_for_password(Actor::Person(by.id), person.id, &shown.hash, until).await?;
+        let text = format!(
+            "Hello {},\n\n{} had this link sent to you. Choose a new password here within an hour:\n\n{}\n\nIf \
+             you did not ask for it, do nothing: your password stays as it is.\n",
+            person.name,
+            by.name,
+            self.running.link(&shown.text)
+        );
+        self.must_send(&person.email, "A new password for Zero Fold", text).await?;
+        self.tell(&person, News::LinkSent { by: by.name.clone() }).await?;
+        Ok(person)
+    }
+
+    /// Sends the link by which somebody confirms that a new address is theirs, and tells the one so far.
+    ///
+    /// # Errors
+    /// When somebody else has the address, the store fails, or the letter cannot be sent.
+    pub(crate) async fn send_address_link(
+        &self,
+        person: &Person,
+        email: &str,
+    ) -> Result<(), Problem> {
+        let shown = secrets::link();
+        let until = expiry(Purpose::Address);
+        self.store.link_for_address(person.id, email, &shown.hash, until).await?;
+        let text = format!(
+            "Hello {},\n\nyou want to sign in as {email}. Confirm within a day that this letter came to \
+             you:\n\n{}\n\nUntil then you sign in as {}.\n",
+            person.name,
+            self.running.link(&shown.text),
+            person.email
+        );
+        self.must_send(email, "Confirm your address for Zero Fold", text).await?;
+        let text = format!(
+            "Hello {},\n\nsomebody who knows your password wants to sign in as {email} from now on, and no longer \
+             as {}; a letter went there to confirm it. If it was not you, change your password at once.\n",
+            person.name, person.email
+        );
+        self.post(&person.email, "Your address for Zero Fold is to be changed", text).await;
+        Ok(())
+    }
+
+    /// Invites somebody: makes the link, and sends it to them and to nobody else.
+    ///
+    /// # Errors
+    /// When the store fails, or the letter cannot be sent.
     pub(crate) async fn invite(
         &self,
         by: &Person,
         invitation: &Invitation,
         to: &str,
-    ) -> Result<String, Problem> {
+    ) -> Result<(), Problem> {
         let shown = secrets::link();
         self.store.invite(by.id, &shown.hash, invitation).await?;
-        let link = self.running.link(&shown.text);
         let text = format!(
-            "Hello {},\n\n{} invites you to {to}. Follow this link within a week:\n\n{link}\n",
-            invitation.name, by.name
+            "Hello {},\n\n{} invites you to {to}. Follow this link within a week:\n\n{}\n",
+            invitation.name,
+            by.name,
+            self.running.link(&shown.text)
         );
-        let sent = self.running.mail().send(&invitation.email, "An invitation to Zero Fold", text);
-        if let Err(problem) = sent.await {
-            tracing::error!(cause = problem.cause, "an invitation was not sent");
-        }
-        Ok(link)
+        self.must_send(&invitation.email, "An invitation to Zero Fold", text).await
+    }
+
+    /// Sends a letter that somebody waits for.
+    ///
+    /// # Errors
+    /// When it cannot be sent, in words; why is logged.
+    async fn must_send(&self, to: &str, subject: &str, text: String) -> Result<(), Problem> {
+        self.running.mail().send(to, subject, text).await.map_err(|problem| {
+            let said =
+                format!("the letter to {to} could not be sent; try again when letters go out");
+            let told = Problem::new(StatusCode::BAD_GATEWAY, ProblemCode::LetterNotSent, said);
+            Problem { cause: problem.cause, ..told }
+        })
     }
 }

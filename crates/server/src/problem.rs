@@ -206,6 +206,9 @@ impl From<StoreError> for Problem {
                 Self::new(StatusCode::CONFLICT, ProblemCode::Refused, error)
             }
             StoreError::Busy(_) => Self::new(StatusCode::CONFLICT, ProblemCode::Busy, error),
+            StoreError::Crowded => {
+                Self::new(StatusCode::SERVICE_UNAVAILABLE, ProblemCode::Crowded, error)
+            }
             StoreError::Ended(_) => Self::new(StatusCode::CONFLICT, ProblemCode::PlanEnded, error),
             StoreError::Stopped => {
                 Self::new(StatusCode::CONFLICT, ProblemCode::StoppedByHand, error)

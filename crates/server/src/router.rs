@@ -12,7 +12,7 @@ use crate::{App, answering, assets, headers, measured, serving, session, watchin
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::StatusCode;
-use axum::middleware::from_fn_with_state;
+use axum::middleware::{from_fn, from_fn_with_state};
 use axum::routing::get;
 use std::sync::Arc;
 use std::time::Duration;
@@ -57,6 +57,7 @@ fn api(upload: usize) -> OpenApiRouter<App> {
         .routes(routes!(sessions::sign_in, sessions::sign_out, sessions::who))
         .routes(routes!(links::look))
         .routes(routes!(links::follow))
+        .routes(routes!(links::confirm))
         .routes(routes!(links::forgot))
         .layer(DefaultBodyLimit::max(SIGN_IN));
     let forms = forms().layer(DefaultBodyLimit::max(FORM));
@@ -139,6 +140,7 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(people::administer))
         .routes(routes!(people::make_link))
         .routes(routes!(people::remove_factor))
+        .routes(routes!(people::give_books))
         .routes(routes!(outbox::list))
         .routes(routes!(trail::server_list))
         .routes(routes!(trail::server_file))
@@ -181,18 +183,20 @@ pub async fn serve(
     for (name, value) in headers::security(&assets::page(), app.running.is_secure()) {
         router = router.layer(SetResponseHeaderLayer::overriding(name, value));
     }
-    // Outermost last: a request is logged and timed before its session is looked up.
+    // Outermost last: a request is logged and timed before its session is looked up, and what is refused is
+    // put into words before it is compressed.
     let router = router
         .layer(session_layer)
+        .layer(from_fn(answering::refuse))
         .layer(CompressionLayer::new())
-        .layer(from_fn_with_state(app.clone(), answering::answer))
+        .layer(from_fn_with_state(app.clone(), answering::log))
         .layer(RequestBodyTimeoutLayer::new(SILENCE));
     let mut work = JoinSet::new();
     work.spawn(tidy(sessions));
     for _ in 0..jobs::WORKERS {
         work.spawn(jobs::run(app.clone()));
     }
-    serving::serve(router, listener, app.running.clients(), stop).await;
+    serving::serve(router, listener, &app.running, stop).await;
     work.shutdown().await;
     Ok(())
 }

@@ -3,7 +3,7 @@
 use crate::mail::{CannotSend, Mail};
 use axum::http::HeaderMap;
 use ipnet::IpNet;
-use std::net::IpAddr;
+use std::net::{IpAddr, Ipv6Addr, SocketAddr};
 use std::path::Path;
 use std::sync::Arc;
 
@@ -113,22 +113,45 @@ impl Running {
         self.inner.shows_letters
     }
 
+    /// Whether an address is that of a proxy that is believed.
+    pub(crate) fn believes(&self, address: IpAddr) -> bool {
+        self.inner.proxies.iter().any(|net| net.contains(&address.to_canonical()))
+    }
+
     /// For whom a request was made: whoever connected, unless that is a proxy that is believed, which
     /// adds to the right of the list whom it speaks for.
     pub(crate) fn client(&self, connected: IpAddr, headers: &HeaderMap) -> IpAddr {
         let said = headers.get_all("x-forwarded-for").iter();
         let said: Vec<&str> = said.filter_map(|value| value.to_str().ok()).collect();
-        let believed =
-            |address: &IpAddr| self.inner.proxies.iter().any(|net| net.contains(address));
         let mut client = connected.to_canonical();
         for said in said.join(",").rsplit(',') {
-            let Some(said) =
-                believed(&client).then(|| said.trim().parse::<IpAddr>().ok()).flatten()
-            else {
+            let Some(said) = self.believes(client).then(|| address(said.trim())).flatten() else {
                 break;
             };
             client = said.to_canonical();
         }
         client
+    }
+}
+
+/// An address as proxies write it: with a port or without, and of IPv6 in brackets or without.
+fn address(said: &str) -> Option<IpAddr> {
+    let bracketed = said.strip_prefix('[').and_then(|rest| rest.strip_suffix(']'));
+    bracketed
+        .unwrap_or(said)
+        .parse()
+        .or_else(|_| said.parse::<SocketAddr>().map(|with_port| with_port.ip()))
+        .ok()
+}
+
+/// By what the client of an address is counted: of IPv6 by its network, since one client has many addresses
+/// there (RFC 6177).
+pub(crate) fn counted_as(address: IpAddr) -> String {
+    match address.to_canonical() {
+        IpAddr::V4(address) => address.to_string(),
+        IpAddr::V6(address) => {
+            let [a, b, c, d, ..] = address.segments();
+            format!("{}/64", Ipv6Addr::new(a, b, c, d, 0, 0, 0, 0))
+        }
     }
 }

@@ -3,13 +3,15 @@
 //! Whoever opens a connection and says nothing, or says it byte by byte, is cut off; so nobody can
 //! keep others out, or the server from stopping.
 
+use crate::running::{Running, counted_as};
 use axum::Router;
 use axum::extract::{ConnectInfo, Request};
 use hyper_util::rt::{TokioExecutor, TokioIo, TokioTimer};
 use hyper_util::server::conn::auto::Builder;
 use hyper_util::server::graceful::GracefulShutdown;
+use std::collections::HashMap;
 use std::net::SocketAddr;
-use std::sync::Arc;
+use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 use tokio::net::{TcpListener, TcpStream};
 use tokio::sync::Semaphore;
@@ -21,15 +23,56 @@ const HEAD: Duration = Duration::from_secs(15);
 /// How long requests that are underway are waited for at the end.
 const STOPPING: Duration = Duration::from_secs(10);
 
-/// Serves so many clients at once until `stop` ends; requests that are underway are finished first, within bounds.
+/// One client has at most this part of all places, so that none keeps all others out.
+const PART: usize = 8;
+
+/// How many connections each client has, by what it is counted as.
+#[derive(Clone, Default)]
+struct Clients(Arc<Mutex<HashMap<String, usize>>>);
+
+/// A place that one client has taken.
+struct Place {
+    of: String,
+    clients: Clients,
+}
+
+impl Clients {
+    /// Takes a place for a client, unless it has `most` already.
+    fn take(&self, of: String, most: usize) -> Option<Place> {
+        let mut taken = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        let count = taken.entry(of.clone()).or_default();
+        if *count >= most {
+            return None;
+        }
+        *count += 1;
+        drop(taken);
+        Some(Place { of, clients: self.clone() })
+    }
+}
+
+impl Drop for Place {
+    fn drop(&mut self) {
+        let mut taken = self.clients.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(count) = taken.get_mut(&self.of) {
+            *count -= 1;
+            if *count == 0 {
+                taken.remove(&self.of);
+            }
+        }
+    }
+}
+
+/// Serves as many clients at once as the server is run for until `stop` ends; requests that are underway are
+/// finished first, within bounds. A proxy that is believed speaks for many, and counts as none.
 pub(crate) async fn serve(
     router: Router,
     listener: TcpListener,
-    clients: usize,
+    running: &Running,
     stop: impl Future<Output = ()>,
 ) {
     let open = GracefulShutdown::new();
-    let places = Arc::new(Semaphore::new(clients));
+    let places = Arc::new(Semaphore::new(running.clients()));
+    let (clients, most) = (Clients::default(), (running.clients() / PART).max(1));
     let mut stop = std::pin::pin!(stop);
     loop {
         let Ok(place) = Arc::clone(&places).acquire_owned().await else { break };
@@ -45,13 +88,20 @@ pub(crate) async fn serve(
                 }
             },
         };
+        let own = if running.believes(client.ip()) {
+            None
+        } else {
+            // Who has taken their part already is let go at once.
+            let Some(own) = clients.take(counted_as(client.ip()), most) else { continue };
+            Some(own)
+        };
         let connection = connection(router.clone(), stream, client);
         let watched = open.watch(connection);
         tokio::spawn(async move {
             if let Err(error) = watched.await {
                 tracing::debug!(error, "a connection ended early");
             }
-            drop(place);
+            drop((place, own));
         });
     }
     drop(listener);

@@ -124,8 +124,10 @@ async fn member(
     who: &SignedIn,
     capability: Capability,
 ) -> Result<Member, Problem> {
-    let params =
-        RawPathParams::from_request_parts(parts, app).await.map_err(|e| Problem::internal(&e))?;
+    let params = RawPathParams::from_request_parts(parts, app).await.map_err(|_| {
+        let detail = "the address holds what is no text (UTF-8)";
+        Problem::new(StatusCode::BAD_REQUEST, ProblemCode::Malformed, detail)
+    })?;
     let number = |wanted: &str| {
         let param = params.iter().find(|(name, _)| *name == wanted)?;
         param.1.parse::<i64>().ok()
@@ -176,6 +178,14 @@ pub(crate) struct Client {
 
 /// The most characters that are kept of what a browser calls itself.
 const LONGEST_AGENT: usize = 300;
+
+impl Client {
+    /// As whom their tries are counted: whoever has one address of IPv6 most often has a network of 2⁶⁴
+    /// (RFC 6177), so that counts as one.
+    pub(crate) fn counted_as(&self) -> String {
+        crate::running::counted_as(self.address)
+    }
+}
 
 impl FromRequestParts<App> for Client {
     type Rejection = Problem;

@@ -62,6 +62,17 @@ pub(crate) fn accounts_of(
     numbers.into_iter().map(known).collect()
 }
 
+/// A text of a form that is no longer than what it becomes a part of.
+///
+/// # Errors
+/// When it is.
+pub(crate) fn short(field: &str, text: String, most: usize) -> Result<String, Problem> {
+    match text.chars().nth(most) {
+        Some(_) => Err(Problem::field(field, format!("this has more than {most} characters"))),
+        None => Ok(text),
+    }
+}
+
 /// Which page of a long list.
 #[derive(Deserialize, utoipa::IntoParams)]
 #[into_params(parameter_in = Query)]

@@ -63,6 +63,9 @@ pub enum StoreError {
     /// Somebody else was first with something that there can be only one of.
     #[error("{0}")]
     Taken(&'static str),
+    /// Others read as much, and one stood in line for too long.
+    #[error("many long lists are read just now; try again in a minute")]
+    Crowded,
     /// Something in the request cannot be kept in a database.
     #[error("{0}")]
     Unstorable(&'static str),
@@ -74,6 +77,7 @@ impl StoreError {
         std::sync::Arc::try_unwrap(error).unwrap_or_else(|error| match &*error {
             Self::Away => Self::Away,
             Self::Broken => Self::Broken,
+            Self::Crowded => Self::Crowded,
             Self::Busy(who) => Self::Busy(who.clone()),
             Self::Ended(plan) => Self::Ended(plan.clone()),
             Self::NotFound(what) => Self::NotFound(what),

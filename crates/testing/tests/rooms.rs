@@ -53,7 +53,7 @@ const STORE: [&str; 16] = [
 ];
 
 /// The rooms of the server, from the ground up.
-const SERVER: [&str; 25] = [
+const SERVER: [&str; 27] = [
     "access",
     "catalogue",
     "problem",
@@ -67,10 +67,11 @@ const SERVER: [&str; 25] = [
     "measured",
     "state",
     "watching",
-    "people",
+    "letters",
     "tagged",
     "answering",
     "session",
+    "people",
     "headers",
     "assets",
     "serving",
@@ -78,6 +79,7 @@ const SERVER: [&str; 25] = [
     "intake",
     "jobs",
     "actions",
+    "costs",
     "router",
 ];
 

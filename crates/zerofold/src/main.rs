@@ -20,12 +20,10 @@ use rehearse::Rehearse;
 use review::Review;
 use serve::{LogForm, Serve};
 use statements::Statements;
-use std::collections::BTreeMap;
 use std::path::PathBuf;
 use std::process::ExitCode;
 use tracing_subscriber::EnvFilter;
-use zf_store::books::BooksSummary;
-use zf_store::member::Member;
+use zf_core::ids::BooksId;
 use zf_store::{Store, StoreError};
 
 /// Gives memory back to the machine once a large file is done with, which the allocator of the C library
@@ -163,62 +161,57 @@ pub(crate) async fn opened(database: &str) -> anyhow::Result<Store> {
 /// How many misses of a set of books are told.
 const MISSES: usize = 50;
 
-/// A member of each set of books, or of those of the person with an e-mail address.
-async fn members_of(
+/// The books to look at: all that there are, or those of the person with an e-mail address.
+async fn books_to_verify(
     store: &Store,
     email: Option<&str>,
-) -> anyhow::Result<Vec<(Member, BooksSummary)>> {
-    let people = match email {
-        Some(email) => {
-            vec![store.person_by_email(email).await?.context("nobody has this e-mail address")?.id]
-        }
-        None => store.people().await?.iter().map(|listed| listed.person.id).collect(),
-    };
-    let mut opened = BTreeMap::new();
-    for person in people {
-        for summary in store.books_of(person).await? {
-            let member = store.member(person, summary.books.id).await?;
-            opened.entry(summary.books.id).or_insert((member, summary));
-        }
-    }
-    Ok(opened.into_values().collect())
+) -> anyhow::Result<Vec<(BooksId, String)>> {
+    let Some(email) = email else { return Ok(store.all_books().await?) };
+    let person = store.person_by_email(email).await?.context("nobody has this e-mail address")?;
+    let summaries = store.books_of(person.id).await?;
+    Ok(summaries.into_iter().map(|summary| (summary.books.id, summary.books.name)).collect())
 }
 
+/// Recounts all books, whoever is in them, and follows all chains: of a person only those of their books.
 async fn verify(database: &str, email: Option<&str>) -> anyhow::Result<()> {
     let store = opened(database).await?;
     let mut sound = true;
-    for (member, summary) in members_of(&store, email).await? {
+    for (books, name) in books_to_verify(&store, email).await? {
         // What is wrong with one set of books keeps nobody from looking at the others.
         let looked = async {
-            let followed = store.follow_trail(member.books()).await?;
-            Ok((store.recount(member).await?, store.trial_balance(member).await?, followed))
+            let followed = store.follow_trail(books).await?;
+            Ok((store.recount_of(books).await?, store.trial_balance_of(books).await?, followed))
         };
-        let (found, trial, followed) = match looked.await {
-            Ok((found, balance, followed)) => (found, balance.total(), followed),
+        let (found, (trial, currency), followed) = match looked.await {
+            Ok(looked) => looked,
             Err::<_, StoreError>(error) => {
-                println!("{}: cannot be recounted: {error}", summary.books.name);
+                println!("{name}: cannot be recounted: {error}");
                 sound = false;
                 continue;
             }
         };
         println!(
-            "{}: {} lines, {} misses; the trial balance comes to {}",
-            summary.books.name,
+            "{name}: {} lines, {} misses; the trial balance comes to {}",
             found.lines,
             found.misses.len(),
-            summary.books.currency.format(trial)
+            currency.format(trial.total())
         );
         found.misses.iter().take(MISSES).for_each(|miss| println!("  {miss}"));
         if let Some(more) = found.misses.len().checked_sub(MISSES).filter(|more| *more > 0) {
             println!("  and {more} more");
         }
-        sound &= trial == 0 && found.misses.is_empty();
-        sound &= trail::say("  its trail", &followed);
+        sound &= trial.total() == 0 && found.misses.is_empty();
+        sound &= trail::say("  its trail", &followed, true);
     }
-    sound &= trail::say("The trail of the server", &store.follow_server_trail().await?);
+    let followed = store.follow_server_trail().await?;
+    sound &= trail::say("The trail of the server", &followed, store.has_people().await?);
+    for astray in store.books_beside_trail().await? {
+        println!("  {astray}");
+        sound = false;
+    }
     anyhow::ensure!(
         sound,
-        "the lines and their totals, or rows of a trail and their seals, disagree"
+        "the lines and their totals, rows of a trail and their seals, or the books and the trail of the server, disagree"
     );
     Ok(())
 }

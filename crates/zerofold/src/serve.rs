@@ -2,6 +2,7 @@
 
 use anyhow::{Context, bail, ensure};
 use clap::{Args, ValueEnum};
+use ipnet::IpNet;
 use std::net::{IpAddr, SocketAddr};
 use std::path::PathBuf;
 use zf_server::{App, Mail, Running};
@@ -66,6 +67,7 @@ pub(crate) enum LogForm {
 impl Serve {
     /// What must be true before anything listens where others can reach it.
     fn check(&self) -> anyhow::Result<()> {
+        self.believed()?;
         if self.bind.ip().is_loopback() {
             return Ok(());
         }
@@ -85,6 +87,25 @@ impl Serve {
         Ok(())
     }
 
+    /// The proxies that are believed when they say whom they speak for.
+    fn believed(&self) -> anyhow::Result<Vec<IpNet>> {
+        let mut proxies = Vec::new();
+        for given in &self.proxies {
+            let network = given.parse().or_else(|_| given.parse::<IpAddr>().map(Into::into));
+            let Ok(network) = network else {
+                bail!("--proxy is an address or a network such as 10.0.0.0/8, not “{given}”");
+            };
+            let network: IpNet = network;
+            ensure!(
+                network.prefix_len() > 0,
+                "--proxy {given} is everybody: whoever connects could say that they are somebody else; name the \
+                 proxies alone"
+            );
+            proxies.push(network);
+        }
+        Ok(proxies)
+    }
+
     fn running(&self, at: SocketAddr) -> anyhow::Result<Running> {
         let mail = match &self.smtp {
             Some(server) => Mail::by_smtp(&self.mail_from, server)?,
@@ -95,16 +116,8 @@ impl Serve {
             url.starts_with("https://") || url.starts_with("http://"),
             "--url is the whole address, such as https://fold.example"
         );
-        let mut proxies = Vec::new();
-        for given in &self.proxies {
-            let network = given.parse().or_else(|_| given.parse::<IpAddr>().map(Into::into));
-            let Ok(network) = network else {
-                bail!("--proxy is an address or a network such as 10.0.0.0/8, not “{given}”");
-            };
-            proxies.push(network);
-        }
         let running = Running::at(&url, mail)
-            .behind(proxies)
+            .behind(self.believed()?)
             .within(usize::try_from(self.clients)?, usize::try_from(self.upload)? << 20);
         Ok(if self.demo { running.showing_letters() } else { running })
     }

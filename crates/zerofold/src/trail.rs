@@ -45,6 +45,7 @@ pub(crate) fn verify(path: &Path, head: Option<&str>) -> anyhow::Result<()> {
         take().with_context(|| format!("line {}", at + 1))?;
     }
     let Head { rows, seal } = following.head();
+    ensure!(rows > 0, "there is no row in {}", path.display());
     println!("{rows} rows follow one from the other; the seal of the last is {seal}");
     match head {
         Some(noted) => {
@@ -62,9 +63,14 @@ pub(crate) fn verify(path: &Path, head: Option<&str>) -> anyhow::Result<()> {
     Ok(())
 }
 
-/// Says what became of following a chain, and whether it is sound.
-pub(crate) fn say(what: &str, followed: &Followed) -> bool {
+/// Says what became of following a chain, and whether it is sound. Where something was done there must be a
+/// row of it: a chain that was emptied with its head is as broken as another.
+pub(crate) fn say(what: &str, followed: &Followed, must_have_rows: bool) -> bool {
     match followed {
+        Ok(head) if must_have_rows && head.rows == 0 => {
+            println!("{what}: it has no row, though something was done");
+            return false;
+        }
         Ok(head) => println!("{what}: {} rows, sealed up to {}", head.rows, head.seal),
         Err(broken) => println!("{what}: {broken}"),
     }

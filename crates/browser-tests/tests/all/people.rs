@@ -68,7 +68,7 @@ async fn somebody_is_invited_forgets_the_password_and_comes_in_again_by_the_outb
     ann.keys("Cy Newcomer").await;
     ann.fill("[role=dialog] input[type=email]", "cy@books.example").await;
     ann.click_words("Send the invitation").await;
-    ann.see_text("is on its way to").await;
+    ann.see_text("and is shown to nobody else").await;
     assert_eq!(ann.barriers().await, [""; 0]);
     let link = link_of_letter(&ann).await;
     assert_eq!(ann.barriers().await, [""; 0]);
@@ -214,7 +214,7 @@ async fn two_people_of_different_roles_and_a_guest_do_what_each_may() {
     assert_eq!(ann.barriers().await, [""; 0]);
     ann.keys("Dee Auditor").await;
     ann.click_words("Invite them").await;
-    ann.see_text("is on its way to").await;
+    ann.see_text("and is shown to nobody else").await;
     ann.close().await;
 
     let plan = books.store.plans(books.member).await.unwrap()[0].id;

@@ -1,8 +1,9 @@
 //! What each part of a split takes, added up line by line.
 
-use super::{Line, Split};
+use super::{Line, Split, Which};
 use crate::activity::{Share, Shares, Slot, add_share};
 use crate::calendar::{FiscalCalendar, Period};
+use crate::dimension::{self, DimensionValue};
 use crate::ids::{AccountId, StrandId};
 use crate::money::Currency;
 use crate::today::Today;
@@ -90,11 +91,14 @@ impl Cuts {
     }
 }
 
-/// Goes through the lines of an account and deals them out.
+/// Goes through the lines of an account and deals them out: once, however many parts there are. What the
+/// parts look for is made ready before, and what is asked of a line once for all of them.
 #[derive(Debug)]
 pub struct Cutter<'a> {
     account: AccountId,
-    split: &'a Split,
+    sought: Vec<Sought<'a>>,
+    /// How many lines a part takes that another takes before it: by the place of the first, then the other.
+    overlaps: Vec<u64>,
     calendar: FiscalCalendar,
     currency: Currency,
     cuts: &'a mut Cuts,
@@ -109,17 +113,20 @@ impl<'a> Cutter<'a> {
         currency: Currency,
         cuts: &'a mut Cuts,
     ) -> Self {
-        Self { account, split, calendar, currency, cuts }
+        let sought: Vec<_> = split.parts.iter().map(|part| Sought::by(&part.which)).collect();
+        let overlaps = vec![0; sought.len() * sought.len()];
+        Self { account, sought, overlaps, calendar, currency, cuts }
     }
 
     /// Deals a line out: the place of the part that takes it, or `None` when it is left.
     pub fn see(&mut self, line: &Line<'_>) -> Option<usize> {
-        let mut takers =
-            (0..self.split.parts.len()).filter(|at| self.split.parts[*at].which.takes(line));
+        let seen = Seen::of(line, &self.sought);
+        let parts = self.sought.len();
+        let mut takers = (0..parts).filter(|at| self.sought[*at].takes(&seen));
         let taker = takers.next();
         if let Some(first) = taker {
             for other in takers {
-                *self.cuts.overlaps.entry((self.account, first, other)).or_default() += 1;
+                self.overlaps[first * parts + other] += 1;
             }
         }
         let slot = Slot {
@@ -134,4 +141,70 @@ impl<'a> Cutter<'a> {
         add_share(shares, slot, Share::of_line(&line.content, line.cleared));
         taker
     }
+
+    /// Ends: what parts have in common is told.
+    pub fn finish(self) {
+        let parts = self.sought.len().max(1);
+        for (at, lines) in self.overlaps.into_iter().enumerate().filter(|(_, lines)| *lines > 0) {
+            let both = (self.account, at / parts, at % parts);
+            *self.cuts.overlaps.entry(both).or_default() += lines;
+        }
+    }
+}
+
+/// What a part looks for.
+#[derive(Debug)]
+struct Sought<'a> {
+    which: &'a Which,
+    payee: String,
+    memo: String,
+}
+
+/// What parts ask of a line.
+struct Seen<'a> {
+    line: &'a Line<'a>,
+    payee: String,
+    memo: String,
+    dimensions: Vec<DimensionValue>,
+}
+
+impl<'a> Sought<'a> {
+    fn by(which: &'a Which) -> Self {
+        Self { which, payee: folded(&which.payee), memo: folded(&which.memo) }
+    }
+
+    fn takes(&self, seen: &Seen<'_>) -> bool {
+        let Which { from, until, dimension, entries, .. } = self.which;
+        let date = seen.line.content.date;
+        from.is_none_or(|from| from <= date)
+            && until.is_none_or(|until| date <= until)
+            && seen.payee.contains(&self.payee)
+            && seen.memo.contains(&self.memo)
+            && dimension.as_ref().is_none_or(|wanted| seen.dimensions.contains(wanted))
+            && (entries.is_empty() || entries.contains(seen.line.entry))
+    }
+}
+
+impl<'a> Seen<'a> {
+    fn of(line: &'a Line<'a>, sought: &[Sought<'_>]) -> Self {
+        let asked = |of: fn(&Sought<'_>) -> bool| sought.iter().any(of);
+        let fold =
+            |asked: bool, text: &str| if asked { text.to_lowercase() } else { String::new() };
+        let dimensioned = asked(|sought| sought.which.dimension.is_some());
+        Self {
+            line,
+            payee: fold(asked(|sought| !sought.payee.is_empty()), line.content.payee),
+            memo: fold(asked(|sought| !sought.memo.is_empty()), line.content.memo),
+            dimensions: if dimensioned {
+                dimension::values(line.content.dimensions).into_iter().collect()
+            } else {
+                Vec::new()
+            },
+        }
+    }
+}
+
+/// Texts are compared whatever the case, and nothing is contained in everything.
+fn folded(sought: &str) -> String {
+    sought.trim().to_lowercase()
 }

@@ -8,7 +8,7 @@ pub mod preview;
 
 use crate::activity::LineContent;
 use crate::calendar::{FiscalCalendar, say_day};
-use crate::dimension::{self, DimensionValue};
+use crate::dimension::DimensionValue;
 use crate::ids::{AccountId, StrandId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
@@ -72,31 +72,29 @@ pub struct Line<'a> {
     pub cleared: bool,
 }
 
+/// The most parts that a history is divided into: each line is asked of all of them.
+pub const MOST_PARTS: usize = 200;
+
+/// Why a split is not looked at.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("a history is divided into at most {MOST_PARTS} parts, not {0}")]
+pub struct TooManyParts(usize);
+
+impl Split {
+    /// Looks at what somebody sent.
+    ///
+    /// # Errors
+    /// When there are more parts than are taken.
+    pub fn look_at(&self) -> Result<(), TooManyParts> {
+        if self.parts.len() > MOST_PARTS { Err(TooManyParts(self.parts.len())) } else { Ok(()) }
+    }
+}
+
 impl Which {
     /// Whether nothing is said, so that all lines are meant.
     pub fn is_all(&self) -> bool {
         *self == Self::default()
     }
-
-    /// Whether a line meets all that is said.
-    pub fn takes(&self, line: &Line<'_>) -> bool {
-        let LineContent { date, payee, memo, dimensions, .. } = line.content;
-        self.from.is_none_or(|from| from <= date)
-            && self.until.is_none_or(|until| date <= until)
-            && contains(payee, &self.payee)
-            && contains(memo, &self.memo)
-            && self
-                .dimension
-                .as_ref()
-                .is_none_or(|wanted| dimension::values(dimensions).contains(wanted))
-            && (self.entries.is_empty() || self.entries.contains(line.entry))
-    }
-}
-
-/// Whether a text contains another, whatever the case. Nothing is contained in everything.
-fn contains(text: &str, sought: &str) -> bool {
-    let sought = sought.trim();
-    sought.is_empty() || text.to_lowercase().contains(&sought.to_lowercase())
 }
 
 /// How sentences and lists say which lines are meant: `from 1 Feb 2024, payee “Harrock”`.

@@ -11,6 +11,8 @@ keyed! {
         Invitation = "invitation", "to join";
         /// To choose a new password.
         Password = "password", "to choose a new password";
+        /// To confirm that letters to a new address arrive.
+        Address = "address", "to confirm a new address";
     }
 }
 
@@ -20,6 +22,7 @@ impl Purpose {
         match self {
             Self::First => 24,
             Self::Invitation => 7 * 24,
+            Self::Address => 24,
             Self::Password => 1,
         }
     }

@@ -15,8 +15,14 @@ pub struct NotAName;
 
 /// Why a text is no address.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
-#[error("“{0}” is no e-mail address")]
-pub struct NotAnAddress(String);
+pub enum NotAnAddress {
+    /// It is none.
+    #[error("“{0}” is no e-mail address")]
+    None(String),
+    /// It is longer than letters can be sent to.
+    #[error("an e-mail address has at most {LONGEST_ADDRESS} characters")]
+    Long,
+}
 
 /// The name of a person or a company, as it is kept: without white space around it.
 ///
@@ -33,7 +39,7 @@ pub fn name(given: &str) -> Result<String, NotAName> {
 /// somebody reads what is sent there only a letter can tell.
 ///
 /// # Errors
-/// When there is no `@` between two parts, or white space in it.
+/// When there is no `@` between two parts, or white space in it; when it is too long.
 pub fn email(given: &str) -> Result<String, NotAnAddress> {
     let address = given.trim().to_lowercase();
     let parts = address.rsplit_once('@');
@@ -46,7 +52,8 @@ pub fn email(given: &str) -> Result<String, NotAnAddress> {
             && !local.contains('@')
             && address.chars().all(within)
     });
-    (sound && address.chars().count() <= LONGEST_ADDRESS)
-        .then_some(address)
-        .ok_or_else(|| NotAnAddress(given.trim().to_owned()))
+    if address.chars().count() > LONGEST_ADDRESS {
+        return Err(NotAnAddress::Long);
+    }
+    if sound { Ok(address) } else { Err(NotAnAddress::None(given.trim().to_owned())) }
 }

@@ -4,6 +4,7 @@ use super::fit::{self, Cells};
 use super::{
     Chosen, ColumnFound, Layout, Meaning, NoLayout, Rival, SAMPLED, SEARCHED, assign, possible,
 };
+use crate::codes::split;
 use crate::columns::{Column, dimension, reduce};
 use crate::{Cell, RawRow, words};
 use std::cmp::Reverse;
@@ -80,7 +81,7 @@ impl Layout {
     fn is_like(&self, row: &RawRow) -> bool {
         let code = self.cell(row, Column::Code);
         let both = self.cell(row, Column::CodeAndName);
-        code.contains(|c: char| c.is_ascii_digit()) || crate::codes::split(both).is_some()
+        code.contains(|c: char| c.is_ascii_digit()) || split(both).is_some()
     }
 
     /// The layout with certain rows of headings; with none the columns are called by letters.
@@ -322,7 +323,7 @@ impl<'a> Columns<'a> {
             fields.iter().map(fit).collect()
         });
         columns.fits = fits.collect();
-        columns.part_codes_and_names(fields);
+        columns.part_codes_and_names(kind, fields);
         if let Some(base) = chosen.base {
             columns.part_currencies(fields, base, chosen);
         }
@@ -447,7 +448,7 @@ impl<'a> Columns<'a> {
     }
 
     /// Where codes and names have columns of their own, no other holds both in one cell.
-    fn part_codes_and_names(&mut self, fields: &[Column]) {
+    fn part_codes_and_names(&mut self, kind: FileKind, fields: &[Column]) {
         let place = |field: Column| fields.iter().position(|own| *own == field);
         let columns = [Column::Code, Column::Name, Column::CodeAndName].map(place);
         let [Some(code), Some(name), Some(both)] = columns else { return };
@@ -456,9 +457,39 @@ impl<'a> Columns<'a> {
         let chosen = |field: usize| self.fits.iter().any(|fits| fits[field] >= assign::CHOSEN);
         if has(code) && has(name) && !chosen(both) {
             self.fits.iter_mut().for_each(|fits| fits[both] = 0);
-        } else if has(both) && has(code) && !has(name) && !chosen(code) {
-            self.fits.iter_mut().for_each(|fits| fits[code] = 0);
+        } else if has(both) && has(code) && !has(name) {
+            let at = |field: usize| given.iter().position(|own| *own == Some(field));
+            let (Some(coded), Some(named)) = (at(code), at(both)) else { return };
+            let names_only = !chosen(both) && !self.begin_with_codes_of(coded, named);
+            if names_only && (chosen(code) || self.is_called(kind, coded, Column::Code)) {
+                // Names that only begin like codes.
+                let named = &mut self.fits[named];
+                named[name] = named[name].max(named[both]);
+                self.fits.iter_mut().for_each(|fits| fits[both] = 0);
+            } else if !chosen(code) {
+                self.fits.iter_mut().for_each(|fits| fits[code] = 0);
+            }
         }
+    }
+
+    /// Whether most cells of a column begin with the code that stands in another: “1010 Bank” beside 1010, and
+    /// not “4x4 hire” beside 6210.
+    fn begin_with_codes_of(&self, coded: usize, named: usize) -> bool {
+        let text = |row: &&'a RawRow, at: usize| {
+            row.cells.get(self.headings[at].0).map_or("", |cell| cell.text.trim())
+        };
+        let both = self.below.iter().map(|row| (text(row, coded), text(row, named)));
+        let filled: Vec<_> =
+            both.filter(|(code, name)| !code.is_empty() && !name.is_empty()).collect();
+        let same = |(code, name): &&(&str, &str)| split(name).is_some_and(|(own, _)| own == *code);
+        filled.iter().filter(same).count() * 2 >= filled.len()
+    }
+
+    /// Whether the heading of a column says what it means, and most of its cells look like it.
+    fn is_called(&self, kind: FileKind, at: usize, means: Column) -> bool {
+        let words = words::heading_words(&self.headings[at].1);
+        let looks = fit::looks(means, &self.cells(self.headings[at].0));
+        fit::told(kind, means, &words) >= fit::TOLD && looks.is_some_and(|share| share >= 50)
     }
 
     fn cells(&self, at: usize) -> Cells<'_> {

@@ -219,7 +219,7 @@ fn needed(means: Column) -> usize {
 }
 
 /// How many in a hundred cells look like a meaning; none when anything does.
-fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
+pub(super) fn looks(means: Column, cells: &Cells<'_>) -> Option<usize> {
     Some(match means {
         Column::Code | Column::NewCode => cells.share(is_code),
         Column::DebitCode | Column::CreditCode | Column::Counter => {

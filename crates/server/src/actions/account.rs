@@ -1,7 +1,9 @@
 //! One's own account.
 
 use crate::door::Form;
-use crate::session::SignedIn;
+use crate::letters::News;
+use crate::people::Shown;
+use crate::session::{Client, SignedIn};
 use crate::values::instant;
 use crate::{App, Problem, secrets};
 use axum::Json;
@@ -95,44 +97,36 @@ pub(crate) struct AddressForm {
     email: String,
     /// One's password.
     password: String,
+    /// A code of one's second factor, when one has one.
+    code: Option<String>,
 }
 
-/// Changes the address that one signs in with. Both addresses are told.
+/// Asks to sign in with another address: it is taken once the letter that goes there was answered. The one
+/// so far is told.
 #[utoipa::path(put, operation_id = "account_readdress", path = "/api/account/email", request_body = AddressForm,
     responses((status = 204), (status = "4XX", body = Problem)))]
 pub(crate) async fn readdress(
     State(app): State<App>,
     SignedIn { person, .. }: SignedIn,
+    client: Client,
     Form(form): Form<AddressForm>,
 ) -> Result<StatusCode, Problem> {
     let email = people::email(&form.email).map_err(|e| Problem::field("email", e))?;
-    app.must_know(&person, form.password).await?;
-    app.store.readdress(person.id, &email).await?;
-    for to in [&person.email, &email] {
-        let text = format!(
-            "Hello {},\n\nyou sign in as {email} from now on, and no longer as {}. If it was not you who \
-             changed this, tell an administrator at once.\n",
-            person.name, person.email
-        );
-        tell(&app, to, "Your address for Zero Fold was changed", text).await;
-    }
+    let shown = Shown { password: form.password, code: form.code };
+    app.must_know(&person, &client, shown).await?;
+    app.send_address_link(&person, &email).await?;
     Ok(StatusCode::NO_CONTENT)
-}
-
-/// Tells somebody what became of their account. That a letter was not sent undoes nothing.
-async fn tell(app: &App, to: &str, subject: &str, text: String) {
-    if let Err(problem) = app.running.mail().send(to, subject, text).await {
-        tracing::error!(cause = problem.cause, "a letter about an account was not sent");
-    }
 }
 
 /// Another password.
 #[derive(Deserialize, utoipa::ToSchema)]
 pub(crate) struct PasswordForm {
     /// The one so far.
-    old_password: String,
-    /// The one from now on.
     password: String,
+    /// A code of one's second factor, when one has one.
+    code: Option<String>,
+    /// The one from now on.
+    new_password: String,
 }
 
 /// Changes one's password. All other sessions of one's own end.
@@ -141,20 +135,16 @@ pub(crate) struct PasswordForm {
 pub(crate) async fn change_password(
     State(app): State<App>,
     SignedIn { person, session }: SignedIn,
+    client: Client,
     Form(form): Form<PasswordForm>,
 ) -> Result<StatusCode, Problem> {
-    if !app.is_password(form.old_password, Some(person.password_hash.clone())).await? {
-        return Err(Problem::field("old_password", "this is not your password so far"));
-    }
-    let hash = app.take_password(form.password, &[&person.name, &person.email]).await?;
+    let shown = Shown { password: form.password, code: form.code };
+    app.must_know(&person, &client, shown).await?;
+    let own = [person.name.as_str(), person.email.as_str()];
+    let hash = app.take_password("new_password", form.new_password, &own).await?;
     let by = Actor::Person(person.id);
     app.store.change_password(by, person.id, &hash, Some(session)).await?;
-    let text = format!(
-        "Hello {},\n\nyour password was changed, and you were signed out everywhere else. If it was not \
-         you, ask for a new password at once.\n",
-        person.name
-    );
-    tell(&app, &person.email, "Your password for Zero Fold was changed", text).await;
+    app.tell(&person, News::PasswordChanged { by_link_of: None }).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -200,12 +190,6 @@ pub(crate) async fn end_others(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// One's password.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct OwnPassword {
-    password: String,
-}
-
 /// A second factor that is proposed.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct FactorView {
@@ -216,14 +200,15 @@ pub(crate) struct FactorView {
 }
 
 /// Proposes a second factor, which is not asked for before a code of it was shown.
-#[utoipa::path(post, operation_id = "account_add_factor", path = "/api/account/factor", request_body = OwnPassword,
+#[utoipa::path(post, operation_id = "account_add_factor", path = "/api/account/factor", request_body = Shown,
     responses((status = 200, body = FactorView), (status = "4XX", body = Problem)))]
 pub(crate) async fn add_factor(
     State(app): State<App>,
     SignedIn { person, .. }: SignedIn,
-    Form(form): Form<OwnPassword>,
+    client: Client,
+    Form(form): Form<Shown>,
 ) -> Result<Json<FactorView>, Problem> {
-    app.must_know(&person, form.password).await?;
+    app.must_know(&person, &client, form).await?;
     let secret = secrets::factor();
     app.store.propose_factor(person.id, &secret).await?;
     let shown = secrets::show(&secret, &person.email)?;
@@ -264,20 +249,17 @@ pub(crate) async fn confirm_factor(
     Ok(Json(RecoveryView { recovery_codes }))
 }
 
-/// Removes one's second factor.
-#[utoipa::path(post, operation_id = "account_remove_factor", path = "/api/account/factor/removal", request_body = OwnPassword,
+/// Removes one's second factor, given a code of it.
+#[utoipa::path(post, operation_id = "account_remove_factor", path = "/api/account/factor/removal", request_body = Shown,
     responses((status = 204), (status = "4XX", body = Problem)))]
 pub(crate) async fn remove_factor(
     State(app): State<App>,
     SignedIn { person, .. }: SignedIn,
-    Form(form): Form<OwnPassword>,
+    client: Client,
+    Form(form): Form<Shown>,
 ) -> Result<StatusCode, Problem> {
-    app.must_know(&person, form.password).await?;
+    app.must_know(&person, &client, form).await?;
     app.store.remove_factor(Actor::Person(person.id), person.id).await?;
-    let text = format!(
-        "Hello {},\n\nyour second factor was removed. If it was not you, change your password at once.\n",
-        person.name
-    );
-    tell(&app, &person.email, "Your second factor for Zero Fold was removed", text).await;
+    app.tell(&person, News::FactorRemoved { by: None }).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -3,6 +3,7 @@
 use crate::door::Query;
 use crate::files::{asked, audit, books, crosswalk, journal, proof as proof_of, saved, template};
 use crate::session::{In, SignedIn};
+use crate::state::off_thread;
 use crate::values::{accounts_of, day, instant};
 use crate::{App, Problem};
 use axum::extract::{Path, State};
@@ -74,14 +75,17 @@ pub(crate) async fn export(
         return journal::file(&app, member, format, &part.journal(&today.chart)?).await;
     }
     let table = match name {
-        "chart" => books::chart(&today.chart, part.proposed.unwrap_or(true)),
+        "chart" => {
+            let (snapshot, proposed) = (snapshot.clone(), part.proposed.unwrap_or(true));
+            off_thread(move || books::chart(&snapshot.today.chart, proposed)).await?
+        }
         "trial-balance" => books::trial_balance(today, &app.store.trial_balance(member).await?),
         "where-used" => books::usage(&today.chart, app.store.uses(member).await?, today.currency),
         "lines" => books::lines(today.chart.structure()),
         "crosswalk" => {
             let plan = part.plan.ok_or_else(|| Problem::field("plan", "say which draft"))?;
             let (.., rehearsed) = app.rehearsed(member, plan).await?;
-            crosswalk::to_bring_in(&rehearsed.report.crosswalk)
+            off_thread(move || crosswalk::to_bring_in(&rehearsed.report.crosswalk)).await?
         }
         _ => return Err(Problem::field("file", "no such file is handed over")),
     };

@@ -7,7 +7,7 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use serde::Serialize;
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 use zf_core::dimension::{self, DimensionValue};
 use zf_core::history::Split;
 use zf_core::history::cut::Tally;
@@ -88,6 +88,7 @@ pub(crate) async fn show(
     Path((_, account)): Path<(i64, i64)>,
     Form(split): Form<Split>,
 ) -> Result<Json<HistoryView>, Problem> {
+    split.look_at().map_err(|why| Problem::field("parts", why))?;
     let snapshot = app.snapshot(member).await?;
     let today = &snapshot.today;
     let account = AccountId(account);
@@ -130,11 +131,14 @@ impl Samples {
         ids: &BTreeMap<Option<usize>, Vec<i64>>,
         today: &Today,
     ) -> Result<Self, Problem> {
-        let mut samples = BTreeMap::new();
-        for (part, ids) in ids {
-            let rows = app.store.lines(member, ids).await?;
-            let lines = rows.into_iter().map(|row| LineView::of(row, today.currency));
-            samples.insert(*part, lines.collect());
+        let all: Vec<i64> = ids.values().flatten().copied().collect();
+        let part_of: HashMap<i64, Option<usize>> =
+            ids.iter().flat_map(|(part, ids)| ids.iter().map(|id| (*id, *part))).collect();
+        let mut samples: BTreeMap<Option<usize>, Vec<LineView>> = BTreeMap::new();
+        for row in app.store.lines(member, &all).await? {
+            if let Some(part) = part_of.get(&row.id) {
+                samples.entry(*part).or_default().push(LineView::of(row, today.currency));
+            }
         }
         Ok(Self(samples))
     }

@@ -19,7 +19,10 @@ use axum::response::Response;
 use following::{Answer, ProgressView, StoredView, follow, look_at};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
+use std::error::Error;
+use std::iter::successors;
 use std::sync::Arc;
+use tower_http::timeout::TimeoutError;
 use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
 use zf_core::plan::Fate;
@@ -61,8 +64,8 @@ pub(crate) async fn upload(
             Some("file") => {
                 let kind =
                     kind.ok_or_else(|| Problem::field("kind", "say what the file is to bring in"))?;
-                let name = field.file_name().unwrap_or("file").to_owned();
-                text::look_at(&name).map_err(|why| Problem::field("file", why))?;
+                let name = text::file_name(field.file_name().unwrap_or_default())
+                    .map_err(|why| Problem::field("file", why))?;
                 let id = app.store.begin_upload(member, kind, &name).await?;
                 let mut coming = Coming { app: app.clone(), member, id, ended: false };
                 let shown = coming.take_in(field).await;
@@ -85,8 +88,23 @@ fn unreadable(error: &MultipartError, most: usize) -> Problem {
             let limit = format!("the file is larger than {} MB; split it", most >> 20);
             Problem::new(StatusCode::PAYLOAD_TOO_LARGE, ProblemCode::UploadTooLarge, limit)
         }
+        // Whoever sends it stopped or left, which is no fault of the server.
+        _ if stalled(error) => {
+            let late = "nothing came of the file for too long; send it again";
+            Problem::new(StatusCode::REQUEST_TIMEOUT, ProblemCode::TooSlow, late)
+        }
+        status if status.is_server_error() => {
+            let broken = "the file did not arrive whole; send it again";
+            Problem::new(StatusCode::BAD_REQUEST, ProblemCode::UploadUnreadable, broken)
+        }
         status => Problem::new(status, ProblemCode::UploadUnreadable, error.body_text()),
     }
+}
+
+/// Whether an upload ended because nothing came of it any more.
+fn stalled(error: &MultipartError) -> bool {
+    let first: Option<&(dyn Error + 'static)> = Some(error);
+    successors(first, |error| (*error).source()).any(|error| error.is::<TimeoutError>())
 }
 
 /// A file that is on its way. What came of it is dropped when the client goes before it is answered.
@@ -144,7 +162,8 @@ pub(crate) async fn show(
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
 ) -> Result<Answer, Problem> {
-    let upload = app.store.upload(member, id).await?;
+    // That it is there is said before anything else.
+    app.store.upload(member, id).await?;
     let shown = app.store.shown(member, id).await?;
     if let Some((shown, revision)) = shown
         && revision == app.store.revision(member).await?
@@ -156,8 +175,8 @@ pub(crate) async fn show(
             Ok(Answer::underway(id, job))
         }
         Ok(job) if job.state == JobStands::Underway => follow(&app, member, id).await,
-        // What could not be read was let go, and reading it again would come to nothing else.
-        Ok(job) if job.state == JobStands::Failed && upload.size == 0 => {
+        // Whoever wants it read again says how, by choosing.
+        Ok(job) if job.state == JobStands::Failed && job.step == Step::Look => {
             follow(&app, member, id).await
         }
         _ => look_at(&app, member, id).await,

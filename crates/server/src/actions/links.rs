@@ -1,9 +1,9 @@
 //! Links that are followed once: by the first person, by whoever is invited, by who forgot a password.
 
-use super::sessions::begin;
-use crate::catalogue::ProblemCode;
+use super::sessions::{begin, leave};
 use crate::door::Form;
-use crate::session::{Client, unread};
+use crate::letters::News;
+use crate::session::Client;
 use crate::values::instant;
 use crate::{App, Problem, secrets};
 use axum::Json;
@@ -13,7 +13,6 @@ use serde::{Deserialize, Serialize};
 use tower_sessions::Session;
 use zf_core::people::{self, Purpose};
 use zf_store::people::links::Link;
-use zf_store::trail::Actor;
 
 /// What a link shows.
 #[derive(Deserialize, utoipa::ToSchema)]
@@ -86,13 +85,46 @@ pub(crate) async fn follow(
         (_, Some(name)) => people::name(name).map_err(|e| Problem::field("name", e))?,
         (_, None) => return Err(Problem::field("name", people::NotAName)),
     };
-    let password = app.take_password(form.password, &[&name, &email]).await?;
-    let id = app.store.follow_link(&hash, &email, &name, &password).await?;
-    let person = app.store.person(id).await?.ok_or_else(crate::session::signed_out)?;
+    let password = app.take_password("password", form.password, &[&name, &email]).await?;
+    let followed = app.store.follow_link(&hash, &email, &name, &password).await?;
+    let person = app.store.person(followed.person).await?;
+    let person = person.ok_or_else(crate::session::signed_out)?;
+    let by = followed.made_by.clone();
+    if followed.purpose == Purpose::Password {
+        app.tell(&person, News::PasswordChanged { by_link_of: by }).await?;
+    } else {
+        for books in followed.let_in_to {
+            let (books, roles) = app.store.standing_of(books, person.id).await?;
+            let by = by.clone().unwrap_or_default();
+            app.tell(&person, News::LetIn { books, roles: roles.words(), by }).await?;
+        }
+    }
     // Whoever was signed in here is not any more, whoever comes in.
-    session.flush().await.map_err(unread)?;
+    leave(&app, &session).await?;
     if person.factor_since.is_none() {
         begin(&app, &session, &client, &person).await?;
+    }
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Confirms a new address of somebody, which they sign in with from now on. The one before is told.
+#[utoipa::path(post, operation_id = "links_confirm", path = "/api/link/confirm", request_body = LinkForm,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn confirm(
+    State(app): State<App>,
+    Form(form): Form<LinkForm>,
+) -> Result<StatusCode, Problem> {
+    let confirmed = app.store.confirm_address(&secrets::hash(&form.link)).await?;
+    let person = app.store.person(confirmed.person).await?;
+    let person = person.ok_or_else(crate::session::signed_out)?;
+    let before = confirmed.address_before.unwrap_or_default();
+    let text = format!(
+        "Hello {},\n\nyou sign in as {} from now on, and no longer as {before}. If it was not you who changed this, \
+         tell an administrator at once.\n",
+        person.name, person.email
+    );
+    for to in [&before, &person.email] {
+        app.post(to, "Your address for Zero Fold was changed", text.clone()).await;
     }
     Ok(StatusCode::NO_CONTENT)
 }
@@ -112,11 +144,7 @@ pub(crate) async fn forgot(
     Form(form): Form<ForgotForm>,
 ) -> Result<StatusCode, Problem> {
     let email = people::email(&form.email).map_err(|e| Problem::field("email", e))?;
-    let from = client.address.to_string();
-    if app.store.try_sign_in(&email, &from, None).await?.is_none() {
-        let wait = "too many tries; wait 15 minutes and try again";
-        return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, ProblemCode::TooManyTries, wait));
-    }
+    app.count_try(&email, &client, None).await?;
     // Behind the answer, which takes as long when there is nobody with this address.
     tokio::spawn(async move {
         if let Err(problem) = send(&app, &email).await {
@@ -127,13 +155,8 @@ pub(crate) async fn forgot(
 }
 
 async fn send(app: &App, email: &str) -> Result<(), Problem> {
-    let Some(person) = app.store.person_by_email(email).await? else { return Ok(()) };
-    let by = Actor::Called(person.email.clone());
-    let link = app.link_for_password(by, person.id).await?;
-    let text = format!(
-        "Hello {},\n\nsomebody, most likely you, asked for a new password. Choose one here within an \
-         hour:\n\n{link}\n\nIf it was not you, do nothing: your password stays as it is.\n",
-        person.name
-    );
-    app.running.mail().send(&person.email, "A new password for Zero Fold", text).await
+    match app.store.person_by_email(email).await? {
+        Some(person) => app.send_forgotten(&person).await,
+        None => Ok(()),
+    }
 }

@@ -1,7 +1,8 @@
 //! Who is a member of the books, and as what.
 
-use super::people::{HandedOver, InvitationView, Withdrawn};
+use super::people::{InvitationView, LetterSent, Withdrawn};
 use crate::door::Form;
+use crate::letters::News;
 use crate::people::expiry;
 use crate::session::{In, SignedIn};
 use crate::values::{day, instant};
@@ -87,8 +88,8 @@ pub(crate) struct AdmissionForm {
 /// What became of it.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct Admitted {
-    /// The link to hand over, to somebody who cannot sign in yet.
-    invited: Option<HandedOver>,
+    /// The letter that went to somebody who cannot sign in yet.
+    invited: Option<LetterSent>,
 }
 
 /// When a day is over, in UTC.
@@ -126,6 +127,8 @@ pub(crate) async fn admit(
     let admission = Admission { books: member.books(), roles, plan: form.plan, until };
     if let Some(person) = app.store.person_by_email(&email).await? {
         app.store.admit(member, person.id, &admission).await?;
+        let (books, roles) = app.store.standing_of(member.books(), person.id).await?;
+        app.tell(&person, News::LetIn { books, roles: roles.words(), by: by.name }).await?;
         return Ok(Json(Admitted { invited: None }));
     }
     let name = form.name.as_deref().unwrap_or_default();
@@ -136,8 +139,8 @@ pub(crate) async fn admit(
     let books = app.store.books(member).await?.name;
     let (admission, administrator) = (Some(admission), false);
     let invitation = Invitation { email, name, administrator, admission, expires_at };
-    let link = app.invite(&by, &invitation, &format!("the books of {books} in Zero Fold")).await?;
-    let invited = Some(HandedOver { link, expires_at: instant(expires_at) });
+    app.invite(&by, &invitation, &format!("the books of {books} in Zero Fold")).await?;
+    let invited = Some(LetterSent::to(&app, &invitation.email, expires_at));
     Ok(Json(Admitted { invited }))
 }
 

@@ -3,6 +3,7 @@
 use crate::catalogue::ProblemCode;
 use crate::door::Query;
 use crate::session::In;
+use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
@@ -83,6 +84,9 @@ pub(crate) struct YearsView {
     together: String,
 }
 
+/// How many accounts are set side by side at most.
+pub(crate) const MOST: usize = 200;
+
 /// Sets accounts side by side.
 #[utoipa::path(get, operation_id = "merging_show", path = "/api/books/{books}/merging",
     params(("books" = i64, Path), Which),
@@ -96,15 +100,19 @@ pub(crate) async fn show(
     let accounts: Vec<AccountId> = numbers
         .collect::<Result<_, _>>()
         .map_err(|_| Problem::field("accounts", "give the numbers of accounts"))?;
+    if accounts.len() > MOST {
+        let why = format!("at most {MOST} accounts are set side by side, not {}", accounts.len());
+        return Err(Problem::field("accounts", why));
+    }
     let snapshot = app.snapshot(member).await?;
-    let beside = side_by_side(&snapshot.today, &accounts).ok_or_else(|| {
-        Problem::new(
-            StatusCode::NOT_FOUND,
-            ProblemCode::NotFound,
-            "none of these is a row of the chart",
-        )
-    })?;
-    Ok(Json(MergingView::of(&beside, &snapshot.today)))
+    let view = move || {
+        let beside = side_by_side(&snapshot.today, &accounts)?;
+        Some(MergingView::of(&beside, &snapshot.today))
+    };
+    off_thread(view).await?.map(Json).ok_or_else(|| {
+        let none = "none of these is a row of the chart";
+        Problem::new(StatusCode::NOT_FOUND, ProblemCode::NotFound, none)
+    })
 }
 
 impl MergingView {

@@ -6,7 +6,7 @@ use crate::door::{Form, Query};
 use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
-use crate::values::{accounts_of, within};
+use crate::values::{accounts_of, short, within};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -22,6 +22,7 @@ use zf_core::numbering::rules::{Copying, Proposed, Rule, adding, copies, propose
 use zf_core::numbering::schemes;
 use zf_core::numbering::scope::{Order, Scope};
 use zf_core::plan::edit::Edit;
+use zf_core::plan::texts::MAX_NAME;
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::{Block, CodeFormat};
 use zf_core::rehearsal::report::{FindingView, RewrittenView};
@@ -276,8 +277,11 @@ impl RuleForm {
                     },
                 },
                 deed: match deed {
-                    DeedForm::Replace { reads, with } => Deed::Replace { reads, with },
-                    DeedForm::Insert(text) => Deed::Insert(text),
+                    DeedForm::Replace { reads, with } => Deed::Replace {
+                        reads: short("reads", reads, MAX_CODE)?,
+                        with: short("with", with, MAX_CODE)?,
+                    },
+                    DeedForm::Insert(text) => Deed::Insert(short("insert", text, MAX_CODE)?),
                     DeedForm::Remove => Deed::Remove,
                     DeedForm::Pad { width, front } => Deed::Pad {
                         width: within("width", width, 1..=MAX_CODE)?,
@@ -285,7 +289,10 @@ impl RuleForm {
                     },
                 },
             },
-            Self::Affix { prefix, suffix } => Rule::Affix { prefix, suffix },
+            Self::Affix { prefix, suffix } => Rule::Affix {
+                prefix: short("prefix", prefix, MAX_CODE)?,
+                suffix: short("suffix", suffix, MAX_CODE)?,
+            },
         })
     }
 }
@@ -426,7 +433,14 @@ impl ScopedRule {
     /// The rule, for rows of this chart.
     fn parse(self, chart: &Chart) -> Result<Asked, Problem> {
         self.scope.check(chart)?;
-        let copying = self.copying.map(|form| Copying { reads: form.reads, with: form.with });
+        let copying = self.copying.map(|form| -> Result<_, Problem> {
+            let (reads, with) = (form.reads, form.with);
+            Ok(Copying {
+                reads: short("reads", reads, MAX_NAME)?,
+                with: short("with", with, MAX_NAME)?,
+            })
+        });
+        let copying = copying.transpose()?;
         Ok(Asked { scope: self.scope.parse()?, rule: self.rule.parse()?, copying })
     }
 }

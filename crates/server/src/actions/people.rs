@@ -1,6 +1,7 @@
 //! People, for who administers the server.
 
 use crate::door::Form;
+use crate::letters::News;
 use crate::people::expiry;
 use crate::session::SignedIn;
 use crate::values::instant;
@@ -9,8 +10,11 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
 use zf_core::access::Role;
+use zf_core::ids::BooksId;
 use zf_core::people::{self, Purpose};
+use zf_store::StoreError;
 use zf_store::people::Listed;
 use zf_store::people::links::{Invitation, Waiting};
 use zf_store::trail::Actor;
@@ -20,6 +24,15 @@ use zf_store::trail::Actor;
 pub(crate) struct PeopleView {
     people: Vec<PersonView>,
     invitations: Vec<InvitationView>,
+    /// Books that nobody owns any more.
+    without_owner: Vec<OwnerlessView>,
+}
+
+/// Books that nobody owns any more.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct OwnerlessView {
+    id: i64,
+    name: String,
 }
 
 /// Somebody who can sign in.
@@ -60,8 +73,14 @@ pub(crate) struct InvitationView {
     invited_by: Option<String>,
     made_at: String,
     expires_at: String,
+    /// Whether they are to administer the server.
+    administrator: bool,
     /// What they are let in to the books as.
     roles: Vec<Role>,
+    /// What the one plan of a guest is called.
+    plan: Option<String>,
+    /// When their time ends.
+    until: Option<String>,
 }
 
 impl From<Waiting> for InvitationView {
@@ -72,6 +91,9 @@ impl From<Waiting> for InvitationView {
             invited_by: waiting.made_by,
             made_at: instant(waiting.made_at),
             expires_at: instant(waiting.expires_at),
+            administrator: waiting.administrator,
+            plan: waiting.plan,
+            until: waiting.until.map(instant),
             roles: waiting.roles.iter().flat_map(zf_core::access::Roles::iter).collect(),
         }
     }
@@ -83,7 +105,12 @@ impl From<Waiting> for InvitationView {
 pub(crate) async fn list(State(app): State<App>) -> Result<Json<PeopleView>, Problem> {
     let people = app.store.people().await?.into_iter().map(PersonView::from).collect();
     let waiting = app.store.waiting(None).await?;
+    let without_owner = app.store.books_without_owner().await?;
     Ok(Json(PeopleView {
+        without_owner: without_owner
+            .into_iter()
+            .map(|(id, name)| OwnerlessView { id: id.0, name })
+            .collect(),
         people,
         invitations: waiting.into_iter().map(InvitationView::from).collect(),
     }))
@@ -97,21 +124,32 @@ pub(crate) struct InvitationForm {
     administrator: bool,
 }
 
-/// A link to hand over.
+/// A letter with a link, which nobody but its reader is shown.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct HandedOver {
-    pub(super) link: String,
-    pub(super) expires_at: String,
+pub(crate) struct LetterSent {
+    to: String,
+    /// Until when the link can be followed.
+    expires_at: String,
+    /// Whether it lies in the folder for letters on the server, since there is no mail: to be printed and
+    /// handed over closed.
+    in_folder: bool,
 }
 
-/// Invites somebody. The link is sent, and answered so that it can be handed over.
+impl LetterSent {
+    pub(super) fn to(app: &App, to: &str, expires_at: OffsetDateTime) -> Self {
+        let in_folder = app.running.mail().is_folder();
+        Self { to: to.to_owned(), expires_at: instant(expires_at), in_folder }
+    }
+}
+
+/// Invites somebody by a letter with a link.
 #[utoipa::path(post, operation_id = "people_invite", path = "/api/people/invitations", request_body = InvitationForm,
-    responses((status = 201, body = HandedOver), (status = "4XX", body = Problem)))]
+    responses((status = 201, body = LetterSent), (status = "4XX", body = Problem), (status = 502, body = Problem)))]
 pub(crate) async fn invite(
     State(app): State<App>,
     SignedIn { person, .. }: SignedIn,
     Form(form): Form<InvitationForm>,
-) -> Result<(StatusCode, Json<HandedOver>), Problem> {
+) -> Result<(StatusCode, Json<LetterSent>), Problem> {
     let email = people::email(&form.email).map_err(|e| Problem::field("email", e))?;
     if app.store.person_by_email(&email).await?.is_some() {
         return Err(Problem::field("email", "somebody signs in with this address already"));
@@ -123,9 +161,9 @@ pub(crate) async fn invite(
         admission: None,
         expires_at: expiry(Purpose::Invitation),
     };
-    let link = app.invite(&person, &invitation, "Zero Fold").await?;
-    let expires_at = instant(invitation.expires_at);
-    Ok((StatusCode::CREATED, Json(HandedOver { link, expires_at })))
+    app.invite(&person, &invitation, "Zero Fold").await?;
+    let sent = LetterSent::to(&app, &invitation.email, invitation.expires_at);
+    Ok((StatusCode::CREATED, Json(sent)))
 }
 
 /// Whose invitation is withdrawn.
@@ -178,21 +216,22 @@ pub(crate) async fn remove(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Makes a link by which somebody chooses a new password, to be handed over.
+/// Has a link by which somebody chooses a new password sent to them. The owners of their books are told.
 #[utoipa::path(post, operation_id = "people_make_link", path = "/api/people/{person}/password-link",
     params(("person" = i64, Path)),
-    responses((status = 201, body = HandedOver), (status = "4XX", body = Problem)))]
+    responses((status = 201, body = LetterSent), (status = "4XX", body = Problem), (status = 502, body = Problem)))]
 pub(crate) async fn make_link(
     State(app): State<App>,
     SignedIn { person: by, .. }: SignedIn,
     Path(person): Path<i64>,
-) -> Result<(StatusCode, Json<HandedOver>), Problem> {
-    let link = app.link_for_password(Actor::Person(by.id), person).await?;
-    let expires_at = instant(expiry(Purpose::Password));
-    Ok((StatusCode::CREATED, Json(HandedOver { link, expires_at })))
+) -> Result<(StatusCode, Json<LetterSent>), Problem> {
+    let person = app.send_password_link(&by, person).await?;
+    let sent = LetterSent::to(&app, &person.email, expiry(Purpose::Password));
+    Ok((StatusCode::CREATED, Json(sent)))
 }
 
-/// Removes the second factor of somebody who lost it together with their codes.
+/// Removes the second factor of somebody who lost it together with their codes. They are told, and so are
+/// the owners of their books.
 #[utoipa::path(delete, operation_id = "people_remove_factor", path = "/api/people/{person}/factor",
     params(("person" = i64, Path)), responses((status = 204), (status = "4XX", body = Problem)))]
 pub(crate) async fn remove_factor(
@@ -201,5 +240,30 @@ pub(crate) async fn remove_factor(
     Path(person): Path<i64>,
 ) -> Result<StatusCode, Problem> {
     app.store.remove_factor(Actor::Person(by.id), person).await?;
+    let person = app.store.person(person).await?.ok_or(StoreError::NotFound("person"))?;
+    app.tell(&person, News::FactorRemoved { by: Some(by.name) }).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Which books somebody is to own.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct OwnershipForm {
+    books: i64,
+}
+
+/// Makes somebody the owner of books that have none any more.
+#[utoipa::path(post, operation_id = "people_give_books", path = "/api/people/{person}/books",
+    params(("person" = i64, Path)), request_body = OwnershipForm,
+    responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn give_books(
+    State(app): State<App>,
+    SignedIn { person: by, .. }: SignedIn,
+    Path(person): Path<i64>,
+    Form(form): Form<OwnershipForm>,
+) -> Result<StatusCode, Problem> {
+    let books = app.store.give_owner(by.id, BooksId(form.books), person).await?;
+    let person = app.store.person(person).await?.ok_or(StoreError::NotFound("person"))?;
+    let roles = Role::Owner.words().to_owned();
+    app.tell(&person, News::LetIn { books, roles, by: by.name }).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -408,6 +408,9 @@ impl EditForm {
             RefusedField { account: Some(account.0), field, reason }
         };
         let wanted = read.map_err(&refuse)?;
+        if let Wanted::Stage(Change::History(split)) = &wanted {
+            split.look_at().map_err(|why| refuse(why.to_string()))?;
+        }
         // Where an account came from is a fact, and no person's to change.
         if wanted.field() == Field::Origin {
             return Err(refuse("where an account came from cannot be changed".to_owned()));

@@ -3,18 +3,19 @@
 use crate::catalogue::ProblemCode;
 use crate::door::Form;
 use crate::session::{Client, SESSION, SignedIn, unread};
+use crate::values::instant;
 use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
+use time::{Duration, OffsetDateTime};
 use tower_cookies::cookie::SameSite;
 use tower_cookies::{Cookie, Cookies};
 use tower_sessions::Session;
-use zf_core::people::{DateForm, NumberForm};
-use zf_core::trail::Deed;
+use zf_core::people::{self, DateForm, NumberForm};
 use zf_store::people::Person;
-use zf_store::trail::{Actor, ServerNote};
+use zf_store::people::links::LinkUse;
 
 /// What a device shows of itself, so that its person is let in whoever guesses at their password.
 const DEVICE: &str = "zerofold_device";
@@ -39,11 +40,31 @@ pub(crate) struct Me {
     numbers: NumberForm,
     /// Whether the letters that the server sends can be looked at.
     outbox: bool,
+    /// Whose password was chosen in the last day by a link that somebody else had sent: one's own, or that
+    /// of somebody in books that one owns.
+    links_used: Vec<LinkUseView>,
+}
+
+/// That somebody's password was chosen by a link that somebody else had sent.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct LinkUseView {
+    name: String,
+    sent_by: String,
+    at: String,
+}
+
+impl From<LinkUse> for LinkUseView {
+    fn from(used: LinkUse) -> Self {
+        Self { name: used.name, sent_by: used.made_by, at: instant(used.at) }
+    }
 }
 
 impl Me {
-    fn of(app: &App, person: Person) -> Self {
-        Self {
+    async fn of(app: &App, person: Person) -> Result<Self, Problem> {
+        let since = OffsetDateTime::now_utc() - Duration::DAY;
+        let used = app.store.links_used_around(person.id, since).await?;
+        Ok(Self {
+            links_used: used.into_iter().map(LinkUseView::from).collect(),
             id: person.id,
             name: person.name,
             email: person.email,
@@ -51,7 +72,7 @@ impl Me {
             dates: person.dates,
             numbers: person.numbers,
             outbox: person.administrator && app.running.shows_letters(),
-        }
+        })
     }
 }
 
@@ -67,18 +88,13 @@ pub(crate) async fn sign_in(
 ) -> Result<Json<Me>, Problem> {
     let device = cookies.get(DEVICE).map(|cookie| cookie.value().to_owned());
     let shown = device.as_deref().map(secrets::hash);
-    let from = client.address.to_string();
-    let tried = app.store.try_sign_in(&given.email, &from, shown.as_deref()).await?;
-    let Some(tried) = tried else {
-        note_failure(&app, &given.email, &from, "too many tries").await?;
-        let wait = "too many sign-ins failed; wait 15 minutes and try again";
-        return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, ProblemCode::TooManyTries, wait));
-    };
-    let person = app.store.person_by_email(&given.email).await?;
+    let email = people::email(&given.email).map_err(|e| Problem::field("email", e))?;
+    let tried = app.count_try(&email, &client, shown.as_deref()).await?;
+    let person = app.store.person_by_email(&email).await?;
     let hash = person.as_ref().map(|p| p.password_hash.clone());
     let right = app.is_password(given.password, hash).await?;
     let Some(person) = person.filter(|_| right) else {
-        note_failure(&app, &given.email, &from, "a wrong address or password").await?;
+        app.note_failure(&tried, &email, &client, "a wrong address or password").await?;
         let wrong = "the e-mail address or the password is wrong";
         return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::WrongSignIn, wrong));
     };
@@ -90,7 +106,7 @@ pub(crate) async fn sign_in(
             return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::CodeWanted, code));
         };
         if !app.is_code(&person, &code).await? {
-            note_failure(&app, &given.email, &from, "a wrong code").await?;
+            app.note_failure(&tried, &email, &client, "a wrong code").await?;
             let wrong = "this code is wrong, was used before, or is too old";
             return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::WrongCode, wrong));
         }
@@ -98,8 +114,10 @@ pub(crate) async fn sign_in(
     let device = device.unwrap_or_else(|| secrets::link().text);
     app.store.signed_in(tried, person.id, &secrets::hash(&device)).await?;
     cookies.add(known(&app, device));
+    // Another person's session in this browser ends with it: nobody is signed in behind somebody's back.
+    leave(&app, &session).await?;
     begin(&app, &session, &client, &person).await?;
-    Ok(Json(Me::of(&app, person)))
+    Ok(Json(Me::of(&app, person).await?))
 }
 
 /// Begins a session of somebody who has shown who they are.
@@ -116,10 +134,14 @@ pub(super) async fn begin(
     session.insert(SESSION, begun).await.map_err(unread)
 }
 
-async fn note_failure(app: &App, email: &str, from: &str, why: &str) -> Result<(), Problem> {
-    let (by, detail) = (Actor::Called(email.to_lowercase()), format!("from {from}: {why}"));
-    let note = ServerNote { by, what: Deed::FailedSignIn, detail: &detail };
-    Ok(app.store.note_alone(note).await?)
+/// Signs out whoever was signed in with this browser, if somebody was.
+pub(super) async fn leave(app: &App, session: &Session) -> Result<(), Problem> {
+    if let Some(id) = session.get(SESSION).await.map_err(unread)?
+        && let Some(person) = app.store.of_session(id).await?
+    {
+        app.store.sign_out(person.id, id).await?;
+    }
+    session.flush().await.map_err(unread)
 }
 
 /// The cookie by which a device is known for a year.
@@ -139,18 +161,13 @@ pub(crate) async fn sign_out(
     State(app): State<App>,
     session: Session,
 ) -> Result<StatusCode, Problem> {
-    if let Some(id) = session.get(SESSION).await.map_err(unread)?
-        && let Some(person) = app.store.of_session(id).await?
-    {
-        app.store.sign_out(person.id, id).await?;
-    }
-    session.flush().await.map_err(unread)?;
+    leave(&app, &session).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
 /// Says who is signed in.
 #[utoipa::path(get, operation_id = "session_who", path = "/api/session",
     responses((status = 200, body = Me), (status = 401, body = Problem)))]
-pub(crate) async fn who(State(app): State<App>, signed_in: SignedIn) -> Json<Me> {
-    Json(Me::of(&app, signed_in.person))
+pub(crate) async fn who(State(app): State<App>, signed_in: SignedIn) -> Result<Json<Me>, Problem> {
+    Ok(Json(Me::of(&app, signed_in.person).await?))
 }

@@ -120,7 +120,7 @@ pub(crate) async fn list(
     responses((status = 200, content_type = "application/jsonl"), (status = "4XX", body = Problem)))]
 pub(crate) async fn file(State(app): State<App>, In(member): In) -> Result<Response, Problem> {
     let name = format!("trail-{}.jsonl", member.books());
-    Ok(trail_file(&name, &app.store.whole_trail(member).await?))
+    trail_file(&name, app.store.whole_trail(member).await?).await
 }
 
 /// Lists what was done to the server: sign-ins, people, and what became of books; latest first.
@@ -138,5 +138,5 @@ pub(crate) async fn server_list(
 #[utoipa::path(get, operation_id = "server_trail_file", path = "/api/trail/trail.jsonl",
     responses((status = 200, content_type = "application/jsonl"), (status = "4XX", body = Problem)))]
 pub(crate) async fn server_file(State(app): State<App>) -> Result<Response, Problem> {
-    Ok(trail_file("trail-server.jsonl", &app.store.whole_server_trail().await?))
+    trail_file("trail-server.jsonl", app.store.whole_server_trail().await?).await
 }

@@ -45,11 +45,15 @@ fn download(name: &str, media_type: &'static str, content: Vec<u8>) -> Response 
 }
 
 /// A whole trail as JSON Lines, each row with its seal and that of the row before it.
-pub(crate) fn trail_file(name: &str, rows: &[Kept]) -> Response {
-    let before = std::iter::once(Seal::FIRST).chain(rows.iter().map(|row| row.seal));
-    let lines: String =
-        rows.iter().zip(before).map(|(row, b)| row.record.line(b, row.seal)).collect();
-    download(name, "application/jsonl", lines.into_bytes())
+///
+/// # Errors
+/// When writing it panicked.
+pub(crate) async fn trail_file(name: &str, rows: Vec<Kept>) -> Result<Response, Problem> {
+    let lines = off_thread(move || -> String {
+        let before = std::iter::once(Seal::FIRST).chain(rows.iter().map(|row| row.seal));
+        rows.iter().zip(before).map(|(row, b)| row.record.line(b, row.seal)).collect()
+    });
+    Ok(download(name, "application/jsonl", lines.await?.into_bytes()))
 }
 
 fn unwritten(error: &CannotWrite) -> Problem {

@@ -61,6 +61,7 @@ pub(crate) async fn look(
     let again = Arc::clone(&progress);
     let read = move || -> Result<_, Problem> {
         let (opened, choices) = open(&upload, content, choices, &forms)?;
+        progress.go_on()?;
         let facts = Facts::of(&opened);
         let (mut sheets, encoding) = (opened.sheets, opened.question);
         sheets.iter_mut().for_each(|sheet| watched::watch(&mut sheet.rows, Phase::Read, &progress));

@@ -10,7 +10,7 @@ use zf_testing::Books;
 
 impl Site {
     /// The site of small books, run in this way.
-    async fn run(running: Running) -> Self {
+    pub(crate) async fn run(running: Running) -> Self {
         let books = Books::railway().await;
         let hash = password_auth::generate_hash(PASSWORD);
         let id = books.store.add_person("ann@books.example", "Ann", &hash).await.unwrap();
@@ -45,6 +45,9 @@ async fn a_proxy_that_is_believed_says_whom_it_speaks_for_and_nobody_else_does()
         // What stands left of the last proxy that is believed anybody can have written.
         ("198.51.100.1, 203.0.113.9, 10.1.2.3", "203.0.113.9"),
         ("2001:db8::7", "2001:db8::7"),
+        ("203.0.113.9:4711", "203.0.113.9"),
+        ("[2001:db8::7]", "2001:db8::7"),
+        ("198.51.100.1, [2001:db8::7]:4711, 10.1.2.3:80", "2001:db8::7"),
         ("nonsense", "127.0.0.1"),
         ("", "127.0.0.1"),
     ] {
@@ -125,9 +128,10 @@ async fn letters_go_out_by_smtp_when_that_is_set_up_and_there_is_no_outbox() {
         assert!(letter.contains(part), "{part} is not in {letter}");
     }
     assert_eq!(site.ask(&ann, Method::GET, "/api/outbox", Value::Null).await.0, 404);
-    // Without anybody there the link is handed over all the same.
+    // Without anybody there it is said that the letter did not go out; nobody else is shown the link.
     let body = json!({ "email": "cy@firm.example", "name": "Cy", "administrator": false });
-    assert_eq!(site.ask(&ann, Method::POST, "/api/people/invitations", body).await.0, 201);
+    let (status, told) = site.ask(&ann, Method::POST, "/api/people/invitations", body).await;
+    assert_eq!((status, &told["code"]), (502, &json!("letter_not_sent")), "{told}");
     assert!(Mail::by_smtp("nobody", &office).is_err());
     let wrong = Mail::by_smtp("fold@firm.example", "carrier pigeon").unwrap_err().to_string();
     assert!(wrong.contains("no address of a mail server"), "{wrong}");

@@ -30,7 +30,7 @@ fn core_and_intake_depend_on_nothing_that_does_io() {
 
 /// What is called so is a text, an amount, a day or a mark that a person or a file gave, or a sentence.
 const FREE: &str = "
-    agent day ends locked begun_at client drawing expires_at head invited_by link made_at old_password plan_name recovery_codes seal seen_at
+    agent day ends locked begun_at client drawing expires_at head invited_by link made_at new_password plan plan_name recovery_codes seal seen_at sent_by
     secret subject used_at factor_since
     Code Currency about above account acknowledged against amount amounts applied_at as_of at balance books budgeted by caption cells
     code codes
@@ -82,6 +82,20 @@ fn every_text_of_the_document_is_meant_to_be_one() {
     );
     let gone: Vec<_> = listed.iter().filter(|name| !found.contains(**name)).collect();
     assert!(gone.is_empty(), "no text is called so: {gone:?}");
+}
+
+#[test]
+fn every_operation_has_its_place_in_the_table_of_costs() {
+    let document: Value = serde_json::from_str(&zf_server::openapi()).unwrap();
+    let paths = document["paths"].as_object().unwrap().values();
+    let operations: BTreeSet<&str> = paths
+        .flat_map(|methods| methods.as_object().unwrap().values())
+        .filter_map(|operation| operation["operationId"].as_str())
+        .collect();
+    let table: Vec<&str> =
+        zf_server::costs::TABLE.iter().map(|(operation, _)| *operation).collect();
+    assert!(table.is_sorted(), "the table is in order, each operation once");
+    assert_eq!(table.into_iter().collect::<BTreeSet<_>>(), operations);
 }
 
 #[test]

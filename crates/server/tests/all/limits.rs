@@ -372,6 +372,7 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
     };
     let scoped = || json!({ "scope": scope(), "rule": rule(), "copying": null });
     match path.rsplit('/').next().unwrap() {
+        "books" if path.contains("{person}") => json!({ "books": 1 }),
         "books" => json!({ "name": "N", "currency": "GBP", "year_month": 1, "year_day": 1 }),
         "history" => split(),
         "apart" => json!({ "accounts": [coal, books.wood], "reason": "x" }),

@@ -4,6 +4,7 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be built fails the test")]
 
+mod answers;
 mod behind;
 mod contract;
 mod desk;
@@ -22,3 +23,4 @@ mod several;
 mod site;
 mod statements;
 mod views;
+mod walls;

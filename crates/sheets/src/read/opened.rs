@@ -52,6 +52,19 @@ pub enum CannotRead {
     /// More than [`MAX_CELLS`].
     #[error("row {0} has more than {MAX_CELLS} cells; is the delimiter right?")]
     TooWide(u32),
+    /// A cell of a text file with more than [`LONGEST`](zf_core::text::LONGEST) characters.
+    #[error(
+        "the cell that begins on line {0} has more than {most} characters, which no spreadsheet holds; is a quotation \
+         mark left open there?",
+        most = zf_core::text::LONGEST
+    )]
+    LongCell(u64),
+    /// The same of a workbook.
+    #[error(
+        "a cell has more than {most} characters, which no spreadsheet holds",
+        most = zf_core::text::LONGEST
+    )]
+    LongText,
     /// The encoding that was asked for is not known.
     #[error("no encoding is called “{0}”")]
     UnknownEncoding(String),

@@ -3,9 +3,11 @@
 use super::encoding;
 use super::opened::{CannotRead, How, Opened};
 use crate::write::is_armed;
+use csv_core::ReadFieldResult;
 use encoding_rs::Encoding;
 use std::borrow::Cow;
 use std::collections::HashMap;
+use zf_core::text::LONGEST;
 use zf_intake::audit::of_entries;
 use zf_intake::rows::{MAX_CELLS, MAX_ROWS};
 use zf_intake::rows::{Rows, Walk};
@@ -33,6 +35,9 @@ pub(super) fn read(content: Vec<u8>, how: &How) -> Result<Opened, CannotRead> {
     // Some programs end lines with a carriage return alone.
     let text = if text.contains('\n') { text } else { text.replace('\r', "\n") };
     let delimiter = how.delimiter.unwrap_or_else(|| delimiter(&text));
+    if let Some(line) = long_cell(&text, delimiter, usize::MAX) {
+        return Err(CannotRead::LongCell(line));
+    }
     let rows: Box<dyn Rows> = Box::new(TextRows::of(text, delimiter)?);
     let (kind, sheets) = match of_entries(rows) {
         Ok(sheets) => ("FEC", sheets.into()),
@@ -64,9 +69,42 @@ fn parser(text: &str, delimiter: char) -> csv::Reader<&[u8]> {
         .from_reader(text.as_bytes())
 }
 
+/// On which line a cell begins that is longer than any spreadsheet holds, among so many records. It is read into
+/// a place that holds no more: a quotation mark that is left open takes in the whole rest of a file.
+fn long_cell(text: &str, delimiter: char, records: usize) -> Option<u64> {
+    let delimiter = u8::try_from(delimiter).unwrap_or(b',');
+    let mut reader = csv_core::ReaderBuilder::new().delimiter(delimiter).build();
+    let mut cell = vec![0; 4 * LONGEST];
+    let (mut rest, mut seen, mut length, mut begins) = (text.as_bytes(), 0, 0, 1);
+    loop {
+        let (result, read, written) = reader.read_field(rest, &mut cell[length..]);
+        rest = &rest[read..];
+        length += written;
+        match result {
+            ReadFieldResult::OutputFull => return Some(begins),
+            ReadFieldResult::InputEmpty => {}
+            ReadFieldResult::End => return None,
+            ReadFieldResult::Field { record_end } => {
+                let is_long = || String::from_utf8_lossy(&cell[..length]).chars().count() > LONGEST;
+                if length > LONGEST && is_long() {
+                    return Some(begins);
+                }
+                (length, begins) = (0, reader.line());
+                seen += usize::from(record_end);
+                if seen >= records {
+                    return None;
+                }
+            }
+        }
+    }
+}
+
 /// The delimiter that parts most records into the same number of cells.
 fn delimiter(text: &str) -> char {
     let score = |delimiter: &char| {
+        if long_cell(text, *delimiter, TRIED).is_some() {
+            return 0;
+        }
         let mut widths: HashMap<usize, usize> = HashMap::new();
         for record in parser(text, *delimiter).records().take(TRIED).flatten() {
             if record.len() > 1 {

@@ -40,5 +40,7 @@ impl File {
 /// Whether a spreadsheet would take a text for a formula, or one that was disarmed already would
 /// lose its apostrophe when it is read back.
 pub(crate) fn is_armed(text: &str) -> bool {
-    text.trim_start_matches('\'').starts_with(['=', '+', '@', '-', '\t', '\r'])
+    let signs =
+        ['=', '+', '@', '-', '\t', '\r', '＝', '＋', '＠', '－', '﹦', '﹢', '﹫', '﹣', '−'];
+    text.trim_start_matches('\'').starts_with(signs)
 }

@@ -79,3 +79,34 @@ fn what_is_said_once_and_repeated_counts_as_often() {
 fn sheets_of_the_old_format_are_measured_before_they_are_laid_out() {
     assert!(matches!(rows_of("a.xls", xls(10)), Err(CannotRead::TooMany | CannotRead::TooLong)));
 }
+
+#[test]
+fn a_quotation_mark_that_is_left_open_is_refused_with_its_line_and_not_held() {
+    let rows = "1010,Bank,Asset\n".repeat(200_000);
+    let csv = format!("Code,Name,Class\n5010,Coal,Expense\n5020,\"Wood,Expense\n{rows}");
+    let refused = read("a.csv", csv.clone(), &How::default()).unwrap_err();
+    assert!(matches!(refused, CannotRead::LongCell(3)), "{refused}");
+    assert!(refused.to_string().contains("quotation mark left open"), "{refused}");
+    let tab = How { delimiter: Some('\t'), ..How::default() };
+    assert_eq!(read("a.csv", csv, &tab).unwrap().sheets[0].rows.count(), 200_003);
+    // The longest cell there can be, in letters of three bytes.
+    let longest = format!("Code,Name\n1,\"{}\"\n", "€".repeat(32_767));
+    assert_eq!(rows_of("a.csv", longest.into_bytes()).unwrap(), 2);
+    let longer = format!("Code,Name\n1,{}\n", "€".repeat(32_768));
+    assert!(matches!(rows_of("a.csv", longer.into_bytes()), Err(CannotRead::LongCell(2))));
+}
+
+#[test]
+fn a_text_of_a_workbook_that_no_cell_holds_is_refused_before_it_is_read() {
+    let cell =
+        |text: &str| format!("<row r='1'><c r='A1' t='inlineStr'><is><t>{text}</t></is></c></row>");
+    let long = xlsx(&cell(&"x".repeat(3 << 20)), "");
+    assert!(matches!(rows_of("a.xlsx", long), Err(CannotRead::LongText)));
+    assert!(matches!(
+        rows_of("a.xlsx", xlsx(FIRST, &"x".repeat(3 << 20))),
+        Err(CannotRead::LongText)
+    ));
+    // Each character of the longest may be written as a reference.
+    let longest = xlsx(&cell(&"&#x20AC;".repeat(32_767)), "");
+    assert_eq!(rows_of("a.xlsx", longest).unwrap(), 1);
+}

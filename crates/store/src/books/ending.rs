@@ -45,7 +45,12 @@ impl Store {
         let head = trail::head(&mut tx, by.books()).await?;
         // Children before their parents, as the foreign keys have it.
         sqlx::query!("DELETE FROM job WHERE books_id = $1", id).execute(&mut tx).await?;
-        sqlx::query!("DELETE FROM invited WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!(
+            "DELETE FROM one_time_link WHERE hash IN (SELECT link_hash FROM invited WHERE books_id = $1)",
+            id
+        )
+        .execute(&mut tx)
+        .await?;
         sqlx::query!("DELETE FROM membership WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM line_cleared WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM line WHERE books_id = $1", id).execute(&mut tx).await?;
@@ -71,7 +76,7 @@ impl Store {
             what: Deed::DeletedBooks,
             detail: &detail,
         };
-        trail::note_for_server(&mut tx, note).await?;
+        trail::note_of_books(&mut tx, by.books(), note).await?;
         tx.commit().await
     }
 }

@@ -10,6 +10,15 @@ use zf_core::access::{Role, Roles};
 use zf_core::ids::BooksId;
 use zf_core::trail::Deed;
 
+/// Somebody whom a letter goes to.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Addressee {
+    /// Their name.
+    pub name: String,
+    /// Their address.
+    pub email: String,
+}
+
 /// A member of a set of books.
 #[derive(Clone, Debug)]
 pub struct Membership {
@@ -131,6 +140,108 @@ impl Store {
     }
 }
 
+/// Books that nobody owns, or whose owners' time is over.
+const NO_OWNER: &str = "these books have an owner; who is a member is theirs to say";
+
+impl Store {
+    /// The books that nobody owns any more, by name.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn books_without_owner(&self) -> Result<Vec<(BooksId, String)>, StoreError> {
+        let rows = sqlx::query!(
+            "SELECT id, name FROM books b WHERE NOT EXISTS (
+                 SELECT FROM membership m JOIN person p ON p.id = m.person_id
+                 WHERE m.books_id = b.id AND 'owner' = ANY (m.roles) AND (m.until IS NULL OR m.until > now())
+                   AND p.removed_at IS NULL)
+             ORDER BY name, id"
+        );
+        let rows = rows.fetch_all(&self.pool).await?;
+        Ok(rows.into_iter().map(|row| (BooksId(row.id), row.name)).collect())
+    }
+
+    /// Makes a person the owner of books that have none any more, as an administrator may; it stands in both
+    /// trails. Answers the name of the books.
+    ///
+    /// # Errors
+    /// When the books have an owner, there are no such books or no such person; when the database fails.
+    pub async fn give_owner(
+        &self,
+        by: i64,
+        books: BooksId,
+        person: i64,
+    ) -> Result<String, StoreError> {
+        let mut tx = self.write().await?;
+        let name = sqlx::query_scalar!("SELECT name FROM books WHERE id = $1 FOR UPDATE", books.0);
+        let books_name =
+            name.fetch_optional(&mut tx).await?.ok_or(StoreError::NotFound("set of books"))?;
+        let owned = sqlx::query_scalar!(
+            r#"SELECT EXISTS (SELECT FROM membership m JOIN person p ON p.id = m.person_id
+                              WHERE m.books_id = $1 AND 'owner' = ANY (m.roles)
+                                AND (m.until IS NULL OR m.until > now()) AND p.removed_at IS NULL) AS "any!""#,
+            books.0
+        );
+        if owned.fetch_one(&mut tx).await? {
+            return Err(StoreError::refused(NO_OWNER));
+        }
+        let name = sqlx::query_scalar!(
+            "SELECT name FROM person WHERE id = $1 AND removed_at IS NULL",
+            person
+        );
+        let name = name.fetch_optional(&mut tx).await?.ok_or(StoreError::NotFound("person"))?;
+        sqlx::query!(
+            "INSERT INTO membership (books_id, person_id, roles) VALUES ($1, $2, '{owner}')
+             ON CONFLICT (books_id, person_id) DO UPDATE SET roles = '{owner}', plan_id = NULL, until = NULL",
+            books.0,
+            person
+        )
+        .execute(&mut tx)
+        .await?;
+        trail::note(&mut tx, books, by, Deed::GaveOwner, &name, None).await?;
+        let detail = format!("{name}: “{books_name}”");
+        let note = ServerNote { by: Actor::Person(by), what: Deed::GaveOwner, detail: &detail };
+        trail::note_for_server(&mut tx, note).await?;
+        tx.commit().await?;
+        Ok(books_name)
+    }
+
+    /// The name of books, and as what a person is in them.
+    ///
+    /// # Errors
+    /// When they are no member, or the database fails.
+    pub async fn standing_of(
+        &self,
+        books: BooksId,
+        person: i64,
+    ) -> Result<(String, Roles), StoreError> {
+        let row = sqlx::query!(
+            "SELECT b.name, m.roles FROM membership m JOIN books b ON b.id = m.books_id
+             WHERE m.books_id = $1 AND m.person_id = $2",
+            books.0,
+            person
+        );
+        let row = row.fetch_optional(&self.pool).await?.ok_or(StoreError::NotFound("member"))?;
+        Ok((row.name, roles(&row.roles)?))
+    }
+
+    /// The owners of all books that a person is in, without themselves: who is told of what becomes of their
+    /// account.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn owners_around(&self, person: i64) -> Result<Vec<Addressee>, StoreError> {
+        let owners = sqlx::query_as!(
+            Addressee,
+            "SELECT DISTINCT p.name, p.email FROM membership m JOIN membership o ON o.books_id = m.books_id
+             JOIN person p ON p.id = o.person_id
+             WHERE m.person_id = $1 AND o.person_id <> $1 AND 'owner' = ANY (o.roles)
+               AND (o.until IS NULL OR o.until > now()) AND p.removed_at IS NULL ORDER BY p.email",
+            person
+        );
+        Ok(owners.fetch_all(&self.pool).await?)
+    }
+}
+
 /// Who somebody is in the books, with their name.
 async fn standing(
     tx: &mut Writing,
@@ -156,7 +267,9 @@ async fn put(
 ) -> Result<(Deed, String), StoreError> {
     let Admission { books, roles, plan, until } = admission;
     let before = standing(tx, *books, person).await?.map(|(_, roles)| roles);
-    if before.as_ref().is_some_and(|before| before.hold(Role::Owner)) && !roles.hold(Role::Owner) {
+    // Who owns the books for a time only is not enough for them.
+    let stays = roles.hold(Role::Owner) && until.is_none();
+    if before.as_ref().is_some_and(|before| before.hold(Role::Owner)) && !stays {
         others_own(tx, *books, person).await?;
     }
     sqlx::query!(
@@ -195,6 +308,6 @@ async fn others_own(tx: &mut Writing, books: BooksId, person: i64) -> Result<(),
         return Ok(());
     }
     Err(StoreError::refused(
-        "these books would be left without an owner; make somebody else one first",
+        "these books would be left without an owner whose time does not end; make somebody else one first",
     ))
 }

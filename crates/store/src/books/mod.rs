@@ -251,7 +251,7 @@ impl Store {
         trail::note(&mut tx, BooksId(id), person, Deed::OpenedBooks, &new.name, None).await?;
         let note =
             ServerNote { by: Actor::Person(person), what: Deed::OpenedBooks, detail: &new.name };
-        trail::note_for_server(&mut tx, note).await?;
+        trail::note_of_books(&mut tx, BooksId(id), note).await?;
         tx.commit().await?;
         self.member(person, BooksId(id)).await
     }

@@ -97,7 +97,7 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn read_journal(&self, member: Member) -> Result<JournalReading, StoreError> {
-        let tx = self.at_one_instant().await?;
+        let tx = self.long_at_one_instant().await?;
         Ok(JournalReading { tx, books: member.books() })
     }
 

@@ -22,7 +22,15 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn recount(&self, member: Member) -> Result<Recount, StoreError> {
-        self.recount_books(member.books(), &Progress::default()).await
+        self.recount_of(member.books()).await
+    }
+
+    /// Recounts books now, for whoever runs the server.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn recount_of(&self, books: BooksId) -> Result<Recount, StoreError> {
+        self.recount_books(books, &Progress::default()).await
     }
 
     /// Carries out a recount that was taken up.

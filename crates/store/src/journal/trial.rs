@@ -8,7 +8,8 @@ use zf_core::activity::{Figures, Totals};
 use zf_core::calendar::Period;
 use zf_core::chart::{Account, Chart, Class};
 use zf_core::code::Code;
-use zf_core::ids::{AccountId, ById};
+use zf_core::ids::{AccountId, BooksId, ById};
+use zf_core::money::Currency;
 use zf_core::trial_balance::{TrialBalance, trial_balance};
 
 impl Store {
@@ -17,9 +18,20 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn trial_balance(&self, member: Member) -> Result<TrialBalance, StoreError> {
+        Ok(self.trial_balance_of(member.books()).await?.0)
+    }
+
+    /// The same of books, with their currency, for whoever runs the server.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn trial_balance_of(
+        &self,
+        books: BooksId,
+    ) -> Result<(TrialBalance, Currency), StoreError> {
         // Chart and totals must be of one instant.
         let mut tx = self.at_one_instant().await?;
-        let books = books::read(&mut tx, member.books()).await?;
+        let books = books::read(&mut tx, books).await?;
         // Of an account a trial balance shows little: not all of it is read.
         let rows = sqlx::query!(
             "SELECT id, code, class FROM account WHERE books_id = $1 AND status <> 'merged'",
@@ -71,6 +83,6 @@ impl Store {
                 own.this_year += sums;
             }
         }
-        Ok(trial_balance(&chart, &figures))
+        Ok((trial_balance(&chart, &figures), books.currency))
     }
 }

@@ -3,6 +3,7 @@
 use super::sessions::end_all;
 use super::{Person, lock};
 use crate::trail::{Actor, ServerNote, note_for_server};
+use crate::writing::Writing;
 use crate::{Store, StoreError};
 use zf_core::people::{DateForm, NumberForm};
 use zf_core::trail::Deed;
@@ -22,27 +23,6 @@ impl Store {
         sqlx::query!("UPDATE person SET name = $2 WHERE id = $1", id, name)
             .execute(&mut tx)
             .await?;
-        tx.commit().await
-    }
-
-    /// Gives somebody another address to sign in with.
-    ///
-    /// # Errors
-    /// When somebody else has it, or the database fails.
-    pub async fn readdress(&self, id: i64, email: &str) -> Result<(), StoreError> {
-        let mut tx = self.write().await?;
-        let before = lock(&mut tx, id).await?.email;
-        let taken =
-            sqlx::query!("SELECT id FROM person WHERE email = lower($1) AND id <> $2", email, id);
-        if taken.fetch_optional(&mut tx).await?.is_some() {
-            return Err(StoreError::refused("this address cannot be taken; it is somebody else's"));
-        }
-        sqlx::query!("UPDATE person SET email = lower($2) WHERE id = $1", id, email)
-            .execute(&mut tx)
-            .await?;
-        let detail = format!("from {before} to {email}");
-        let note = ServerNote { by: Actor::Person(id), what: Deed::ChangedEmail, detail: &detail };
-        note_for_server(&mut tx, note).await?;
         tx.commit().await
     }
 
@@ -92,4 +72,22 @@ impl Store {
         tx.commit().await?;
         Ok(person)
     }
+}
+
+/// Gives somebody another address to sign in with, and answers the one before. Links that were sent to that
+/// lead nowhere any more.
+pub(super) async fn take_address(
+    tx: &mut Writing,
+    id: i64,
+    email: &str,
+) -> Result<String, StoreError> {
+    let before = lock(tx, id).await?.email;
+    sqlx::query!("UPDATE person SET email = lower($2) WHERE id = $1", id, email)
+        .execute(&mut *tx)
+        .await?;
+    sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id).execute(&mut *tx).await?;
+    let detail = format!("from {before} to {email}");
+    let note = ServerNote { by: Actor::Person(id), what: Deed::ChangedEmail, detail: &detail };
+    note_for_server(tx, note).await?;
+    Ok(before)
 }

@@ -2,8 +2,9 @@
 //! it once each when the device is lost. What a code must be is computed by the server.
 
 use super::lock;
-use crate::trail::{Actor, ServerNote, note_for_server};
+use crate::trail::{Actor, ServerNote, note, note_for_server};
 use crate::{Store, StoreError};
+use zf_core::ids::BooksId;
 use zf_core::trail::Deed;
 
 /// The secret of a second factor.
@@ -125,13 +126,17 @@ impl Store {
         Ok(left.fetch_one(&self.pool).await?)
     }
 
-    /// Asks somebody for no second factor any more.
+    /// Asks somebody for no second factor any more. When somebody else had it removed, that stands in the
+    /// trails of all books that they are in.
     ///
     /// # Errors
-    /// When there is no such person, or the database fails.
+    /// When there is no such person, they have no factor, or the database fails.
     pub async fn remove_factor(&self, by: Actor, person: i64) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
-        let name = lock(&mut tx, person).await?.name;
+        let of = lock(&mut tx, person).await?;
+        if of.factor_since.is_none() {
+            return Err(StoreError::refused(format!("{} has no second factor", of.name)));
+        }
         sqlx::query!(
             "UPDATE person SET factor_secret = NULL, factor_since = NULL WHERE id = $1",
             person
@@ -141,7 +146,18 @@ impl Store {
         sqlx::query!("DELETE FROM recovery_code WHERE person_id = $1", person)
             .execute(&mut tx)
             .await?;
-        let detail = format!("of {name}");
+        let detail = format!("of {}", of.name);
+        if let Actor::Person(by) = by
+            && by != person
+        {
+            let books = sqlx::query_scalar!(
+                "SELECT books_id FROM membership WHERE person_id = $1 ORDER BY books_id",
+                person
+            );
+            for books in books.fetch_all(&mut tx).await? {
+                note(&mut tx, BooksId(books), by, Deed::RemovedFactor, &detail, None).await?;
+            }
+        }
         note_for_server(&mut tx, ServerNote { by, what: Deed::RemovedFactor, detail: &detail })
             .await?;
         tx.commit().await

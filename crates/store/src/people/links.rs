@@ -1,6 +1,8 @@
-//! Links that are followed once: for the first person, for whoever is invited, and for who forgot a
-//! password. Only the hash of what a link shows is kept.
+//! Links that are followed once: for the first person, for whoever is invited, for who forgot a
+//! password or has another address. Only the hash of what a link shows is kept. What whoever made a
+//! link may do is looked at again when it is followed.
 
+use super::account::take_address;
 use super::sessions::end_all;
 use super::{add, lock};
 use crate::member::{keys, roles};
@@ -8,7 +10,7 @@ use crate::trail::{Actor, ServerNote, note, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
-use zf_core::access::Roles;
+use zf_core::access::{Capability, Roles};
 use zf_core::ids::BooksId;
 use zf_core::people::Purpose;
 use zf_core::trail::Deed;
@@ -72,9 +74,43 @@ pub struct Waiting {
     pub made_at: OffsetDateTime,
     /// Until when the link can be followed.
     pub expires_at: OffsetDateTime,
+    /// Whether they are to administer the server.
+    pub administrator: bool,
     /// What they are let in to as, when it is to books.
     pub roles: Option<Roles>,
+    /// The name of the one plan of a guest.
+    pub plan: Option<String>,
+    /// Until when they are let in.
+    pub until: Option<OffsetDateTime>,
 }
+
+/// What became of somebody who followed a link.
+#[derive(Clone, Debug)]
+pub struct FollowedLink {
+    /// Who they are.
+    pub person: i64,
+    /// What the link was for.
+    pub purpose: Purpose,
+    /// The address that they signed in with before, if they did.
+    pub address_before: Option<String>,
+    /// Who made the link, if that was somebody else.
+    pub made_by: Option<String>,
+    /// The books that they were let in to.
+    pub let_in_to: Vec<BooksId>,
+}
+
+/// Somebody whose password was chosen by a link that somebody else had made.
+#[derive(Clone, Debug)]
+pub struct LinkUse {
+    /// Whose password.
+    pub name: String,
+    /// Who had made the link.
+    pub made_by: String,
+    /// When it was followed.
+    pub at: OffsetDateTime,
+}
+
+const NO_RIGHT: &str = "whoever made this link may not do so any more; ask for another";
 
 const GONE: &str =
     "this link leads nowhere any more: it was followed, withdrawn, or is too old; ask for another";
@@ -114,24 +150,95 @@ impl Store {
     ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let of = lock(&mut tx, person).await?;
-        sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", person)
-            .execute(&mut tx)
-            .await?;
         sqlx::query!(
-            "INSERT INTO one_time_link (hash, purpose, email, name, person_id, expires_at)
-             VALUES ($1, 'password', $2, $3, $4, $5)",
+            "DELETE FROM one_time_link WHERE person_id = $1 AND purpose = 'password'",
+            person
+        )
+        .execute(&mut tx)
+        .await?;
+        let (made_by, what) = match by {
+            Actor::Person(id) => (Some(id), Deed::MadePasswordLink),
+            Actor::Called(_) => (None, Deed::AskedForPassword),
+        };
+        sqlx::query!(
+            "INSERT INTO one_time_link (hash, purpose, email, name, person_id, made_by, expires_at)
+             VALUES ($1, 'password', $2, $3, $4, $5, $6)",
             hash,
             of.email,
+            of.name,
+            person,
+            made_by,
+            expires_at
+        )
+        .execute(&mut tx)
+        .await?;
+        let detail = format!("{}, {}", of.name, of.email);
+        note_for_server(&mut tx, ServerNote { by, what, detail: &detail }).await?;
+        tx.commit().await
+    }
+
+    /// Makes the link by which somebody confirms that letters to a new address of theirs arrive. The one
+    /// before leads nowhere.
+    ///
+    /// # Errors
+    /// When somebody else has the address, or the database fails.
+    pub async fn link_for_address(
+        &self,
+        person: i64,
+        email: &str,
+        hash: &[u8],
+        expires_at: OffsetDateTime,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        let of = lock(&mut tx, person).await?;
+        free_address(&mut tx, person, email).await?;
+        sqlx::query!(
+            "DELETE FROM one_time_link WHERE person_id = $1 AND purpose = 'address'",
+            person
+        )
+        .execute(&mut tx)
+        .await?;
+        sqlx::query!(
+            "INSERT INTO one_time_link (hash, purpose, email, name, person_id, expires_at)
+             VALUES ($1, 'address', lower($2), $3, $4, $5)",
+            hash,
+            email,
             of.name,
             person,
             expires_at
         )
         .execute(&mut tx)
         .await?;
-        let detail = format!("for {}", of.email);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::AskedForPassword, detail: &detail })
+        let detail = format!("from {} to {email}", of.email);
+        let by = Actor::Person(person);
+        note_for_server(&mut tx, ServerNote { by, what: Deed::AskedForEmail, detail: &detail })
             .await?;
         tx.commit().await
+    }
+
+    /// Whose password, of those who are in books that somebody owns, was chosen since an instant by a link
+    /// that another had made; the latest first. The owner is among them.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn links_used_around(
+        &self,
+        owner: i64,
+        since: OffsetDateTime,
+    ) -> Result<Vec<LinkUse>, StoreError> {
+        let uses = sqlx::query_as!(
+            LinkUse,
+            r#"SELECT p.name, b.name AS made_by, p.linked_at AS "at!"
+               FROM person p JOIN person b ON b.id = p.linked_by
+               WHERE p.linked_at >= $2 AND p.removed_at IS NULL AND (p.id = $1 OR EXISTS (
+                   SELECT FROM membership m JOIN membership o ON o.books_id = m.books_id
+                   WHERE m.person_id = p.id AND o.person_id = $1 AND 'owner' = ANY (o.roles)
+                     AND (o.until IS NULL OR o.until > now())))
+               ORDER BY p.linked_at DESC"#,
+            owner,
+            since
+        );
+        Ok(uses.fetch_all(&self.pool).await?)
     }
 
     /// Invites somebody by a link; one who was invited to the same before is invited anew.
@@ -193,8 +300,9 @@ impl Store {
     pub async fn waiting(&self, books: Option<BooksId>) -> Result<Vec<Waiting>, StoreError> {
         let rows = sqlx::query!(
             r#"SELECT l.email AS "email!", l.name AS "name!", p.name AS "made_by?", l.made_at, l.expires_at,
-                      i.roles AS "roles?"
+                      l.administrator, i.roles AS "roles?", i.until, n.name AS "plan?"
                FROM one_time_link l LEFT JOIN invited i ON i.link_hash = l.hash LEFT JOIN person p ON p.id = l.made_by
+               LEFT JOIN plan n ON n.books_id = i.books_id AND n.id = i.plan_id
                WHERE l.purpose = 'invitation' AND l.expires_at > now() AND i.books_id IS NOT DISTINCT FROM $1
                ORDER BY l.email"#,
             books.map(|books| books.0)
@@ -208,7 +316,10 @@ impl Store {
                 made_by: row.made_by,
                 made_at: row.made_at,
                 expires_at: row.expires_at,
+                administrator: row.administrator,
                 roles: row.roles.map(|keys| roles(&keys)).transpose()?,
+                plan: row.plan,
+                until: row.until,
             })
         });
         waiting.collect()
@@ -252,44 +363,96 @@ impl Store {
         find(&mut tx, hash).await
     }
 
-    /// Follows a link: whoever does has this name, address and password from now on. Answers who.
+    /// Follows a link by which somebody comes in or chooses a password: they have this name, address and
+    /// password from now on.
     ///
     /// # Errors
-    /// [`StoreError::Refused`] when it leads nowhere; when the database fails.
+    /// [`StoreError::Refused`] when it leads nowhere, or whoever made it may not do so any more; when the
+    /// database fails.
     pub async fn follow_link(
         &self,
         hash: &[u8],
         email: &str,
         name: &str,
         password_hash: &str,
-    ) -> Result<i64, StoreError> {
+    ) -> Result<FollowedLink, StoreError> {
         let mut tx = self.write().await?;
         let link = find(&mut tx, hash).await?;
-        let person = match link.purpose {
+        let (purpose, made_by) = (link.purpose, link.made_by.clone());
+        let (person, let_in_to) = match purpose {
             Purpose::First | Purpose::Invitation => {
                 join(&mut tx, &link, hash, email, name, password_hash).await?
             }
-            Purpose::Password => {
-                let person = link.person.ok_or(StoreError::refused(GONE))?;
-                sqlx::query!(
-                    "UPDATE person SET password_hash = $2 WHERE id = $1",
-                    person,
-                    password_hash
-                )
-                .execute(&mut tx)
-                .await?;
-                let ended = end_all(&mut tx, person, None).await?;
-                let detail = format!("by a link; {ended} sessions were ended");
-                let by = Actor::Person(person);
-                let note = ServerNote { by, what: Deed::ChangedPassword, detail: &detail };
-                note_for_server(&mut tx, note).await?;
-                person
-            }
+            Purpose::Password => (choose(&mut tx, &link, password_hash).await?, Vec::new()),
+            Purpose::Address => return Err(StoreError::refused(GONE)),
         };
         sqlx::query!("DELETE FROM one_time_link WHERE hash = $1", hash).execute(&mut tx).await?;
         tx.commit().await?;
-        Ok(person)
+        Ok(FollowedLink { person, purpose, address_before: None, made_by, let_in_to })
     }
+
+    /// Follows a link by which a new address is confirmed.
+    ///
+    /// # Errors
+    /// [`StoreError::Refused`] when it leads nowhere, or the address became somebody else's; when the
+    /// database fails.
+    pub async fn confirm_address(&self, hash: &[u8]) -> Result<FollowedLink, StoreError> {
+        let mut tx = self.write().await?;
+        let link = find(&mut tx, hash).await?;
+        let (Purpose::Address, Some(person), Some(email)) = (link.purpose, link.person, link.email)
+        else {
+            return Err(StoreError::refused(GONE));
+        };
+        free_address(&mut tx, person, &email).await?;
+        let before = take_address(&mut tx, person, &email).await?;
+        tx.commit().await?;
+        let (purpose, let_in_to) = (Purpose::Address, Vec::new());
+        Ok(FollowedLink { person, purpose, address_before: Some(before), made_by: None, let_in_to })
+    }
+}
+
+/// That nobody else signs in with an address.
+async fn free_address(tx: &mut Writing, person: i64, email: &str) -> Result<(), StoreError> {
+    let taken =
+        sqlx::query!("SELECT id FROM person WHERE email = lower($1) AND id <> $2", email, person);
+    match taken.fetch_optional(tx).await? {
+        Some(_) => Err(StoreError::refused("this address cannot be taken; it is somebody else's")),
+        None => Ok(()),
+    }
+}
+
+/// Gives whoever follows a link for a new password that password. When somebody else had made the link, that
+/// stands in the trails of all books that they are in.
+async fn choose(tx: &mut Writing, link: &Link, password_hash: &str) -> Result<i64, StoreError> {
+    let person = link.person.ok_or(StoreError::refused(GONE))?;
+    sqlx::query!(
+        "UPDATE person SET password_hash = $2, linked_at = CASE WHEN $3::bigint IS NOT NULL THEN now() ELSE linked_at END,
+             linked_by = COALESCE($3, linked_by) WHERE id = $1",
+        person,
+        password_hash,
+        link.made_by_id
+    )
+    .execute(&mut *tx)
+    .await?;
+    let ended = end_all(tx, person, None).await?;
+    let by_whom = match &link.made_by {
+        Some(name) => format!("by a link that {name} had sent"),
+        None => "by a link".to_owned(),
+    };
+    if link.made_by.is_some() {
+        let books = sqlx::query_scalar!(
+            "SELECT books_id FROM membership WHERE person_id = $1 ORDER BY books_id",
+            person
+        );
+        for books in books.fetch_all(&mut *tx).await? {
+            note(tx, BooksId(books), person, Deed::ChangedPassword, &by_whom, None).await?;
+        }
+    }
+    let detail = format!("{by_whom}; {ended} sessions were ended");
+    let note =
+        ServerNote { by: Actor::Person(person), what: Deed::ChangedPassword, detail: &detail };
+    note_for_server(tx, note).await?;
+    Ok(person)
 }
 
 /// A link that can be followed, which nobody else follows meanwhile.
@@ -308,9 +471,14 @@ async fn find(tx: &mut Writing, hash: &[u8]) -> Result<Link, StoreError> {
         let any = sqlx::query_scalar!(
             r#"SELECT EXISTS (SELECT FROM person WHERE removed_at IS NULL) AS "any!""#
         );
-        if any.fetch_one(tx).await? {
+        if any.fetch_one(&mut *tx).await? {
             return Err(StoreError::refused(GONE));
         }
+    }
+    if purpose != Purpose::First
+        && let Some(maker) = row.made_by_id
+    {
+        may_still(tx, maker, hash, purpose, row.administrator).await?;
     }
     Ok(Link {
         purpose,
@@ -324,6 +492,38 @@ async fn find(tx: &mut Writing, hash: &[u8]) -> Result<Link, StoreError> {
     })
 }
 
+/// That whoever made a link could make it now as well: who lets in to books manages their members, and who
+/// lets in to the server, or has a password chosen, administers it.
+async fn may_still(
+    tx: &mut Writing,
+    maker: i64,
+    hash: &[u8],
+    purpose: Purpose,
+    administrator: bool,
+) -> Result<(), StoreError> {
+    let of = sqlx::query!(
+        "SELECT administrator FROM person WHERE id = $1 AND removed_at IS NULL FOR SHARE",
+        maker
+    );
+    let administers = of.fetch_optional(&mut *tx).await?.is_some_and(|of| of.administrator);
+    let books = sqlx::query!(
+        r#"SELECT m.roles AS "roles?" FROM invited i LEFT JOIN membership m ON m.books_id = i.books_id
+               AND m.person_id = $2 AND (m.until IS NULL OR m.until > now())
+           WHERE i.link_hash = $1"#,
+        hash,
+        maker
+    )
+    .fetch_all(&mut *tx)
+    .await?;
+    let mut may =
+        administers || (purpose == Purpose::Invitation && !books.is_empty() && !administrator);
+    for row in books {
+        let held = row.roles.map(|keys| roles(&keys)).transpose()?;
+        may &= held.is_some_and(|held| held.capabilities().hold(Capability::ManageMembers));
+    }
+    if may { Ok(()) } else { Err(StoreError::refused(NO_RIGHT)) }
+}
+
 async fn join(
     tx: &mut Writing,
     link: &Link,
@@ -331,7 +531,7 @@ async fn join(
     email: &str,
     name: &str,
     password_hash: &str,
-) -> Result<i64, StoreError> {
+) -> Result<(i64, Vec<BooksId>), StoreError> {
     let there =
         sqlx::query!("SELECT id FROM person WHERE email = lower($1) AND removed_at IS NULL", email);
     if there.fetch_optional(&mut *tx).await?.is_some() {
@@ -347,7 +547,7 @@ async fn join(
     )
     .fetch_all(&mut *tx)
     .await?;
-    for row in admitted {
+    for row in &admitted {
         let detail = format!("{name} as {}, as invited", roles(&row.roles)?.words());
         let by = link.made_by_id.unwrap_or(person);
         note(tx, BooksId(row.books_id), by, Deed::LetIn, &detail, None).await?;
@@ -358,5 +558,5 @@ async fn join(
     };
     let by = Actor::Person(person);
     note_for_server(tx, ServerNote { by, what: Deed::Joined, detail: &detail }).await?;
-    Ok(person)
+    Ok((person, admitted.into_iter().map(|row| BooksId(row.books_id)).collect()))
 }

@@ -178,8 +178,8 @@ impl Store {
         tx.commit().await
     }
 
-    /// Removes somebody: they sign in no more and are a member of no books. Their name stays where
-    /// the trails have it.
+    /// Removes somebody: they sign in no more and are a member of no books, and nobody follows a link
+    /// any more that they made. Their name stays where the trails have it.
     ///
     /// # Errors
     /// When they are the last administrator, or the last who answers for some books; when the
@@ -193,7 +193,8 @@ impl Store {
         let orphan = sqlx::query_scalar!(
             "SELECT b.name FROM membership m JOIN books b ON b.id = m.books_id
              WHERE m.person_id = $1 AND 'owner' = ANY (m.roles) AND NOT EXISTS (
-                 SELECT FROM membership o WHERE o.books_id = m.books_id AND o.person_id <> $1 AND 'owner' = ANY (o.roles))
+                 SELECT FROM membership o WHERE o.books_id = m.books_id AND o.person_id <> $1
+                     AND 'owner' = ANY (o.roles) AND o.until IS NULL)
              ORDER BY b.name LIMIT 1",
             id
         );
@@ -208,7 +209,9 @@ impl Store {
         sqlx::query!("DELETE FROM person_session WHERE person_id = $1", id)
             .execute(&mut tx)
             .await?;
-        sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id).execute(&mut tx).await?;
+        let withdrawn =
+            sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1 OR made_by = $1", id);
+        let withdrawn = withdrawn.execute(&mut tx).await?.rows_affected();
         sqlx::query!("DELETE FROM recovery_code WHERE person_id = $1", id).execute(&mut tx).await?;
         sqlx::query!(
             "UPDATE person SET removed_at = now(), password_hash = '', administrator = false,
@@ -217,7 +220,11 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let detail = format!("{}, {}", person.name, person.email);
+        let links = match withdrawn {
+            0 => "",
+            _ => "; the links that they had sent or were sent lead nowhere any more",
+        };
+        let detail = format!("{}, {}{links}", person.name, person.email);
         note_for_server(&mut tx, ServerNote { by, what: Deed::RemovedPerson, detail: &detail })
             .await?;
         tx.commit().await

@@ -1,6 +1,8 @@
 //! Tries to sign in: how many there were, by account, by client and by known device.
 
+use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::{Store, StoreError};
+use zf_core::trail::Deed;
 
 /// So many tries for one account, from devices that are not known, count within [`WINDOW`].
 pub const BY_ACCOUNT: i64 = 8;
@@ -14,9 +16,13 @@ pub const BY_DEVICE: i64 = 8;
 /// How long a try counts, in minutes.
 pub const WINDOW: i32 = 15;
 
-/// A try to sign in that is let through.
+/// A try to sign in, or to guess at what only one person knows.
 #[derive(Debug)]
-pub struct Try(i64);
+pub struct Try {
+    id: i64,
+    /// Whether it is let through.
+    pub within: bool,
+}
 
 impl Store {
     /// Counts a try to sign in, before the password is looked at, and lets it through unless there
@@ -30,7 +36,7 @@ impl Store {
         email: &str,
         client: &str,
         device: Option<&[u8]>,
-    ) -> Result<Option<Try>, StoreError> {
+    ) -> Result<Try, StoreError> {
         sqlx::query!(
             "DELETE FROM sign_in_try WHERE at < now() - make_interval(mins => $1)",
             WINDOW
@@ -65,7 +71,43 @@ impl Store {
             Some(_) => tries.of_device <= BY_DEVICE,
             None => tries.for_account <= BY_ACCOUNT && tries.of_client <= BY_CLIENT,
         };
-        Ok(within.then_some(Try(own.id)))
+        Ok(Try { id: own.id, within })
+    }
+
+    /// Notes in the trail of the server that a try failed, and why: once of an address and a client for each
+    /// reason within [`WINDOW`], and of tries beyond the limit once of a client, however many there are.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn note_failed_try(
+        &self,
+        tried: &Try,
+        email: &str,
+        client: &str,
+        why: &str,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.write().await?;
+        // Of many at once only one finds that nothing was noted.
+        sqlx::query!("SELECT pg_advisory_xact_lock(hashtextextended($1, 0))", client)
+            .execute(&mut tx)
+            .await?;
+        let first = sqlx::query!(
+            "UPDATE sign_in_try SET noted = $4 WHERE id = $1 AND NOT EXISTS (
+                 SELECT FROM sign_in_try WHERE client = $3 AND noted = $4 AND (email = lower($2) OR NOT $5))",
+            tried.id,
+            email,
+            client,
+            why,
+            tried.within
+        );
+        if first.execute(&mut tx).await?.rows_affected() == 0 {
+            return Ok(());
+        }
+        let detail = format!("from {client}: {why}");
+        let by = Actor::Called(email.to_lowercase());
+        note_for_server(&mut tx, ServerNote { by, what: Deed::FailedSignIn, detail: &detail })
+            .await?;
+        tx.commit().await
     }
 
     /// Takes a try out of the count that guessed at nothing.
@@ -73,7 +115,7 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn forget_try(&self, tried: Try) -> Result<(), StoreError> {
-        sqlx::query!("DELETE FROM sign_in_try WHERE id = $1", tried.0).execute(&self.pool).await?;
+        sqlx::query!("DELETE FROM sign_in_try WHERE id = $1", tried.id).execute(&self.pool).await?;
         Ok(())
     }
 
@@ -88,7 +130,7 @@ impl Store {
         device: &[u8],
     ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
-        sqlx::query!("DELETE FROM sign_in_try WHERE id = $1", tried.0).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM sign_in_try WHERE id = $1", tried.id).execute(&mut tx).await?;
         sqlx::query!(
             "INSERT INTO known_device (hash, person_id) VALUES ($1, $2)
              ON CONFLICT (hash) DO UPDATE SET person_id = EXCLUDED.person_id, seen_at = now()",

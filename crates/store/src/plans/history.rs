@@ -42,7 +42,7 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn cuts(&self, member: Member, plan: &Plan) -> Result<Cuts, StoreError> {
-        let mut connection = self.pool.acquire().await?;
+        let mut connection = self.long().await?;
         allocate(&mut connection, member.books(), plan, |_, _, _| {}).await
     }
 
@@ -57,7 +57,7 @@ impl Store {
         split: &Split,
         size: usize,
     ) -> Result<Dealt, StoreError> {
-        let mut connection = self.pool.acquire().await?;
+        let mut connection = self.long().await?;
         let mut latest: BTreeMap<Option<usize>, Vec<(Date, i64)>> = BTreeMap::new();
         let Dealt { mut cuts, samples: _, mut payees, mut dimensions } = Dealt::default();
         let books = member.books();
@@ -80,6 +80,9 @@ impl Store {
         Ok(Dealt { cuts, samples: samples.collect(), payees, dimensions })
     }
 }
+
+/// How often a part is asked of a line before others have the thread: a millisecond or two.
+const ASKED_AT_ONCE: usize = 20_000;
 
 fn keep_latest(lines: &mut Vec<(Date, i64)>, size: usize) {
     lines.sort_by(|a, b| b.cmp(a));
@@ -136,7 +139,14 @@ async fn deal_account(
         last
     )
     .fetch(connection);
+    // Whoever else waits for the thread has it in between, and whoever left is not worked for any longer.
+    let at_once = (ASKED_AT_ONCE / split.parts.len().max(1)).max(1);
+    let mut seen = 0_usize;
     while let Some(line) = rows.try_next().await? {
+        seen += 1;
+        if seen.is_multiple_of(at_once) {
+            tokio::task::yield_now().await;
+        }
         let part = cutter.see(&Line {
             content: line.content()?,
             strand: StrandId(line.strand_id),
@@ -145,6 +155,7 @@ async fn deal_account(
         });
         dealt(&line, part);
     }
+    cutter.finish();
     Ok(())
 }
 

@@ -12,8 +12,8 @@ use time::{Date, OffsetDateTime};
 use zf_core::ids::BooksId;
 use zf_core::trail::{Broken, Deed, Following, Head, Record, Seal};
 
-pub(crate) use server::note_for_server;
-pub use server::{Actor, ServerNote};
+pub use server::{Actor, Astray, ServerNote};
+pub(crate) use server::{note_for_server, note_of_books};
 
 /// What of a trail is asked for.
 #[derive(Clone, Debug, Default)]
@@ -151,7 +151,7 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn whole_trail(&self, member: Member) -> Result<Vec<Kept>, StoreError> {
-        let mut connection = self.pool.acquire().await?;
+        let mut connection = self.long().await?;
         kept(following(&mut connection, member.books())).await
     }
 

@@ -4,6 +4,9 @@ use super::{Followed, Kept, KeptRow, Rows, TrailFilter, TrailPage, followed, kep
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use sqlx::PgConnection;
+use std::collections::BTreeMap;
+use std::fmt;
+use zf_core::ids::BooksId;
 use zf_core::trail::{Deed, Head, Record};
 
 /// Who did something to the server.
@@ -33,6 +36,40 @@ pub struct ServerNote<'a> {
     pub detail: &'a str,
 }
 
+/// Books that are not as the chain of the server has it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Astray {
+    /// They were opened, nobody deleted them, and they are not there.
+    Gone {
+        /// Which.
+        books: BooksId,
+        /// What they were called when they were opened.
+        name: String,
+    },
+    /// They are there, and nobody opened them.
+    Unknown {
+        /// Which.
+        books: BooksId,
+        /// What they are called.
+        name: String,
+    },
+}
+
+impl fmt::Display for Astray {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Gone { books, name } => write!(
+                f,
+                "books {books}, opened as “{name}”, are gone, and the trail of the server has no row that deletes them"
+            ),
+            Self::Unknown { books, name } => write!(
+                f,
+                "books {books}, “{name}”, are there, and the trail of the server has no row that opens them"
+            ),
+        }
+    }
+}
+
 impl Store {
     /// Notes something by itself, with nothing else changed.
     ///
@@ -57,7 +94,7 @@ impl Store {
         let mut tx = self.at_one_instant().await?;
         let rows = sqlx::query_as!(
             KeptRow,
-            r#"SELECT NULL::bigint AS books_id, number, at, person_id, person_name, what, detail,
+            r#"SELECT about_books AS books_id, number, at, person_id, person_name, what, detail,
                       NULL::bigint AS application_id, seal
                FROM server_trail WHERE
                      ($1::text IS NULL OR strpos(lower(person_name), lower($1)) > 0) AND ($2::text IS NULL OR what = $2)
@@ -97,7 +134,7 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn whole_server_trail(&self) -> Result<Vec<Kept>, StoreError> {
-        let mut connection = self.pool.acquire().await?;
+        let mut connection = self.long().await?;
         kept(following(&mut connection)).await
     }
 
@@ -110,12 +147,44 @@ impl Store {
         let head = head(&mut tx).await?;
         followed(following(&mut tx), head).await
     }
+
+    /// How the books that the chain of the server knows differ from those that are there. The chain must be
+    /// sound for that to prove anything.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn books_beside_trail(&self) -> Result<Vec<Astray>, StoreError> {
+        let mut tx = self.at_one_instant().await?;
+        let rows = sqlx::query!(
+            r#"SELECT about_books AS "books_id!", what, detail FROM server_trail
+               WHERE about_books IS NOT NULL ORDER BY number"#
+        );
+        let mut known: BTreeMap<i64, String> = BTreeMap::new();
+        for row in rows.fetch_all(&mut *tx).await? {
+            match Deed::from_key(&row.what) {
+                Some(Deed::DeletedBooks) => drop(known.remove(&row.books_id)),
+                Some(Deed::OpenedBooks | Deed::FoundBooks) => {
+                    drop(known.insert(row.books_id, row.detail));
+                }
+                _ => {}
+            }
+        }
+        let there = sqlx::query!("SELECT id, name FROM books").fetch_all(&mut *tx).await?;
+        let there: BTreeMap<i64, String> =
+            there.into_iter().map(|row| (row.id, row.name)).collect();
+        let gone = known.iter().filter(|(id, _)| !there.contains_key(id));
+        let unknown = there.iter().filter(|(id, _)| !known.contains_key(id));
+        let gone = gone.map(|(id, name)| Astray::Gone { books: BooksId(*id), name: name.clone() });
+        let unknown =
+            unknown.map(|(id, name)| Astray::Unknown { books: BooksId(*id), name: name.clone() });
+        Ok(gone.chain(unknown).collect())
+    }
 }
 
 fn following(connection: &mut PgConnection) -> Rows<'_> {
     sqlx::query_as!(
         KeptRow,
-        r#"SELECT NULL::bigint AS books_id, number, at, person_id, person_name, what, detail,
+        r#"SELECT about_books AS books_id, number, at, person_id, person_name, what, detail,
                   NULL::bigint AS application_id, seal
            FROM server_trail ORDER BY number"#
     )
@@ -133,6 +202,19 @@ pub(crate) async fn note_for_server(
     tx: &mut Writing,
     note: ServerNote<'_>,
 ) -> Result<(), StoreError> {
+    put(tx, None, note).await
+}
+
+/// Notes that books came to be, or are no more: by that the chain of the server knows which there must be.
+pub(crate) async fn note_of_books(
+    tx: &mut Writing,
+    books: BooksId,
+    note: ServerNote<'_>,
+) -> Result<(), StoreError> {
+    put(tx, Some(books.0), note).await
+}
+
+async fn put(tx: &mut Writing, books: Option<i64>, note: ServerNote<'_>) -> Result<(), StoreError> {
     let (person, called) = match note.by {
         Actor::Person(id) => (Some(id), None),
         Actor::Called(name) => (None, Some(name)),
@@ -147,7 +229,7 @@ pub(crate) async fn note_for_server(
     .fetch_one(&mut *tx)
     .await?;
     let record = Record {
-        books: None,
+        books,
         number: before.rows,
         at: before.at,
         person,
@@ -159,15 +241,16 @@ pub(crate) async fn note_for_server(
     let sealed = record.seal(seal(&before.seal)?);
     sqlx::query!(
         "WITH head AS (UPDATE server_trail_head SET seal = $7)
-         INSERT INTO server_trail (number, at, person_id, person_name, what, detail, seal)
-         VALUES ($1, $2, $3, $4, $5, $6, $7)",
+         INSERT INTO server_trail (number, at, person_id, person_name, what, detail, seal, about_books)
+         VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
         record.number,
         record.at,
         person,
         record.by,
         record.what,
         record.detail,
-        sealed.bytes()
+        sealed.bytes(),
+        books
     )
     .execute(tx)
     .await?;

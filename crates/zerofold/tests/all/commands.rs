@@ -131,6 +131,43 @@ async fn verify_recounts_and_fails_when_something_was_touched() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn verify_goes_to_all_books_and_knows_which_there_must_be() {
+    let books = Books::railway().await;
+    let verify = || {
+        let output = zerofold(&["verify", "--database", &books.url]);
+        (output.status.success(), said(&output))
+    };
+    let untriggered = async |what: &str| {
+        books.tamper(&format!("SET LOCAL session_replication_role = replica; {what}")).await;
+    };
+    assert!(verify().0, "{}", verify().1);
+    // Nobody is a member any more: the books are looked at all the same.
+    books.tamper("DELETE FROM membership").await;
+    let (sound, told) = verify();
+    assert!(sound && told.contains("its trail: 2 rows"), "{told}");
+    untriggered("UPDATE trail SET detail = 'Other'").await;
+    let (sound, told) = verify();
+    assert!(!sound && told.contains("was changed since it was sealed"), "{told}");
+    // A trail that was emptied together with its head.
+    untriggered(
+        "DELETE FROM trail; UPDATE trail_head SET rows = 0, seal = decode(repeat('00', 32), 'hex')",
+    )
+    .await;
+    let (sound, told) = verify();
+    assert!(!sound && told.contains("it has no row, though something was done"), "{told}");
+    // Whole books that were deleted behind the program's back.
+    untriggered("DELETE FROM trail_head; DELETE FROM books").await;
+    let (sound, told) = verify();
+    assert!(!sound && told.contains("has no row that deletes them"), "{told}");
+    untriggered(
+        "DELETE FROM server_trail; UPDATE server_trail_head SET rows = 0, seal = decode(repeat('00', 32), 'hex')",
+    )
+    .await;
+    let (sound, told) = verify();
+    assert!(!sound && told.contains("The trail of the server: it has no row"), "{told}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn whom_nobody_knows_is_said() {
     let url = fresh_database().await;
     let output = zerofold(&["verify", "--database", &url, "--member", "nobody@books.example"]);

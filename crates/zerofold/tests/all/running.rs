@@ -61,6 +61,9 @@ fn what_others_can_reach_is_not_served_without_a_proxy_that_ends_tls() {
     let behind = [&open[..], &secure, &["--proxy", "10.0.0.0/8"]].concat();
     assert!(serve(&behind).contains("the database cannot be used"), "that one is tried");
     assert!(serve(&[&behind[..], &["--demo"]].concat()).contains("served on loopback only"));
+    for everybody in ["0.0.0.0/0", "::/0"] {
+        assert!(serve(&["--proxy", everybody]).contains("is everybody"), "{everybody}");
+    }
     let wrong = serve(&["--bind", "nowhere"]);
     assert!(wrong.contains("--bind"), "{wrong}");
 }
@@ -183,5 +186,7 @@ async fn a_trail_that_was_handed_out_is_followed_without_a_database() {
     let (sound, told) = verify(lines.concat().replace("Second", "Sekond"), &[]);
     assert!(!sound && told.contains("was changed since it was sealed"), "{told}");
     assert!(!verify("{}\n".to_owned(), &[]).0);
+    let (sound, told) = verify(String::new(), &[]);
+    assert!(!sound && told.contains("there is no row"), "{told}");
     std::fs::remove_file(file).unwrap();
 }

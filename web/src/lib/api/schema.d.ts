@@ -29,7 +29,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Changes the address that one signs in with. Both addresses are told. */
+        /**
+         * Asks to sign in with another address: it is taken once the letter that goes there was answered. The one
+         *     so far is told.
+         */
         put: operations["account_readdress"];
         post?: never;
         delete?: never;
@@ -65,7 +68,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Removes one's second factor. */
+        /** Removes one's second factor, given a code of it. */
         post: operations["account_remove_factor"];
         delete?: never;
         options?: never;
@@ -1143,6 +1146,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/link/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirms a new address of somebody, which they sign in with from now on. The one before is told. */
+        post: operations["links_confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/link/follow": {
         parameters: {
             query?: never;
@@ -1245,6 +1265,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{person}/books": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes somebody the owner of books that have none any more. */
+        post: operations["people_give_books"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{person}/factor": {
         parameters: {
             query?: never;
@@ -1255,7 +1292,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Removes the second factor of somebody who lost it together with their codes. */
+        /**
+         * Removes the second factor of somebody who lost it together with their codes. They are told, and so are
+         *     the owners of their books.
+         */
         delete: operations["people_remove_factor"];
         options?: never;
         head?: never;
@@ -1271,7 +1311,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Makes a link by which somebody chooses a new password, to be handed over. */
+        /** Has a link by which somebody chooses a new password sent to them. The owners of their books are told. */
         post: operations["people_make_link"];
         delete?: never;
         options?: never;
@@ -1288,7 +1328,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Invites somebody. The link is sent, and answered so that it can be handed over. */
+        /** Invites somebody by a letter with a link. */
         post: operations["people_invite"];
         delete?: never;
         options?: never;
@@ -1437,6 +1477,8 @@ export interface components {
         };
         /** @description Another address. */
         AddressForm: {
+            /** @description A code of one's second factor, when one has one. */
+            code?: string | null;
             email: string;
             /** @description One's password. */
             password: string;
@@ -1461,7 +1503,7 @@ export interface components {
         };
         /** @description What became of it. */
         Admitted: {
-            invited?: null | components["schemas"]["HandedOver"];
+            invited?: null | components["schemas"]["LetterSent"];
         };
         /** @description To what one agrees. */
         AgreeForm: {
@@ -2104,7 +2146,7 @@ export interface components {
         /** @enum {string} */
         DecimalMark: "point" | "comma";
         /** @enum {string} */
-        Deed: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "changed_email" | "changed_password" | "asked_for_password" | "added_factor" | "removed_factor" | "used_recovery_code";
+        Deed: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
         /** @description What is done with a piece. */
         DeedForm: {
             /** @description Another text in its place, where it reads so; wherever it reads nothing special, everywhere. */
@@ -2336,11 +2378,6 @@ export interface components {
             dates: components["schemas"]["DateForm"];
             numbers: components["schemas"]["NumberForm"];
         };
-        /** @description A link to hand over. */
-        HandedOver: {
-            expires_at: string;
-            link: string;
-        };
         /** @description A heading of the chart, with what of a line its accounts come to. */
         HeadingView: {
             /** @description The same under the reading beside it. */
@@ -2439,13 +2476,19 @@ export interface components {
         };
         /** @description An invitation that nobody followed yet. */
         InvitationView: {
+            /** @description Whether they are to administer the server. */
+            administrator: boolean;
             email: string;
             expires_at: string;
             invited_by?: string | null;
             made_at: string;
             name: string;
+            /** @description What the one plan of a guest is called. */
+            plan?: string | null;
             /** @description What they are let in to the books as. */
             roles: components["schemas"]["Role"][];
+            /** @description When their time ends. */
+            until?: string | null;
         };
         /** @description An entry with all its lines. */
         JournalEntry: {
@@ -2558,6 +2601,17 @@ export interface components {
             lines: number;
             /** @description With all lines open, on A4. */
             pages: number;
+        };
+        /** @description A letter with a link, which nobody but its reader is shown. */
+        LetterSent: {
+            /** @description Until when the link can be followed. */
+            expires_at: string;
+            /**
+             * @description Whether it lies in the folder for letters on the server, since there is no mail: to be printed and
+             *     handed over closed.
+             */
+            in_folder: boolean;
+            to: string;
         };
         /** @description A letter that was sent. */
         LetterView: {
@@ -2700,6 +2754,12 @@ export interface components {
         LinkForm: {
             link: string;
         };
+        /** @description That somebody's password was chosen by a link that somebody else had sent. */
+        LinkUseView: {
+            at: string;
+            name: string;
+            sent_by: string;
+        };
         /** @description What a link is for. */
         LinkView: {
             email?: string | null;
@@ -2753,6 +2813,11 @@ export interface components {
             email: string;
             /** Format: int64 */
             id: number;
+            /**
+             * @description Whose password was chosen in the last day by a link that somebody else had sent: one's own, or that
+             *     of somebody in books that one owns.
+             */
+            links_used: components["schemas"]["LinkUseView"][];
             name: string;
             numbers: components["schemas"]["NumberForm"];
             /** @description Whether the letters that the server sends can be looked at. */
@@ -3026,6 +3091,17 @@ export interface components {
             /** @description The reason; none takes it back. */
             reason?: string | null;
         };
+        /** @description Books that nobody owns any more. */
+        OwnerlessView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+        };
+        /** @description Which books somebody is to own. */
+        OwnershipForm: {
+            /** Format: int64 */
+            books: number;
+        };
         /** @description A line that accounts stand under, or did, or that is reckoned. */
         OwnLine: {
             /** @description How many accounts stand under it. */
@@ -3049,10 +3125,6 @@ export interface components {
             name: string;
             nearest?: null | components["schemas"]["Section"];
         };
-        /** @description One's password. */
-        OwnPassword: {
-            password: string;
-        };
         /** @description A part of an account's history, and where it is to stand. */
         Part: {
             /** @description The account that is to present them. */
@@ -3062,15 +3134,19 @@ export interface components {
         };
         /** @description Another password. */
         PasswordForm: {
-            /** @description The one so far. */
-            old_password: string;
+            /** @description A code of one's second factor, when one has one. */
+            code?: string | null;
             /** @description The one from now on. */
+            new_password: string;
+            /** @description The one so far. */
             password: string;
         };
         /** @description Everybody who can sign in, or was invited to. */
         PeopleView: {
             invitations: components["schemas"]["InvitationView"][];
             people: components["schemas"]["PersonView"][];
+            /** @description Books that nobody owns any more. */
+            without_owner: components["schemas"]["OwnerlessView"][];
         };
         /** @description A fiscal period. */
         PeriodView: {
@@ -3221,7 +3297,7 @@ export interface components {
             status: number;
         };
         /** @enum {string} */
-        ProblemCode: "another_site" | "busy" | "cannot_open" | "cautions_unread" | "changed_since" | "code_wanted" | "database_away" | "edit_conflict" | "fields_refused" | "file_unreadable" | "internal" | "malformed" | "not_allowed" | "not_found" | "not_json" | "not_laid_out" | "not_proved" | "not_staged" | "not_stored" | "nothing_ready" | "nothing_to_apply" | "nothing_to_stage" | "not_yours" | "outcome_unknown" | "plan_ended" | "refused" | "rows_rejected" | "signed_out" | "stopped" | "stopped_by_hand" | "stored_before" | "stored_meanwhile" | "too_long" | "too_large" | "too_many_tries" | "too_slow" | "took_too_long" | "unstorable" | "upload_too_large" | "upload_unreadable" | "wrong_code" | "wrong_sign_in";
+        ProblemCode: "another_site" | "busy" | "cannot_open" | "cautions_unread" | "changed_since" | "code_wanted" | "crowded" | "database_away" | "edit_conflict" | "fields_refused" | "file_unreadable" | "internal" | "letter_not_sent" | "malformed" | "not_allowed" | "not_found" | "not_json" | "not_laid_out" | "not_proved" | "not_staged" | "not_stored" | "nothing_ready" | "nothing_to_apply" | "nothing_to_stage" | "not_yours" | "outcome_unknown" | "plan_ended" | "refused" | "rows_rejected" | "signed_out" | "stopped" | "stopped_by_hand" | "stored_before" | "stored_meanwhile" | "too_long" | "too_large" | "too_many_tries" | "too_slow" | "took_too_long" | "unstorable" | "upload_too_large" | "upload_unreadable" | "wrong_code" | "wrong_sign_in";
         /**
          * @description How things stand with what is done with a file.
          * @enum {string}
@@ -3304,7 +3380,7 @@ export interface components {
             role: components["schemas"]["ControlRole"];
         };
         /** @enum {string} */
-        Purpose: "first" | "invitation" | "password";
+        Purpose: "first" | "invitation" | "password" | "address";
         /** @description Whether books are put away. */
         PutAwayForm: {
             put_away: boolean;
@@ -3740,6 +3816,13 @@ export interface components {
         };
         /** @enum {string} */
         Severity: "stop" | "caution";
+        /** @description What somebody shows who is to be let change how they sign in. */
+        Shown: {
+            /** @description A code of their second factor, or one that stands in for it, when they have one. */
+            code?: string | null;
+            /** @description Their password. */
+            password: string;
+        };
         /** @description An account on both sides. */
         SideView: {
             /** Format: int64 */
@@ -4364,7 +4447,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OwnPassword"];
+                "application/json": components["schemas"]["Shown"];
             };
         };
         responses: {
@@ -4395,7 +4478,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OwnPassword"];
+                "application/json": components["schemas"]["Shown"];
             };
         };
         responses: {
@@ -6952,7 +7035,7 @@ export interface operations {
                 /** @description Done by somebody with this in their name. */
                 by?: string;
                 /** @description Of this kind. */
-                deed?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "changed_email" | "changed_password" | "asked_for_password" | "added_factor" | "removed_factor" | "used_recovery_code";
+                deed?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
                 /** @description From this day on. */
                 from?: string;
                 /** @description Counted from 0. */
@@ -7045,6 +7128,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LinkView"];
                 };
+            };
+        };
+    };
+    links_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -7218,6 +7330,37 @@ export interface operations {
             };
         };
     };
+    people_give_books: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnershipForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     people_remove_factor: {
         parameters: {
             query?: never;
@@ -7269,7 +7412,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HandedOver"];
+                    "application/json": components["schemas"]["LetterSent"];
+                };
+            };
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7300,7 +7451,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HandedOver"];
+                    "application/json": components["schemas"]["LetterSent"];
+                };
+            };
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7444,7 +7603,7 @@ export interface operations {
                 /** @description Done by somebody with this in their name. */
                 by?: string;
                 /** @description Of this kind. */
-                deed?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "changed_email" | "changed_password" | "asked_for_password" | "added_factor" | "removed_factor" | "used_recovery_code";
+                deed?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
                 /** @description From this day on. */
                 from?: string;
                 /** @description Counted from 0. */

@@ -10,14 +10,20 @@
     invitations: Schemas['InvitationView'][];
     withdraw: ((email: string) => unknown) | null;
   } = $props();
-  const roles = $derived(invitations.some((one) => one.roles.length > 0));
+  /** What an invitation gives, in words. */
+  function gives(one: Schemas['InvitationView']): string {
+    const roles = one.roles.join(', ') + (one.plan ? ` of “${one.plan}”` : '');
+    const all = [roles, one.administrator ? 'administers this server' : ''].filter(Boolean);
+    const until = one.until ? ` until ${dayOf(one.until)}` : '';
+    return (all.join('; ') || 'signs in; no books yet') + until;
+  }
 </script>
 
 <table class="ledger">
   <thead>
     <tr
-      ><th>Invited</th><th>E-mail address</th>{#if roles}<th>As</th>{/if}<th>By</th><th>Until</th
-      ><th></th></tr
+      ><th>Invited</th><th>E-mail address</th><th>Gives</th><th>By</th><th>Open until</th><th
+      ></th></tr
     >
   </thead>
   <tbody>
@@ -25,7 +31,7 @@
       <tr>
         <td>{one.name}</td>
         <td>{one.email}</td>
-        {#if roles}<td>{one.roles.join(', ')}</td>{/if}
+        <td>{gives(one)}</td>
         <td>{one.invited_by}</td>
         <td class="text-soft whitespace-nowrap">{dayOf(one.expires_at)}</td>
         <td class="num">

@@ -24,7 +24,9 @@
   <DropdownMenu.Item class="menu-row" onSelect={administer}
     >{person.administrator ? 'No longer administers' : 'Administers from now on'}</DropdownMenu.Item
   >
-  <DropdownMenu.Item class="menu-row" onSelect={link}>Link for a new password</DropdownMenu.Item>
+  <DropdownMenu.Item class="menu-row" onSelect={link}
+    >Send a link for a new password</DropdownMenu.Item
+  >
   {#if person.factor}
     <DropdownMenu.Item class="menu-row" onSelect={withoutFactor}
       >Ask for no second factor</DropdownMenu.Item

@@ -4,17 +4,19 @@
   import { instant, plural } from '../figures';
   import Asks from '../ui/Asks.svelte';
   import Field from '../ui/Field.svelte';
+  import OwnProof from './OwnProof.svelte';
 
   let { account, changed }: { account: Schemas['AccountView']; changed: () => unknown } = $props();
-  let password = $state('');
+  const nothing = () => ({ password: '', code: '' });
+  let shown = $state(nothing());
   let code = $state('');
   let proposed = $state.raw<Schemas['FactorView'] | null>(null);
   let codes = $state.raw<string[]>([]);
   let asking = $state(false);
 
   async function add() {
-    proposed = await answer(api.POST('/api/account/factor', { body: { password } }));
-    [password, asking] = ['', false];
+    proposed = await answer(api.POST('/api/account/factor', { body: shown }));
+    [shown, asking] = [nothing(), false];
   }
 
   async function confirm() {
@@ -25,8 +27,8 @@
   }
 
   async function remove() {
-    await answer(api.POST('/api/account/factor/removal', { body: { password } }));
-    [password, asking, codes] = ['', false, []];
+    await answer(api.POST('/api/account/factor/removal', { body: shown }));
+    [shown, asking, codes] = [nothing(), false, []];
     await changed();
   }
 </script>
@@ -34,14 +36,7 @@
 {#snippet behindPassword(submit: string, act: () => Promise<void>, label: string)}
   {#if asking}
     <Asks {submit} quiet {act} {label}>
-      <Field
-        title="Your password"
-        type="password"
-        autocomplete="current-password"
-        required
-        focus
-        bind:value={password}
-      />
+      <OwnProof {account} focus bind:shown />
     </Asks>
   {:else}
     <button class="btn btn-quiet" onclick={() => (asking = true)}>{submit}…</button>

@@ -14,7 +14,7 @@
   }: {
     member: Schemas['MemberView'] | null;
     close: () => void;
-    done: (to: string, admitted: Schemas['Admitted']) => unknown;
+    done: (admitted: Schemas['Admitted']) => unknown;
   } = $props();
   const books = getSettings().books;
   // The dialog is about one member for as long as it is open.
@@ -53,7 +53,7 @@
     };
     try {
       const params = { path: { books: books.id } };
-      await done(email, await answer(api.PUT('/api/books/{books}/members', { params, body })));
+      await done(await answer(api.PUT('/api/books/{books}/members', { params, body })));
     } catch (error) {
       const about = error instanceof Refusal ? error.problem.refused?.[0]?.field : '';
       if (about !== 'name' || unknown) throw error;

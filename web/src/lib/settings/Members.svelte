@@ -5,7 +5,7 @@
   import { queries } from '../api/queries';
   import { dayOf } from '../figures';
   import Invitations from '../people/Invitations.svelte';
-  import Handed from '../ui/Handed.svelte';
+  import LetterSent from '../ui/LetterSent.svelte';
   import AdmissionDialog from './AdmissionDialog.svelte';
   import { getSettings } from './settings.svelte';
 
@@ -17,7 +17,7 @@
     queryFn: ({ signal }) => answer(api.GET('/api/books/{books}/members', { params, signal })),
   }));
   let admitting = $state.raw<Schemas['MemberView'] | 'new' | null>(null);
-  let handed = $state.raw<{ to: string; link: Schemas['HandedOver'] } | null>(null);
+  let sent = $state.raw<Schemas['LetterSent'] | null>(null);
   let problem = $state('');
   const manages = $derived(settings.may('manage_members'));
   const again = () => queries.invalidateQueries({ queryKey: ['members', books.id] });
@@ -42,9 +42,9 @@
   const withdraw = (email: string) =>
     act(answer(api.POST('/api/books/{books}/members/withdrawal', { params, body: { email } })));
 
-  async function done(to: string, admitted: Schemas['Admitted']) {
+  async function done(admitted: Schemas['Admitted']) {
     admitting = null;
-    if (admitted.invited) handed = { to, link: admitted.invited };
+    sent = admitted.invited ?? null;
     await again();
   }
 </script>
@@ -52,7 +52,7 @@
 {#if problem || listed.error}
   <p class="text-error mb-2" role="alert">{problem || sentence(listed.error)}</p>
 {/if}
-{#if handed}<Handed sent to={handed.to} handed={handed.link} done={() => (handed = null)} />{/if}
+{#if sent}<LetterSent {sent} done={() => (sent = null)} />{/if}
 <table class="ledger">
   <thead><tr><th>Name</th><th>E-mail address</th><th>As</th><th>Until</th><th></th></tr></thead>
   <tbody>

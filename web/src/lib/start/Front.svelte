@@ -4,6 +4,7 @@
   import { page } from '$app/state';
   import { createQuery } from '@tanstack/svelte-query';
   import { session } from '../api/session';
+  import LinksUsed from '../people/LinksUsed.svelte';
   import Account from '../ui/Account.svelte';
 
   let { title, children }: { title: string; children: Snippet } = $props();
@@ -37,5 +38,6 @@
       >{#if me.data}<Account me={me.data} />{/if}</span
     >
   </header>
+  <LinksUsed />
   {@render children()}
 </div>

@@ -2,6 +2,7 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { api, answer, sentence, type Schemas } from '$lib/api/client';
   import { queries } from '$lib/api/queries';
+  import OwnProof from '$lib/people/OwnProof.svelte';
   import SecondFactor from '$lib/people/SecondFactor.svelte';
   import Sessions from '$lib/people/Sessions.svelte';
   import Front from '$lib/start/Front.svelte';
@@ -16,7 +17,10 @@
 
   let name = $state('');
   let email = $state('');
-  let password = $state({ forEmail: '', old: '', new: '' });
+  const nothing = () => ({ password: '', code: '' });
+  let forEmail = $state(nothing());
+  let forPassword = $state(nothing());
+  let newPassword = $state('');
   let done = $state('');
   $effect(() => {
     if (account) [name, email] = [account.name, account.email];
@@ -34,16 +38,17 @@
   }
 
   async function readdress() {
-    const body = { email, password: password.forEmail };
-    await answer(api.PUT('/api/account/email', { body }));
-    password.forEmail = '';
-    await again('You sign in with another address from now on; both were told.');
+    await answer(api.PUT('/api/account/email', { body: { email, ...forEmail } }));
+    forEmail = nothing();
+    await again(
+      `A letter went to ${email}. Once you follow its link, you sign in with that address.`,
+    );
   }
 
   async function changePassword() {
-    const body = { old_password: password.old, password: password.new };
+    const body = { ...forPassword, new_password: newPassword };
     await answer(api.PUT('/api/account/password', { body }));
-    password = { forEmail: '', old: '', new: '' };
+    [forPassword, newPassword] = [nothing(), ''];
     await again('Your password was changed, and you were signed out everywhere else.');
   }
 
@@ -92,33 +97,21 @@
               bind:value={email}
             />
             {#if email !== account.email}
-              <Field
-                title="Your password"
-                type="password"
-                autocomplete="current-password"
-                required
-                bind:value={password.forEmail}
-              />
+              <OwnProof {account} bind:shown={forEmail} />
             {/if}
           </Asks>
         </section>
         <section aria-label="Password">
           <h2 class="mb-2 text-lg">Password</h2>
           <Asks submit="Change" quiet act={changePassword}>
-            <Field
-              title="The one so far"
-              type="password"
-              autocomplete="current-password"
-              required
-              bind:value={password.old}
-            />
+            <OwnProof {account} title="The one so far" bind:shown={forPassword} />
             <Field
               title="The one from now on"
               hint="At least 12 characters. Wherever else you are signed in, you will not be."
               type="password"
               autocomplete="new-password"
               required
-              bind:value={password.new}
+              bind:value={newPassword}
             />
           </Asks>
         </section>

@@ -20,6 +20,13 @@
     first: 'Welcome',
     invitation: 'Welcome',
     password: 'A new password',
+    address: 'Your new address',
+  } as const;
+  const SUBMIT = {
+    first: 'Come in',
+    invitation: 'Come in',
+    password: 'Take this password',
+    address: 'Confirm it',
   } as const;
   const about = $derived.by(() => {
     switch (link?.purpose) {
@@ -29,6 +36,8 @@
         return `${link.invited_by ?? 'Somebody'} invites you. Choose a password and you are in.`;
       case 'password':
         return 'You will be signed out wherever you are signed in.';
+      case 'address':
+        return 'Confirm that the letter came to you, and you sign in with this address from now on.';
       default:
         return '';
     }
@@ -46,6 +55,12 @@
   look();
 
   async function follow() {
+    if (link?.purpose === 'address') {
+      await answer(api.POST('/api/link/confirm', { body: { link: shown } }));
+      await queries.invalidateQueries();
+      await goto('/account', { replaceState: true });
+      return;
+    }
     await answer(api.POST('/api/link/follow', { body: { link: shown, name, email, password } }));
     queries.clear();
     await goto('/', { replaceState: true });
@@ -58,7 +73,7 @@
   </Folded>
 {:else if link}
   <Folded title={TITLES[link.purpose]} {about}>
-    <Asks submit={link.purpose === 'password' ? 'Take this password' : 'Come in'} act={follow}>
+    <Asks submit={SUBMIT[link.purpose]} act={follow}>
       {#if link.purpose === 'first'}
         <Field
           title="E-mail address"
@@ -74,17 +89,19 @@
           {link.email}
         </p>
       {/if}
-      {#if link.purpose !== 'password'}
+      {#if link.purpose === 'first' || link.purpose === 'invitation'}
         <Field title="Name, as others see it" autocomplete="name" required bind:value={name} />
       {/if}
-      <Field
-        title="Password"
-        hint="At least 12 characters; a few words that do not belong together are easily kept in mind."
-        type="password"
-        autocomplete="new-password"
-        required
-        bind:value={password}
-      />
+      {#if link.purpose !== 'address'}
+        <Field
+          title="Password"
+          hint="At least 12 characters; a few words that do not belong together are easily kept in mind."
+          type="password"
+          autocomplete="new-password"
+          required
+          bind:value={password}
+        />
+      {/if}
     </Asks>
     <p class="hint mt-5">This link can be followed once, until {instant(link.expires_at)}.</p>
   </Folded>

@@ -9,7 +9,7 @@
   import Asks from '$lib/ui/Asks.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import Field from '$lib/ui/Field.svelte';
-  import Handed from '$lib/ui/Handed.svelte';
+  import LetterSent from '$lib/ui/LetterSent.svelte';
 
   const listed = createQuery(() => ({
     queryKey: ['people'],
@@ -19,16 +19,15 @@
   let problem = $state('');
   let inviting = $state(false);
   let invitation = $state({ email: '', name: '', administrator: false });
-  let handed = $state.raw<{ to: string; handed: Schemas['HandedOver']; sent: boolean } | null>(
-    null,
-  );
+  let sent = $state.raw<Schemas['LetterSent'] | null>(null);
+  /** Whom books without an owner are to be given to. */
+  let owners = $state<Record<number, number>>({});
   let removing = $state.raw<Schemas['PersonView'] | null>(null);
 
   const again = () => queries.invalidateQueries({ queryKey: ['people'] });
 
   async function invite() {
-    const link = await answer(api.POST('/api/people/invitations', { body: invitation }));
-    handed = { to: invitation.email, handed: link, sent: true };
+    sent = await answer(api.POST('/api/people/invitations', { body: invitation }));
     inviting = false;
     invitation = { email: '', name: '', administrator: false };
     await again();
@@ -61,7 +60,14 @@
   const link = (person: Schemas['PersonView']) =>
     act(
       answer(api.POST('/api/people/{person}/password-link', path(person))).then(
-        (link) => (handed = { to: person.email, handed: link, sent: false }),
+        (letter) => (sent = letter),
+      ),
+    );
+  const giveBooks = (books: number, person: number | undefined) =>
+    person &&
+    act(
+      answer(
+        api.POST('/api/people/{person}/books', { params: { path: { person } }, body: { books } }),
       ),
     );
 
@@ -88,8 +94,41 @@
     <div class="max-w-5xl">
       {#if listed.error}<p class="text-error" role="alert">{sentence(listed.error)}</p>{/if}
       {#if problem}<p class="text-error mb-2" role="alert">{problem}</p>{/if}
-      {#if handed}
-        <Handed {...handed} done={() => (handed = null)} />
+      {#if sent}<LetterSent {sent} done={() => (sent = null)} />{/if}
+      {#if listed.data?.without_owner.length}
+        <section class="mb-6" aria-label="Books without an owner">
+          <h2 class="mb-1 text-lg">Books without an owner</h2>
+          <p class="text-soft mb-2">
+            Nobody answers for them any more. Who is given them sees everything in them; it stands
+            in both trails.
+          </p>
+          <table class="ledger">
+            <tbody>
+              {#each listed.data.without_owner as one (one.id)}
+                <tr>
+                  <td>{one.name}</td>
+                  <td class="num">
+                    <select
+                      class="select select-sm w-56"
+                      aria-label="New owner"
+                      bind:value={owners[one.id]}
+                    >
+                      <option value={undefined}>choose somebody</option>
+                      {#each people as person (person.id)}
+                        <option value={person.id}>{person.name}</option>
+                      {/each}
+                    </select>
+                    <button
+                      class="btn btn-sm btn-quiet"
+                      disabled={!owners[one.id]}
+                      onclick={() => giveBooks(one.id, owners[one.id])}>Make them the owner</button
+                    >
+                  </td>
+                </tr>
+              {/each}
+            </tbody>
+          </table>
+        </section>
       {/if}
       <table class="ledger">
         <thead>

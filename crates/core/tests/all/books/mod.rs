@@ -180,6 +180,7 @@ pub(crate) fn allocate<'a>(
                 let entry = n.to_string();
                 cutter.see(&Line { content, strand: strand.id, entry: &entry, cleared: false });
             }
+            cutter.finish();
         }
     }
     plan.cuts = cuts;
