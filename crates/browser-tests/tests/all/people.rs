@@ -24,6 +24,11 @@ fn device(secret: &str) -> String {
 /// Follows the link of the first letter in the outbox, as a person who was sent it would.
 async fn link_of_letter(browser: &Browser) -> String {
     browser.go("/outbox").await;
+    link_shown(browser).await
+}
+
+/// The link of the letter that is shown.
+async fn link_shown(browser: &Browser) -> String {
     browser.see("article a").await;
     let address = browser.ask("document.querySelector('article a').href").await;
     let address = address.as_str().unwrap().to_owned();
@@ -68,7 +73,7 @@ async fn somebody_is_invited_forgets_the_password_and_comes_in_again_by_the_outb
     ann.keys("Cy Newcomer").await;
     ann.fill("[role=dialog] input[type=email]", "cy@books.example").await;
     ann.click_words("Send the invitation").await;
-    ann.see_text("and is shown to nobody else").await;
+    ann.see_text("Its link can be followed once").await;
     assert_eq!(ann.barriers().await, [""; 0]);
     let link = link_of_letter(&ann).await;
     assert_eq!(ann.barriers().await, [""; 0]);
@@ -214,7 +219,7 @@ async fn two_people_of_different_roles_and_a_guest_do_what_each_may() {
     assert_eq!(ann.barriers().await, [""; 0]);
     ann.keys("Dee Auditor").await;
     ann.click_words("Invite them").await;
-    ann.see_text("and is shown to nobody else").await;
+    ann.see_text("Its link can be followed once").await;
     ann.close().await;
 
     let plan = books.store.plans(books.member).await.unwrap()[0].id;
@@ -236,5 +241,61 @@ async fn two_people_of_different_roles_and_a_guest_do_what_each_may() {
     bob.see_text("from caution to stop").await;
     bob.see_text("years from 1 February to years from 1 April").await;
     assert_eq!(bob.barriers().await, [""; 0]);
+    bob.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_owner_is_told_of_a_link_that_was_used_and_books_without_an_owner_get_one() {
+    let site = Site::open(&[(ANN, "Ann Tester"), (BOB, "Bob Tester")]).await;
+    let id = async |email: &str| site.store.person_by_email(email).await.unwrap().unwrap().id;
+    let books = Books::railway_of(site.store.clone(), id(ANN).await).await;
+    books.let_in(id(BOB).await, &[Role::Reader]).await;
+    let (ann, bob) = (Browser::open(&site).await, Browser::open(&site).await);
+    ann.sign_in(ANN).await;
+    ann.go("/people").await;
+    ann.click("button[aria-label='More… about Bob Tester']").await;
+    ann.click_words("Send a link for a new password").await;
+    ann.see_text("Its link can be followed once").await;
+    assert_eq!(ann.ask("document.body.innerText.includes('/link#')").await, false);
+    ann.go("/outbox").await;
+    ann.click_words("A new password for Zero Fold").await;
+    bob.go(&link_shown(&ann).await).await;
+    bob.fill("input[type=password]", GOOD).await;
+    bob.keys(Key::Enter + "").await;
+    bob.see_text("Small books").await;
+    ann.go("/").await;
+    ann.see_text("The password of Bob Tester was chosen anew").await;
+    assert_eq!(ann.barriers().await, [""; 0]);
+
+    // Another address is hers once she has followed the link of the letter that went there.
+    ann.go("/account").await;
+    ann.fill("input[type=email]", "ann@elsewhere.example").await;
+    ann.fill("[aria-label='E-mail address'] input[type=password]", PASSWORD).await;
+    ann.keys(Key::Enter + "").await;
+    ann.see_text("A letter went to ann@elsewhere.example").await;
+    assert_eq!(ann.ask("document.querySelector('input[type=email]').value").await, ANN);
+    ann.go("/outbox").await;
+    ann.click_words("Confirm your address").await;
+    let link = link_shown(&ann).await;
+    ann.go(&link).await;
+    ann.see_text("You will sign in as").await;
+    assert_eq!(ann.barriers().await, [""; 0]);
+    ann.click_words("Confirm it").await;
+    ann.wait_for(
+        "document.querySelector('input[type=email]')?.value === 'ann@elsewhere.example'",
+        "the new address",
+    )
+    .await;
+
+    books.tamper("UPDATE membership SET until = now() - interval '1 day'").await;
+    ann.go("/people").await;
+    ann.see_text("Books without an owner").await;
+    assert_eq!(ann.barriers().await, [""; 0]);
+    ann.select_words("[aria-label='New owner']", "Bob Tester").await;
+    ann.click_words("Make them the owner").await;
+    ann.wait_for("!document.body.innerText.includes('Books without an owner')", "given").await;
+    bob.go("/").await;
+    bob.see_text("owner").await;
+    ann.close().await;
     bob.close().await;
 }

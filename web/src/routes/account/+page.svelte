@@ -39,10 +39,10 @@
 
   async function readdress() {
     await answer(api.PUT('/api/account/email', { body: { email, ...forEmail } }));
-    forEmail = nothing();
-    await again(
-      `A letter went to ${email}. Once you follow its link, you sign in with that address.`,
-    );
+    const to = email;
+    // Until the letter is answered the address is the one so far.
+    [forEmail, email] = [nothing(), account?.email ?? ''];
+    await again(`A letter went to ${to}. Once you follow its link, you sign in with that address.`);
   }
 
   async function changePassword() {

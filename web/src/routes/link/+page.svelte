@@ -85,7 +85,9 @@
         />
       {:else}
         <p>
-          <span class="hint block">You sign in as</span>
+          <span class="hint block">
+            {link.purpose === 'address' ? 'You will sign in as' : 'You sign in as'}
+          </span>
           {link.email}
         </p>
       {/if}
