@@ -14,7 +14,7 @@ use zf_testing::Books;
 const ACCOUNTS: usize = 2_000;
 /// Few accounts hold all lines, so that a history is long.
 const USED: usize = 10;
-const LINES: usize = 500_000;
+const LINES: usize = 200_000;
 
 /// How many of a kind are asked for at once.
 const AT_ONCE: usize = 16;

@@ -24,6 +24,9 @@ const LOOKED_FOR: Duration = Duration::from_mins(10);
 /// The most bytes of a text file that is opened beside others.
 const SMALL: usize = 16 << 20;
 
+/// How long one stands in line for a file that is large.
+const IN_LINE: Duration = Duration::from_mins(4);
+
 /// How many passwords are hashed at once: each takes 19 MB and a processor.
 const HASHES: usize = 4;
 
@@ -40,6 +43,7 @@ pub struct App {
     looked: Arc<Mutex<Option<(Instant, Looked)>>>,
     hashing: Arc<Semaphore>,
     opening: Arc<Semaphore>,
+    writing: Arc<Semaphore>,
 }
 
 impl App {
@@ -55,6 +59,7 @@ impl App {
             looked: Arc::default(),
             hashing: Arc::new(Semaphore::new(HASHES)),
             opening: Arc::new(Semaphore::new(1)),
+            writing: Arc::new(Semaphore::new(1)),
         }
     }
 
@@ -272,6 +277,19 @@ impl App {
         }
         let place = Arc::clone(&self.opening).acquire_owned().await;
         place.map(Some).map_err(|e| Problem::internal(&e))
+    }
+
+    /// Waits in line until a file of a whole journal can be written, which is held in memory as it grows: one
+    /// at a time.
+    ///
+    /// # Errors
+    /// [`StoreError::Crowded`] when that takes too long.
+    pub(crate) async fn write_large(&self) -> Result<OwnedSemaphorePermit, Problem> {
+        let place = Arc::clone(&self.writing).acquire_owned();
+        match tokio::time::timeout(IN_LINE, place).await {
+            Ok(place) => place.map_err(|error| Problem::internal(&error)),
+            Err(_) => Err(StoreError::Crowded.into()),
+        }
     }
 
     /// Says that there is a job, so that nobody here sleeps on.

@@ -18,6 +18,7 @@ const PAGE: i64 = 20_000;
 
 /// Writes the accounts of the books with all entries.
 pub(crate) async fn file(app: &App, member: Member) -> Result<Response, Problem> {
+    let _place = app.write_large().await?;
     // Accounts, sums and all pages are of one instant, or the file would not agree with itself.
     let mut journal = app.store.read_journal(member).await?;
     let snapshot = Arc::new(journal.snapshot().await?);
@@ -67,7 +68,7 @@ pub(crate) async fn file(app: &App, member: Member) -> Result<Response, Problem>
         writer.entry(&last).map_err(|e| unwritten(&e))?;
     }
     let content = writer.finish().map_err(|e| unwritten(&e))?;
-    Ok(download("books.xml", "application/xml", content))
+    download("books.xml", "application/xml", content).await
 }
 
 fn account_of(account: &Account) -> AuditAccount {

@@ -26,6 +26,7 @@ pub(crate) async fn file(
     format: Format,
     filter: &JournalFilter,
 ) -> Result<Response, Problem> {
+    let _place = app.write_large().await?;
     let mut journal = app.store.read_journal(member).await?;
     let snapshot = Arc::new(journal.snapshot().await?);
     let names = dimension_names(&journal.dimensions().await?);
@@ -47,7 +48,7 @@ pub(crate) async fn file(
         .map_err(|e| unwritten(&e))?;
     }
     let content = off_thread(move || writer.finish()).await?.map_err(|e| unwritten(&e))?;
-    Ok(saved_as("journal", format, content))
+    saved_as("journal", format, content).await
 }
 
 fn heads(names: &BTreeSet<String>) -> Columns {

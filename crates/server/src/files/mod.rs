@@ -5,6 +5,7 @@ pub(crate) mod books;
 pub(crate) mod crosswalk;
 pub(crate) mod journal;
 pub(crate) mod proof;
+mod sending;
 pub(crate) mod statement;
 pub(crate) mod template;
 
@@ -28,20 +29,27 @@ pub(crate) async fn saved(
     tables: Vec<Table>,
 ) -> Result<Response, Problem> {
     let content = off_thread(move || zf_sheets::write(format, &tables)).await?;
-    Ok(saved_as(stem, format, content.map_err(|e| unwritten(&e))?))
+    saved_as(stem, format, content.map_err(|e| unwritten(&e))?).await
 }
 
-fn saved_as(stem: &str, format: Format, content: Vec<u8>) -> Response {
-    download(&format!("{stem}.{}", format.ending()), format.media_type(), content)
+async fn saved_as(stem: &str, format: Format, content: Vec<u8>) -> Result<Response, Problem> {
+    download(&format!("{stem}.{}", format.ending()), format.media_type(), content).await
 }
 
-fn download(name: &str, media_type: &'static str, content: Vec<u8>) -> Response {
+async fn download(
+    name: &str,
+    media_type: &'static str,
+    content: Vec<u8>,
+) -> Result<Response, Problem> {
     // Names in other letters need the form of RFC 8187.
     let name = utf8_percent_encode(name, NON_ALPHANUMERIC);
     let disposition = format!("attachment; filename*=UTF-8''{name}");
-    let headers =
-        [(header::CONTENT_TYPE, media_type.to_owned()), (header::CONTENT_DISPOSITION, disposition)];
-    (headers, content).into_response()
+    let headers = [
+        (header::CONTENT_TYPE, media_type.to_owned()),
+        (header::CONTENT_DISPOSITION, disposition),
+        (header::CONTENT_LENGTH, content.len().to_string()),
+    ];
+    Ok((headers, sending::body(content).await?).into_response())
 }
 
 /// A whole trail as JSON Lines, each row with its seal and that of the row before it.
@@ -53,7 +61,7 @@ pub(crate) async fn trail_file(name: &str, rows: Vec<Kept>) -> Result<Response, 
         let before = std::iter::once(Seal::FIRST).chain(rows.iter().map(|row| row.seal));
         rows.iter().zip(before).map(|(row, b)| row.record.line(b, row.seal)).collect()
     });
-    Ok(download(name, "application/jsonl", lines.await?.into_bytes()))
+    download(name, "application/jsonl", lines.await?.into_bytes()).await
 }
 
 fn unwritten(error: &CannotWrite) -> Problem {
