@@ -114,10 +114,9 @@ pub(crate) async fn confirm(
     State(app): State<App>,
     Form(form): Form<LinkForm>,
 ) -> Result<StatusCode, Problem> {
-    let confirmed = app.store.confirm_address(&secrets::hash(&form.link)).await?;
-    let person = app.store.person(confirmed.person).await?;
+    let (person, before) = app.store.confirm_address(&secrets::hash(&form.link)).await?;
+    let person = app.store.person(person).await?;
     let person = person.ok_or_else(crate::session::signed_out)?;
-    let before = confirmed.address_before.unwrap_or_default();
     let text = format!(
         "Hello {},\n\nyou sign in as {} from now on, and no longer as {before}. If it was not you who changed this, \
          tell an administrator at once.\n",

@@ -140,8 +140,8 @@ impl Store {
     }
 }
 
-/// Books that nobody owns, or whose owners' time is over.
-const NO_OWNER: &str = "these books have an owner; who is a member is theirs to say";
+/// Why books that have an owner are given to nobody.
+const OWNED: &str = "these books have an owner; who is a member is theirs to say";
 
 impl Store {
     /// The books that nobody owns any more, by name.
@@ -182,7 +182,7 @@ impl Store {
             books.0
         );
         if owned.fetch_one(&mut tx).await? {
-            return Err(StoreError::refused(NO_OWNER));
+            return Err(StoreError::refused(OWNED));
         }
         let name = sqlx::query_scalar!(
             "SELECT name FROM person WHERE id = $1 AND removed_at IS NULL",

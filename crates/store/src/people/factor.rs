@@ -2,9 +2,8 @@
 //! it once each when the device is lost. What a code must be is computed by the server.
 
 use super::lock;
-use crate::trail::{Actor, ServerNote, note, note_for_server};
+use crate::trail::{Actor, ServerNote, note_around, note_for_server};
 use crate::{Store, StoreError};
-use zf_core::ids::BooksId;
 use zf_core::trail::Deed;
 
 /// The secret of a second factor.
@@ -150,13 +149,7 @@ impl Store {
         if let Actor::Person(by) = by
             && by != person
         {
-            let books = sqlx::query_scalar!(
-                "SELECT books_id FROM membership WHERE person_id = $1 ORDER BY books_id",
-                person
-            );
-            for books in books.fetch_all(&mut tx).await? {
-                note(&mut tx, BooksId(books), by, Deed::RemovedFactor, &detail, None).await?;
-            }
+            note_around(&mut tx, person, by, Deed::RemovedFactor, &detail).await?;
         }
         note_for_server(&mut tx, ServerNote { by, what: Deed::RemovedFactor, detail: &detail })
             .await?;

@@ -6,7 +6,7 @@ use super::account::take_address;
 use super::sessions::end_all;
 use super::{add, lock};
 use crate::member::{keys, roles};
-use crate::trail::{Actor, ServerNote, note, note_for_server};
+use crate::trail::{Actor, ServerNote, note, note_around, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
@@ -91,8 +91,6 @@ pub struct FollowedLink {
     pub person: i64,
     /// What the link was for.
     pub purpose: Purpose,
-    /// The address that they signed in with before, if they did.
-    pub address_before: Option<String>,
     /// Who made the link, if that was somebody else.
     pub made_by: Option<String>,
     /// The books that they were let in to.
@@ -388,15 +386,15 @@ impl Store {
         };
         sqlx::query!("DELETE FROM one_time_link WHERE hash = $1", hash).execute(&mut tx).await?;
         tx.commit().await?;
-        Ok(FollowedLink { person, purpose, address_before: None, made_by, let_in_to })
+        Ok(FollowedLink { person, purpose, made_by, let_in_to })
     }
 
-    /// Follows a link by which a new address is confirmed.
+    /// Follows a link by which a new address is confirmed. Answers whose it is, and the address before.
     ///
     /// # Errors
     /// [`StoreError::Refused`] when it leads nowhere, or the address became somebody else's; when the
     /// database fails.
-    pub async fn confirm_address(&self, hash: &[u8]) -> Result<FollowedLink, StoreError> {
+    pub async fn confirm_address(&self, hash: &[u8]) -> Result<(i64, String), StoreError> {
         let mut tx = self.write().await?;
         let link = find(&mut tx, hash).await?;
         let (Purpose::Address, Some(person), Some(email)) = (link.purpose, link.person, link.email)
@@ -406,8 +404,7 @@ impl Store {
         free_address(&mut tx, person, &email).await?;
         let before = take_address(&mut tx, person, &email).await?;
         tx.commit().await?;
-        let (purpose, let_in_to) = (Purpose::Address, Vec::new());
-        Ok(FollowedLink { person, purpose, address_before: Some(before), made_by: None, let_in_to })
+        Ok((person, before))
     }
 }
 
@@ -440,13 +437,7 @@ async fn choose(tx: &mut Writing, link: &Link, password_hash: &str) -> Result<i6
         None => "by a link".to_owned(),
     };
     if link.made_by.is_some() {
-        let books = sqlx::query_scalar!(
-            "SELECT books_id FROM membership WHERE person_id = $1 ORDER BY books_id",
-            person
-        );
-        for books in books.fetch_all(&mut *tx).await? {
-            note(tx, BooksId(books), person, Deed::ChangedPassword, &by_whom, None).await?;
-        }
+        note_around(tx, person, person, Deed::ChangedPassword, &by_whom).await?;
     }
     let detail = format!("{by_whom}; {ended} sessions were ended");
     let note =

@@ -214,6 +214,25 @@ pub(crate) async fn begin(tx: &mut Writing, books: BooksId) -> Result<(), StoreE
     Ok(())
 }
 
+/// Notes in the trails of all books that a person is in what somebody did about the person's account, since
+/// whoever takes an account takes what it opens.
+pub(crate) async fn note_around(
+    tx: &mut Writing,
+    person: i64,
+    by: i64,
+    what: Deed,
+    detail: &str,
+) -> Result<(), StoreError> {
+    let books = sqlx::query_scalar!(
+        "SELECT books_id FROM membership WHERE person_id = $1 ORDER BY books_id",
+        person
+    );
+    for books in books.fetch_all(&mut *tx).await? {
+        note(tx, BooksId(books), by, what, detail, None).await?;
+    }
+    Ok(())
+}
+
 /// Notes that somebody did something. The head of the trail is held from here to the end of the
 /// transaction, so this comes last in it: locks are taken in the order books, plan, head of the trail.
 pub(crate) async fn note(

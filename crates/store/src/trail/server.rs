@@ -71,16 +71,6 @@ impl fmt::Display for Astray {
 }
 
 impl Store {
-    /// Notes something by itself, with nothing else changed.
-    ///
-    /// # Errors
-    /// When the database fails.
-    pub async fn note_alone(&self, note: ServerNote<'_>) -> Result<(), StoreError> {
-        let mut tx = self.write().await?;
-        note_for_server(&mut tx, note).await?;
-        tx.commit().await
-    }
-
     /// The trail of the server, latest first, a page at a time.
     ///
     /// # Errors
