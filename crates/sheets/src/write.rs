@@ -264,8 +264,8 @@ mod tests {
             let left: usize = left.replace(',', "").parse().unwrap();
             assert_eq!(text.chars().count() + left, 40_000, "what is left out is counted");
         }
-        let whole = cells("a.csv", &write(Format::Csv, &[strange]).unwrap());
-        assert_eq!(whole[2][0].chars().count(), 40_000);
+        let whole = String::from_utf8(write(Format::Csv, &[strange]).unwrap()).unwrap();
+        assert!(whole.contains(&"ö".repeat(40_000)), "a text file has a place for all of it");
     }
 
     #[test]
