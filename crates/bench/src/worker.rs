@@ -104,7 +104,7 @@ pub(crate) async fn until(
         .await?;
     loop {
         let job = store.job(member, import).await?;
-        ensure!(job.state != State::Failed, "it failed: {:?}", job.problem);
+        ensure!(job.state != State::Failed, "it failed: {:?}", job.failure);
         if wanted(&job) || job.state != State::Underway {
             return Ok(job);
         }

@@ -7,9 +7,16 @@ macro_rules! keyed {
     ($(#[$doc:meta])* $name:ident { $($(#[$vdoc:meta])* $variant:ident = $key:literal, $word:literal;)+ }) => {
         $(#[$doc])*
         #[derive(
-            Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, serde::Serialize, serde::Deserialize,
+            Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, serde::Serialize, serde::Deserialize,
         )]
         pub enum $name { $($(#[$vdoc])* #[serde(rename = $key)] $variant,)+ }
+
+        // By the key: what is kept by a hash must not depend on which values were declared before.
+        impl std::hash::Hash for $name {
+            fn hash<H: std::hash::Hasher>(&self, state: &mut H) {
+                self.key().hash(state);
+            }
+        }
 
         #[cfg(feature = "schema")]
         impl utoipa::ToSchema for $name {}

@@ -22,14 +22,16 @@ keyed! {
         CodeWanted = "code_wanted", "a code of the second factor is asked for";
         /// Others read as much.
         Crowded = "crowded", "many long lists are read just now; try again in a minute";
-        /// The database cannot be reached.
-        DatabaseAway = "database_away", "the database cannot be reached; nothing was done";
+        /// The database cannot be reached, or all connections to it are in use.
+        DatabaseAway = "database_away", "the database is away or too busy; nothing was done";
         /// Somebody else was first.
         EditConflict = "edit_conflict", "somebody else was first in a field; `conflicts` holds both";
         /// Fields cannot be taken.
         FieldsRefused = "fields_refused", "fields cannot be taken; `refused` says which and why";
         /// The file cannot be read.
         FileUnreadable = "file_unreadable", "the file cannot be read as what it says it is";
+        /// Servers stopped twice while they were at it.
+        GivenUp = "given_up", "the server stopped twice while it worked on this; nothing was stored";
         /// A fault of the program.
         Internal = "internal", "a fault of the program; the log knows it by `request`";
         /// A letter cannot be sent.

@@ -14,7 +14,7 @@ use zf_core::access::Capability;
 use zf_core::file_kind::FileKind;
 use zf_store::StoreError;
 use zf_store::imports::uploads::Upload;
-use zf_store::jobs::{Job, JobState, Outcome, Progress, State, Step, Task};
+use zf_store::jobs::{Job, Outcome, Progress, State, Step, Task};
 use zf_store::member::Member;
 
 /// How often a job says how far it is.
@@ -22,6 +22,9 @@ const BEAT: Duration = Duration::from_millis(300);
 
 /// How many jobs a server does at once: one that is large does not keep others waiting.
 pub(crate) const WORKERS: usize = 3;
+
+/// The file was stored meanwhile, or removed.
+pub(crate) const NO_LONGER: StoreError = StoreError::NotFound("waiting import");
 
 /// Takes up jobs one after another, for as long as the server runs.
 pub(crate) async fn run(app: App) {
@@ -150,16 +153,22 @@ async fn show(
 /// When a row cannot be taken, or either step fails.
 pub async fn bring(app: &App, member: Member, import: i64) -> Result<i64, Problem> {
     do_now(app, member, import, Step::Look).await?;
-    let shown = app.store.shown(member, import).await?.map(|(shown, _)| shown).unwrap_or_default();
+    let (shown, _) = app.store.shown(member, import).await?.ok_or(NO_LONGER)?;
     if let Some(rejected) = shown["rejected"].as_array().and_then(|rows| rows.first()) {
         let message = format!("row {}: {}", rejected["row"], rejected["message"]);
         return Err(Problem::unreadable(ProblemCode::RowsRejected, message));
     }
-    Ok(do_now(app, member, import, Step::Store).await?.stored.unwrap_or_default())
+    Ok(do_now(app, member, import, Step::Store).await?.ok_or(NO_LONGER)?)
 }
 
-/// Queues a step and does what is queued until it is done, by this server or another.
-async fn do_now(app: &App, member: Member, import: i64, step: Step) -> Result<JobState, Problem> {
+/// Queues a step and does what is queued until it is done, by this server or another. Returns how many rows were
+/// stored, if that was the step.
+async fn do_now(
+    app: &App,
+    member: Member,
+    import: i64,
+    step: Step,
+) -> Result<Option<i64>, Problem> {
     let agreed = serde_json::to_value(Agreed::default()).map_err(|e| Problem::internal(&e))?;
     app.store.queue_job(member, import, step, &agreed).await?;
     loop {
@@ -167,11 +176,11 @@ async fn do_now(app: &App, member: Member, import: i64, step: Step) -> Result<Jo
             app.wait_for_jobs().await;
         }
         let job = app.store.job(member, import).await?;
-        match (job.state, &job.problem) {
+        match (job.state, job.failure) {
             (State::Underway, _) => {}
-            (State::Done, _) => return Ok(job),
-            (State::Failed, Some(kept)) => return Err(KeptProblem::read(kept)),
-            _ => return Err(StoreError::Stopped.into()),
+            (State::Done, _) => return Ok(job.stored),
+            (_, Some(failure)) => return Err(failure.into()),
+            (_, None) => return Err(StoreError::Stopped.into()),
         }
     }
 }

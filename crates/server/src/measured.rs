@@ -160,7 +160,7 @@ fn known(method: &Method) -> &'static str {
     NAMES.into_iter().find(|name| *name == method.as_str()).unwrap_or("other")
 }
 
-/// Counts a request with what came of it. Addresses that lead nowhere are counted as one.
+/// Counts a request to one of the addresses that there are, with what came of it.
 pub(crate) async fn measure(
     State(measured): State<Measured>,
     request: Request,

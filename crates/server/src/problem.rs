@@ -13,6 +13,7 @@ use zf_core::rehearsal::report::FindingView;
 use zf_core::statement::Structure;
 use zf_intake::analysis::choices::NotKnown;
 use zf_store::StoreError;
+use zf_store::jobs::Failure;
 use zf_store::plans::Conflict;
 use zf_store::plans::applying::NotApplied;
 
@@ -101,10 +102,18 @@ impl From<Problem> for KeptProblem {
     }
 }
 
-impl KeptProblem {
-    /// Why a job failed.
-    pub(crate) fn read(kept: &serde_json::Value) -> Problem {
-        Self::deserialize(kept).map_or_else(|error| Problem::internal(&error), Problem::from)
+/// Why a job failed.
+impl From<Failure> for Problem {
+    fn from(failure: Failure) -> Self {
+        match failure {
+            Failure::GivenUp => {
+                let why = "the server stopped twice while it worked on this, so it is not tried again; \
+                           nothing was stored";
+                Self::new(StatusCode::INTERNAL_SERVER_ERROR, ProblemCode::GivenUp, why)
+            }
+            Failure::Said(kept) => KeptProblem::deserialize(kept)
+                .map_or_else(|error| Self::internal(&error), Self::from),
+        }
     }
 }
 

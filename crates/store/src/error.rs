@@ -6,9 +6,9 @@ use time::OffsetDateTime;
 /// A failure of the store.
 #[derive(Debug, thiserror::Error)]
 pub enum StoreError {
-    /// The database cannot be reached, or has no connection left. Nothing was changed.
+    /// The database cannot be reached, or all connections to it are in use. Nothing was changed.
     #[error(
-        "the database cannot be reached just now, and nothing was changed; try again in a moment"
+        "the database is away or too busy just now, and nothing was changed; try again in a moment"
     )]
     Away,
     /// The line to the database broke before it answered.

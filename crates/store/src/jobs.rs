@@ -141,18 +141,42 @@ pub struct Recount {
     pub misses: Vec<String>,
 }
 
-/// A recount that was queued by an application.
-#[derive(Clone, Debug)]
-pub struct RecountState {
-    /// When it ended; `None` while it waits or runs.
-    pub finished_at: Option<OffsetDateTime>,
-    /// Where lines and totals disagreed, or why it could not be found out; `None` while it waits or runs.
-    pub misses: Option<Vec<String>>,
+/// Why a job failed.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Failure {
+    /// Servers stopped while they were at it, so often that nobody tries again. Nothing was stored.
+    GivenUp,
+    /// What whoever did it said, in a form of their own.
+    Said(Value),
 }
 
-/// What a job that nobody is tried with any more says of it.
-const GIVEN_UP: &str =
-    "the server stopped twice while it was at this, which is not tried again; nothing was stored";
+impl Failure {
+    /// A job that was given up says nothing, since nobody was left to say it.
+    fn read(said: Option<Value>) -> Self {
+        said.map_or(Self::GivenUp, Self::Said)
+    }
+}
+
+/// How the recount stands that an application queued.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum RecountState {
+    /// It waits or runs.
+    Waiting,
+    /// It was done.
+    Done {
+        /// When.
+        at: OffsetDateTime,
+        /// Where lines and totals disagree; empty when all is well.
+        misses: Vec<String>,
+    },
+    /// It could not be done.
+    Failed {
+        /// When that was found.
+        at: OffsetDateTime,
+        /// Why.
+        why: Failure,
+    },
+}
 
 /// Queues a recount after an application.
 pub(crate) async fn queue_recount(
@@ -200,8 +224,8 @@ pub struct JobState {
     pub state: State,
     /// How many rows were read, checked and stored.
     pub rows: [i64; 3],
-    /// Why it failed.
-    pub problem: Option<Value>,
+    /// Why it failed, if it did.
+    pub failure: Option<Failure>,
     /// How many rows of the file are stored for good, once they are.
     pub stored: Option<i64>,
 }
@@ -248,12 +272,10 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn take_job(&self) -> Result<Option<Job>, StoreError> {
-        let died = serde_json::json!({ "status": 500, "code": "given_up", "detail": GIVEN_UP });
         sqlx::query!(
-            "UPDATE job SET state = 'failed', turn = turn + 1, problem = $2, finished_at = now()
+            "UPDATE job SET state = 'failed', turn = turn + 1, problem = NULL, finished_at = now()
              WHERE state = 'running' AND tries >= $1 AND beat < now() - interval '15 seconds'",
-            MAX_TRIES,
-            died
+            MAX_TRIES
         )
         .execute(&self.pool)
         .await?;
@@ -405,7 +427,7 @@ impl Store {
             step: Step::from_key(&row.task)?,
             state,
             rows: [row.rows_read, row.rows_checked, row.rows_stored],
-            problem: row.problem,
+            failure: (state == State::Failed).then(|| Failure::read(row.problem)),
             stored: row.stored_rows,
         })
     }
@@ -428,6 +450,7 @@ impl Store {
         );
         Ok(shown.fetch_optional(&self.pool).await?.map(|row| (row.shown, row.revision)))
     }
+
     /// How the recount stands that an application queued.
     ///
     /// # Errors
@@ -438,17 +461,17 @@ impl Store {
         application: i64,
     ) -> Result<Option<RecountState>, StoreError> {
         let row = sqlx::query!(
-            r#"SELECT finished_at, misses AS "misses: Json<Vec<String>>", problem ->> 'detail' AS failed
+            r#"SELECT finished_at, misses AS "misses: Json<Vec<String>>", problem
                FROM job WHERE books_id = $1 AND application_id = $2"#,
             member.books().0,
             application
         )
         .fetch_optional(&self.pool)
         .await?;
-        Ok(row.map(|row| {
-            let failed = || row.failed.map(|why| vec![format!("not recounted: {why}")]);
-            let misses = row.misses.map(|misses| misses.0).or_else(failed);
-            RecountState { finished_at: row.finished_at, misses }
+        Ok(row.map(|row| match (row.finished_at, row.misses) {
+            (None, _) => RecountState::Waiting,
+            (Some(at), Some(Json(misses))) => RecountState::Done { at, misses },
+            (Some(at), None) => RecountState::Failed { at, why: Failure::read(row.problem) },
         }))
     }
 }

@@ -70,6 +70,13 @@ async fn cells_are_typed_over_left_pasted_and_refused_with_a_reason() {
     desk.at("5020", "code").await;
     desk.browser.keys(Key::Delete + "").await;
     desk.browser.wait_for("!document.querySelector('.refused')", "nothing is refused").await;
+    // A code is the same however it is spaced.
+    desk.at("5020", "code").await;
+    desk.browser.keys(TypingData::from("into 50 10") + Key::Enter).await;
+    desk.changes(1).await;
+    desk.at("5020", "fate").await;
+    desk.browser.keys(Key::Delete + "").await;
+    desk.changes(0).await;
 
     desk.at("5010", "code").await;
     desk.browser.paste("5110\tSteam coal\r\n5120\tLogs\r\n").await;

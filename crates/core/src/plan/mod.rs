@@ -6,6 +6,7 @@ pub mod edit;
 mod field;
 pub mod steps;
 pub mod texts;
+pub mod typed;
 
 pub use change::{Change, Fate};
 pub use field::Field;

@@ -30,9 +30,7 @@ macro_rules! causes {
 
             // The place of a rule among the others is no part of it, so that a new rule changes no digest.
             fn digest(&self) -> u64 {
-                let mut hash = Xxh3::new();
-                match self { $(Self::$rule { $($field),+ } => ($($field,)+).hash(&mut hash),)+ }
-                hash.finish()
+                match self { $(Self::$rule { $($field),+ } => digest(&($($field,)+)),)+ }
             }
         }
     };
@@ -158,6 +156,12 @@ causes! {
     UndoKept { account: AccountId, since: Since }
 }
 
+fn digest(what: &impl Hash) -> u64 {
+    let mut hash = Xxh3::new();
+    what.hash(&mut hash);
+    hash.finish()
+}
+
 impl Cause {
     /// The accounts it is about; the first is the one whose row shows it.
     pub fn accounts(&self) -> Vec<AccountId> {
@@ -229,7 +233,33 @@ impl Cause {
 
     /// Tells it from all other causes: the rule, the accounts, and a digest of the rest.
     pub fn key(&self) -> String {
+        self.key_with(self.digest())
+    }
+
+    /// The key that it had as long as digests took classes by their place among the others. Drafts of that time
+    /// keep reasons by it.
+    pub fn earlier_key(&self) -> Option<String> {
+        let place = |class: &Class| {
+            Class::ALL.iter().position(|one| one == class).unwrap_or_default() as isize
+        };
+        let at = |(class, line): &Place| (place(class), *line);
+        let digest = match self {
+            Self::ClassAcross { account, from, to, older } => {
+                digest(&(account, place(from), place(to), older))
+            }
+            Self::MoveAcross { from, to, lines, classes: (before, after) } => {
+                digest(&(from, to, lines, (place(before), place(after))))
+            }
+            Self::LockedTotal { from, to, until, places: (before, after) } => {
+                digest(&(from, to, until, (at(before), at(after))))
+            }
+            _ => return None,
+        };
+        Some(self.key_with(digest))
+    }
+
+    fn key_with(&self, digest: u64) -> String {
         let ids = self.accounts().iter().map(ToString::to_string).collect::<Vec<_>>().join("-");
-        format!("{}:{ids}:{:016x}", self.rule().key(), self.digest())
+        format!("{}:{ids}:{digest:016x}", self.rule().key())
     }
 }

@@ -61,7 +61,9 @@ impl Finding {
 
     fn of(raised: Raised, names: &Names<'_>, overrides: &BTreeMap<String, Override>) -> Self {
         let Raised { cause, severity, remedies } = raised;
-        let key = cause.key();
+        // A reason that was given under an earlier key holds, and is taken back by it.
+        let earlier = cause.earlier_key().filter(|key| overrides.contains_key(key));
+        let key = earlier.unwrap_or_else(|| cause.key());
         let may_go_on = cause.rule().can_be_overridden();
         Self {
             severity,

@@ -6,6 +6,8 @@ use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::code::Code;
 use zf_core::former::{CodeUse, Finder, FormerCodes, Found};
 use zf_core::ids::AccountId;
+use zf_core::plan::typed::{NoSurvivor, survivor};
+use zf_core::plan::{Change, Field, Plan, Staged};
 
 fn code(text: &str) -> Code {
     Code::parse(text).unwrap()
@@ -91,6 +93,25 @@ fn who_is_called_so_today_counts_before_who_was() {
     assert_eq!(found(&finder, "current ACCOUNT"), "formerly 110");
     assert_eq!(found(&finder, "Old till"), "formerly 120");
     assert_eq!(finder.by_code(&code("113").key()), Found::Former(chart.get(AccountId(6)).unwrap()));
+}
+
+#[test]
+fn whom_to_merge_into_is_typed_as_a_code_of_today_of_the_plan_or_of_before() {
+    let chart = chart();
+    let former: FormerCodes =
+        [past(4, "X-1", "Old"), past(4, "Y", "Old"), past(5, "Y", "Old")].iter().collect();
+    let mut plan = Plan::default();
+    let staged = Staged { base: None, change: Change::Code(Code::parse("NEW 1").unwrap()) };
+    plan.targets.insert(AccountId(99), [(Field::Code, staged)].into());
+    let typed = |code: &str| survivor(code, &chart, &former, &plan);
+    let of = |id| chart.get(AccountId(id)).unwrap();
+    let spaced: String = of(4).code.as_str().chars().flat_map(|c| [c, ' ']).collect();
+    assert_eq!(typed(&spaced), Ok(AccountId(4)), "spaces tell no codes apart");
+    assert_eq!(typed("new1"), Ok(AccountId(99)), "an account that the plan adds");
+    assert_eq!(typed("x\u{2013}1"), Ok(AccountId(4)), "a former code, with another dash");
+    assert!(matches!(typed("y"), Err(NoSurvivor::Several { accounts, .. }) if accounts.len() == 2));
+    assert!(matches!(typed("4711"), Err(NoSurvivor::Nobody(_))));
+    assert!(matches!(typed(" "), Err(NoSurvivor::NotACode(_))));
 }
 
 #[test]

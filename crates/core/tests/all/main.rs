@@ -10,6 +10,7 @@ mod books;
 mod editing;
 mod figures;
 mod finding;
+mod keys;
 mod lines;
 mod linkage;
 mod look_alikes;

@@ -14,6 +14,7 @@ use axum::response::Response;
 use serde::{Deserialize, Serialize};
 use std::time::Instant;
 use zf_core::rehearsal::report::{ChangeCount, Report};
+use zf_store::jobs::RecountState;
 use zf_store::member::Member;
 use zf_store::plans::applying::{Agreement, AppliedPlan};
 
@@ -81,7 +82,14 @@ pub(crate) async fn show(
     Path((_, application)): Path<(i64, i64)>,
 ) -> Result<Json<ProofView>, Problem> {
     let applied = app.store.application(member, application).await?;
-    let recount = app.store.recount_state(member, application).await?;
+    let (recounted_at, recount_misses) = match app.store.recount_state(member, application).await? {
+        None | Some(RecountState::Waiting) => (None, Vec::new()),
+        Some(RecountState::Done { at, misses }) => (Some(instant(at)), misses),
+        Some(RecountState::Failed { at, why }) => {
+            let why = Problem::from(why).detail;
+            (Some(instant(at)), vec![format!("not recounted: {why}")])
+        }
+    };
     Ok(Json(ProofView {
         id: applied.id,
         name: applied.name,
@@ -89,8 +97,8 @@ pub(crate) async fn show(
         applied_at: instant(applied.applied_at),
         undo_of: applied.undo_of,
         undone_by: applied.undone_by,
-        recounted_at: recount.as_ref().and_then(|r| r.finished_at).map(instant),
-        recount_misses: recount.and_then(|r| r.misses).unwrap_or_default(),
+        recounted_at,
+        recount_misses,
         counts: applied.report.counts(),
         report: ReportView::of(&applied.report),
     }))

@@ -12,6 +12,7 @@ use serde::Deserialize;
 use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
 use zf_sheets::Format;
+use zf_store::jobs::RecountState;
 use zf_store::journal::lines::JournalFilter;
 
 /// Hands over a proof as XLSX.
@@ -25,7 +26,11 @@ pub(crate) async fn proof(
 ) -> Result<Response, Problem> {
     let applied = app.store.application(member, application).await?;
     let recount = app.store.recount_state(member, application).await?;
-    let recounted = recount.and_then(|r| r.finished_at).map_or("not yet".to_owned(), instant);
+    let recounted = match recount {
+        None | Some(RecountState::Waiting) => "not yet".to_owned(),
+        Some(RecountState::Done { at, .. }) => instant(at),
+        Some(RecountState::Failed { why, .. }) => format!("no: {}", Problem::from(why).detail),
+    };
     let tables = proof_of::tables(&applied, &recounted);
     saved(&format!("proof-{application}"), Format::Xlsx, tables).await
 }

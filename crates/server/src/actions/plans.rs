@@ -22,6 +22,7 @@ use zf_core::history::Split;
 use zf_core::ids::{AccountId, LineId};
 use zf_core::plan::edit::{Done, Edit, Wanted};
 use zf_core::plan::steps::{Steps, Way};
+use zf_core::plan::typed::{NoSurvivor, survivor};
 use zf_core::plan::{Change, Fate, Field, Plan, PlanStatus, texts};
 use zf_core::rehearsal::AddedPlace;
 use zf_core::rehearsal::changed::Changed;
@@ -395,19 +396,43 @@ pub(crate) struct EditForm {
     account: AccountId,
     /// What one saw staged there; none when nothing was.
     seen: Option<Change>,
-    #[schema(value_type = Wanted)]
-    wanted: Checked<Wanted>,
+    #[schema(value_type = WantedForm)]
+    wanted: Checked<WantedForm>,
+}
+
+/// What is wanted of one field, as a person says it.
+#[derive(Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum WantedForm {
+    /// That it becomes this.
+    Stage(Change),
+    /// That what is staged in it is taken back.
+    TakeBack(Field),
+    /// That the account is merged into the one with this code, as it was typed in place of its own.
+    MergeInto(String),
 }
 
 impl EditForm {
-    fn parse(self) -> Result<Edit, RefusedField> {
+    fn parse(
+        self,
+        survivor: impl Fn(&str) -> Result<AccountId, NoSurvivor>,
+    ) -> Result<Edit, RefusedField> {
         let Self { account, seen, wanted: Checked { sent, read } } = self;
-        let field = sent.pointer("/stage/field").and_then(Value::as_str).unwrap_or("wanted");
+        let staged = sent.pointer("/stage/field").and_then(Value::as_str);
+        let typed = sent.get("merge_into").map(|_| Field::Code.key());
+        let field = staged.or(typed).unwrap_or("wanted");
         let refuse = |reason: String| {
             let field = field.to_owned();
             RefusedField { account: Some(account.0), field, reason }
         };
-        let wanted = read.map_err(&refuse)?;
+        let wanted = match read.map_err(&refuse)? {
+            WantedForm::Stage(change) => Wanted::Stage(change),
+            WantedForm::TakeBack(field) => Wanted::TakeBack(field),
+            WantedForm::MergeInto(typed) => {
+                let into = survivor(&typed).map_err(|why| refuse(why.to_string()))?;
+                Wanted::Stage(Change::Fate(Fate::MergeInto { into }))
+            }
+        };
         if let Wanted::Stage(Change::History(split)) = &wanted {
             split.look_at().map_err(|why| refuse(why.to_string()))?;
         }
@@ -529,11 +554,10 @@ pub(crate) async fn edit(
     let shown = form.revision;
     check_shown(&staged, shown)?;
     let (mut edits, mut refused) = (Vec::new(), Vec::new());
+    let Today { chart, former, .. } = &snapshot.today;
     for form in form.edits {
-        match form.parse() {
-            Ok(edit) if is_known(&snapshot.today.chart, &staged.plan, edit.account) => {
-                edits.push(edit)
-            }
+        match form.parse(|typed| survivor(typed, chart, former, &staged.plan)) {
+            Ok(edit) if is_known(chart, &staged.plan, edit.account) => edits.push(edit),
             Ok(Edit { account, wanted, .. }) => refused.push(RefusedField {
                 account: Some(account.0),
                 field: wanted.field().key().to_owned(),
@@ -545,7 +569,7 @@ pub(crate) async fn edit(
     if !refused.is_empty() {
         return Err(Problem::refused(refused));
     }
-    stage(&app, member, plan, &snapshot.today.chart, &edits, Vec::new(), shown).await
+    stage(&app, member, plan, chart, &edits, Vec::new(), shown).await
 }
 
 /// Which way to go along one's steps.

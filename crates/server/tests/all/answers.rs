@@ -89,6 +89,34 @@ async fn an_upload_that_is_left_in_the_middle_is_no_fault_of_the_server() {
 }
 
 #[tokio::test]
+async fn an_upload_that_stalls_is_told_so_and_is_not_kept() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let before = site.ask(&ann, Method::GET, "BOOKS/imports", Value::Null).await;
+    let begun = "--x\r\nContent-Disposition: form-data; name=\"kind\"\r\n\r\nchart\r\n--x\r\nContent-Disposition: \
+                 form-data; name=\"file\"; filename=\"c.csv\"\r\n\r\nCode,Name\r\n";
+    let (_, signed_in) = site.sign_in("ann@books.example", crate::site::PASSWORD).await;
+    let cookies = signed_in.headers().get_all("set-cookie").iter();
+    let cookies = cookies.map(|cookie| cookie.to_str().unwrap().split(';').next().unwrap());
+    let cookie = cookies.collect::<Vec<_>>().join("; ");
+    let path = site.at("BOOKS/imports").replace(&site.address, "");
+    let head = format!(
+        "POST {path} HTTP/1.1\r\nHost: x\r\nCookie: {cookie}\r\nContent-Length: 5000\r\n\
+         Content-Type: multipart/form-data; boundary=x\r\n\r\n{begun}"
+    );
+    let mut stream = TcpStream::connect(site.address.trim_start_matches("http://")).await.unwrap();
+    stream.write_all(head.as_bytes()).await.unwrap();
+    // What comes next never comes, but the line stays open.
+    let mut answer = vec![0; 8 << 10];
+    let read = stream.read(&mut answer).await.unwrap();
+    let answer = String::from_utf8_lossy(&answer[..read]);
+    assert!(answer.starts_with("HTTP/1.1 408"), "{answer}");
+    assert!(answer.contains("too_slow"), "{answer}");
+    let kept = site.ask(&ann, Method::GET, "BOOKS/imports", Value::Null).await;
+    assert_eq!(kept, before, "nothing of it is kept");
+}
+
+#[tokio::test]
 async fn names_of_files_are_kept_as_they_read() {
     let site = Site::open().await;
     let ann = site.ann().await;

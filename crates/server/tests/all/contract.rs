@@ -32,7 +32,7 @@ fn core_and_intake_depend_on_nothing_that_does_io() {
 const FREE: &str = "
     agent day ends locked begun_at client drawing expires_at head invited_by link made_at new_password plan plan_name recovery_codes seal seen_at sent_by
     secret subject used_at factor_since
-    Code Currency about above account acknowledged against amount amounts applied_at as_of at balance books budgeted by caption cells
+    Code Currency about above merge_into account acknowledged against amount amounts applied_at as_of at balance books budgeted by caption cells
     code codes
     created_at credit credits currency date debit debits delimiter description detail difference digest
     dimensions does email encoding end entries entry evidence file file_name finding fingerprint first

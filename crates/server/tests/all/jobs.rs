@@ -54,6 +54,34 @@ async fn what_is_being_stored_says_so_and_can_be_stopped() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_file_whose_job_was_given_up_says_so() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let path = waiting(&site, &ann).await;
+    // What is known of a job whose servers died of it.
+    site.books.tamper("UPDATE job SET state = 'failed', shown = NULL, problem = NULL").await;
+    let (status, told) = site.ask(&ann, Method::GET, &path, Value::Null).await;
+    assert_eq!((status, &told["code"]), (500, &json!("given_up")), "{told}");
+    assert!(told["detail"].as_str().unwrap().contains("stopped twice"), "{told}");
+    let (_, progress) = site.ask(&ann, Method::GET, &format!("{path}/progress"), Value::Null).await;
+    assert!(progress["message"].as_str().unwrap().contains("stopped twice"), "{progress}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_of_which_nothing_can_be_shown_is_not_answered_as_if_it_were_empty() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let path = waiting(&site, &ann).await;
+    // It is looked at again, and whoever does it finds that somebody stored it meanwhile.
+    let gone = "CREATE FUNCTION forget() RETURNS trigger LANGUAGE plpgsql AS $$
+                BEGIN NEW.shown := NULL; RETURN NEW; END $$;
+                CREATE TRIGGER forget BEFORE UPDATE ON job FOR EACH ROW EXECUTE FUNCTION forget()";
+    site.books.tamper(gone).await;
+    let (status, told) = site.ask(&ann, Method::PUT, &path, json!({})).await;
+    assert_eq!((status, &told["code"]), (404, &json!("not_found")), "{told}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_file_that_is_being_stored_can_be_dropped() {
     let site = Site::open().await;
     let ann = site.ann().await;

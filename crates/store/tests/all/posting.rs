@@ -11,7 +11,7 @@ use zf_core::ids::StrandId;
 use zf_core::rehearsal::rule::Rule;
 use zf_core::settings::SettingChange;
 use zf_store::StoreError;
-use zf_store::jobs::{Outcome, Progress, Task};
+use zf_store::jobs::{Outcome, Progress, RecountState, Task};
 use zf_store::plans::applying::NotApplied;
 use zf_testing::{Books, agreement};
 
@@ -185,14 +185,14 @@ async fn a_recount_is_queued_once_for_an_application_and_carried_out_by_whoever_
     spend(&books, "5010").await;
     let applied = books.apply(books.stage("5010 code 5110").await).await.unwrap();
     let state = async || books.store.recount_state(books.member, applied.0).await.unwrap().unwrap();
-    assert!(state().await.finished_at.is_none(), "not yet");
+    assert_eq!(state().await, RecountState::Waiting);
     let job = books.store.take_job().await.unwrap().unwrap();
     assert_eq!(job.task, Task::Recount { application: applied.0 });
     assert!(books.store.take_job().await.unwrap().is_none(), "nobody else is given it");
     let found = books.store.recount_for(&job, &Progress::default()).await.unwrap();
     books.store.finish_job(&job, Outcome::Recounted(&found)).await.unwrap();
     let done = state().await;
-    assert!(done.finished_at.is_some() && done.misses == Some(Vec::new()));
+    assert!(matches!(&done, RecountState::Done { misses, .. } if misses.is_empty()), "{done:?}");
     assert!(books.store.take_job().await.unwrap().is_none(), "there is nothing left to do");
 }
 

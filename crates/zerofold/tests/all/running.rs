@@ -96,6 +96,15 @@ async fn a_server_without_people_shows_a_link_and_is_ready_and_measured() {
         measured.contains(r#"requests_total{method="GET",route="/api/books",status="401"} 1"#),
         "{measured}"
     );
+    // What anybody makes up has no figures of its own, or a stranger fills the memory with them.
+    for path in ["/api/books", "/api/books/1/made-up", "/made/up"] {
+        let method = reqwest::Method::from_bytes(b"MADEUP").unwrap();
+        let url = format!("{}{path}", server.address());
+        assert!(reqwest::Client::new().request(method, url).send().await.is_ok());
+    }
+    let (_, measured) = get(format!("http://{metrics}/metrics")).await;
+    assert!(measured.contains(r#"{method="other",route="/api/books""#), "{measured}");
+    assert!(!measured.to_lowercase().contains("made"), "{measured}");
     let page = get(format!("{}/metrics", server.address())).await.1;
     assert!(!page.contains("requests_total"), "they are shown at their own address only");
 

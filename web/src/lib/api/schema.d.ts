@@ -2240,7 +2240,7 @@ export interface components {
         EditForm: {
             account: components["schemas"]["AccountId"];
             seen?: null | components["schemas"]["Change"];
-            wanted: components["schemas"]["Wanted"];
+            wanted: components["schemas"]["WantedForm"];
         };
         /** @description Changes of staged fields. */
         Edits: {
@@ -3297,7 +3297,7 @@ export interface components {
             status: number;
         };
         /** @enum {string} */
-        ProblemCode: "another_site" | "busy" | "cannot_open" | "cautions_unread" | "changed_since" | "code_wanted" | "crowded" | "database_away" | "edit_conflict" | "fields_refused" | "file_unreadable" | "internal" | "letter_not_sent" | "malformed" | "not_allowed" | "not_found" | "not_json" | "not_laid_out" | "not_proved" | "not_staged" | "not_stored" | "nothing_ready" | "nothing_to_apply" | "nothing_to_stage" | "not_yours" | "outcome_unknown" | "plan_ended" | "refused" | "rows_rejected" | "signed_out" | "stopped" | "stopped_by_hand" | "stored_before" | "stored_meanwhile" | "too_long" | "too_large" | "too_many_tries" | "too_slow" | "took_too_long" | "unstorable" | "upload_too_large" | "upload_unreadable" | "wrong_code" | "wrong_sign_in";
+        ProblemCode: "another_site" | "busy" | "cannot_open" | "cautions_unread" | "changed_since" | "code_wanted" | "crowded" | "database_away" | "edit_conflict" | "fields_refused" | "file_unreadable" | "given_up" | "internal" | "letter_not_sent" | "malformed" | "not_allowed" | "not_found" | "not_json" | "not_laid_out" | "not_proved" | "not_staged" | "not_stored" | "nothing_ready" | "nothing_to_apply" | "nothing_to_stage" | "not_yours" | "outcome_unknown" | "plan_ended" | "refused" | "rows_rejected" | "signed_out" | "stopped" | "stopped_by_hand" | "stored_before" | "stored_meanwhile" | "too_long" | "too_large" | "too_many_tries" | "too_slow" | "took_too_long" | "unstorable" | "upload_too_large" | "upload_unreadable" | "wrong_code" | "wrong_sign_in";
         /**
          * @description How things stand with what is done with a file.
          * @enum {string}
@@ -4248,6 +4248,17 @@ export interface components {
         } | {
             /** @description That what is staged in it is taken back. */
             take_back: components["schemas"]["Field"];
+        };
+        /** @description What is wanted of one field, as a person says it. */
+        WantedForm: {
+            /** @description That it becomes this. */
+            stage: components["schemas"]["Change"];
+        } | {
+            /** @description That what is staged in it is taken back. */
+            take_back: components["schemas"]["Field"];
+        } | {
+            /** @description That the account is merged into the one with this code, as it was typed in place of its own. */
+            merge_into: string;
         };
         /** @description A row with something worth knowing. */
         WarningView: {

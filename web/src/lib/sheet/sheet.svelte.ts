@@ -7,7 +7,7 @@ import type { BooksState } from '../books.svelte';
 import {
   fieldOf,
   giveFate,
-  mergeInto,
+  mergeIntoTyped,
   stage,
   takeAllBack,
   takeBack,
@@ -189,45 +189,15 @@ export class SheetState {
 
   /** Stages what was typed or pasted into cells. */
   async #take(cells: Typed[]): Promise<void> {
-    const strangers: [string, { value: string; reason: string }][] = [];
-    const edits = cells.flatMap((typed) => {
-      const edit = this.#meaning(typed);
-      if ('account' in edit) return [edit];
-      strangers.push([cell(typed.row.id, typed.column), { value: typed.text.trim(), ...edit }]);
-      return [];
-    });
-    if (strangers.length > 0) this.refused = new Map([...this.refused, ...strangers]);
-    await this.stage(edits, strangers.length);
+    await this.stage(cells.map(meaning));
   }
 
-  /** What a text in a cell means: an edit, or why it cannot be one. An empty cell is as today. */
-  #meaning({ row, column, text }: Typed): Edit | { reason: string } {
-    const value = text.trim();
-    const into = /^into\s+(.+)$/i.exec(value)?.[1];
-    if (column === 'code' && into) {
-      const wanted = told(into);
-      const bears = (r: SheetRow) => told(r.code) === wanted;
-      const bore = (r: SheetRow) => r.former.some((code) => told(code) === wanted);
-      const survivor = this.all.find(bears) ?? this.all.find(bore);
-      if (!survivor) return { reason: `no account has, or ever had, the code ${into}` };
-      return mergeInto(row.id, survivor.id);
-    }
-    if (value === '' && !row.added) return takeBack(row.id, column);
-    return stage(row.id, { field: column, value });
-  }
-
-  /**
-   * Stages edits. Those that cannot be taken are marked and explained, as were `strangers` cells
-   * before; the others are staged.
-   */
-  async stage(edits: Edit[], strangers = 0): Promise<void> {
+  /** Stages edits. Those that cannot be taken are marked and explained; the others are staged. */
+  async stage(edits: Edit[]): Promise<void> {
     const refused = new Map(this.refused);
-    edits.forEach((e) => refused.delete(cell(e.account, fieldOf(e.wanted))));
-    const explain = (marked: number) => {
-      const all = edits.length + strangers;
-      this.message = marked ? `${marked} of ${all} cells cannot be taken; they are marked.` : '';
-    };
-    explain(strangers);
+    const wanted = new Map(edits.map((edit) => [cellOf(edit), edit]));
+    for (const key of wanted.keys()) refused.delete(key);
+    this.message = '';
     try {
       await this.books.edit(edits);
     } catch (error) {
@@ -236,13 +206,12 @@ export class SheetState {
         this.message = error instanceof Error ? error.message : String(error);
         return;
       }
-      const wanted = new Map(edits.map((e) => [cell(e.account, fieldOf(e.wanted)), e]));
       for (const { account, field, reason } of fields) {
         const key = cell(account ?? 0, field);
         refused.set(key, { value: typedIn(wanted.get(key)), reason });
         wanted.delete(key);
       }
-      explain(fields.length + strangers);
+      this.message = `${fields.length} of ${edits.length} cells cannot be taken; they are marked.`;
       await this.books.edit([...wanted.values()]);
     } finally {
       this.refused = refused;
@@ -390,14 +359,26 @@ export class SheetState {
   }
 }
 
-/** The text that an edit would put into a cell. */
-function typedIn(edit: Edit | undefined): string {
-  const value = edit && 'stage' in edit.wanted ? edit.wanted.stage.value : '';
-  return typeof value === 'string' ? value : '';
+/** What a text in a cell means. An empty cell is as today. */
+function meaning({ row, column, text }: Typed): Edit {
+  const value = text.trim();
+  const into = /^into\s+(.+)$/i.exec(value)?.[1];
+  if (column === 'code' && into) return mergeIntoTyped(row.id, into);
+  if (value === '' && !row.added) return takeBack(row.id, column);
+  return stage(row.id, { field: column, value });
 }
 
-/** A code as it is told from others here: however its dashes and letters are typed. */
-const told = (code: string): string => code.toLowerCase().replace(/[\u2010-\u2015\u2212]/g, '-');
+/** The cell that an edit was typed into; whom to merge into is typed in place of a code. */
+const cellOf = ({ account, wanted }: Edit): string =>
+  cell(account, 'merge_into' in wanted ? 'code' : fieldOf(wanted));
+
+/** The text that an edit would put into a cell. */
+function typedIn(edit: Edit | undefined): string {
+  if (!edit) return '';
+  if ('merge_into' in edit.wanted) return `into ${edit.wanted.merge_into}`;
+  const value = 'stage' in edit.wanted ? edit.wanted.stage.value : '';
+  return typeof value === 'string' ? value : '';
+}
 
 /** A code counted on by so many: 5010 by 2 is 5012. Codes that end in a letter stay. */
 function countedOn(code: string, by: number): string {

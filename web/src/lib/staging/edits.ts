@@ -3,7 +3,8 @@ import type { Schemas } from '../api/client';
 
 export type Field = Schemas['Field'];
 export type Change = Schemas['Change'];
-export type Wanted = Schemas['Wanted'];
+/** What is wanted of a field, as a person says it. */
+export type Wanted = Schemas['WantedForm'];
 export type Fate = Schemas['Fate'];
 
 /** What a field can be given. */
@@ -41,8 +42,16 @@ export function takeAllBack(account: number, target: Target | undefined): Edit[]
   return fields.map((field) => takeBack(account, field));
 }
 
-export const fieldOf = (wanted: Wanted): Field =>
-  'stage' in wanted ? wanted.stage.field : wanted.take_back;
+/** The edit that merges an account into the one whose code was typed. */
+export const mergeIntoTyped = (account: number, code: string): Edit => ({
+  account,
+  wanted: { merge_into: code },
+});
+
+export function fieldOf(wanted: Wanted): Field {
+  if ('stage' in wanted) return wanted.stage.field;
+  return 'merge_into' in wanted ? 'fate' : wanted.take_back;
+}
 
 /** Whether two changes are the same; none is like none. */
 export const same = (one?: Change | null, other?: Change | null): boolean =>

@@ -1,7 +1,7 @@
 //! What is being done with a waiting file: how far it is, and what came of it.
 
 use crate::catalogue::ProblemCode;
-use crate::problem::KeptProblem;
+use crate::jobs::NO_LONGER;
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
@@ -13,7 +13,7 @@ use serde_json::{Value, json};
 use std::time::Duration;
 use tokio::time::Instant;
 use zf_core::file_kind::FileKind;
-use zf_store::jobs::{JobState, State as Stands, Step};
+use zf_store::jobs::{Failure, JobState, State as Stands, Step};
 use zf_store::member::Member;
 
 /// How long an answer waits for what is being done: a small file is answered at once, and of a large
@@ -96,7 +96,7 @@ impl ProgressView {
             rows_checked,
             rows_stored,
             stored: job.stored,
-            message: job.problem.map(|kept| KeptProblem::read(&kept).detail),
+            message: job.failure.map(|failure| Problem::from(failure).detail),
         }
     }
 }
@@ -116,7 +116,7 @@ pub(super) async fn follow(app: &App, member: Member, id: i64) -> Result<Answer,
         match job.state {
             Stands::Underway if Instant::now() < until => tokio::time::sleep(POLL).await,
             Stands::Underway => return Ok(Answer::underway(id, job)),
-            Stands::Failed => return Err(KeptProblem::read(&job.problem.unwrap_or_default())),
+            Stands::Failed => return Err(job.failure.unwrap_or(Failure::GivenUp).into()),
             Stands::Cancelled => {
                 let stopped = "it was stopped; nothing of it was stored";
                 return Err(Problem::new(
@@ -126,12 +126,12 @@ pub(super) async fn follow(app: &App, member: Member, id: i64) -> Result<Answer,
                 ));
             }
             Stands::Done if job.step == Step::Store => {
-                let rows = job.stored.unwrap_or_default();
+                let rows = job.stored.ok_or(NO_LONGER)?;
                 return Ok(Answer::Done(json!(StoredView { rows })));
             }
             Stands::Done => {
-                let shown = app.store.shown(member, id).await?;
-                return Ok(Answer::Done(shown.map(|(shown, _)| shown).unwrap_or_default()));
+                let (shown, _) = app.store.shown(member, id).await?.ok_or(NO_LONGER)?;
+                return Ok(Answer::Done(shown));
             }
         }
     }
