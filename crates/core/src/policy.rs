@@ -3,6 +3,7 @@
 use crate::chart::{Account, Class, Section};
 use crate::code::{Code, Interval};
 use crate::keyed::keyed;
+use std::collections::BTreeMap;
 use std::fmt;
 
 keyed! {
@@ -15,6 +16,52 @@ keyed! {
         /// Not looked at.
         Off = "off", "off";
     }
+}
+
+/// Declares the rules that books can tighten or relax: key, what holds by it, why there is such a rule, and how
+/// strict it is where books say nothing.
+macro_rules! relaxable {
+    ($($(#[$doc:meta])* $name:ident = $key:literal, $holds:literal, $why:literal, $usual:ident;)+) => {
+        keyed! {
+            /// A rule that books can tighten or relax.
+            RelaxableRule { $($(#[$doc])* $name = $key, $holds;)+ }
+        }
+
+        impl RelaxableRule {
+            /// Why there is such a rule.
+            pub const fn reason(self) -> &'static str {
+                match self { $(Self::$name => $why,)+ }
+            }
+
+            /// How strict it is where books say nothing.
+            const fn usual(self) -> Level {
+                match self { $(Self::$name => Level::$usual,)+ }
+            }
+        }
+    };
+}
+
+relaxable! {
+    /// Codes outside the blocks of their class.
+    OutsideBlock = "outside_block",
+        "A code lies in a block of its class",
+        "A code is read at a glance: its first digits say what kind of account it is.",
+        Caution;
+    /// Codes that another account used to bear.
+    ReusedCode = "reused_code",
+        "A code that another account used to bear is not given out again",
+        "Old statements, exports and habits still mean the account that bore it before.",
+        Caution;
+    /// Archiving what has a balance.
+    ArchiveWithBalance = "archive_with_balance",
+        "What is archived has no balance",
+        "What is out of sight and has a balance is missed when the books are closed.",
+        Stop;
+    /// Archiving what was used of late.
+    ArchiveWhenRecent = "archive_when_recent",
+        "What is archived has no line since the start of the prior fiscal year",
+        "This year's comparison and the return for last year still show it.",
+        Stop;
 }
 
 /// A stretch of the code line that belongs to a class, or to one of its sections.
@@ -204,32 +251,43 @@ pub struct Policy {
     pub format: CodeFormat,
     /// Which codes belong to which class; empty when the books have no blocks.
     pub blocks: Vec<Block>,
-    /// A code outside the blocks of its class.
-    pub outside_block: Level,
-    /// A code that another account used to bear.
-    pub reused_code: Level,
-    /// Archiving an account that has a balance.
-    pub archive_with_balance: Level,
-    /// Archiving an account with a line since the start of the prior fiscal year.
-    pub archive_when_recent: Level,
+    /// How strict the books take rules; those that they say nothing of are as usual.
+    levels: BTreeMap<RelaxableRule, Level>,
 }
 
 impl Default for Policy {
-    /// The format takes any code; there are no blocks; old codes may be reused once read about;
-    /// archiving is strict.
+    /// The format takes any code; there are no blocks; every rule is as strict as usual.
     fn default() -> Self {
-        Self {
-            format: CodeFormat::any(1, crate::code::MAX_CODE as u8),
-            blocks: Vec::new(),
-            outside_block: Level::Caution,
-            reused_code: Level::Caution,
-            archive_with_balance: Level::Stop,
-            archive_when_recent: Level::Stop,
-        }
+        Self::new(CodeFormat::any(1, crate::code::MAX_CODE as u8), Vec::new())
     }
 }
 
 impl Policy {
+    /// A policy under which every rule is as strict as usual.
+    pub const fn new(format: CodeFormat, blocks: Vec<Block>) -> Self {
+        Self { format, blocks, levels: BTreeMap::new() }
+    }
+
+    /// How strict a rule is.
+    pub fn level(&self, rule: RelaxableRule) -> Level {
+        self.levels.get(&rule).copied().unwrap_or(rule.usual())
+    }
+
+    /// The same of every rule.
+    pub fn levels(&self) -> impl Iterator<Item = (RelaxableRule, Level)> + '_ {
+        RelaxableRule::ALL.iter().map(|rule| (*rule, self.level(*rule)))
+    }
+
+    /// Takes a rule this strictly.
+    pub fn take(&mut self, rule: RelaxableRule, level: Level) {
+        // Policies that mean the same are the same.
+        if level == rule.usual() {
+            self.levels.remove(&rule);
+        } else {
+            self.levels.insert(rule, level);
+        }
+    }
+
     /// Where the codes of an account belong: in the blocks of its section, or, where the section has
     /// none of its own, in those of its class.
     pub fn blocks_of(&self, class: Class, section: Option<Section>) -> Vec<&Interval> {

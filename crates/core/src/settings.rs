@@ -3,66 +3,12 @@
 use crate::activity::{Activity, Shares, Slot};
 use crate::calendar::{FiscalCalendar, Period, say_day};
 use crate::chart::Account;
-use crate::keyed::keyed;
 use crate::money::Currency;
-use crate::policy::{Level, Policy};
+use crate::policy::{Level, Policy, RelaxableRule};
 use crate::today::Today;
 use crate::trail::Deed;
 use crate::trial_balance::balance;
 use time::{Date, Month};
-
-keyed! {
-    /// A rule that books can tighten or relax.
-    RelaxableRule {
-        /// Codes outside the blocks of their class.
-        OutsideBlock = "outside_block", "A code lies in a block of its class";
-        /// Codes that another account used to bear.
-        ReusedCode = "reused_code", "A code that another account used to bear is not given out again";
-        /// Archiving what has a balance.
-        ArchiveWithBalance = "archive_with_balance", "What is archived has no balance";
-        /// Archiving what was used of late.
-        ArchiveWhenRecent = "archive_when_recent", "What is archived has no line since the start of the prior fiscal year";
-    }
-}
-
-impl RelaxableRule {
-    /// Why there is such a rule.
-    pub const fn reason(self) -> &'static str {
-        match self {
-            Self::OutsideBlock => {
-                "A code is read at a glance: its first digits say what kind of account it is."
-            }
-            Self::ReusedCode => {
-                "Old statements, exports and habits still mean the account that bore it before."
-            }
-            Self::ArchiveWithBalance => {
-                "What is out of sight and has a balance is missed when the books are closed."
-            }
-            Self::ArchiveWhenRecent => {
-                "This year's comparison and the return for last year still show it."
-            }
-        }
-    }
-
-    /// How strict it is as a policy has it.
-    pub const fn level(self, policy: &Policy) -> Level {
-        match self {
-            Self::OutsideBlock => policy.outside_block,
-            Self::ReusedCode => policy.reused_code,
-            Self::ArchiveWithBalance => policy.archive_with_balance,
-            Self::ArchiveWhenRecent => policy.archive_when_recent,
-        }
-    }
-
-    fn set(self, policy: &mut Policy, level: Level) {
-        match self {
-            Self::OutsideBlock => policy.outside_block = level,
-            Self::ReusedCode => policy.reused_code = level,
-            Self::ArchiveWithBalance => policy.archive_with_balance = level,
-            Self::ArchiveWhenRecent => policy.archive_when_recent = level,
-        }
-    }
-}
 
 /// From when a journal is complete.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -209,8 +155,8 @@ impl Settings {
                 (Deed::ChangedUsage, format!("from {from} to {}", words(*complete)))
             }
             SettingChange::Rule(rule, level) => {
-                let from = rule.level(&self.policy);
-                rule.set(&mut settings.policy, *level);
+                let from = self.policy.level(*rule);
+                settings.policy.take(*rule, *level);
                 let words = (from.words(), level.words());
                 let rule = rule.words();
                 (Deed::ChangedPolicy, format!("{rule}: from {} to {}", words.0, words.1))

@@ -20,6 +20,7 @@ pub mod layout;
 pub mod lines;
 pub mod numbers;
 mod paths;
+mod period_text;
 mod periods;
 pub mod question;
 mod ranges;

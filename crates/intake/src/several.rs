@@ -3,7 +3,7 @@
 
 use crate::columns::Column;
 use crate::layout::{Layout, headings};
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::rows::{Rows, Walk};
 use crate::{RawRow, Sheet};
 use std::collections::HashSet;
@@ -184,7 +184,7 @@ fn question(alike: &[(&Sheet, u32)], first: &str, all: bool) -> Question {
         .map(|(sheet, _)| Answer::new(&sheet.name, format!("only “{}”", sheet.name), rows(sheet)));
     let together = Answer::new(ALL, "all of them, as one table", counted(together, "row"));
     Question {
-        about: "sheet".to_owned(),
+        about: About::Sheet,
         say: format!("The sheets {} have the same columns. Are they one table?", names.join(", ")),
         readings: std::iter::once(together).chain(readings).collect(),
         default: Some(if all { ALL.to_owned() } else { first.to_owned() }),

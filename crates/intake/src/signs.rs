@@ -2,7 +2,7 @@
 //! that it stands on the usual side of its account.
 
 use crate::columns::Column;
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use zf_core::chart::Account;
 use zf_core::keyed;
@@ -18,13 +18,10 @@ keyed! {
     }
 }
 
-/// What the question is about.
-pub(crate) const ABOUT: &str = "signs";
-
 impl Signs {
     /// What somebody said of a file.
     pub(crate) fn said(reading: &Reading) -> Option<Self> {
-        reading.answers.get(ABOUT).and_then(|key| Self::from_key(key))
+        reading.answers.get(&About::Signs).and_then(|key| Self::from_key(key))
     }
 
     /// Whether a file could mean either: nothing else in it tells debits from credits.
@@ -48,7 +45,7 @@ pub(crate) fn question(gives: impl Fn(Signs) -> String) -> Question {
     let readings =
         Signs::ALL.iter().map(|signs| Answer::new(signs.key(), signs.words(), gives(*signs)));
     Question {
-        about: ABOUT.to_owned(),
+        about: About::Signs,
         say: "What does the sign of an amount say?".to_owned(),
         readings: readings.collect(),
         default: Some(Signs::Usual.key().to_owned()),

@@ -17,6 +17,7 @@ mod letters;
 mod looked;
 mod mail;
 mod measured;
+pub mod passwords;
 mod people;
 mod problem;
 mod router;

@@ -3,11 +3,11 @@
 use crate::catalogue::ProblemCode;
 use crate::letters::News;
 use crate::session::Client;
-use crate::{App, Problem, secrets};
+use crate::{App, Problem, passwords, secrets};
 use axum::http::StatusCode;
 use serde::Deserialize;
 use time::{Duration, OffsetDateTime};
-use zf_core::people::{Purpose, look_at_password};
+use zf_core::people::Purpose;
 use zf_store::StoreError;
 use zf_store::people::Person;
 use zf_store::people::links::Invitation;
@@ -124,7 +124,7 @@ impl App {
         password: String,
         own: &[&str],
     ) -> Result<String, Problem> {
-        look_at_password(&password, own).map_err(|why| Problem::field(field, why))?;
+        passwords::look_at(&password, own).map_err(|why| Problem::field(field, why))?;
         self.hashing(move || password_auth::generate_hash(password)).await
     }
 

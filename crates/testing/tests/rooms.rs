@@ -1,4 +1,4 @@
-//! The rooms of the house: no files stand in a circle, and in core, store, server and front end each room knows only
+//! The rooms of the house: no files stand in a circle, and in core, intake, store, server and front end each room knows only
 //! those below it.
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "what cannot be read fails the test")]
@@ -46,6 +46,43 @@ const CORE: [&str; 32] = [
     "settings",
 ];
 
+/// The rooms of the intake, from the ground up.
+const INTAKE: [&str; 33] = [
+    "columns",
+    "numbers",
+    "dates",
+    "period_text",
+    "reason",
+    "row_kind",
+    "rows",
+    "codes",
+    "ranges",
+    "paths",
+    "words",
+    "wordings",
+    "question",
+    "wishes",
+    "layout",
+    "several",
+    "reading",
+    "signs",
+    "periods",
+    "template",
+    "audit",
+    "usage",
+    "journal",
+    "balances",
+    "chart",
+    "compare",
+    "crosswalk",
+    "lines",
+    "shapes",
+    "workbook",
+    "table",
+    "analysis",
+    "zero",
+];
+
 /// The rooms of the store, from the ground up.
 const STORE: [&str; 16] = [
     "error", "ids", "turns", "database", "member", "writing", "trail", "people", "chart", "books",
@@ -53,7 +90,7 @@ const STORE: [&str; 16] = [
 ];
 
 /// The rooms of the server, from the ground up.
-const SERVER: [&str; 27] = [
+const SERVER: [&str; 28] = [
     "access",
     "catalogue",
     "problem",
@@ -71,6 +108,7 @@ const SERVER: [&str; 27] = [
     "tagged",
     "answering",
     "session",
+    "passwords",
     "people",
     "headers",
     "assets",
@@ -347,6 +385,7 @@ fn each_room_knows_only_those_below_it() {
         Some(room).filter(|room| !room.is_empty())
     };
     assert_eq!(out_of_order(&graph("core"), &CORE, of_crate), [""; 0]);
+    assert_eq!(out_of_order(&graph("intake"), &INTAKE, of_crate), [""; 0]);
     assert_eq!(out_of_order(&graph("store"), &STORE, of_crate), [""; 0]);
     assert_eq!(out_of_order(&graph("server"), &SERVER, of_crate), [""; 0]);
     // Pages use everything, and nothing uses them.
@@ -363,4 +402,57 @@ fn each_room_knows_only_those_below_it() {
     let planted =
         Graph::from([("money".to_owned(), BTreeSet::from(["review::unused".to_owned()]))]);
     assert_eq!(out_of_order(&planted, &CORE, of_crate), ["money uses review::unused"]);
+}
+
+/// The names under some headings of a manifest, as the code calls them.
+fn dependencies(manifest: &str, headings: &[&str]) -> Vec<String> {
+    let mut names = Vec::new();
+    let mut counts = false;
+    for line in manifest.lines() {
+        if line.starts_with('[') {
+            counts = headings.contains(&line.trim());
+        } else if let Some(name) = line.split(['.', ' ', '=']).next().filter(|_| counts)
+            && !name.is_empty()
+            && !name.starts_with('#')
+        {
+            names.push(name.replace('-', "_"));
+        }
+    }
+    names
+}
+
+/// The words of all files below a folder, if there is one, and of those elsewhere that they take in.
+fn words(folder: &Path) -> BTreeSet<String> {
+    let mut found = BTreeMap::new();
+    if folder.exists() {
+        files(folder, &[], &mut found);
+    }
+    let mut left: Vec<PathBuf> = found.into_values().collect();
+    let is_part = |c: char| c.is_alphanumeric() || c == '_';
+    let mut words = BTreeSet::new();
+    while let Some(file) = left.pop() {
+        let text = fs::read_to_string(&file).unwrap();
+        words.extend(text.split(|c| !is_part(c)).map(str::to_owned));
+        let taken = text.split("#[path = \"").skip(1).filter_map(|rest| rest.split('"').next());
+        left.extend(taken.map(|path| file.parent().unwrap().join(path)));
+    }
+    words
+}
+
+#[test]
+fn every_dependency_is_used() {
+    let crates = Path::new(env!("CARGO_MANIFEST_DIR")).parent().unwrap();
+    for entry in fs::read_dir(crates).unwrap() {
+        let folder = entry.unwrap().path();
+        let manifest = fs::read_to_string(folder.join("Cargo.toml")).unwrap();
+        let own = words(&folder.join("src"));
+        let mut all = words(&folder.join("tests"));
+        all.extend(own.iter().cloned());
+        for name in dependencies(&manifest, &["[dependencies]"]) {
+            assert!(own.contains(&name), "{folder:?} depends on {name} and does not use it");
+        }
+        for name in dependencies(&manifest, &["[dev-dependencies]"]) {
+            assert!(all.contains(&name), "the tests of {folder:?} do not use {name}");
+        }
+    }
 }

@@ -94,5 +94,5 @@ fn policy() -> anyhow::Result<Policy> {
         let codes = Interval::parse_list(codes)?.into_iter();
         blocks.extend(codes.map(|codes| Block { class, section: None, codes }));
     }
-    Ok(Policy { format: CodeFormat::digits(4, 4), blocks, ..Policy::default() })
+    Ok(Policy::new(CodeFormat::digits(4, 4), blocks))
 }

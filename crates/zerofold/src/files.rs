@@ -107,7 +107,7 @@ pub(crate) fn bare_books(
         activity: Activity::default(),
         usage: Usage::default(),
         former: FormerCodes::default(),
-        policy: Policy { format, ..Policy::default() },
+        policy: Policy::new(format, Vec::new()),
         currency,
         calendar: FiscalCalendar::starting(1, 1)?,
         locked: None,

@@ -83,7 +83,7 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
         let (about, reading) = answer
             .split_once('=')
             .with_context(|| format!("“{answer}” is no answer; write ABOUT=READING"))?;
-        choices.answer(about, reading)?;
+        choices.answer(about.parse()?, reading)?;
     }
     let chosen = choices.chosen()?;
     let how = How { encoding: choices.encoding.clone(), delimiter: choices.delimiter };
@@ -255,7 +255,7 @@ fn question_json(question: &Question) -> Value {
     let readings = question.readings.iter();
     let readings = readings.map(|r| json!({ "key": r.key, "say": r.say, "gives": r.gives }));
     json!({
-        "about": question.about,
+        "about": question.about.to_string(),
         "say": question.say,
         "readings": readings.collect::<Vec<_>>(),
         "default": question.default,

@@ -162,6 +162,6 @@ fn hash(own: &[&str]) -> anyhow::Result<String> {
         stdin().lock().read_line(&mut line)?;
         line.trim_end_matches(['\n', '\r']).to_owned()
     };
-    zf_core::people::look_at_password(&password, own)?;
+    zf_server::passwords::look_at(&password, own)?;
     Ok(password_auth::generate_hash(password))
 }

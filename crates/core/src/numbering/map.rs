@@ -61,7 +61,8 @@ pub fn map(today: &Chart, after: &Chart, policy: &Policy) -> Map {
     if habit.is_empty() {
         return drawn(today, after, policy);
     }
-    let policy = Policy { blocks: habit, ..policy.clone() };
+    let mut policy = policy.clone();
+    policy.blocks = habit;
     Map { by_habit: true, ..drawn(today, after, &policy) }
 }
 

@@ -8,7 +8,7 @@ use zf_core::code::{Code, Interval};
 use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Override};
-use zf_core::policy::{Block, CodeFormat, Level};
+use zf_core::policy::{Block, CodeFormat, Level, RelaxableRule};
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::rule::Severity;
 use zf_core::today::Today;
@@ -154,8 +154,8 @@ fn locked_periods_keep_their_history_too() {
 fn the_policy_tightens_and_relaxes() {
     let mut today = railway();
     let archive = "5030 fate archive";
-    today.policy.archive_with_balance = Level::Caution;
-    today.policy.archive_when_recent = Level::Off;
+    today.policy.take(RelaxableRule::ArchiveWithBalance, Level::Caution);
+    today.policy.take(RelaxableRule::ArchiveWhenRecent, Level::Off);
     assert_eq!(raised(&today, archive), ["(archive_balance)"]);
     today.policy.format = CodeFormat::digits(4, 4);
     assert_eq!(raised(&today, "6010 code 60-1"), ["code_format"]);
@@ -163,7 +163,7 @@ fn the_policy_tightens_and_relaxes() {
     let codes = Interval::parse_list("5000 to 6999").unwrap().remove(0);
     today.policy.blocks = vec![Block { class, section: None, codes }];
     assert_eq!(raised(&today, "6010 code 7010"), ["(code_outside_block)"]);
-    today.policy.outside_block = Level::Stop;
+    today.policy.take(RelaxableRule::OutsideBlock, Level::Stop);
     assert_eq!(raised(&today, "6010 code 7010"), ["code_outside_block"]);
 }
 

@@ -5,10 +5,8 @@ use proptest::prelude::*;
 use time::Date;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::money::Currency;
-use zf_core::policy::{Level, Policy};
-use zf_core::settings::{
-    CannotChange, JournalSince, RelaxableRule, SettingChange, Settings, effect,
-};
+use zf_core::policy::{Level, Policy, RelaxableRule};
+use zf_core::settings::{CannotChange, JournalSince, SettingChange, Settings, effect};
 use zf_core::today::Today;
 
 fn settings(today: &Today) -> Settings {

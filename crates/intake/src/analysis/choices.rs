@@ -1,26 +1,28 @@
 //! What a person chose of how a waiting file is read, kept with the file, and what of it is
 //! remembered for the next file of the same form.
 
-use crate::balances::gap;
+use crate::chart::{retired, side_or_none};
 use crate::columns::{Column, reduce};
-use crate::crosswalk::{added, rings};
 use crate::dates::DateOrder;
 use crate::journal::huge;
 use crate::journal::late::{LateMeans, Said};
 use crate::layout::{Chosen as ChosenLayout, Meaning};
 use crate::numbers::DecimalMark;
-use crate::question::Answers;
+use crate::period_text::PeriodsAs;
+use crate::question::{About, Answers};
 use crate::reading::Chosen;
 use crate::rows::{MAX_CELLS, MAX_ROWS};
 use crate::several;
+use crate::signs::Signs;
 use crate::wishes::{CodesBy, TotalsAs, Wishes};
 use crate::wordings::Caption;
+use crate::words::{ActionWord, RowWord};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
 use std::fmt::Display;
 use std::ops::RangeInclusive;
 use zf_core::calendar::Period;
-use zf_core::chart::{Account, Chart, Class, Section};
+use zf_core::chart::{Account, Chart, Class, Section, Status};
 use zf_core::code::{Code, CodeKey};
 use zf_core::ids::AccountId;
 use zf_core::plan::texts;
@@ -76,7 +78,8 @@ pub struct Choices {
     pub late: BTreeMap<i64, LateMeans>,
     /// What was answered to questions: the key of a reading, by what it is about.
     #[cfg_attr(feature = "schema", schema(required))]
-    pub answers: BTreeMap<String, String>,
+    #[cfg_attr(feature = "schema", schema(value_type = BTreeMap<String, String>))]
+    pub answers: Answers,
     /// What is wished of a chart.
     #[cfg_attr(feature = "schema", schema(required))]
     pub wishes: Wishes,
@@ -124,9 +127,6 @@ pub struct Correction {
 /// The most cells that can be corrected here; more is work for a spreadsheet.
 const MAX_CORRECTIONS: usize = 2_000;
 
-/// What the question is about which columns of figures a trial balance is read from.
-pub const FIGURES: &str = "figures";
-
 /// The word for a column of values of a dimension.
 pub const DIMENSION: &str = "dimension";
 
@@ -159,6 +159,27 @@ fn within<T: PartialOrd + Display>(
 
 fn known<T>(field: &'static str, key: &str, of: impl Fn(&str) -> Option<T>) -> Result<T, NotKnown> {
     of(key).ok_or_else(|| NotKnown::new(field, format!("“{key}” is not known here")))
+}
+
+/// Whether a question has such a reading; what is named freely, an account or a code, is looked at where it is used.
+fn has_reading(about: &About, reading: &str) -> bool {
+    match about {
+        About::Signs => Signs::from_key(reading).is_some(),
+        About::Periods => PeriodsAs::from_key(reading).is_some(),
+        About::OwedAndOwn | About::Names | About::Codes(_) | About::NewClass(_) => {
+            Class::from_key(reading).is_some()
+        }
+        About::Kind(_) => RowWord::from_key(reading).is_some(),
+        About::Status(_) => Status::from_key(reading).is_some(),
+        About::Normal(_) => side_or_none(reading).is_some(),
+        About::Action(_) => ActionWord::from_key(reading).is_some(),
+        About::Ranges => matches!(reading, "range" | "list"),
+        About::Rings => matches!(reading, "rotation" | "merges"),
+        About::Openings => matches!(reading, "aside" | "entry"),
+        About::Difference => matches!(reading, "as_it_is" | "mend"),
+        About::StatusFrom => [retired::UNKNOWN, retired::STORED].contains(&reading),
+        _ => true,
+    }
 }
 
 fn yes_or_no(key: &str) -> Option<bool> {
@@ -208,7 +229,7 @@ impl Choices {
             layout: ChosenLayout {
                 header_row: self.header_row,
                 columns: columns.collect::<Result<_, NotKnown>>()?,
-                figures: self.answers.get(FIGURES).cloned(),
+                figures: self.answers.get(&About::Figures).cloned(),
                 base: None,
             },
             dates: self.dates,
@@ -224,37 +245,37 @@ impl Choices {
     ///
     /// # Errors
     /// When the reading is none that the question has.
-    pub fn answer(&mut self, about: &str, reading: &str) -> Result<(), NotKnown> {
-        match about.split_once(':').unwrap_or((about, "")) {
-            ("dates", _) => self.dates = Some(known("dates", reading, DateOrder::from_key)?),
-            ("decimal", _) => {
+    pub fn answer(&mut self, about: About, reading: &str) -> Result<(), NotKnown> {
+        match about {
+            About::Dates => self.dates = Some(known("dates", reading, DateOrder::from_key)?),
+            About::Decimal => {
                 self.decimal = Some(known("decimal", reading, DecimalMark::from_key)?)
             }
-            ("encoding", _) => self.encoding = Some(reading.to_owned()),
-            ("sheet", _) => {
+            About::Encoding => self.encoding = Some(reading.to_owned()),
+            About::Sheet => {
                 self.all_sheets = reading == several::ALL;
                 self.sheet = Some(reading.to_owned()).filter(|_| !self.all_sheets);
             }
-            ("column", heading) => {
-                self.columns.insert(heading.to_owned(), reading.to_owned());
-            }
-            (huge::ABOUT, _) if reading != huge::DAY => {
+            About::Column(heading) => drop(self.columns.insert(heading, reading.to_owned())),
+            About::Entries if reading != huge::DAY => {
                 self.columns.insert(reading.to_owned(), Column::Entry.key().to_owned());
             }
-            ("totals", _) => self.wishes.totals = known("totals", reading, TotalsAs::from_key)?,
-            ("codes_by", _) => {
-                self.wishes.codes_by = known("codes_by", reading, CodesBy::from_key)?
-            }
-            ("code_digits", _) => {
+            About::Totals => self.wishes.totals = known("totals", reading, TotalsAs::from_key)?,
+            About::CodesBy => self.wishes.codes_by = known("codes_by", reading, CodesBy::from_key)?,
+            About::CodeDigits => {
                 self.wishes.code_digits = Some(known("code_digits", reading, |n| n.parse().ok())?);
             }
-            ("roles", _) => self.wishes.roles = known("roles", reading, yes_or_no)?,
-            ("class", wording) => {
+            About::Roles => self.wishes.roles = known("roles", reading, yes_or_no)?,
+            About::Class(wording) => {
                 let class = known("class", reading, Class::from_key)?;
-                self.settled.insert(wording.to_owned(), SettledAs { class, section: None });
+                self.settled.insert(wording, SettledAs { class, section: None });
             }
-            _ => {
-                self.answers.insert(about.to_owned(), reading.to_owned());
+            about => {
+                if !has_reading(&about, reading) {
+                    let reason = format!("“{reading}” is no answer to {about}");
+                    return Err(NotKnown::new("answers", reason));
+                }
+                self.answers.insert(about, reading.to_owned());
             }
         }
         Ok(())
@@ -266,7 +287,7 @@ impl Choices {
     /// When a reading is none that its question has.
     pub fn with_answers(mut self) -> Result<Self, NotKnown> {
         for (about, reading) in std::mem::take(&mut self.answers) {
-            self.answer(&about, &reading)?;
+            self.answer(about, &reading)?;
         }
         Ok(self)
     }
@@ -292,9 +313,10 @@ impl Choices {
 
     fn answers_of_form(&self) -> Answers {
         // What was said of figures and of single rows holds for them alone.
-        let of_a_row =
-            |about: &str| ["code:", added::ABOUT].iter().any(|what| about.starts_with(what));
-        let once = |about: &str| of_a_row(about) || [gap::ABOUT, rings::ABOUT].contains(&about);
+        let once = |about: &About| {
+            let of_a_row = matches!(about, About::Code(_) | About::NewClass(_));
+            of_a_row || matches!(about, About::Difference | About::Rings)
+        };
         let form = self.answers.iter().filter(|(about, _)| !once(about));
         form.map(|(about, reading)| (about.clone(), reading.clone())).collect()
     }

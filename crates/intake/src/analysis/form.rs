@@ -1,12 +1,11 @@
 //! What is asked of the form of a file: what its columns hold, the order of its dates, and the mark of
 //! its decimals.
 
-use super::choices::FIGURES;
 use crate::Rejected;
 use crate::columns::Column;
 use crate::dates::DateOrder;
 use crate::layout::Rival;
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::rows::Rows;
@@ -35,7 +34,7 @@ pub(super) fn questions(
             Err(_) => "no date".to_owned(),
         };
         Question {
-            about: "dates".to_owned(),
+            about: About::Dates,
             say: format!(
                 "Which comes first in a date such as {text}? {} wait for it.",
                 counted(count, "row")
@@ -51,7 +50,7 @@ pub(super) fn questions(
     let decimal = for_want_of(Reason::AmountAmbiguous).map(|(first, count)| {
         let text = text(first, Column::Amount);
         Question {
-            about: "decimal".to_owned(),
+            about: About::Decimal,
             say: format!(
                 "Which mark parts the decimals of {text}? {} wait for it.",
                 counted(count, "row")
@@ -89,7 +88,7 @@ fn figures(reading: &Reading, rows: &dyn Rows) -> Option<Question> {
         Answer::new(&figures.key, &figures.called, gives)
     });
     Some(Question {
-        about: FIGURES.to_owned(),
+        about: About::Figures,
         say: "Which figures say what the accounts stand at?".to_owned(),
         readings: readings.collect(),
         default: likely.map(|at| choices[at].key.clone()),
@@ -117,7 +116,7 @@ fn column(reading: &Reading, rows: &dyn Rows, rival: &Rival) -> Question {
         None => format!("no column is {words}"),
     };
     Question {
-        about: format!("column:{heading}"),
+        about: About::Column(heading.to_owned()),
         say: format!("What does the column “{heading}” hold?"),
         readings: vec![
             Answer::new(rival.field.key(), words, example(rival.at)),

@@ -2,13 +2,10 @@
 //! bookkeepers look for first.
 
 use super::balance::NewBalance;
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use zf_core::chart::{Account, Chart};
 use zf_core::money::Currency;
-
-/// What the question is about.
-pub(crate) const ABOUT: &str = "difference";
 
 /// How many rows are named as what could explain a difference.
 const NAMED: usize = 3;
@@ -21,7 +18,7 @@ pub(crate) fn question(
     currency: Currency,
 ) -> Option<Question> {
     let gap: i128 = read.iter().map(|balance| i128::from(balance.amount)).sum();
-    if gap == 0 || read.is_empty() || reading.answers.contains_key(ABOUT) {
+    if gap == 0 || read.is_empty() || reading.answers.contains_key(&About::Difference) {
         return None;
     }
     let side = if gap > 0 { "debits" } else { "credits" };
@@ -31,7 +28,7 @@ pub(crate) fn question(
         reasons => reasons.join(" "),
     };
     Some(Question {
-        about: ABOUT.to_owned(),
+        about: About::Difference,
         say: format!("The {side} are {} too much. {why}", currency.say(gap.abs())),
         readings: vec![
             Answer::new("as_it_is", "take the balances as they are", "the difference stays"),

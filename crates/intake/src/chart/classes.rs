@@ -5,7 +5,7 @@ use super::came_from::CameFrom;
 use super::draft::Draft;
 use super::sums;
 use crate::columns::{Column, reduce};
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::wordings::{caption, headed};
@@ -85,7 +85,7 @@ fn ask_for_wordings(drafts: &[Draft<'_>], questions: &mut Vec<Question>) {
     let mut wordings: Vec<_> = counts.into_values().collect();
     wordings.sort_by(|a, b| b.1.cmp(&a.1).then_with(|| a.0.cmp(&b.0)));
     questions.extend(wordings.iter().map(|(text, rows)| Question {
-        about: format!("class:{text}"),
+        about: About::Class(text.clone()),
         say: format!("Which class is “{text}”?"),
         readings: classes(|_| counted(*rows, "row")),
         default: None,
@@ -95,7 +95,6 @@ fn ask_for_wordings(drafts: &[Draft<'_>], questions: &mut Vec<Question>) {
 /// Where what is owed and what is the owners' own stand together, names tell them apart as far as they do.
 /// That all others are owed is asked.
 fn by_credit_side(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut Vec<Question>) {
-    const ABOUT: &str = "owed_and_own";
     let above = |draft: &Draft<'_>| {
         draft.captions.iter().any(|above| words::says(Said::OwedAndOwn, &above.wording))
     };
@@ -125,13 +124,13 @@ fn by_credit_side(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut V
         }
     }
     let Some(example) = open.first().map(|draft| draft.account.name.clone()) else { return };
-    let answer = reading.answers.get(ABOUT).and_then(|key| Class::from_key(key));
+    let answer = reading.answers.get(&About::OwedAndOwn).and_then(|key| Class::from_key(key));
     if answer.is_none() {
         let rows = counted(open.len(), "row");
         let both = [Class::Liability, Class::Equity];
         let readings = both.map(|class| Answer::new(class.key(), class.words(), rows.clone()));
         questions.push(Question {
-            about: ABOUT.to_owned(),
+            about: About::OwedAndOwn,
             say: format!(
                 "What is owed and what is the owners’ own stand together here. Which are the others, \
                  such as “{example}”?"
@@ -166,7 +165,7 @@ fn ask_for_captions(drafts: &mut [Draft<'_>], questions: &mut Vec<Question>) {
         draft.unsettled = Some(above.text.clone());
     }
     questions.extend(counts.into_values().map(|(text, rows)| Question {
-        about: format!("class:{text}"),
+        about: About::Class(text.clone()),
         say: format!("Which class is what stands under “{text}”?"),
         readings: classes(|_| counted(rows, "row")),
         default: None,
@@ -303,9 +302,9 @@ fn by_scheme(drafts: &mut [Draft<'_>], books: &Books<'_>) {
 fn by_first_digit(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut Vec<Question>) {
     let group = |draft: &Draft<'_>| {
         let digit = draft.account.code.as_str().chars().next().filter(|_| draft.coded);
-        digit.map_or_else(|| "names".to_owned(), |digit| format!("codes:{digit}"))
+        digit.map_or(About::Names, About::Codes)
     };
-    let mut groups: BTreeMap<String, (usize, BTreeMap<Class, usize>)> = BTreeMap::new();
+    let mut groups: BTreeMap<About, (usize, BTreeMap<Class, usize>)> = BTreeMap::new();
     for draft in drafts.iter_mut().filter(|d| d.unsettled.is_none() && is_asked(d)) {
         let named = caption(&draft.account.name, &reading.settled).map(|found| found.class);
         if let Some(class) = named {
@@ -317,19 +316,21 @@ fn by_first_digit(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut V
             None => *rows += 1,
         }
     }
-    let mut told: HashMap<String, Class> = HashMap::new();
+    let mut told: HashMap<About, Class> = HashMap::new();
     for (about, (rows, votes)) in groups.into_iter().filter(|(_, (rows, _))| *rows > 0) {
         let answer = reading.answers.get(&about).and_then(|key| Class::from_key(key));
         let all: usize = votes.values().sum();
         let most = votes.iter().max_by_key(|(_, count)| **count);
         let most = most.filter(|(_, count)| **count * 2 > all).map(|(class, _)| *class);
         // Names without codes have nothing in common.
-        let most = most.filter(|_| about != "names");
+        let most = most.filter(|_| about != About::Names);
         told.extend(answer.or(most).map(|class| (about.clone(), class)));
         if answer.is_none() {
-            let say = match about.strip_prefix("codes:") {
-                Some(digit) => format!("Which class are accounts whose codes begin with {digit}?"),
-                None => "Which class are the accounts of which nothing tells one?".to_owned(),
+            let say = match &about {
+                About::Codes(digit) => {
+                    format!("Which class are accounts whose codes begin with {digit}?")
+                }
+                _ => "Which class are the accounts of which nothing tells one?".to_owned(),
             };
             let readings = classes(|class| {
                 let known = votes.get(&class).copied().unwrap_or(0);

@@ -5,6 +5,7 @@ use super::came_from::{CameFrom, Origins};
 use super::row_words::RowWords;
 use super::sorting::{Captions, Sorted};
 use crate::columns::{Column, reduce};
+use crate::question::About;
 use crate::ranges::{self, AddsUp};
 use crate::reading::Reading;
 use crate::reason::Reason;
@@ -279,7 +280,7 @@ impl<'a> Reader<'a> {
         let reject =
             |reason, message| self.reading.layout.reject(row, Column::Code, reason, message);
         // A person may have given a code in place of a proposed one.
-        let given = self.reading.answers.get(&format!("code:{}", row.number));
+        let given = self.reading.answers.get(&About::Code(row.number));
         let text = given.map_or_else(|| self.reading.code(row, Column::Code), String::as_str);
         if is_nothing(text) {
             return Ok(None);

@@ -22,6 +22,7 @@ mod writing;
 pub use against::Books;
 pub use came_from::{CameFrom, Origins};
 pub use outline::OutlineBy;
+pub(crate) use row_words::side_or_none;
 pub use writing::{COLUMNS, write_row};
 
 use crate::question::Question;

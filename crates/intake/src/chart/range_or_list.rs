@@ -1,7 +1,7 @@
 //! Whether two codes of a sum line are the ends of a range or a list.
 
 use super::draft::Draft;
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use zf_core::chart::Kind;
 use zf_core::code::{Code, Interval};
@@ -9,7 +9,6 @@ use zf_core::code::{Code, Interval};
 /// Settles whether two codes are the ends of a range or a list, for the whole file. It is asked where that
 /// makes a difference.
 pub(super) fn settle(reading: &Reading, drafts: &mut [Draft<'_>]) -> Option<Question> {
-    const ABOUT: &str = "ranges";
     let sums = || drafts.iter().filter(|draft| draft.account.kind == Kind::Sum);
     let pairs: Vec<&(Code, Code)> = sums().filter_map(|draft| draft.two.as_ref()).collect();
     let first = *pairs.first()?;
@@ -25,11 +24,11 @@ pub(super) fn settle(reading: &Reading, drafts: &mut [Draft<'_>]) -> Option<Ques
     // Where others list more codes than two, two are a list as well.
     let listed = sums().any(|draft| draft.account.intervals.len() > 2);
     let default = if listed { "list" } else { "range" };
-    let answer = reading.answers.get(ABOUT).map(String::as_str);
+    let answer = reading.answers.get(&About::Ranges).map(String::as_str);
     let question = (answer.is_none() && inside > 0).then(|| {
         let (from, to) = first;
         Question {
-            about: ABOUT.to_owned(),
+            about: About::Ranges,
             say: format!("A sum line names {from} and {to}. Is that a range?"),
             readings: vec![
                 Answer::new(

@@ -1,18 +1,15 @@
 //! From which day accounts are deactivated or archived of which a file gives the status alone: that is asked.
 
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use zf_core::chart::Account;
 use zf_core::text::counted;
-
-/// What the question is about.
-pub const ABOUT: &str = "status_from";
 
 /// That they are so from the day on which the file is stored.
 pub const STORED: &str = "stored";
 
 /// That the day is not known, so that lines of any day come in.
-const UNKNOWN: &str = "unknown";
+pub(crate) const UNKNOWN: &str = "unknown";
 
 /// Asks from which day they are deactivated or archived, where the file does not say.
 pub(super) fn question<'a>(
@@ -20,9 +17,9 @@ pub(super) fn question<'a>(
     accounts: impl Iterator<Item = &'a Account>,
 ) -> Option<Question> {
     let retired = accounts.filter(|account| is_without_day(account)).count();
-    let asked = retired > 0 && !reading.answers.contains_key(ABOUT);
+    let asked = retired > 0 && !reading.answers.contains_key(&About::StatusFrom);
     asked.then(|| Question {
-        about: ABOUT.to_owned(),
+        about: About::StatusFrom,
         say: format!(
             "{} in the file deactivated or archived, without a day. From which day?",
             if retired == 1 {

@@ -3,16 +3,19 @@
 
 use crate::RawRow;
 use crate::columns::{Column, reduce};
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use crate::words::{self, RowWord, Said, SideWord};
 use std::collections::BTreeMap;
 use zf_core::chart::Status;
 use zf_core::text::counted;
 
+/// What questions of words are about, for a word.
+type AboutWord = fn(String) -> About;
+
 /// The columns whose words are asked, with what questions of them are about.
-const ASKED: [(Column, &str); 3] =
-    [(Column::Kind, "kind"), (Column::Status, "status"), (Column::Normal, "normal")];
+const ASKED: [(Column, AboutWord); 3] =
+    [(Column::Kind, About::Kind), (Column::Status, About::Status), (Column::Normal, About::Normal)];
 
 /// Reads the words of rows.
 pub(super) struct RowWords<'a> {
@@ -25,7 +28,7 @@ pub(super) struct RowWords<'a> {
 const NO_SIDE: &str = "nothing";
 
 /// What an answer of a side says, where it is one; that it is none is an answer too.
-fn side_or_none(key: &str) -> Option<Option<SideWord>> {
+pub(crate) fn side_or_none(key: &str) -> Option<Option<SideWord>> {
     if key == NO_SIDE { Some(None) } else { SideWord::from_key(key).map(Some) }
 }
 
@@ -43,21 +46,27 @@ impl<'a> RowWords<'a> {
     }
 
     /// What a person answered of a word that nobody knows.
-    fn answered<T>(&self, about: &str, wording: &str, of: impl Fn(&str) -> Option<T>) -> Option<T> {
-        of(self.reading.answers.get(&format!("{about}:{wording}"))?)
+    fn answered<T>(
+        &self,
+        about: AboutWord,
+        wording: &str,
+        of: impl Fn(&str) -> Option<T>,
+    ) -> Option<T> {
+        of(self.reading.answers.get(&about(wording.to_owned()))?)
     }
 
     /// What the row says that it is; an account when it does not say.
     pub(super) fn kind(&self, row: &RawRow) -> Option<RowWord> {
         let wording = self.wording(row, Column::Kind);
-        words::row_word(&wording).or_else(|| self.answered("kind", &wording, RowWord::from_key))
+        words::row_word(&wording)
+            .or_else(|| self.answered(About::Kind, &wording, RowWord::from_key))
     }
 
     /// The status; active when it does not say.
     pub(super) fn status(&self, row: &RawRow) -> Status {
         let wording = self.wording(row, Column::Status);
         let known = self.known_status(&wording);
-        let status = known.or_else(|| self.answered("status", &wording, Status::from_key));
+        let status = known.or_else(|| self.answered(About::Status, &wording, Status::from_key));
         status.unwrap_or(Status::Active)
     }
 
@@ -79,13 +88,13 @@ impl<'a> RowWords<'a> {
     pub(super) fn debit(&self, row: &RawRow) -> Option<bool> {
         let wording = self.wording(row, Column::Normal);
         let side = words::side(&wording);
-        let side = side.or_else(|| self.answered("normal", &wording, SideWord::from_key));
+        let side = side.or_else(|| self.answered(About::Normal, &wording, SideWord::from_key));
         side.map(|side| side == SideWord::Debit)
     }
 
     /// Asks what words mean that nobody knows, and nobody has answered yet.
     pub(super) fn questions<'r>(&self, rows: impl Iterator<Item = &'r RawRow>) -> Vec<Question> {
-        let mut unknown: BTreeMap<(&str, String), (String, usize, &RawRow)> = BTreeMap::new();
+        let mut unknown: BTreeMap<About, (String, usize, &RawRow)> = BTreeMap::new();
         for row in rows {
             for (column, about) in ASKED {
                 let wording = self.wording(row, column);
@@ -93,7 +102,7 @@ impl<'a> RowWords<'a> {
                     continue;
                 }
                 let text = self.reading.layout.cell(row, column).to_owned();
-                unknown.entry((about, wording)).or_insert((text, 0, row)).1 += 1;
+                unknown.entry(about(wording)).or_insert((text, 0, row)).1 += 1;
             }
         }
         let unknown = unknown.into_iter();
@@ -104,35 +113,29 @@ impl<'a> RowWords<'a> {
         match column {
             Column::Kind => {
                 words::row_word(wording).is_some()
-                    || self.answered("kind", wording, RowWord::from_key).is_some()
+                    || self.answered(About::Kind, wording, RowWord::from_key).is_some()
             }
             Column::Status => {
                 self.known_status(wording).is_some()
-                    || self.answered("status", wording, Status::from_key).is_some()
+                    || self.answered(About::Status, wording, Status::from_key).is_some()
             }
             _ => {
                 words::side(wording).is_some()
-                    || self.answered("normal", wording, side_or_none).is_some()
+                    || self.answered(About::Normal, wording, side_or_none).is_some()
             }
         }
     }
 
-    fn ask(
-        &self,
-        (about, wording): (&str, String),
-        text: &str,
-        rows: usize,
-        first: &RawRow,
-    ) -> Question {
+    fn ask(&self, about: About, text: &str, rows: usize, first: &RawRow) -> Question {
         let gives = format!("{}, as {}", counted(rows, "row"), self.reading.name(first));
         let answer = |key: &str, words: &str| Answer::new(key, words, &gives);
-        let (say, readings, default) = match about {
-            "kind" => {
+        let (say, readings, default) = match &about {
+            About::Kind(_) => {
                 let kinds = [RowWord::Account, RowWord::Heading, RowWord::Sum];
                 let readings = kinds.map(|kind| answer(kind.key(), kind.words())).to_vec();
                 (format!("What is a row whose kind is “{text}”?"), readings, RowWord::Account.key())
             }
-            "status" => {
+            About::Status(_) => {
                 let statuses = [Status::Active, Status::Deactivated, Status::Archived];
                 let readings = statuses.map(|status| answer(status.key(), status.words())).to_vec();
                 (format!("What does the status “{text}” say?"), readings, Status::Active.key())
@@ -144,6 +147,6 @@ impl<'a> RowWords<'a> {
             }
         };
         let default = Some(default.to_owned());
-        Question { about: format!("{about}:{wording}"), say, readings, default }
+        Question { about, say, readings, default }
     }
 }

@@ -1,7 +1,7 @@
 //! What the column of actions of a crosswalk asks for, in the words of whoever wrote it.
 
 use crate::columns::{Column, reduce};
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::words::{self, ActionWord};
@@ -23,7 +23,7 @@ impl<'a> Actions<'a> {
     }
 
     fn known(&self, wording: &str) -> Option<ActionWord> {
-        let answered = || self.0.answers.get(&format!("action:{wording}"));
+        let answered = || self.0.answers.get(&About::Action(wording.to_owned()));
         words::action(wording).or_else(|| ActionWord::from_key(answered()?))
     }
 
@@ -56,7 +56,7 @@ impl<'a> Actions<'a> {
             let gives = counted(rows, "row");
             let readings = ActionWord::ALL;
             Question {
-                about: format!("action:{wording}"),
+                about: About::Action(wording),
                 say: format!("What does “{text}” ask for?"),
                 readings: readings
                     .iter()

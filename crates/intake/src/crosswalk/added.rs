@@ -3,7 +3,7 @@
 use super::books::{Books, code_of};
 use super::patterns;
 use crate::columns::{Column, reduce};
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::words::{self, is_nothing};
@@ -13,9 +13,6 @@ use zf_core::chart::{Account, Class};
 use zf_core::code::CodeKey;
 use zf_core::ids::AccountId;
 use zf_core::plan::texts;
-
-/// What a question is about that asks for the class of a new account, before its code.
-pub(crate) const ABOUT: &str = "new_class:";
 
 /// The classes of the books' accounts by their codes today.
 type Classes = BTreeMap<CodeKey, Class>;
@@ -110,7 +107,7 @@ fn account(
         reject(Column::NewName, Reason::NameMissing, message)
     })?;
     let said = reading.layout.cell(row, Column::Class);
-    let answered = reading.answers.get(&format!("{ABOUT}{code}"));
+    let answered = reading.answers.get(&About::NewClass(code.to_string()));
     let told = answered.and_then(|key| Class::from_key(key));
     let told = told.or_else(|| words::class(&reduce(said)));
     let (class, from) = match (told, neighbours(classes, &code.key())) {
@@ -133,7 +130,7 @@ fn question(account: &Account) -> Question {
         Answer::new(class.key(), class.words(), format!("{label} is added as {}", class.words()))
     });
     Question {
-        about: format!("{ABOUT}{}", account.code),
+        about: About::NewClass(account.code.to_string()),
         say: format!("Which class has the new account {label}?"),
         readings: readings.collect(),
         default: Some(account.class.key().to_owned()),

@@ -3,15 +3,12 @@
 
 use super::crossing::Crossing;
 use crate::columns::reduce;
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use std::collections::{BTreeMap, HashMap};
 use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
 use zf_core::text::counted;
-
-/// What the question is about.
-pub(crate) const ABOUT: &str = "rings";
 
 /// What becomes of rings.
 pub(super) struct Rings {
@@ -22,7 +19,7 @@ pub(super) struct Rings {
 
 /// Looks the rings of a crosswalk over.
 pub(super) fn look_over(reading: &Reading, crossings: &[&Crossing], chart: &Chart) -> Rings {
-    let answer = reading.answers.get(ABOUT).map(String::as_str);
+    let answer = reading.answers.get(&About::Rings).map(String::as_str);
     let (mut merged, mut open) = (Vec::new(), Vec::new());
     for ring in rings(crossings, chart) {
         let name = |id: AccountId| chart.get(id).map_or_else(String::new, |a| reduce(&a.name));
@@ -46,7 +43,7 @@ pub(super) fn look_over(reading: &Reading, crossings: &[&Crossing], chart: &Char
         let codes: Vec<&str> = first.iter().map(|crossing| crossing.code.as_str()).collect();
         let accounts: usize = open.iter().map(Vec::len).sum();
         Question {
-            about: ABOUT.to_owned(),
+            about: About::Rings,
             say: format!(
                 "{} take each other’s codes. Do they only change codes?",
                 codes.join(", ")

@@ -2,12 +2,9 @@
 //! together though every total is right. That is asked.
 
 use crate::columns::Column;
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use zf_core::text::counted;
-
-/// What the question is about.
-pub(crate) const ABOUT: &str = "entries";
 
 /// The reading by which all lines of a day are one entry.
 pub(crate) const DAY: &str = "day";
@@ -19,7 +16,11 @@ const HUGE: usize = 8;
 pub(crate) fn question(reading: &Reading, entries: usize, lines: usize) -> Option<Question> {
     let layout = &reading.layout;
     let told = layout.place(Column::Entry).is_some() || layout.place(Column::Reference).is_some();
-    if told || entries == 0 || lines < HUGE * entries || reading.answers.contains_key(ABOUT) {
+    if told
+        || entries == 0
+        || lines < HUGE * entries
+        || reading.answers.contains_key(&About::Entries)
+    {
         return None;
     }
     let day = Answer::new(DAY, "each day is one entry", counted(entries, "entry"));
@@ -27,7 +28,7 @@ pub(crate) fn question(reading: &Reading, entries: usize, lines: usize) -> Optio
         Answer::new(heading, format!("“{heading}” numbers them"), "as many as it has values")
     });
     Some(Question {
-        about: ABOUT.to_owned(),
+        about: About::Entries,
         say: format!(
             "Nothing numbers the entries, so that {} are {}. Is that so?",
             counted(lines, "line"),

@@ -4,7 +4,7 @@ use crate::codes::{looks_like_code, split};
 use crate::columns::{Column, reduce};
 use crate::dates::looks_like_date;
 use crate::numbers::is_sign;
-use crate::periods::looks_like_period;
+use crate::period_text::looks_like_period;
 use crate::words::{self, RowWord, Said};
 use crate::{Cell, RawRow, numbers, wordings};
 use std::cell::OnceCell;

@@ -5,13 +5,10 @@ use super::shaped::{Shaped, ToLines, Unfolded, entries_off, number_of, put, put_
 use crate::RawRow;
 use crate::columns::Column;
 use crate::layout::{Layout, SHOWN};
-use crate::question::{Answer, Question};
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use crate::rows::Rows;
 use zf_core::text::counted;
-
-/// What the question is about: the account that takes the tax, by its code or name.
-const ABOUT: &str = "tax_account";
 
 /// Among how many columns of figures they are looked for.
 const MOST: usize = 12;
@@ -83,7 +80,7 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
     let mut layout = told.layout.clone();
     let Some(taxed) = find(told, &rows.start(SHOWN)) else { return Shaped::plain(layout, rows) };
     let heading = layout.heading(taxed.tax).to_owned();
-    let said = told.answers.get(ABOUT);
+    let said = told.answers.get(&About::TaxAccount);
     let first = layout.width(&*rows);
     let numbered = layout.place(Column::Entry).is_some() || !has_counter(&layout);
     layout.add_column(Column::Code, first);
@@ -116,7 +113,7 @@ fn ask(told: &Reading, rows: &dyn Rows, taxed: Taxed, heading: &str) -> Question
         counted(taxes.len(), "row")
     );
     Question {
-        about: ABOUT.to_owned(),
+        about: About::TaxAccount,
         say: format!(
             "Which account takes the tax of the column “{heading}”? Its code or name is the answer."
         ),

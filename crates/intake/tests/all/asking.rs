@@ -12,7 +12,7 @@ use zf_core::policy::Policy;
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content, ReadChart};
-use zf_intake::question::Question;
+use zf_intake::question::{About, Question};
 use zf_intake::table::Table;
 use zf_intake::{Cell, RawRow, Sheet};
 
@@ -35,7 +35,7 @@ fn read(lines: &[Vec<String>], answers: &[&str]) -> Analysis {
     let mut choices = Choices::default();
     for answer in answers {
         let (about, reading) = answer.split_once('=').unwrap();
-        choices.answer(about, reading).unwrap();
+        choices.answer(about.parse().unwrap(), reading).unwrap();
     }
     let chosen = choices.chosen().unwrap();
     let table = Table::find(FileKind::Chart, &mut [sheet(lines)], gbp(), &chosen).unwrap();
@@ -58,8 +58,8 @@ fn account(analysis: &Analysis, name: &str) -> Account {
     accounts.find(|account| account.name == name).unwrap().clone()
 }
 
-fn asked(analysis: &Analysis) -> Vec<&str> {
-    analysis.questions.iter().map(|question| question.about.as_str()).collect()
+fn asked(analysis: &Analysis) -> Vec<String> {
+    analysis.questions.iter().map(|question| question.about.to_string()).collect()
 }
 
 fn lines(text: &str) -> Vec<Vec<String>> {
@@ -67,7 +67,7 @@ fn lines(text: &str) -> Vec<Vec<String>> {
 }
 
 fn question<'a>(analysis: &'a Analysis, about: &str) -> &'a Question {
-    analysis.questions.iter().find(|question| question.about == about).unwrap()
+    analysis.questions.iter().find(|question| question.about.to_string() == about).unwrap()
 }
 
 /// Groups of things, each with how many it has.
@@ -83,7 +83,7 @@ proptest! {
             vec![format!("{}", 100 + n), format!("X-{n}"), THINGS[n].to_owned(), "Asset".to_owned()]
         }));
         let open = read(&rows, &[]);
-        let about = asked(&open)[0].to_owned();
+        let about = asked(&open)[0].clone();
         let heading = about.strip_prefix("column:").unwrap().to_owned();
         let first = chart(&open).accounts[0].1.code.to_string();
         // Both readings of the question are taken at their word, and none is asked again.
@@ -194,7 +194,7 @@ proptest! {
         let says = |answers: &[&str]| {
             let told = read(&rows, answers);
             let sum = Interval::format_list(&account(&told, "Tools").intervals);
-            (asked(&told).iter().map(|about| (*about).to_owned()).collect::<Vec<_>>(), sum)
+            (asked(&told), sum)
         };
         let open = if between { vec!["ranges".to_owned()] } else { vec![] };
         prop_assert_eq!(says(&[]), (open, "100 to 300".to_owned()));
@@ -236,18 +236,50 @@ fn a_caption_that_tells_no_class_is_asked_once_for_all_below_it() {
 
 #[test]
 fn what_nobody_knows_is_no_answer() {
-    let refused = |about: &str, reading: &str| Choices::default().answer(about, reading).is_err();
+    let refused = |about: &str, reading: &str| {
+        let about = about.parse().unwrap();
+        Choices::default().answer(about, reading).is_err()
+    };
     assert!(refused("totals", "twice") && refused("codes_by", "moon") && refused("roles", "maybe"));
-    assert!(refused("code_digits", "many"));
+    assert!(refused("code_digits", "many") && refused("signs", "both"));
+    assert!(refused("kind:folder", "moon") && refused("new_class:5010", "moon"));
     let mut choices = Choices::default();
-    choices.answer("code_digits", "99").unwrap();
+    choices.answer(About::CodeDigits, "99").unwrap();
     assert_eq!(choices.chosen().unwrap_err().field, "code_digits");
-    choices.answer("code_digits", "6").unwrap();
-    choices.answer("sheet", "*").unwrap();
+    choices.answer(About::CodeDigits, "6").unwrap();
+    choices.answer(About::Sheet, "*").unwrap();
     assert!(choices.chosen().unwrap().all_sheets && choices.sheet.is_none());
-    choices.answer("sheet", "March").unwrap();
+    choices.answer(About::Sheet, "March").unwrap();
     assert!(!choices.all_sheets && choices.sheet.as_deref() == Some("March"));
     assert_eq!(choices.for_next_file().wishes.code_digits, Some(6), "a wish is of the form");
+}
+
+proptest! {
+    #[test]
+    fn what_a_question_is_about_is_read_as_it_is_written(
+        key in prop::sample::select(About::KEYS.to_vec()),
+        one in "[0-9]",
+        more in "[a-z: ]{0,9}",
+    ) {
+        let (key, of_one) = key;
+        let text = if of_one { format!("{key}:{one}") } else { key.to_owned() };
+        let about: About = text.parse().unwrap();
+        prop_assert_eq!(about.to_string(), text);
+        prop_assert_eq!(key.parse::<About>().is_err(), of_one, "it must be said of what");
+        let unknown = format!("x{key}:{more}");
+        prop_assert!(unknown.parse::<About>().is_err());
+    }
+}
+
+#[test]
+fn the_page_on_files_lists_what_answers_can_be_about() {
+    let page = include_str!("../../../../docs/files.md");
+    let rows = page.lines().skip_while(|line| !line.starts_with("| `ABOUT` |")).skip(2);
+    let listed = rows.map_while(|line| line.strip_prefix("| `")?.split_once('`'));
+    let listed: Vec<(&str, bool)> = listed
+        .map(|(about, _)| about.split_once(':').map_or((about, false), |(key, _)| (key, true)))
+        .collect();
+    assert_eq!(listed, About::KEYS);
 }
 
 #[test]

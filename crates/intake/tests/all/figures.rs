@@ -10,6 +10,7 @@ use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
 use zf_intake::journal::chart_of_codes;
+use zf_intake::question::About;
 use zf_intake::reason::Reason;
 use zf_intake::table::Table;
 use zf_intake::{Cell, RawRow, Sheet};
@@ -22,7 +23,7 @@ fn read(text: &str, answers: &[&str], chart: Option<Chart>) -> (Analysis, Chart)
     let mut choices = Choices::default();
     for answer in answers {
         let (about, reading) = answer.split_once('=').unwrap();
-        choices.answer(about, reading).unwrap();
+        choices.answer(about.parse().unwrap(), reading).unwrap();
     }
     let chosen = choices.chosen().unwrap();
     let table = Table::find(FileKind::Balances, &mut sheets, gbp(), &chosen).unwrap();
@@ -54,7 +55,10 @@ const WIDE: &str =
 fn the_latest_year_holds_until_another_is_chosen_and_budgets_are_no_choice() {
     let (open, chart) = read(WIDE, &[], None);
     let question = &open.questions[0];
-    assert_eq!((question.about.as_str(), question.default.as_deref()), ("figures", Some("C")));
+    assert_eq!(
+        (question.about.to_string().as_str(), question.default.as_deref()),
+        ("figures", Some("C"))
+    );
     let gives: Vec<_> = question.readings.iter().map(|r| (r.key.as_str(), &*r.gives)).collect();
     assert_eq!(gives, [("C", "debits 5.00, credits 5.00"), ("D", "debits 4.00, credits 4.00")]);
     assert_eq!(balances(&open, &chart), ["1000 500", "3000 -500"]);
@@ -100,7 +104,7 @@ fn a_heading_that_adds_up_its_accounts_is_passed_over_and_another_is_not() {
     assert!(sums.questions.is_empty() && sums.warnings.len() == 1);
     let (own, chart_) = read(&file("4.00"), &[], Some(chart()));
     assert_eq!(balances(&own, &chart_).len(), 4, "it holds something of its own");
-    assert_eq!(own.questions[0].about, "difference");
+    assert_eq!(own.questions[0].about, About::Difference);
 }
 
 #[test]

@@ -153,7 +153,7 @@ fn what_was_passed_over_is_said() {
 fn a_wording_is_settled_once_for_all_rows_that_have_it() {
     let text = "Code|Name|Type\n1|A|Owed soon\n2|B|owed soon\n3|C|Moonbeams";
     let read = read_chart(text);
-    let about: Vec<_> = read.questions.iter().map(|question| question.about.as_str()).collect();
+    let about: Vec<_> = read.questions.iter().map(|question| question.about.to_string()).collect();
     assert_eq!(about, ["class:Owed soon", "class:Moonbeams"], "the most frequent first");
     assert_eq!(read.questions[0].readings[0].gives, "2 rows");
     let mut chosen = Chosen::default();

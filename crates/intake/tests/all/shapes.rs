@@ -12,6 +12,7 @@ use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
 use zf_intake::journal::chart_of_codes;
+use zf_intake::question::About;
 use zf_intake::table::Table;
 use zf_intake::zero::{FileZero, zero};
 use zf_intake::{Cell, RawRow, Sheet};
@@ -186,7 +187,7 @@ proptest! {
                 lines.push(row(&[&number, &period, ACCOUNTS[*credit], "", &money(*amount)]));
             }
             let (analysis, _, _) = read(FileKind::Journal, &lines, None);
-            let asked: Vec<_> = analysis.questions.iter().map(|q| q.about.as_str()).collect();
+            let asked: Vec<_> = analysis.questions.iter().map(|q| q.about.to_string()).collect();
             prop_assert_eq!(asked, ["periods"]);
             let months = posted.iter().map(|(_, _, day, _)| day % 12 + 1);
             let day = |month: u8| {
@@ -215,7 +216,7 @@ proptest! {
         let lines: Vec<Vec<String>> =
             grouped(&posted, true).iter().map(|row| row.iter().map(in_periods).collect()).collect();
         let (analysis, _, _) = read(FileKind::Journal, &lines, None);
-        prop_assert!(analysis.questions.iter().any(|question| question.about == "periods"));
+        prop_assert!(analysis.questions.iter().any(|question| question.about == About::Periods));
         prop_assert_eq!(journal(&lines), (posted.len(), sums(&posted)));
     }
 

@@ -6,6 +6,7 @@ use zf_core::file_kind::FileKind;
 use zf_core::overlap::Overlap;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
+use zf_intake::question::About;
 use zf_intake::table::Table;
 use zf_intake::{Cell, RawRow, Sheet};
 
@@ -16,7 +17,7 @@ fn read(kind: FileKind, text: &str, answer: Option<&str>) -> (Vec<(i64, i128)>, 
     let mut sheets = [Sheet::new("", Box::new(rows.collect::<Vec<_>>()))];
     let mut choices = Choices::default();
     if let Some(reading) = answer {
-        choices.answer("signs", reading).unwrap();
+        choices.answer(About::Signs, reading).unwrap();
     }
     let chosen = choices.chosen().unwrap();
     let table = Table::find(kind, &mut sheets, gbp(), &chosen).unwrap();
@@ -35,7 +36,7 @@ fn read(kind: FileKind, text: &str, answer: Option<&str>) -> (Vec<(i64, i128)>, 
         }
         _ => Vec::new(),
     };
-    (sums, read.questions.into_iter().map(|question| question.about).collect())
+    (sums, read.questions.into_iter().map(|question| question.about.to_string()).collect())
 }
 
 /// Accounts with whether they usually stand in credit: bank, coal, creditors, telephone.

@@ -16,10 +16,8 @@ use zf_core::activity::usual_as_of;
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::money::Currency;
 use zf_core::people;
-use zf_core::policy::{Level, Policy};
-use zf_core::settings::{
-    FiguresChange, JournalSince, RelaxableRule, SettingChange, ShownYear, effect,
-};
+use zf_core::policy::{Level, Policy, RelaxableRule};
+use zf_core::settings::{FiguresChange, JournalSince, SettingChange, ShownYear, effect};
 use zf_store::journal::today::Snapshot;
 
 /// What a set of books lays down for itself.
@@ -74,8 +72,8 @@ impl RuleView {
             rule,
             sentence: rule.words(),
             reason: rule.reason(),
-            level: rule.level(policy),
-            default: rule.level(&Policy::default()),
+            level: policy.level(rule),
+            default: Policy::default().level(rule),
         }
     }
 }

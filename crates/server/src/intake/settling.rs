@@ -23,6 +23,7 @@ use zf_intake::chart::retired;
 use zf_intake::compare::{Comparison, Taken};
 use zf_intake::crosswalk::Crossing;
 use zf_intake::journal::FileEntries;
+use zf_intake::question::About;
 use zf_intake::reading::Reading;
 use zf_store::imports::{Ready, StagedFile};
 use zf_store::jobs::Progress;
@@ -240,7 +241,7 @@ pub(crate) async fn store(
             if looked
                 .choices
                 .answers
-                .get(retired::ABOUT)
+                .get(&About::StatusFrom)
                 .is_some_and(|said| said == retired::STORED)
             {
                 let today = OffsetDateTime::now_utc().date();

@@ -560,7 +560,7 @@ impl QuestionView {
             gives: reading.gives.clone(),
         });
         Self {
-            about: question.about.clone(),
+            about: question.about.to_string(),
             say: question.say.clone(),
             readings: readings.collect(),
             default: question.default.clone(),

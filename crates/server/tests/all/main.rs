@@ -15,6 +15,7 @@ mod http;
 mod jobs;
 mod limits;
 mod lines;
+mod passwords;
 mod people;
 mod restructure;
 mod roles;

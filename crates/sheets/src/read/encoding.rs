@@ -3,7 +3,7 @@
 
 use super::opened::CannotRead;
 use encoding_rs::{Encoding, ISO_8859_15, MACINTOSH, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
-use zf_intake::question::{Answer, Question};
+use zf_intake::question::{About, Answer, Question};
 
 /// Encodings of one byte a letter, the most usual first: of equals it counts.
 const SINGLE: [&Encoding; 3] = [WINDOWS_1252, ISO_8859_15, MACINTOSH];
@@ -38,7 +38,7 @@ impl Told {
             Answer::new(encoding.name(), encoding.name(), format!("“{example}”"))
         };
         Some(Question {
-            about: "encoding".to_owned(),
+            about: About::Encoding,
             say: "Which of these is how the text is written?".to_owned(),
             readings: self.doubtful.iter().map(reading).collect(),
             default: Some(self.encoding.name().to_owned()),

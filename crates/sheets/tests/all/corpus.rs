@@ -76,7 +76,7 @@ fn given(kind: FileKind, content: &[u8], answers: &str) -> Vec<String> {
     let mut sheets = sheets(content);
     let mut choices = Choices::default();
     for (about, reading) in answers.split(", ").filter_map(|answer| answer.split_once('=')) {
-        choices.answer(about, reading).unwrap();
+        choices.answer(about.parse().unwrap(), reading).unwrap();
     }
     let chosen = choices.chosen().unwrap();
     let mut table = Table::find(kind, &mut sheets, currency, &chosen).unwrap();

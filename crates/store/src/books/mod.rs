@@ -12,6 +12,7 @@ use crate::writing::Writing;
 use crate::{Store, StoreError};
 use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
+use std::collections::BTreeMap;
 use time::{Date, OffsetDateTime};
 use zf_core::access::Roles;
 use zf_core::calendar::{FiscalCalendar, Period};
@@ -19,7 +20,7 @@ use zf_core::chart::{Class, Section};
 use zf_core::code::Interval;
 use zf_core::ids::BooksId;
 use zf_core::money::Currency;
-use zf_core::policy::{Block, CodeFormat, Level, Policy};
+use zf_core::policy::{Block, CodeFormat, Level, Policy, RelaxableRule};
 use zf_core::trail::Deed;
 
 /// One set of books.
@@ -80,10 +81,9 @@ struct StoredPolicy {
     /// The form of codes, in words.
     format: String,
     blocks: Vec<StoredBlock>,
-    outside_block: String,
-    reused_code: String,
-    archive_with_balance: String,
-    archive_when_recent: String,
+    /// How strict rules are, by their keys; what is missing is as usual.
+    #[serde(flatten)]
+    levels: BTreeMap<RelaxableRule, Level>,
 }
 
 impl From<&Policy> for StoredPolicy {
@@ -96,10 +96,7 @@ impl From<&Policy> for StoredPolicy {
         Self {
             format: policy.format.to_string(),
             blocks: policy.blocks.iter().map(block).collect(),
-            outside_block: policy.outside_block.key().to_owned(),
-            reused_code: policy.reused_code.key().to_owned(),
-            archive_with_balance: policy.archive_with_balance.key().to_owned(),
-            archive_when_recent: policy.archive_when_recent.key().to_owned(),
+            levels: policy.levels().collect(),
         }
     }
 }
@@ -108,7 +105,6 @@ impl TryFrom<StoredPolicy> for Policy {
     type Error = StoreError;
 
     fn try_from(stored: StoredPolicy) -> Result<Self, StoreError> {
-        let level = |key: &str| Level::from_key(key).ok_or_else(|| StoreError::damaged(key));
         let mut blocks = Vec::new();
         for StoredBlock { class, section, codes } in &stored.blocks {
             let class = Class::from_key(class).ok_or_else(|| StoreError::damaged(class))?;
@@ -119,14 +115,12 @@ impl TryFrom<StoredPolicy> for Policy {
             let codes = Interval::parse_list(codes).map_err(StoreError::damaged)?;
             blocks.extend(codes.into_iter().map(|codes| Block { class, section, codes }));
         }
-        Ok(Self {
-            format: CodeFormat::parse(&stored.format).map_err(StoreError::damaged)?,
-            blocks,
-            outside_block: level(&stored.outside_block)?,
-            reused_code: level(&stored.reused_code)?,
-            archive_with_balance: level(&stored.archive_with_balance)?,
-            archive_when_recent: level(&stored.archive_when_recent)?,
-        })
+        let format = CodeFormat::parse(&stored.format).map_err(StoreError::damaged)?;
+        let mut policy = Self::new(format, blocks);
+        for (rule, level) in stored.levels {
+            policy.take(rule, level);
+        }
+        Ok(policy)
     }
 }
 
@@ -202,7 +196,8 @@ impl Store {
         let words =
             |policy: &Policy| format!("codes of {}, {} blocks", policy.format, policy.blocks.len());
         let before = words(&books.policy);
-        let policy = Policy { format, blocks, ..books.policy };
+        let mut policy = books.policy;
+        (policy.format, policy.blocks) = (format, blocks);
         sqlx::query!(
             "UPDATE books SET policy = $2 WHERE id = $1",
             member.books().0,

@@ -7,8 +7,9 @@ mod row;
 use super::shaped::{Shaped, put, put_native, written};
 use crate::columns::Column;
 use crate::layout::{Layout, SHOWN};
-use crate::periods::{When, when};
-use crate::question::{Answer, Question};
+use crate::period_text::When;
+use crate::periods::when;
+use crate::question::{About, Answer, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::row_kind::RowKind;
@@ -20,9 +21,6 @@ use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use zf_core::text::counted;
-
-/// What the question is about whether opening balances become an entry.
-const ABOUT: &str = "openings";
 
 /// The number of the entry of opening balances.
 const OPENING: &str = "Opening";
@@ -76,7 +74,7 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
         kind: first + 2,
         entry: (!numbered).then_some(first + 3),
     };
-    let as_entry = told.answers.get(ABOUT).map(String::as_str) == Some("entry");
+    let as_entry = told.answers.get(&About::Openings).map(String::as_str) == Some("entry");
     let mut found = look_over(&kinds, &*rows, &told, &layout);
     for (column, at) in [
         (Column::Code, Some(added.code)),
@@ -93,7 +91,8 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
         found.aside.retain(|_, is| *is != RowKind::Opening);
     }
     layout.set_aside(found.aside);
-    let question = (opens && !told.answers.contains_key(ABOUT)).then(|| question(&found.openings));
+    let question =
+        (opens && !told.answers.contains_key(&About::Openings)).then(|| question(&found.openings));
     let flat = Flat {
         rows,
         kinds,
@@ -108,7 +107,7 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
 fn question((count, example): &(usize, String)) -> Question {
     let have = if *count == 1 { "has" } else { "have" };
     Question {
-        about: ABOUT.to_owned(),
+        about: About::Openings,
         say: format!(
             "{} {have} a balance before the lines, as {example}. What becomes of that?",
             counted(*count, "account")

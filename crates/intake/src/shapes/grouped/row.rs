@@ -6,7 +6,8 @@ use crate::columns::{Column, reduce};
 use crate::dates::looks_like_date;
 use crate::layout::Layout;
 use crate::numbers::looks_like_amount;
-use crate::periods::{looks_like_period, stand_for_days};
+use crate::period_text::looks_like_period;
+use crate::periods::stand_for_days;
 use crate::reading::Reading;
 use crate::words::{self, Said};
 
