@@ -4,10 +4,11 @@ use crate::Problem;
 use lettre::message::Mailbox;
 use lettre::message::header::ContentType;
 use lettre::{AsyncFileTransport, AsyncSmtpTransport, AsyncTransport, Message, Tokio1Executor};
-use mail_parser::MessageParser;
+use serde::{Deserialize, Serialize};
 use std::path::{Path, PathBuf};
 use std::time::SystemTime;
 use time::OffsetDateTime;
+use tokio::task::spawn_blocking;
 
 /// How many letters of the folder are shown.
 const SHOWN: usize = 50;
@@ -25,10 +26,9 @@ enum By {
     Smtp(Box<AsyncSmtpTransport<Tokio1Executor>>),
 }
 
-/// A letter as it lies in the folder.
-#[derive(Clone, Debug)]
+/// A letter, as it lies in the folder beside what would have been sent.
+#[derive(Clone, Debug, Serialize, Deserialize)]
 pub(crate) struct Letter {
-    pub(crate) at: OffsetDateTime,
     pub(crate) to: String,
     pub(crate) subject: String,
     pub(crate) text: String,
@@ -80,21 +80,28 @@ impl Mail {
     /// # Errors
     /// When it cannot be written, or the mail server does not take it.
     pub(crate) async fn send(&self, to: &str, subject: &str, text: String) -> Result<(), Problem> {
-        let to: Mailbox = to.parse().map_err(|error| Problem::internal(&error))?;
-        let letter = Message::builder()
+        let address: Mailbox = to.parse().map_err(|error| Problem::internal(&error))?;
+        let message = Message::builder()
             .from(self.from.clone())
-            .to(to)
+            .to(address)
             .subject(subject)
             .header(ContentType::TEXT_PLAIN)
-            .body(text)
+            .body(text.clone())
             .map_err(|error| Problem::internal(&error))?;
         match &self.by {
             By::Folder(folder) => {
-                let folder = AsyncFileTransport::<Tokio1Executor>::new(folder);
-                folder.send(letter).await.map_err(|error| Problem::internal(&error))?;
+                let sent = AsyncFileTransport::<Tokio1Executor>::new(folder).send(message).await;
+                let name = sent.map_err(|error| Problem::internal(&error))?;
+                let letter = Letter { to: to.to_owned(), subject: subject.to_owned(), text };
+                let letter =
+                    serde_json::to_vec(&letter).map_err(|error| Problem::internal(&error))?;
+                let beside = folder.join(name).with_extension("json");
+                let kept = spawn_blocking(move || std::fs::write(beside, letter)).await;
+                kept.map_err(|error| Problem::internal(&error))?
+                    .map_err(|error| Problem::internal(&error))?;
             }
             By::Smtp(server) => {
-                server.send(letter).await.map_err(|error| Problem::internal(&error))?;
+                server.send(message).await.map_err(|error| Problem::internal(&error))?;
             }
         }
         Ok(())
@@ -104,12 +111,12 @@ impl Mail {
     ///
     /// # Errors
     /// When the folder cannot be read.
-    pub(crate) fn letters(&self) -> Result<Vec<Letter>, Problem> {
+    pub(crate) fn letters(&self) -> Result<Vec<(OffsetDateTime, Letter)>, Problem> {
         let By::Folder(folder) = &self.by else { return Ok(Vec::new()) };
         let listed = std::fs::read_dir(folder).map_err(|error| Problem::internal(&error))?;
         let mut files: Vec<(SystemTime, PathBuf)> = listed
             .flatten()
-            .filter(|file| file.path().extension().is_some_and(|ending| ending == "eml"))
+            .filter(|file| file.path().extension().is_some_and(|ending| ending == "json"))
             .filter_map(|file| Some((file.metadata().ok()?.modified().ok()?, file.path())))
             .collect();
         files.sort_unstable_by(|a, b| b.cmp(a));
@@ -118,13 +125,8 @@ impl Mail {
 }
 
 /// A letter of the folder; none when somebody put something else there.
-fn read(at: SystemTime, path: &Path) -> Option<Letter> {
-    let raw = std::fs::read(path).ok()?;
-    let letter = MessageParser::default().parse(&raw)?;
-    let to = letter.to()?.first()?.address()?.to_owned();
-    let subject = letter.subject()?.to_owned();
-    let text = letter.body_text(0)?.into_owned();
-    Some(Letter { at: at.into(), to, subject, text })
+fn read(at: SystemTime, path: &Path) -> Option<(OffsetDateTime, Letter)> {
+    Some((at.into(), serde_json::from_slice(&std::fs::read(path).ok()?).ok()?))
 }
 
 fn mailbox(address: &str) -> Result<Mailbox, CannotSend> {

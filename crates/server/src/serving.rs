@@ -6,9 +6,9 @@
 use crate::running::{Running, counted_as};
 use axum::Router;
 use axum::extract::{ConnectInfo, Request};
-use hyper_util::rt::{TokioExecutor, TokioIo, TokioTimer};
-use hyper_util::server::conn::auto::Builder;
-use hyper_util::server::graceful::GracefulShutdown;
+use hyper::server::conn::http1::Builder;
+use hyper_util::rt::{TokioIo, TokioTimer};
+use hyper_util::server::graceful::{GracefulConnection, GracefulShutdown};
 use std::collections::HashMap;
 use std::net::SocketAddr;
 use std::sync::{Arc, Mutex, PoisonError};
@@ -99,7 +99,7 @@ pub(crate) async fn serve(
         let watched = open.watch(connection);
         tokio::spawn(async move {
             if let Err(error) = watched.await {
-                tracing::debug!(error, "a connection ended early");
+                tracing::debug!(%error, "a connection ended early");
             }
             drop((place, own));
         });
@@ -110,21 +110,20 @@ pub(crate) async fn serve(
     }
 }
 
-/// One connection, with the address of the client known to its requests.
+/// One connection, with the address of the client known to its requests. Proxies that end TLS speak HTTP/1.1 to it.
 fn connection(
     router: Router,
     stream: TcpStream,
     client: SocketAddr,
-) -> impl hyper_util::server::graceful::GracefulConnection<
-    Error = Box<dyn std::error::Error + Send + Sync>,
-> + 'static {
-    let mut builder = Builder::new(TokioExecutor::new()).http1_only();
-    builder.http1().timer(TokioTimer::new()).header_read_timeout(HEAD);
+) -> impl GracefulConnection<Error = hyper::Error> + 'static {
     let service =
         hyper::service::service_fn(move |request: hyper::Request<hyper::body::Incoming>| {
             let mut request: Request = request.map(axum::body::Body::new);
             request.extensions_mut().insert(ConnectInfo(client));
             router.clone().oneshot(request)
         });
-    builder.serve_connection(TokioIo::new(stream), service).into_owned()
+    Builder::new()
+        .timer(TokioTimer::new())
+        .header_read_timeout(HEAD)
+        .serve_connection(TokioIo::new(stream), service)
 }

@@ -26,8 +26,8 @@ pub(crate) async fn list(State(app): State<App>) -> Result<Json<Vec<LetterView>>
     }
     let running = app.running.clone();
     let letters = off_thread(move || running.mail().letters()).await??;
-    let view = letters.into_iter().map(|letter| LetterView {
-        at: instant(letter.at),
+    let view = letters.into_iter().map(|(at, letter)| LetterView {
+        at: instant(at),
         to: letter.to,
         subject: letter.subject,
         text: letter.text,
