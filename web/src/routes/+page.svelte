@@ -6,6 +6,8 @@
   import BooksOfList from '$lib/start/BooksOfList.svelte';
   import Front from '$lib/start/Front.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import { Attempt } from '$lib/ui/attempt.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const me = createQuery(session);
   const listed = createQuery(() => ({
@@ -14,7 +16,7 @@
   }));
   const books = $derived(listed.data);
   let opening = $state(false);
-  let problem = $state('');
+  const attempt = new Attempt();
   let form = $state({ name: '', currency: 'GBP', year_month: 1, year_day: 1 });
   const MONTHS = Array.from({ length: 12 }, (_, n) =>
     new Date(2026, n, 1).toLocaleString('en-GB', { month: 'long' }),
@@ -22,13 +24,10 @@
 
   async function create(event: SubmitEvent) {
     event.preventDefault();
-    problem = '';
-    try {
+    await attempt.run(async () => {
       const { id } = await answer(api.POST('/api/books', { body: form }));
       await goto(`/books/${id}/import`);
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
@@ -83,7 +82,7 @@
           {#each MONTHS as month, n (month)}<option value={n + 1}>{month}</option>{/each}
         </select>
       </div>
-      {#if problem}<p class="text-error col-span-2" role="alert">{problem}</p>{/if}
+      <Problem of={attempt} class="col-span-2" />
       <button class="btn btn-primary col-span-2 justify-self-end">Open the books</button>
     </form>
   </Dialog>

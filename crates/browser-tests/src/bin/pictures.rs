@@ -158,7 +158,7 @@ impl Album {
         self.browser.see_text("have a balance before the lines").await;
         self.take("questions").await;
         self.browser.click_words("Leave the file").await;
-        self.browser.see_text("Bring in a file").await;
+        self.browser.see_text("Import a file").await;
     }
 }
 
@@ -187,7 +187,7 @@ async fn main() {
     browser.fill("#name", zf_scenario::NAME).await;
     browser.click("select option[value='2']").await;
     browser.click_words("Open the books").await;
-    browser.see_text("Bring in a file").await;
+    browser.see_text("Import a file").await;
     for (file, kind) in
         [("chart.xlsx", "chart"), ("journal.csv", "journal"), ("where-used.csv", "usage")]
     {

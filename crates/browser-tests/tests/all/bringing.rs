@@ -86,11 +86,11 @@ async fn codes_nobody_bears_are_mapped_or_added_and_the_file_is_taken_back() {
     assert_eq!(browser.ask(stopped).await, true);
     browser.click_words("Leave the file").await;
 
-    browser.see_text("Brought in before").await;
-    browser.click_words("Take back…").await;
+    browser.see_text("Imported before").await;
+    browser.click_words("Undo import…").await;
     browser.see_text("2 entries with 4 lines and 1 account").await;
-    browser.click_words("Take it back").await;
-    browser.see_text("taken back").await;
+    browser.click_words("Undo the import").await;
+    browser.see_text("undone").await;
     // Its chart is still leant on by nothing, and the codes it mapped are remembered.
     desk.choose("april.csv", JOURNAL).await;
     browser.see_text("Debits\n1,302.00").await;
@@ -181,7 +181,7 @@ async fn accounts_tell_where_they_came_from_and_files_of_a_form_are_known_again(
     assert_eq!(browser.ask(dates).await, "dmy", "nothing is asked twice");
     browser.click_words("Leave the file").await;
 
-    browser.see_text("Brought in before").await;
+    browser.see_text("Imported before").await;
     browser.click("nav a[href$='/chart']").await;
     browser.see("[data-code='9100']").await;
     let origins = "[aria-label='Where accounts came from']";

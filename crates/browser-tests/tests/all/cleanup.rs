@@ -16,7 +16,7 @@ async fn demo_books() -> Browser {
     browser.fill("#name", "Larkfell Valley Railway").await;
     browser.click("select option[value='2']").await;
     browser.click_words("Open the books").await;
-    browser.see_text("Bring in a file").await;
+    browser.see_text("Import a file").await;
     for (kind, file) in
         [("chart", "chart.csv"), ("journal", "journal.csv"), ("usage", "where-used.csv")]
     {
@@ -85,7 +85,7 @@ async fn settle_ten_groups(browser: &Browser) {
     browser.keys("One account for both").await;
     browser.tab_to("section .btn-primary").await;
     browser.keys(Key::Enter + "").await;
-    browser.see_text("Take it back").await;
+    browser.see_text("Undo the merge").await;
     // One group is not the same after all; the reason is kept.
     browser.ask("[...document.querySelectorAll('nav .entry.group:not(.done)')][0].click()").await;
     browser.click_words("Not the same, because").await;

@@ -32,7 +32,7 @@ async fn files_are_refused_left_and_stored_in_part_by_choice() {
     browser.see_text("a row of totals; passed over").await;
     browser.see_text("1\ncolumn not used").await;
     browser.click_words("Leave the file").await;
-    browser.see_text("Bring in a file").await;
+    browser.see_text("Import a file").await;
 
     // A wording is settled once, and a cell corrected by keyboard; a reload forgets neither.
     desk.choose("chart export.csv", chart).await;
@@ -146,7 +146,7 @@ async fn one_comes_in_by_signing_in_and_goes_by_signing_out() {
     browser.see_text("Small books").await;
     browser.wait_for(&format!("{light} === 'lamp'"), "lamp light").await;
     browser.click_words("Small books").await;
-    browser.see_text("Bring in a file").await;
+    browser.see_text("Import a file").await;
     browser.click(summary).await;
     browser.keys(Key::Escape + "").await;
     browser.wait_for("!document.querySelector('[role=menu]')", "closed").await;

@@ -39,7 +39,7 @@ async fn by_mouse() {
     browser.fill("#day", "1").await;
     browser.click("select option[value='2']").await;
     browser.click_words("Open the books").await;
-    browser.see_text("Bring in a file").await;
+    browser.see_text("Import a file").await;
     browser.choose_file(&files.join("chart.xlsx")).await;
     browser.see_text("Asked for by").await;
     browser.click_words("Store 690 rows").await;
@@ -133,7 +133,7 @@ async fn without_a_mouse() {
     browser.keys("February").await;
     browser.tab_to("[role=dialog] button.btn-primary").await;
     browser.keys(Key::Enter + "").await;
-    browser.see_text("Bring in a file").await;
+    browser.see_text("Import a file").await;
     for (file, kind) in [("chart.csv", "chart"), ("journal.csv", "journal")] {
         browser.see(&format!("input[value='{kind}']:checked")).await;
         browser.choose_file(&files.join(file)).await;

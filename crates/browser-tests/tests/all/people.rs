@@ -54,7 +54,7 @@ async fn the_first_person_comes_by_the_link_and_opens_books() {
     browser.click_words("Open new books").await;
     browser.fill("#name", "Small books").await;
     browser.click_words("Open the books").await;
-    browser.see_text("Bring in a file").await;
+    browser.see_text("Import a file").await;
     // The link is closed behind her.
     browser.go(&link[link.find("/link").unwrap()..]).await;
     browser.reload().await;

@@ -54,7 +54,7 @@ async fn no_view_puts_a_barrier_up() {
     desk.look("new books").await;
 
     desk.browser.go(&desk.path("import")).await;
-    desk.browser.see_text("Bring in a file").await;
+    desk.browser.see_text("Import a file").await;
     desk.look("import").await;
 
     desk.browser.go(&desk.path("chart")).await;
@@ -105,7 +105,7 @@ async fn narrow_windows_and_large_print_hide_nothing() {
     let desk = Desk::open().await;
     desk.browser.sign_in("ann@books.example").await;
     for (place, shows) in [
-        ("import", "Bring in a file"),
+        ("import", "Import a file"),
         ("chart", "After"),
         ("plan", "Every change"),
         ("reports", "Income statement"),

@@ -31,7 +31,7 @@ async fn a_merge_keeps_what_was_picked_of_each_and_goes_back_whole() {
     desk.changes(3).await;
     let edits = desk.staged().await;
     assert_eq!(edits, ["5010 fate", "5020 fate", "6010 code 5010", "6010 name Fuel and wood"]);
-    browser.click_words("Take it back").await;
+    browser.click_words("Undo the merge").await;
     desk.changes(0).await;
     assert_eq!(desk.staged().await, [""; 0], "the code and the name went with it");
     desk.browser.close().await;

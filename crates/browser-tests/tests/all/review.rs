@@ -58,7 +58,7 @@ async fn what_the_review_finds_is_staged_and_counts_down() {
     browser.click_words("Merge into 5011").await;
     browser.see_text("Staged in “First draft”").await;
     wait_left(browser, "Look-alikes", "0").await;
-    browser.click_words("Take it back").await;
+    browser.click_words("Undo the merge").await;
     wait_left(browser, "Look-alikes", "1").await;
 
     // 5011 is long unused; 5012 and 5013 were never used; 3000 was not posted to for years.

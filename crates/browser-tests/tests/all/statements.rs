@@ -186,7 +186,7 @@ async fn a_printed_statement_says_on_each_sheet_what_it_is() {
         }
         let number = format!("{n} of {}", sheets.len());
         assert!(sheet.contains(&number), "{number}: {sheet}");
-        for button in ["Open all", "Journal", "Take it away", "Apply"] {
+        for button in ["Open all", "Journal", "Export", "Apply"] {
             assert!(!sheet.contains(button), "{button}: {sheet}");
         }
     }

@@ -83,3 +83,32 @@ proptest! {
         prop_assert_eq!(back.settings, settings(&today));
     }
 }
+
+proptest! {
+    #[test]
+    fn policies_that_mean_the_same_are_the_same(
+        taken in prop::collection::vec(
+            (
+                prop::sample::select(RelaxableRule::ALL.to_vec()),
+                prop::sample::select(Level::ALL.to_vec()),
+            ),
+            0..9,
+        )
+    ) {
+        let mut policy = Policy::default();
+        for (rule, level) in &taken {
+            policy.take(*rule, *level);
+            prop_assert_eq!(policy.level(*rule), *level);
+        }
+        // As it is stored and read again: every rule with its level, whatever came before.
+        let mut again = Policy::default();
+        for (rule, level) in policy.levels() {
+            again.take(rule, level);
+        }
+        prop_assert_eq!(again, policy.clone());
+        for (rule, level) in Policy::default().levels() {
+            policy.take(rule, level);
+        }
+        prop_assert_eq!(policy, Policy::default(), "what is as usual again is as if never said");
+    }
+}

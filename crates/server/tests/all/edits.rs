@@ -198,3 +198,24 @@ async fn whoever_shows_what_is_not_known_any_more_is_answered_all_of_it() {
         assert_eq!(edited["plan"]["whole"]["staged"].as_array().unwrap().len(), 1);
     }
 }
+
+#[tokio::test]
+async fn whom_to_merge_into_is_read_from_a_code_as_it_was_typed() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let path = format!("BOOKS/plans/{}", site.draft(&ann).await);
+    let (coal, wood) = (site.books.id("5010").await.0, site.books.id("5020").await.0);
+    let typed = async |account: i64, code: &str| {
+        let edit = json!({ "account": account, "seen": null, "wanted": { "merge_into": code } });
+        let edits = json!({ "edits": [edit] });
+        site.ask(&ann, Method::POST, &format!("{path}/edits"), edits).await
+    };
+    let (status, refused) = typed(coal, "99 99").await;
+    assert_eq!(status, 422, "{refused}");
+    assert_eq!(refused["refused"][0]["field"], "code", "that is where it was typed");
+    assert_eq!(refused["detail"], "no account has, or ever had, the code 99 99");
+    let (status, edited) = typed(wood, " 50 10").await;
+    assert_eq!(status, 200, "{edited}");
+    let staged = &edited["done"][0]["after"];
+    assert_eq!(staged["value"], json!({ "fate": "merge_into", "into": coal }), "{edited}");
+}

@@ -1,10 +1,11 @@
 <!-- Which account a part goes to: one that is there, or a new one like the old. -->
 <script lang="ts">
-  import { sentence } from '../api/client';
   import { getSheet } from '../sheet/sheet.svelte';
   import Dialog from '../ui/Dialog.svelte';
   import Picker from '../ui/Picker.svelte';
   import { getMoving } from './moving.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { choose, close }: { choose: (account: number) => void; close: () => void } = $props();
   const moving = getMoving();
@@ -17,17 +18,15 @@
   );
   let code = $state('');
   let name = $state('');
-  let problem = $state('');
+  const attempt = new Attempt();
 
   async function add(event: SubmitEvent) {
     event.preventDefault();
     if (!row) return;
     const { id: like, kind, class: of } = row;
-    try {
+    await attempt.run(async () => {
       choose(await moving.books.add({ code, name, kind, class: of, like }));
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
@@ -52,6 +51,6 @@
       />
       <button class="btn btn-sm btn-quiet">Add it</button>
     </div>
-    {#if problem}<p class="text-error mt-2" role="alert">{problem}</p>{/if}
+    <Problem of={attempt} class="mt-2" />
   </form>
 </Dialog>

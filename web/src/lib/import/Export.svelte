@@ -1,4 +1,4 @@
-<!-- Files to take away: what the books hold, and empty forms to fill in. -->
+<!-- Files to export: what the books hold, and empty forms to fill in. -->
 <script lang="ts">
   import { KINDS } from './kinds';
 
@@ -40,7 +40,7 @@
 
 <aside class="w-80 shrink-0">
   {#if hasChart}
-    <h2 class="mb-1 text-lg">Take away</h2>
+    <h2 class="mb-1 text-lg">Export</h2>
     <p class="hint mb-2">Edit it in a spreadsheet and bring it back: the edits are staged.</p>
     <table class="mb-8">
       <tbody>

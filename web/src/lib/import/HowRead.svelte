@@ -178,7 +178,7 @@
         class="link"
         disabled={file.busy !== ''}
         onclick={() => file.choose({ corrections: [] })}
-        >Take {looked.choices.corrections.length === 1 ? 'it' : 'all'} back</button
+        >Undo {looked.choices.corrections.length === 1 ? 'it' : 'all'}</button
       >
     </p>
   {/if}

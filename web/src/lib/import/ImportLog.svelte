@@ -1,14 +1,16 @@
-<!-- The files that were brought in, and the way back. -->
+<!-- The files that were imported, and how that is undone. -->
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
-  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { api, answer, type Schemas } from '../api/client';
   import { count, instant, plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
-  let { books, tookBack }: { books: number; tookBack: () => Promise<void> } = $props();
+  let { books, undone }: { books: number; undone: () => Promise<void> } = $props();
   let asked = $state.raw<Schemas['StoredFileView'] | null>(null);
   let brought = $state.raw<Schemas['RollbackView'] | null>(null);
-  let problem = $state('');
+  const attempt = new Attempt();
   const SHOWN = 8;
   let all = $state(false);
 
@@ -22,24 +24,20 @@
   const path = (id: number) => ({ params: { path: { books, import: id } } });
 
   async function ask(file: Schemas['StoredFileView']) {
-    [asked, brought, problem] = [file, null, ''];
-    try {
+    [asked, brought] = [file, null];
+    await attempt.run(async () => {
       brought = await answer(
         api.GET('/api/books/{books}/imports/{import}/rollback', path(file.id)),
       );
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 
-  async function takeBack(id: number) {
-    try {
+  async function undo(id: number) {
+    await attempt.run(async () => {
       await answer(api.DELETE('/api/books/{books}/imports/{import}/rollback', path(id)));
       asked = null;
-      await Promise.all([listed.refetch(), tookBack()]);
-    } catch (error) {
-      problem = sentence(error);
-    }
+      await Promise.all([listed.refetch(), undone()]);
+    });
   }
 
   const list = new Intl.ListFormat('en-GB');
@@ -54,7 +52,7 @@
 </script>
 
 {#if files.length}
-  <h2 class="mt-10 mb-2 text-lg">Brought in before</h2>
+  <h2 class="mt-10 mb-2 text-lg">Imported before</h2>
   <table class="ledger">
     <thead>
       <tr><th>File</th><th>What</th><th class="num">Rows</th><th>When and by whom</th><th></th></tr>
@@ -68,9 +66,9 @@
           <td class="text-soft">{instant(file.at)}, {file.person}</td>
           <td class="num">
             {#if file.rolled_back_at}
-              <span class="hint">taken back</span>
+              <span class="hint">undone</span>
             {:else}
-              <button class="btn btn-xs btn-quiet" onclick={() => ask(file)}>Take back…</button>
+              <button class="btn btn-xs btn-quiet" onclick={() => ask(file)}>Undo import…</button>
             {/if}
           </td>
         </tr>
@@ -83,8 +81,8 @@
 {/if}
 
 {#if asked}
-  <Dialog title="Take {asked.file_name} back" close={() => (asked = null)}>
-    {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
+  <Dialog title="Undo the import of {asked.file_name}" close={() => (asked = null)}>
+    <Problem of={attempt} />
     {#if brought}
       {#if brought.in_the_way.length}
         <p class="mb-2">Something was built on it since:</p>
@@ -99,9 +97,9 @@
         <button
           class="btn btn-primary"
           disabled={brought.in_the_way.length > 0}
-          onclick={() => takeBack(asked!.id)}>Take it back</button
+          onclick={() => undo(asked!.id)}>Undo the import</button
         >
       </div>
-    {:else if !problem}<p class="text-soft">Looking at what was built on it…</p>{/if}
+    {:else if !attempt.problem}<p class="text-soft">Looking at what was built on it…</p>{/if}
   </Dialog>
 {/if}

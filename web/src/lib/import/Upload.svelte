@@ -45,12 +45,7 @@
 </script>
 
 <svelte:window onpaste={paste} />
-<div
-  role="region"
-  aria-label="Bring in a file"
-  ondragover={(e) => e.preventDefault()}
-  ondrop={drop}
->
+<div role="region" aria-label="Import a file" ondragover={(e) => e.preventDefault()} ondrop={drop}>
   <fieldset class="mb-6 grid max-w-2xl gap-1">
     <legend class="hint mb-1">What it is</legend>
     {#each KINDS as { key, title, columns } (key)}

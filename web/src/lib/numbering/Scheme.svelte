@@ -1,9 +1,11 @@
 <!-- The numbering scheme of the books: the form of codes, and the blocks they belong to. -->
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
-  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { api, answer, type Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
   import Dialog from '../ui/Dialog.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { close, laidDown }: { close: () => void; laidDown: () => void } = $props();
   const books = getBooks();
@@ -13,7 +15,7 @@
   /** A select has no nothing: what is kept for all of a class has an empty text for its section. */
   type Block = Schemas['BlockForm'] | { class: Schemas['Class']; section: ''; codes: string };
   let blocks = $state<Block[]>([]);
-  let problem = $state('');
+  const attempt = new Attempt();
 
   function take(scheme: Schemas['SchemeForm']) {
     format = scheme.format;
@@ -21,12 +23,10 @@
   }
 
   async function load() {
-    try {
+    await attempt.run(async () => {
       view = await answer(api.GET('/api/books/{books}/scheme', path));
       take(view.scheme);
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
   void load();
 
@@ -36,13 +36,11 @@
       format,
       blocks: blocks.map((block) => ({ ...block, section: block.section || null })),
     };
-    try {
+    await attempt.run(async () => {
       await answer(api.PUT('/api/books/{books}/scheme', { ...path, body }));
       laidDown();
       close();
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
@@ -115,7 +113,7 @@
         {/each}
       </tbody>
     </table>
-    {#if problem}<p class="text-error mb-2" role="alert">{problem}</p>{/if}
+    <Problem of={attempt} class="mb-2" />
     <div class="flex justify-between">
       <button
         type="button"

@@ -1,20 +1,19 @@
 <!-- Where one is signed in; each session can be ended. -->
 <script lang="ts">
-  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { api, answer, type Schemas } from '../api/client';
   import { instant } from '../figures';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { sessions, changed }: { sessions: Schemas['SessionView'][]; changed: () => unknown } =
     $props();
-  let problem = $state('');
+  const attempt = new Attempt();
 
   async function end(call: Promise<{ error?: unknown; response: Response }>) {
-    problem = '';
-    try {
+    await attempt.run(async () => {
       await answer(call);
       await changed();
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
   const endOne = (session: number) =>
     end(api.DELETE('/api/account/sessions/{session}', { params: { path: { session } } }));
@@ -51,4 +50,4 @@
     >End all others</button
   >
 {/if}
-{#if problem}<p class="text-error mt-2" role="alert">{problem}</p>{/if}
+<Problem of={attempt} class="mt-2" />

@@ -1,32 +1,26 @@
 <!-- The last look before a plan is applied: what was counted, and every caution to be read. -->
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { sentence } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { count, plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import FindingText from '../ui/FindingText.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { close }: { close: () => void } = $props();
   const books = getBooks();
   const report = $derived(books.plan?.report);
   let read = $state(false);
-  let busy = $state(false);
-  let problem = $state('');
+  const applying = new Attempt();
 
   async function apply(event: SubmitEvent) {
     event.preventDefault();
-    busy = true;
-    problem = '';
-    try {
+    await applying.run(async () => {
       const proof = await books.apply();
       await goto(`/books/${books.id}/proof/${proof}`);
-    } catch (error) {
-      problem = sentence(error);
-      read = false;
-    } finally {
-      busy = false;
-    }
+    });
+    if (applying.problem) read = false;
   }
 </script>
 
@@ -62,11 +56,11 @@
             : `these ${count(books.cautions.length)} cautions`}.
         </label>
       {/if}
-      {#if problem}<p class="text-error mt-3" role="alert">{problem}</p>{/if}
+      <Problem of={applying} class="mt-3" />
       <div class="mt-4 flex justify-end gap-2">
         <button type="button" class="btn btn-quiet" onclick={close}>Not yet</button>
-        <button class="btn btn-primary" disabled={busy || books.stops.length > 0}>
-          {busy ? 'Applying and reading back…' : 'Apply'}
+        <button class="btn btn-primary" disabled={applying.busy || books.stops.length > 0}>
+          {applying.busy ? 'Applying and reading back…' : 'Apply'}
         </button>
       </div>
     </form>

@@ -75,7 +75,7 @@
             <td class="num">
               {#if group.change !== 'rewritten'}
                 <button class="btn btn-xs btn-quiet" onclick={() => takeBack(crossing.account)}
-                  >Take back</button
+                  >Undo</button
                 >
               {/if}
             </td>

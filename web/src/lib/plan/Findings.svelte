@@ -1,25 +1,24 @@
 <!-- Stops and cautions, each with its sentence and its ways out. -->
 <script lang="ts">
-  import { sentence } from '../api/client';
   import { getBooks, type Finding } from '../books.svelte';
   import Dialog from '../ui/Dialog.svelte';
   import FindingText from '../ui/FindingText.svelte';
   import WaysOut from '../ui/WaysOut.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { findings, show }: { findings: Finding[]; show: (account: number) => void } = $props();
   const books = getBooks();
   let overriding = $state.raw<Finding | null>(null);
   let reason = $state('');
-  let problem = $state('');
+  const attempt = new Attempt();
 
   async function override(event: SubmitEvent) {
     event.preventDefault();
-    try {
+    await attempt.run(async () => {
       await books.override(overriding?.key ?? '', reason);
       overriding = null;
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
@@ -45,7 +44,7 @@
               onclick={() => {
                 overriding = finding;
                 reason = '';
-                problem = '';
+                attempt.clear();
               }}>Go on, with a reason…</button
             >
           {/if}
@@ -68,7 +67,7 @@
         autofocus
         bind:value={reason}
       ></textarea>
-      {#if problem}<p class="text-error mt-2" role="alert">{problem}</p>{/if}
+      <Problem of={attempt} class="mt-2" />
       <div class="mt-3 flex justify-end"><button class="btn btn-primary">Go on</button></div>
     </form>
   </Dialog>

@@ -47,9 +47,7 @@
           <td class="num"><Money amount={part.net} /></td>
           {#if takeBack}
             <td class="num">
-              <button class="btn btn-xs btn-quiet" onclick={() => takeBack(part.from)}
-                >Take back</button
-              >
+              <button class="btn btn-xs btn-quiet" onclick={() => takeBack(part.from)}>Undo</button>
             </td>
           {/if}
         </tr>

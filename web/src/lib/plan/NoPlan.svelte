@@ -1,8 +1,9 @@
 <!-- The plan's place while none is open: how to begin, drafts to go on with, and what was applied, with its proofs. -->
 <script lang="ts">
-  import { sentence } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { instant, plural } from '../figures';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   const books = getBooks();
   const applied = $derived(books.plans.filter((plan) => plan.status === 'applied'));
@@ -16,28 +17,26 @@
     ['renumber', 'Renumber by a rule', 'and see every code that it would change.'],
     [
       'import',
-      'Bring a crosswalk in',
+      'Import a crosswalk',
       'with the old codes in one column and the new ones in the next.',
     ],
     ['reports', 'Begin with the statements', 'and mark two lines that should be one.'],
   ];
   let name = $state('');
-  let problem = $state('');
+  const attempt = new Attempt();
 
   async function begin(event: SubmitEvent) {
     event.preventDefault();
-    try {
+    await attempt.run(async () => {
       await books.begin(name);
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
 <h1 class="text-2xl">No plan is open</h1>
 <p class="text-soft mt-1 max-w-2xl">
   A plan says what the chart should become. Nothing in the books changes until it is applied, and
-  the hem below shows at every step what it would do.
+  the status bar shows at every step what it would do.
 </p>
 <form class="mt-4 flex items-center gap-2" onsubmit={begin}>
   <input
@@ -50,7 +49,7 @@
   />
   <button class="btn btn-primary">Begin a plan</button>
 </form>
-{#if problem}<p class="text-error mt-2" role="alert">{problem}</p>{/if}
+<Problem of={attempt} class="mt-2" />
 <h2 class="mt-7 mb-1 text-lg">Or begin with the first change</h2>
 <ul>
   {#each ways as [to, words, more] (to)}

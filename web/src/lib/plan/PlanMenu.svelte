@@ -1,10 +1,11 @@
 <!-- Which plan is open; begins, renames and discards drafts. -->
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
-  import { sentence } from '../api/client';
   import { getBooks } from '../books.svelte';
   import Dialog from '../ui/Dialog.svelte';
   import Menu from '../ui/Menu.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   const books = getBooks();
   let asked = $state<'begin' | 'rename' | 'discard' | null>(null);
@@ -18,24 +19,22 @@
         ] as const)
       : []),
   ]);
-  let problem = $state('');
+  const attempt = new Attempt();
 
   function ask(what: 'begin' | 'rename' | 'discard') {
     asked = what;
     name = what === 'rename' ? (books.plan?.name ?? '') : '';
-    problem = '';
+    attempt.clear();
   }
 
   async function carryOut(event: SubmitEvent) {
     event.preventDefault();
-    try {
+    await attempt.run(async () => {
       if (asked === 'begin') await books.begin(name);
       else if (asked === 'rename') await books.rename(name);
       else await books.discard();
       asked = null;
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
@@ -83,7 +82,7 @@
           bind:value={name}
         />
       {/if}
-      {#if problem}<p class="text-error mt-2" role="alert">{problem}</p>{/if}
+      <Problem of={attempt} class="mt-2" />
       <div class="mt-4 flex justify-end gap-2">
         <button type="button" class="btn btn-quiet" onclick={() => (asked = null)}>Not now</button>
         <button class="btn btn-primary">{asked === 'discard' ? 'Discard' : 'Save'}</button>

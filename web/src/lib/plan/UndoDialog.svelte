@@ -1,37 +1,34 @@
 <!-- The undo of an applied plan, rehearsed before it is done. -->
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { api, answer, type Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { count, plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import FindingText from '../ui/FindingText.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { proof, close }: { proof: Schemas['ProofView']; close: () => void } = $props();
   const books = getBooks();
   let rehearsed = $state.raw<Schemas['UndoView'] | null>(null);
-  let problem = $state('');
-  let busy = $state(false);
+  const rehearsing = new Attempt();
+  const undoing = new Attempt();
   let read = $state(false);
   const path = $derived({ params: { path: { books: books.id, application: proof.id } } });
   const findings = $derived(rehearsed?.report.findings ?? []);
   const stops = $derived(findings.filter((f) => f.severity === 'stop'));
   const cautions = $derived(findings.filter((f) => f.severity === 'caution'));
 
-  async function rehearse() {
-    try {
+  const rehearse = () =>
+    rehearsing.run(async () => {
       rehearsed = await answer(api.GET('/api/books/{books}/applications/{application}/undo', path));
-    } catch (error) {
-      problem = sentence(error);
-    }
-  }
+    });
   $effect(() => void rehearse());
 
   async function undo(event: SubmitEvent) {
     event.preventDefault();
-    busy = true;
-    problem = '';
-    try {
+    await undoing.run(async () => {
       const { id } = await answer(
         api.POST('/api/books/{books}/applications/{application}/undo', {
           ...path,
@@ -44,12 +41,8 @@
       await books.load();
       close();
       await goto(`/books/${books.id}/proof/${id}`);
-    } catch (error) {
-      problem = sentence(error);
-      await rehearse();
-    } finally {
-      busy = false;
-    }
+    });
+    if (undoing.problem) await rehearse();
   }
 </script>
 
@@ -75,16 +68,16 @@
           this.
         </label>
       {/if}
-      {#if problem}<p class="text-error mt-3" role="alert">{problem}</p>{/if}
+      <Problem of={undoing} class="mt-3" />
       <div class="mt-4 flex justify-end gap-2">
         <button type="button" class="btn btn-quiet" onclick={close}>Not yet</button>
-        <button class="btn btn-primary" disabled={busy || stops.length > 0}>
-          {busy ? 'Undoing and reading back…' : 'Undo the plan'}
+        <button class="btn btn-primary" disabled={undoing.busy || stops.length > 0}>
+          {undoing.busy ? 'Undoing and reading back…' : 'Undo the plan'}
         </button>
       </div>
     </form>
-  {:else if problem}
-    <p class="text-error" role="alert">{problem}</p>
+  {:else if rehearsing.problem}
+    <Problem of={rehearsing} />
   {:else}
     <p class="text-soft">Rehearsing…</p>
   {/if}

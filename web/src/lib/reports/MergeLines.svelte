@@ -1,10 +1,12 @@
 <!-- Lines of a statement side by side over its columns: which of them stays. -->
 <script lang="ts">
-  import { sentence, type Schemas } from '../api/client';
+  import { type Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { longDate, signed } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import type { Marks } from './marks.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let {
     marks,
@@ -15,19 +17,17 @@
   const books = getBooks();
   const lines = $derived([...marks.lines.values()]);
   let into = $state(0);
-  let problem = $state('');
+  const attempt = new Attempt();
   const stays = $derived(lines.some(({ line }) => line === into) ? into : (lines[0]?.line ?? 0));
 
   async function stage(event: SubmitEvent) {
     event.preventDefault();
     const others = lines.filter(({ line }) => line !== stays);
-    try {
+    await attempt.run(async () => {
       await books.mergeLines(others.map(({ line }) => ({ line, into: stays })));
       marks.clear();
       close();
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
@@ -62,7 +62,7 @@
         {/each}
       </tbody>
     </table>
-    {#if problem}<p class="text-error mt-3" role="alert">{problem}</p>{/if}
+    <Problem of={attempt} class="mt-3" />
     <div class="mt-5 flex justify-end gap-2">
       <button type="button" class="btn btn-quiet" onclick={close}>Leave them</button>
       <button class="btn btn-primary">Stage it</button>

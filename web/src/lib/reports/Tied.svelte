@@ -141,7 +141,7 @@
     </section>
   {/if}
   <section>
-    <h2>Take it away</h2>
+    <h2>Export</h2>
     <p class="flex gap-3 text-[13px]">
       {#each [['xlsx', 'XLSX'], ['ods', 'ODS'], ['csv', 'CSV']] as const as [ending, words] (ending)}
         <a class="link font-semibold" href={file(ending)} download>{words}</a>

@@ -114,7 +114,7 @@
           {#if settled}
             <b class="text-primary text-xs font-semibold">Staged in “{books.plan?.name}”</b>
             <button class="btn btn-xs btn-quiet" onclick={() => takeBack(group)}
-              >Take it back</button
+              >Undo the merge</button
             >
           {:else}
             <button class="btn btn-xs btn-primary" onclick={() => stage([group])}

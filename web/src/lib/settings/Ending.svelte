@@ -1,27 +1,26 @@
 <!-- How books end: put away, or deleted with all that is in them. -->
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { sentence, type Schemas } from '../api/client';
+  import { type Schemas } from '../api/client';
   import { plural } from '../figures';
   import Asks from '../ui/Asks.svelte';
   import Dialog from '../ui/Dialog.svelte';
   import Field from '../ui/Field.svelte';
   import Row from './Row.svelte';
   import { getSettings } from './settings.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { shown }: { shown: Schemas['SettingsView'] } = $props();
   const settings = getSettings();
   let deleting = $state(false);
   let name = $state('');
-  let problem = $state('');
+  const attempt = new Attempt();
 
   async function away() {
-    problem = '';
-    try {
+    await attempt.run(async () => {
       await settings.putAway(!shown.put_away);
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 
   async function remove() {
@@ -37,7 +36,7 @@
   <button class="btn btn-sm btn-quiet" onclick={away}
     >{shown.put_away ? 'Take the books up again' : 'Put the books away'}</button
   >
-  {#if problem}<p class="text-error mt-2" role="alert">{problem}</p>{/if}
+  <Problem of={attempt} class="mt-2" />
 </Row>
 <Row title="Delete" about="For good, with every line, plan and proof.">
   <button class="btn btn-sm btn-quiet text-error" onclick={() => (deleting = true)}
@@ -52,7 +51,7 @@
         is a row in the security log: who, when, and the seal that the trail ended with.
       </p>
       <p>
-        First take away what you may need:
+        First export what you may need:
         <a class="link" href="/api/books/{settings.books.id}/exports/books.xml" download
           >the books as an audit file</a
         >,

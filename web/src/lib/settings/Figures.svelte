@@ -1,13 +1,14 @@
 <!-- The settings that change which figures are shown: tried before they are changed. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
-  import { sentence } from '../api/client';
   import { count, longDate } from '../figures';
   import Asks from '../ui/Asks.svelte';
   import Dialog from '../ui/Dialog.svelte';
   import Row from './Row.svelte';
   import { getSettings, type Setting } from './settings.svelte';
   import Tried from './Tried.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { shown }: { shown: Schemas['SettingsView'] } = $props();
   const settings = getSettings();
@@ -19,19 +20,16 @@
     asOf = shown.as_of ?? '';
   });
   let tried = $state.raw<{ change: Setting; view: Schemas['SettingPreview'] } | null>(null);
-  let problem = $state('');
+  const attempt = new Attempt();
 
   const MONTHS = Array.from({ length: 12 }, (_, n) =>
     new Date(2026, n, 1).toLocaleString('en-GB', { month: 'long' }),
   );
 
   async function look(change: Setting) {
-    problem = '';
-    try {
+    await attempt.run(async () => {
       tried = { change, view: await settings.preview(change) };
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 
   async function change() {
@@ -84,7 +82,7 @@
     {/if}
   </div>
 </Row>
-{#if problem}<p class="text-error pb-3" role="alert">{problem}</p>{/if}
+<Problem of={attempt} class="pb-3" />
 {#if tried}
   <Dialog title="What would change" close={() => (tried = null)} wide>
     <Asks submit="Change it" act={change}>

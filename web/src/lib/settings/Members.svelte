@@ -1,13 +1,15 @@
 <!-- Who is in the books, and as what. -->
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
-  import { answer, api, sentence, type Schemas } from '../api/client';
+  import { answer, api, type Schemas } from '../api/client';
   import { queries } from '../api/queries';
   import { dayOf } from '../figures';
   import Invitations from '../people/Invitations.svelte';
   import LetterSent from '../ui/LetterSent.svelte';
   import AdmissionDialog from './AdmissionDialog.svelte';
   import { getSettings } from './settings.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   const settings = getSettings();
   const books = settings.books;
@@ -18,18 +20,15 @@
   }));
   let admitting = $state.raw<Schemas['MemberView'] | 'new' | null>(null);
   let sent = $state.raw<Schemas['LetterSent'] | null>(null);
-  let problem = $state('');
+  const attempt = new Attempt();
   const manages = $derived(settings.may('manage_members'));
   const again = () => queries.invalidateQueries({ queryKey: ['members', books.id] });
 
   async function act(doing: Promise<unknown>) {
-    problem = '';
-    try {
+    await attempt.run(async () => {
       await doing;
       await again();
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
   const letOut = (person: number) =>
     act(
@@ -49,9 +48,7 @@
   }
 </script>
 
-{#if problem || listed.error}
-  <p class="text-error mb-2" role="alert">{problem || sentence(listed.error)}</p>
-{/if}
+<Problem of={attempt} asked={listed.error} class="mb-2" />
 {#if sent}<LetterSent {sent} done={() => (sent = null)} />{/if}
 <table class="ledger">
   <thead><tr><th>Name</th><th>E-mail address</th><th>As</th><th>Until</th><th></th></tr></thead>

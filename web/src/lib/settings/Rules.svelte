@@ -1,11 +1,13 @@
 <!-- The rules that these books can tighten or relax. -->
 <script lang="ts">
-  import { sentence, type Schemas } from '../api/client';
+  import { type Schemas } from '../api/client';
   import { getSettings } from './settings.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { rules }: { rules: Schemas['RuleView'][] } = $props();
   const settings = getSettings();
-  let problem = $state('');
+  const attempt = new Attempt();
   const LEVELS: [Schemas['Level'], string][] = [
     ['stop', 'is stopped'],
     ['caution', 'waits until it was read'],
@@ -14,12 +16,9 @@
   const words = (level: Schemas['Level']) => LEVELS.find(([key]) => key === level)?.[1] ?? level;
 
   async function change(rule: Schemas['RelaxableRule'], level: string) {
-    problem = '';
-    try {
+    await attempt.run(async () => {
       await settings.change({ rule: { rule, level: level as Schemas['Level'] } });
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
@@ -48,4 +47,4 @@
     {/each}
   </tbody>
 </table>
-{#if problem}<p class="text-error mt-2" role="alert">{problem}</p>{/if}
+<Problem of={attempt} class="mt-2" />

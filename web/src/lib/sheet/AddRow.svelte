@@ -1,10 +1,12 @@
 <!-- A new account or heading: what belongs where, which code is free, and what it starts with. -->
 <script lang="ts">
   import { Asking } from '../api/asking';
-  import { api, answer, sentence, type Schemas } from '../api/client';
+  import { api, answer, type Schemas } from '../api/client';
   import { plural, signed } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import { getSheet } from './sheet.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   const sheet = getSheet();
   const books = sheet.books;
@@ -23,7 +25,7 @@
   let tax = $state<string | null>(null);
   let description = $state('');
   let place = $state.raw<Schemas['PlaceView'] | null>(null);
-  let problem = $state('');
+  const attempt = new Attempt();
   const asking = new Asking();
 
   async function ask(wanted: { code: string; class: Schemas['Class']; caption: number | null }) {
@@ -42,7 +44,7 @@
 
   async function add(event: SubmitEvent) {
     event.preventDefault();
-    try {
+    await attempt.run(async () => {
       await books.add({
         code,
         name,
@@ -54,9 +56,7 @@
         description: description || null,
       });
       close();
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
@@ -140,7 +140,7 @@
       placeholder="shown wherever an account is picked"
       bind:value={description}
     />
-    {#if problem}<p class="text-error col-start-2" role="alert">{problem}</p>{/if}
+    <Problem of={attempt} class="col-start-2" />
     <button class="btn btn-primary col-start-2 justify-self-end">Stage the new row</button>
   </form>
 </Dialog>

@@ -2,18 +2,20 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
-  import { api, answer, sentence } from '../api/client';
+  import { api, answer } from '../api/client';
   import { count, instant, longDate, plural, shortDate } from '../figures';
   import { journal } from '../journal/address';
   import Figure from '../journal/Figure.svelte';
   import Money from '../ui/Money.svelte';
   import { after, type SheetRow } from './rows';
   import { getSheet } from './sheet.svelte';
+  import { Attempt } from '../ui/attempt.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let { row }: { row: SheetRow } = $props();
   const sheet = getSheet();
   let page = $state(0);
-  let problem = $state('');
+  const following = new Attempt();
   const PAGE = 50;
   const path = $derived({ books: sheet.books.id, account: row.id });
 
@@ -44,11 +46,7 @@
   const follows = $derived(sheet.books.chart?.followed.includes(row.id) ?? false);
 
   async function follow() {
-    try {
-      await sheet.books.follow(row.id, !follows);
-    } catch (error) {
-      problem = sentence(error);
-    }
+    await following.run(() => sheet.books.follow(row.id, !follows));
   }
 
   const side = $derived(after(row, sheet.books));
@@ -91,7 +89,7 @@
       <X size={16} />
     </button>
   </div>
-  {#if problem || failed}<p class="text-error">{problem || sentence(failed)}</p>{/if}
+  <Problem of={following} asked={failed} />
   {#if row.kind === 'account' && !row.added}
     <div class="mb-3 flex flex-wrap gap-2">
       <button class="btn btn-xs btn-quiet" onclick={() => sheet.do('merge')}>Merge…</button>

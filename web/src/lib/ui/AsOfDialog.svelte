@@ -2,10 +2,12 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { answer, api, sentence } from '$lib/api/client';
+  import { answer, api } from '$lib/api/client';
   import { getBooks } from '$lib/books.svelte';
   import { longDate } from '$lib/figures';
   import Dialog from './Dialog.svelte';
+  import { Attempt } from './attempt.svelte';
+  import Problem from './Problem.svelte';
 
   let { close }: { close: () => void } = $props();
   const books = getBooks();
@@ -13,19 +15,17 @@
   const ends = $derived(books.chart?.periods.map((period) => period.last).toReversed() ?? []);
   const now = books.chart?.as_of;
   let date = $state(now?.laid_down || now?.for_once ? now.date : '');
-  let problem = $state('');
+  const attempt = new Attempt();
 
   async function layDown(event: SubmitEvent) {
     event.preventDefault();
     const params = { path: { books: books.id } };
     const body = { as_of: { date: date === '' ? null : date } };
-    try {
+    await attempt.run(async () => {
       await answer(api.PUT('/api/books/{books}/settings', { params, body }));
       close();
       await books.load();
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 </script>
 
@@ -43,7 +43,7 @@
         {#each ends as end (end)}<option value={end}>{longDate(end)}</option>{/each}
       </select>
     </label>
-    {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
+    <Problem of={attempt} />
     <div class="mt-2 flex justify-end gap-2">
       <button type="button" class="btn btn-quiet" onclick={close}>Leave it</button>
       <button

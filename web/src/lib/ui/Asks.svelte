@@ -1,7 +1,8 @@
 <!-- A form that asks for something, says what is wrong with it, and waits for what comes of it. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { sentence } from '../api/client';
+  import { Attempt } from './attempt.svelte';
+  import Problem from './Problem.svelte';
 
   let {
     submit,
@@ -20,27 +21,22 @@
     beside?: boolean;
     label?: string;
   } = $props();
-  let busy = $state(false);
-  let problem = $state('');
+  const attempt = new Attempt();
 
   async function go(event: SubmitEvent) {
     event.preventDefault();
-    busy = true;
-    problem = '';
-    try {
+    await attempt.run(async () => {
       await act();
-    } catch (error) {
-      problem = sentence(error);
-    } finally {
-      busy = false;
-    }
+    });
   }
 </script>
 
 <form class={beside ? 'flex items-center gap-2' : 'grid gap-3'} onsubmit={go} aria-label={label}>
   {@render children()}
-  {#if problem}<p class="text-error" role="alert">{problem}</p>{/if}
+  <Problem of={attempt} />
   <div>
-    <button class={['btn', quiet ? 'btn-quiet' : 'btn-primary']} disabled={busy}>{submit}</button>
+    <button class={['btn', quiet ? 'btn-quiet' : 'btn-primary']} disabled={attempt.busy}
+      >{submit}</button
+    >
   </div>
 </form>

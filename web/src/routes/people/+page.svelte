@@ -10,13 +10,15 @@
   import Dialog from '$lib/ui/Dialog.svelte';
   import Field from '$lib/ui/Field.svelte';
   import LetterSent from '$lib/ui/LetterSent.svelte';
+  import { Attempt } from '$lib/ui/attempt.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const listed = createQuery(() => ({
     queryKey: ['people'],
     queryFn: ({ signal }) => answer(api.GET('/api/people', { signal })),
   }));
   const people = $derived(listed.data?.people ?? []);
-  let problem = $state('');
+  const attempt = new Attempt();
   let inviting = $state(false);
   let invitation = $state({ email: '', name: '', administrator: false });
   let sent = $state.raw<Schemas['LetterSent'] | null>(null);
@@ -34,13 +36,10 @@
   }
 
   async function act(doing: Promise<unknown>) {
-    problem = '';
-    try {
+    await attempt.run(async () => {
       await doing;
       await again();
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 
   const path = (person: Schemas['PersonView']) => ({ params: { path: { person: person.id } } });
@@ -93,7 +92,7 @@
     </div>
     <div class="max-w-5xl">
       {#if listed.error}<p class="text-error" role="alert">{sentence(listed.error)}</p>{/if}
-      {#if problem}<p class="text-error mb-2" role="alert">{problem}</p>{/if}
+      <Problem of={attempt} class="mb-2" />
       {#if sent}<LetterSent {sent} done={() => (sent = null)} />{/if}
       {#if listed.data?.without_owner.length}
         <section class="mb-6" aria-label="Books without an owner">

@@ -26,7 +26,7 @@ impl Desk {
         self.browser.click_words("Open new books").await;
         self.browser.fill("#name", "Small books").await;
         self.browser.click_words("Open the books").await;
-        self.browser.see_text("Bring in a file").await;
+        self.browser.see_text("Import a file").await;
     }
 
     pub(crate) async fn choose(&self, name: &str, content: impl AsRef<[u8]>) {

@@ -32,7 +32,7 @@
 {:else}
   <main class="paper grid grow place-content-center gap-3 p-10 text-center">
     <h1 class="text-2xl">These books have no chart yet</h1>
-    <p class="text-soft">Bring in a chart of accounts from a spreadsheet, then its journal.</p>
+    <p class="text-soft">Import a chart of accounts from a spreadsheet, then its journal.</p>
     <a class="btn btn-primary justify-self-center" href="/books/{books.id}/import">Import a chart</a
     >
   </main>

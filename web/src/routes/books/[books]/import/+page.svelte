@@ -91,7 +91,7 @@
   <Agree {file} {taking} {opening} planName={books.plan?.name} {store} {stage} />
 {:else}
   <main class="paper grow overflow-auto p-9">
-    <h1 class="text-2xl">Bring in a file</h1>
+    <h1 class="text-2xl">Import a file</h1>
     <p class="text-soft mt-1 mb-6">
       CSV, XLSX, XLS or ODS, or an audit file (OECD SAF-T, or French accounting entries). It is
       shown first; nothing is stored until you agree, and then all of it or none.
@@ -109,7 +109,7 @@
         {#if books.may('import')}<Upload {file} bind:kind {accounts} />
         {:else}<p class="text-soft">Your roles in these books bring no files in.</p>{/if}
         {#if file.problem}<p class="text-error mt-4" role="alert">{file.problem}</p>{/if}
-        <ImportLog books={books.id} tookBack={() => books.load()} />
+        <ImportLog books={books.id} undone={() => books.load()} />
       </div>
       {#if books.may('export')}<Export
           books={books.id}

@@ -2,7 +2,7 @@
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { untrack } from 'svelte';
-  import { answer, api, sentence } from '$lib/api/client';
+  import { answer, api } from '$lib/api/client';
   import { pagesOf } from '$lib/api/queries';
   import { getBooks } from '$lib/books.svelte';
   import { count, isZero, signed } from '$lib/figures';
@@ -16,6 +16,8 @@
   import Tabs from '$lib/ui/Tabs.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
+  import { Attempt } from '$lib/ui/attempt.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();
   const sheet = getSheet();
@@ -48,15 +50,10 @@
     await goto(`/books/${books.id}/chart`);
   }
 
-  let problem = $state('');
+  const attempt = new Attempt();
 
   async function takeBack(account: number) {
-    problem = '';
-    try {
-      await books.edit(takeAllBack(account, books.staged.get(account)));
-    } catch (error) {
-      problem = sentence(error);
-    }
+    await attempt.run(() => books.edit(takeAllBack(account, books.staged.get(account))));
   }
 </script>
 
@@ -72,7 +69,7 @@
         <Tabs tabs={TABS} bind:view>
           {#if view === 'trial'}
             <div class="mt-4">
-              {#if trial.error}<p class="text-error" role="alert">{sentence(trial.error)}</p>
+              {#if trial.error}<Problem asked={trial.error} />
               {:else if trial.data}
                 <TrialBalance {report} lines={trial.data.flatMap(({ lines }) => lines)} />
               {:else}<p class="text-soft">The accounts are added up…</p>{/if}
@@ -127,4 +124,4 @@
     </aside>
   {/if}
 </main>
-<Hem message={problem} />
+<Hem message={attempt.problem} />

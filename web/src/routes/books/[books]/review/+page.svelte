@@ -1,6 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { api, answer, sentence } from '$lib/api/client';
+  import { api, answer } from '$lib/api/client';
   import { pagesOf } from '$lib/api/queries';
   import { getBooks } from '$lib/books.svelte';
   import { count, plural } from '$lib/figures';
@@ -24,11 +24,13 @@
     together,
   } from '$lib/review/settled';
   import { getSheet } from '$lib/sheet/sheet.svelte';
+  import { Attempt } from '$lib/ui/attempt.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();
   const sheet = getSheet();
   const merging = new MergingState(books);
-  let failed = $state('');
+  const attempt = new Attempt();
   let since = $state<string>();
   let beside = $state<HTMLElement>();
   /** A group by its accounts, `sure`, `worth`, `unused`, `retired`, `apart`, `dismissed`, or the kind of a remark. */
@@ -42,7 +44,6 @@
     },
   );
   const review = $derived(asked.data && together(asked.data));
-  const problem = $derived(failed || (asked.error ? sentence(asked.error) : ''));
 
   async function show(account: number) {
     sheet.reveal(account);
@@ -99,15 +100,12 @@
     const body = { accounts: group.accounts, reason };
     const params = { path: { books: books.id } };
     const shown = view;
-    try {
+    await attempt.run(async () => {
       await answer(api.POST('/api/books/{books}/apart', { params, body }));
       // Whoever went on meanwhile is not called back.
       if (view === shown) view = tier?.tier ?? 'sure';
-      failed = '';
       await asked.refetch();
-    } catch (error) {
-      failed = sentence(error);
-    }
+    });
   }
 
   async function forget(apart: number) {
@@ -121,14 +119,11 @@
     const about = all ? {} : { account: remark.accounts[0], line };
     const params = { path: { books: books.id } };
     const body = { kind, reason, ...about };
-    try {
+    await attempt.run(async () => {
       await answer(api.POST('/api/books/{books}/dismissed', { params, body }));
-      failed = '';
       await asked.refetch();
       if (all && view === kind) view = 'dismissed';
-    } catch (error) {
-      failed = sentence(error);
-    }
+    });
   }
 
   async function remarkAgain(dismissed: number) {
@@ -201,7 +196,7 @@
     tabindex="-1"
     class="min-w-0 grow overflow-auto px-9 py-6 focus-visible:outline-none!"
   >
-    {#if problem}<p class="text-error mb-4" role="alert">{problem}</p>{/if}
+    <Problem of={attempt} asked={asked.error} class="mb-4" />
     {#if review}
       <h2 class="mb-2 text-2xl first-letter:uppercase">
         {#if group}{NUMBERS[group.accounts.length] ?? group.accounts.length} accounts that
@@ -224,7 +219,7 @@
       {:else if view === 'dismissed'}
         <Dismissed dismissed={review.dismissed} forget={remarkAgain} />
       {:else}{#key view}<LookAlikes groups={tier?.groups ?? []} {open} />{/key}{/if}
-    {:else if !problem}
+    {:else if !attempt.problem && !asked.error}
       <p class="text-soft">Looking through {count(books.chart?.rows.length ?? 0)} rows…</p>
     {/if}
   </section>

@@ -11,6 +11,8 @@
   import Rules from '$lib/settings/Rules.svelte';
   import { setSettings, SettingsState, type Setting } from '$lib/settings/settings.svelte';
   import Asks from '$lib/ui/Asks.svelte';
+  import { Attempt } from '$lib/ui/attempt.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();
   const settings = setSettings(new SettingsState(books));
@@ -20,7 +22,7 @@
   let currency = $state('');
   let since = $state<'beginning' | 'day' | 'unknown'>('unknown');
   let day = $state('');
-  let problem = $state('');
+  const attempt = new Attempt();
   $effect(() => {
     if (!shown) return;
     [name, currency] = [shown.name, shown.currency];
@@ -29,12 +31,9 @@
   });
 
   async function change(setting: Setting) {
-    problem = '';
-    try {
+    await attempt.run(async () => {
       await settings.change(setting);
-    } catch (error) {
-      problem = sentence(error);
-    }
+    });
   }
 
   function journal(): Promise<void> {
@@ -53,7 +52,7 @@
   {#if settings.problem}
     <p class="text-error" role="alert">{sentence(settings.problem)}</p>
   {/if}
-  {#if problem}<p class="text-error mb-2" role="alert">{problem}</p>{/if}
+  <Problem of={attempt} class="mb-2" />
   {#if shown}
     {#if shown.put_away}
       <p class="bg-ochre-wash mb-4 max-w-4xl rounded-lg px-4 py-3" role="status">
@@ -130,8 +129,7 @@
             checked={shown.uses_complete}
             onchange={(e) => change({ uses_complete: e.currentTarget.checked })}
           />
-          <span
-            >The list that was brought in is complete: what it does not name is named nowhere</span
+          <span>The list that was imported is complete: what it does not name is named nowhere</span
           >
         </label>
       </Row>
