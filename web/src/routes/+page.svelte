@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { createQuery } from '@tanstack/svelte-query';
-  import { api, answer, sentence } from '$lib/api/client';
+  import { api, answer } from '$lib/api/client';
   import { session } from '$lib/api/session';
   import BooksOfList from '$lib/start/BooksOfList.svelte';
   import Front from '$lib/start/Front.svelte';
@@ -39,7 +39,7 @@
         <button class="btn btn-primary" onclick={() => (opening = true)}>Open new books</button>
       {/if}
     </div>
-    {#if listed.error}<p class="text-error mb-3" role="alert">{sentence(listed.error)}</p>{/if}
+    <Problem asked={listed.error} class="mb-3" />
     <div class="paper divide-rule divide-y">
       {#each books ?? [] as one (one.id)}
         <BooksOfList {one} />

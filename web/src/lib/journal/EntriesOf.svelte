@@ -1,11 +1,11 @@
 <!-- The first entries of a few, in place; the journal has the rest. -->
 <script lang="ts">
-  import { sentence } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { plural } from '../figures';
   import { journal, type Asked } from './address';
   import Entries from './Entries.svelte';
   import { pagesOfEntries } from './pages';
+  import Problem from '../ui/Problem.svelte';
 
   let { asked, title }: { asked: Partial<Asked>; title: string } = $props();
 
@@ -24,6 +24,6 @@
       and more{/if}.
     <a class="link" href={journal(books.id, asked)}>In the journal</a>
   </p>
-  {#if entries.error}<p class="text-error" role="alert">{sentence(entries.error)}</p>{/if}
+  <Problem asked={entries.error} />
   {#if shown.length}<Entries entries={shown} account={asked.account ?? null} />{/if}
 </div>

@@ -1,9 +1,10 @@
 <!-- A trail, a page at a time, with what narrows it down and where its chain ends. -->
 <script lang="ts">
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
-  import { sentence, type Schemas } from '../api/client';
+  import { type Schemas } from '../api/client';
   import { count, instant, plural } from '../figures';
   import DayField from '../ui/DayField.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   type Deed = NonNullable<Schemas['TrailView']['deed']>;
   /** What narrows a trail down. */
@@ -84,7 +85,7 @@
   </label>
   {#if file}<a class="btn btn-quiet" href={file} download>Take the whole trail away</a>{/if}
 </div>
-{#if trail.error}<p class="text-error" role="alert">{sentence(trail.error)}</p>{/if}
+<Problem asked={trail.error} />
 <table class="ledger">
   <thead><tr><th class="num">Row</th><th>When</th><th>Who</th><th>What</th><th></th></tr></thead>
   <tbody>

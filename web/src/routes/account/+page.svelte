@@ -1,6 +1,6 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
-  import { api, answer, sentence, type Schemas } from '$lib/api/client';
+  import { api, answer, type Schemas } from '$lib/api/client';
   import { queries } from '$lib/api/queries';
   import OwnProof from '$lib/people/OwnProof.svelte';
   import SecondFactor from '$lib/people/SecondFactor.svelte';
@@ -8,6 +8,7 @@
   import Front from '$lib/start/Front.svelte';
   import Asks from '$lib/ui/Asks.svelte';
   import Field from '$lib/ui/Field.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const asked = createQuery(() => ({
     queryKey: ['account'],
@@ -76,7 +77,7 @@
 <Front title="Your account">
   <main class="paper grow overflow-auto px-11 py-6">
     <h1 class="text-2xl">Your account</h1>
-    {#if asked.error}<p class="text-error mt-2" role="alert">{sentence(asked.error)}</p>{/if}
+    <Problem asked={asked.error} class="mt-2" />
     {#if done}<p class="text-success mt-2" role="status">{done}</p>{/if}
     {#if account}
       <div class="mt-5 grid max-w-5xl grid-cols-2 gap-x-16 gap-y-9 max-lg:grid-cols-1">

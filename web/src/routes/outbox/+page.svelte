@@ -1,8 +1,9 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
-  import { api, answer, sentence } from '$lib/api/client';
+  import { api, answer } from '$lib/api/client';
   import { instant } from '$lib/figures';
   import Front from '$lib/start/Front.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const asked = createQuery(() => ({
     queryKey: ['outbox'],
@@ -22,7 +23,7 @@
     <p class="text-soft mt-1 mb-4">
       Letters that would have gone out by a mail server. They lie in a folder and go nowhere.
     </p>
-    {#if asked.error}<p class="text-error" role="alert">{sentence(asked.error)}</p>{/if}
+    <Problem asked={asked.error} />
     {#if letters.length}
       <div class="grid min-h-0 grow grid-cols-[19rem_1fr] gap-8">
         <ul class="divide-rule divide-y overflow-auto" aria-label="Letters">

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
-  import { api, answer, sentence, type Schemas } from '$lib/api/client';
+  import { api, answer, type Schemas } from '$lib/api/client';
   import { queries } from '$lib/api/queries';
   import { instant, plural } from '$lib/figures';
   import Invitations from '$lib/people/Invitations.svelte';
@@ -91,7 +91,7 @@
       >
     </div>
     <div class="max-w-5xl">
-      {#if listed.error}<p class="text-error" role="alert">{sentence(listed.error)}</p>{/if}
+      <Problem asked={listed.error} />
       <Problem of={attempt} class="mb-2" />
       {#if sent}<LetterSent {sent} done={() => (sent = null)} />{/if}
       {#if listed.data?.without_owner.length}

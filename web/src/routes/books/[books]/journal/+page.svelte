@@ -1,13 +1,13 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { sentence } from '$lib/api/client';
   import { getBooks } from '$lib/books.svelte';
   import { plural } from '$lib/figures';
   import { asked as read, journal, type Asked } from '$lib/journal/address';
   import Entries from '$lib/journal/Entries.svelte';
   import { pagesOfEntries } from '$lib/journal/pages';
   import DayField from '$lib/ui/DayField.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();
   const asked = $derived(read(page.url.searchParams));
@@ -61,7 +61,7 @@
     {@render field('Amount', 'amount', 'text', 'w-28')}
     {#if filtered}<a class="link" href={journal(books.id, {})}>All entries</a>{/if}
   </div>
-  {#if entries.error}<p class="text-error mt-2" role="alert">{sentence(entries.error)}</p>{/if}
+  <Problem asked={entries.error} class="mt-2" />
   <div class="min-h-0 grow overflow-auto pr-3 pb-6">
     {#if entries.isPending}
       <p class="text-soft mt-4">Reading the journal…</p>
