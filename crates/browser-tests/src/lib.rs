@@ -167,13 +167,19 @@ impl Browser {
         let path = format!(
             "//*[self::button or self::a or self::summary or self::label or @role='menuitem'][contains(normalize-space(.), {words:?})]"
         );
-        let found = self.driver.query(By::XPath(path)).wait(PATIENCE, Duration::from_millis(40));
-        let found = found.and_clickable().first().await;
-        let element = match found {
-            Ok(element) => element,
-            Err(_) => panic!("“{words}” cannot be clicked on: {}", self.text().await),
-        };
-        element.click().await.unwrap();
+        let path = By::XPath(path);
+        let mut tries = 0;
+        loop {
+            let found = self.driver.query(path.clone()).wait(PATIENCE, Duration::from_millis(40));
+            let Ok(element) = found.and_clickable().first().await else {
+                panic!("“{words}” cannot be clicked on: {}", self.text().await);
+            };
+            // What is being drawn anew can go away between being found and being clicked.
+            let Err(error) = element.click().await else { return };
+            assert!(tries < 20, "“{words}” cannot be clicked: {error}");
+            tries += 1;
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
     }
 
     /// Double-clicks on an element.

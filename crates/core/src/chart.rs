@@ -199,6 +199,27 @@ impl Account {
 
     /// Code and name, as sentences name an account.
     pub fn label(&self) -> String {
+        self.called().label()
+    }
+
+    /// Its code and name.
+    pub fn called(&self) -> Called<'_> {
+        Called { code: &self.code, name: &self.name }
+    }
+}
+
+/// What an account is called.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Called<'a> {
+    /// Its code.
+    pub code: &'a Code,
+    /// Its name.
+    pub name: &'a str,
+}
+
+impl Called<'_> {
+    /// Code and name, as an account is spoken of.
+    pub fn label(self) -> String {
         format!("{} {}", self.code, self.name)
     }
 }

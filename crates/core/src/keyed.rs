@@ -1,10 +1,20 @@
 //! Closed sets of values, each known by one stable key.
 
-/// Declares an enum whose values have one stable key each, for storage and interchange, and one
-/// English word or phrase to show. It serialises as its key.
+/// Declares an enum whose values have one stable key each, for storage and interchange, and, where
+/// they are shown as they are, one English word or phrase. It serialises as its key.
 #[macro_export]
 macro_rules! keyed {
     ($(#[$doc:meta])* $name:ident { $($(#[$vdoc:meta])* $variant:ident = $key:literal, $word:literal;)+ }) => {
+        $crate::keyed! { $(#[$doc])* $name { $($(#[$vdoc])* $variant = $key;)+ } }
+
+        impl $name {
+            /// The words shown to a person.
+            pub const fn words(self) -> &'static str {
+                match self { $(Self::$variant => $word,)+ }
+            }
+        }
+    };
+    ($(#[$doc:meta])* $name:ident { $($(#[$vdoc:meta])* $variant:ident = $key:literal;)+ }) => {
         $(#[$doc])*
         #[derive(
             Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, serde::Serialize, serde::Deserialize,
@@ -39,11 +49,6 @@ macro_rules! keyed {
             /// The stable key used in storage and interchange.
             pub const fn key(self) -> &'static str {
                 match self { $(Self::$variant => $key,)+ }
-            }
-
-            /// The words shown to a person.
-            pub const fn words(self) -> &'static str {
-                match self { $(Self::$variant => $word,)+ }
             }
 
             /// The value with this key.

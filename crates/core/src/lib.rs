@@ -21,6 +21,7 @@ pub mod ids;
 pub mod keyed;
 pub mod lines;
 pub mod money;
+pub mod names;
 pub mod numbering;
 pub mod overlap;
 pub mod people;

@@ -3,6 +3,7 @@
 use crate::chart::{Account, Class, Section};
 use crate::code::{Code, Interval};
 use crate::keyed::keyed;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::fmt;
 
@@ -92,7 +93,8 @@ pub struct CodeFormat {
 pub const MAX_SEGMENTS: usize = 6;
 
 /// The runs of digits that a code is made of, such as a site and an account: `##-####`.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(try_from = "String", into = "String")]
 pub struct Segments {
     /// How many digits each has; zero from the first one on that there is not.
     widths: [u8; MAX_SEGMENTS],
@@ -137,6 +139,20 @@ impl fmt::Display for Segments {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let parts: Vec<String> = self.widths().map(|width| "#".repeat(width.into())).collect();
         f.write_str(&parts.join(&self.separator.to_string()))
+    }
+}
+
+impl TryFrom<String> for Segments {
+    type Error = NotAFormat;
+
+    fn try_from(picture: String) -> Result<Self, NotAFormat> {
+        Self::parse(&picture).ok_or(NotAFormat(picture))
+    }
+}
+
+impl From<Segments> for String {
+    fn from(segments: Segments) -> Self {
+        segments.to_string()
     }
 }
 
@@ -200,7 +216,8 @@ impl CodeFormat {
 }
 
 /// What is wrong with a code under a form; said of the code.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
 pub enum Objection {
     /// It does not have these segments.
     Segments(Segments),

@@ -6,23 +6,29 @@
 
 use moka::future::{Cache, CacheBuilder};
 use moka::policy::EvictionPolicy;
-use std::sync::{Arc, OnceLock};
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 use std::time::{Duration, Instant};
+use zf_core::chart::Chart;
 use zf_core::history::Split;
 use zf_core::history::cut::Cuts;
 use zf_core::ids::{AccountId, BooksId};
+use zf_core::names::Charts;
+use zf_core::people::Forms;
 use zf_core::plan::Plan;
-use zf_core::rehearsal::report::{Report, TrialBalances, TrialPair};
+use zf_core::rehearsal::report;
 use zf_core::rehearsal::{AddedPlace, Rehearsal, rehearse};
 use zf_core::review::look_alikes::Found;
-use zf_core::review::mending::Mend;
+use zf_core::review::mending::Mending;
 use zf_core::review::remarks::Remark;
 use zf_core::review::unused::Unused;
 use zf_core::today::Today;
+use zf_phrases::Say;
 use zf_store::StoreError;
 use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
 use zf_store::plans::Draft;
+use zf_wire::rehearsal::{Report, TrialBalances, TrialPair};
 
 /// How many sets of books are kept.
 const BOOKS: u64 = 16;
@@ -82,7 +88,11 @@ pub(crate) struct KeptCuts {
 #[derive(Debug)]
 pub(crate) struct Rehearsed {
     pub(crate) rehearsal: Rehearsal,
-    pub(crate) report: Report,
+    /// The chart that it was rehearsed on.
+    chart: Chart,
+    figures: report::Report,
+    /// The same in words, by the forms of whoever asked.
+    worded: Mutex<HashMap<Forms, Arc<Report>>>,
     /// Where the accounts that the plan adds stand.
     pub(crate) added: Vec<AddedPlace>,
     /// What apply must be given.
@@ -100,7 +110,9 @@ impl Rehearsed {
         let rehearsal = rehearse(today, plan);
         let took = began.elapsed();
         Self {
-            report: Report::of(today, &rehearsal),
+            chart: today.chart.clone(),
+            figures: report::Report::of(today, &rehearsal),
+            worded: Mutex::default(),
             added: rehearsal.added_places(&today.chart),
             fingerprint: rehearsal.fingerprint(),
             took,
@@ -109,13 +121,38 @@ impl Rehearsed {
         }
     }
 
+    /// What it does, in words for whoever has chosen these forms.
+    pub(crate) fn report(&self, forms: Forms) -> Arc<Report> {
+        let mut worded = self.worded.lock().unwrap_or_else(PoisonError::into_inner);
+        let word = || {
+            let names = self.names();
+            let say = Say::to(forms, &names, self.figures.figures.currency);
+            Arc::new(Report::of(&self.figures, &self.rehearsal.findings, &say))
+        };
+        Arc::clone(worded.entry(forms).or_insert_with(word))
+    }
+
+    /// What accounts are called on both sides.
+    pub(crate) fn names(&self) -> Charts<'_> {
+        Charts { today: &self.chart, after: &self.rehearsal.after }
+    }
+
+    /// How many accounts it changes.
+    pub(crate) fn changes(&self) -> usize {
+        self.figures.crosswalk.len()
+    }
+
     /// The trial balance of the books that it was rehearsed on, on both sides.
-    pub(crate) fn trial(&self, today: &Today) -> &[TrialPair] {
-        self.trial.get_or_init(|| TrialBalances::of(today, &self.rehearsal).beside())
+    pub(crate) fn trial(&self) -> &[TrialPair] {
+        self.trial.get_or_init(|| {
+            let names = self.names();
+            let say = Say::plain(&names, self.figures.figures.currency);
+            TrialBalances::of(&report::TrialBalances::of(&self.rehearsal), &say).beside()
+        })
     }
 
     fn weight(&self) -> u32 {
-        u32::try_from(self.report.crosswalk.len() + 1).unwrap_or(u32::MAX)
+        u32::try_from(self.changes() + 1).unwrap_or(u32::MAX)
     }
 }
 
@@ -125,7 +162,7 @@ pub(crate) struct Review {
     pub(crate) look_alikes: Found,
     pub(crate) unused: Vec<Unused>,
     /// What else was noticed, with what mends it.
-    pub(crate) remarks: Vec<(Remark, Vec<Mend>)>,
+    pub(crate) remarks: Vec<(Remark, Vec<Mending>)>,
 }
 
 #[derive(Clone, Debug)]

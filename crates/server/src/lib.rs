@@ -20,6 +20,7 @@ mod measured;
 pub mod passwords;
 mod people;
 mod problem;
+mod proved;
 mod router;
 mod running;
 mod secrets;

@@ -7,15 +7,15 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
-use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Field};
-use zf_core::rehearsal::report::FindingView;
-use zf_core::statement::Structure;
 use zf_intake::analysis::choices::NotKnown;
+use zf_phrases::Say;
 use zf_store::StoreError;
 use zf_store::jobs::Failure;
 use zf_store::plans::Conflict;
+use zf_store::plans::applying::Against;
 use zf_store::plans::applying::NotApplied;
+use zf_wire::rehearsal::FindingView;
 
 /// Problem details.
 #[derive(Debug, Serialize, utoipa::ToSchema)]
@@ -171,15 +171,9 @@ impl Problem {
         Self::refused(vec![RefusedField { account: None, field, reason }])
     }
 
-    /// Fields in which somebody else was first; `lines` are those of the books' statements, and `label`
-    /// names accounts.
-    pub(crate) fn conflicts(
-        conflicts: Vec<Conflict>,
-        lines: &Structure,
-        label: impl Fn(AccountId) -> String,
-    ) -> Self {
-        let words =
-            |change: &Option<Change>| change.as_ref().map(|change| change.say(lines, &label));
+    /// Fields in which somebody else was first.
+    pub(crate) fn conflicts(conflicts: Vec<Conflict>, say: &Say<'_>) -> Self {
+        let words = |change: &Option<Change>| change.as_ref().map(|change| say.change(change));
         let view = |Conflict { about, by }: Conflict| ConflictView {
             says: ConflictWords {
                 mine: words(&about.mine),
@@ -240,15 +234,21 @@ impl From<StoreError> for Problem {
     }
 }
 
+fn worded(against: &Against) -> Vec<FindingView> {
+    let names = against.names();
+    let say = Say::to(against.forms, &names, against.today().currency);
+    against.findings.iter().map(|finding| FindingView::of(finding, &say)).collect()
+}
+
 impl From<NotApplied> for Problem {
     fn from(error: NotApplied) -> Self {
         let detail = error.to_string();
         let conflict =
             |code, findings| Self { findings, ..Self::new(StatusCode::CONFLICT, code, &detail) };
         match error {
-            NotApplied::Stopped(findings) => conflict(ProblemCode::Stopped, findings),
+            NotApplied::Stopped(against) => conflict(ProblemCode::Stopped, worded(&against)),
             NotApplied::Changed => conflict(ProblemCode::ChangedSince, Vec::new()),
-            NotApplied::Unread(findings) => conflict(ProblemCode::CautionsUnread, findings),
+            NotApplied::Unread(against) => conflict(ProblemCode::CautionsUnread, worded(&against)),
             NotApplied::Nothing => conflict(ProblemCode::NothingToApply, Vec::new()),
             NotApplied::NotProved(_) => {
                 let cause = Some("an application was rolled back".to_owned());

@@ -9,9 +9,10 @@ use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore};
-use zf_core::chart::{Account, Chart};
+use zf_core::chart::Chart;
 use zf_core::plan::edit::{Done, Edit};
 use zf_core::plan::steps::Way;
+use zf_phrases::Say;
 use zf_store::imports::uploads::Upload;
 use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
@@ -243,10 +244,10 @@ impl App {
         plan: i64,
         conflicts: Vec<Conflict>,
     ) -> Result<Problem, Problem> {
-        let (_, _, rehearsed) = self.rehearsed(member, plan).await?;
-        let after = &rehearsed.rehearsal.after;
-        let label = |id| after.get(id).map_or_else(|| "a new account".to_owned(), Account::label);
-        Ok(Problem::conflicts(conflicts, after.structure(), label))
+        let (snapshot, _, rehearsed) = self.rehearsed(member, plan).await?;
+        let names = rehearsed.names();
+        let say = Say::to(member.forms(), &names, snapshot.today.currency);
+        Ok(Problem::conflicts(conflicts, &say))
     }
 
     /// Hashes a password, once those before it are done.

@@ -3,6 +3,7 @@
 use crate::{Store, StoreError};
 use zf_core::access::{Capabilities, Capability, Role, Roles};
 use zf_core::ids::BooksId;
+use zf_core::people::{DateForm, Forms, NumberForm};
 
 /// Somebody's right to a set of books. Only [`Store::member`] makes one.
 #[derive(Clone, Copy, Debug)]
@@ -13,6 +14,7 @@ pub struct Member {
     /// The only plan that they see, if there is one.
     plan: Option<i64>,
     put_away: bool,
+    forms: Forms,
 }
 
 impl Member {
@@ -46,6 +48,11 @@ impl Member {
         self.put_away
     }
 
+    /// How the person likes dates and numbers written.
+    pub fn forms(self) -> Forms {
+        self.forms
+    }
+
     /// The one plan of a guest.
     pub fn only_plan(self) -> Option<i64> {
         self.plan
@@ -60,8 +67,8 @@ impl Store {
     /// such books.
     pub async fn member(&self, person: i64, books: BooksId) -> Result<Member, StoreError> {
         let row = sqlx::query!(
-            r#"SELECT roles, plan_id, archived_at IS NOT NULL AS "put_away!"
-               FROM membership m JOIN books b ON b.id = m.books_id
+            r#"SELECT roles, plan_id, archived_at IS NOT NULL AS "put_away!", date_form, number_form
+               FROM membership m JOIN books b ON b.id = m.books_id JOIN person p ON p.id = m.person_id
                WHERE books_id = $1 AND person_id = $2 AND (until IS NULL OR until > now())"#,
             books.0,
             person
@@ -71,8 +78,17 @@ impl Store {
         .ok_or(StoreError::NotFound("set of books"))?;
         let may = roles(&row.roles)?.capabilities();
         let may = if row.put_away { may.of_put_away() } else { may };
-        Ok(Member { person, books, may, plan: row.plan_id, put_away: row.put_away })
+        let forms = forms(&row.date_form, &row.number_form)?;
+        Ok(Member { person, books, may, plan: row.plan_id, put_away: row.put_away, forms })
     }
+}
+
+/// Forms of dates and numbers as they are stored.
+pub(crate) fn forms(dates: &str, numbers: &str) -> Result<Forms, StoreError> {
+    Ok(Forms {
+        dates: StoreError::known(DateForm::from_key(dates), dates)?,
+        numbers: StoreError::known(NumberForm::from_key(numbers), numbers)?,
+    })
 }
 
 /// Roles as they are stored.

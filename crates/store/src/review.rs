@@ -11,6 +11,7 @@ use zf_core::review::remarks::RemarkKind;
 use zf_core::review::sketch::{Sketches, of_accounts};
 use zf_core::text::counted;
 use zf_core::trail::Deed;
+use zf_phrases::review::title;
 
 /// Accounts that a person has said are not the same thing.
 #[derive(Clone, Debug)]
@@ -103,7 +104,7 @@ impl Store {
         .execute(&mut tx)
         .await?;
         let all = if about.is_none() { "all of " } else { "" };
-        let detail = format!("{all}{}: {reason}", kind.words());
+        let detail = format!("{all}{}: {reason}", title(kind));
         trail::note(&mut tx, member.books(), member.person(), Deed::Dismissed, &detail, None)
             .await?;
         tx.commit().await

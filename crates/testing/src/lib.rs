@@ -36,6 +36,7 @@ use zf_store::member::Member;
 use zf_store::people::links::Admission;
 use zf_store::plans::Edited;
 use zf_store::plans::applying::{Agreement, NotApplied};
+use zf_store::plans::archive::proof::{KeptProof, Proof};
 use zf_store::trail::{Actor, TrailFilter};
 use zf_store::{Store, StoreError};
 
@@ -302,6 +303,18 @@ impl Books {
     pub async fn undo(&self, application: ApplicationId) -> Result<ApplicationId, NotApplied> {
         let (_, rehearsal) = self.store.rehearse_undo(self.member, application.0).await?;
         self.store.undo(self.member, application.0, &agreement(&rehearsal)).await
+    }
+
+    /// What was proved when a plan was applied.
+    ///
+    /// # Panics
+    /// When it cannot be read, or was archived in an earlier form.
+    pub async fn proof(&self, application: ApplicationId) -> KeptProof {
+        let applied = self.store.application(self.member, application.0).await.unwrap();
+        match applied.proof {
+            Proof::Kept(proof) => *proof,
+            Proof::Earlier(proof) => panic!("archived as texts: {proof:?}"),
+        }
     }
 
     /// Recounts everything from the lines.

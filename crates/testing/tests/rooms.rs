@@ -10,8 +10,21 @@ use std::path::{Path, PathBuf};
 /// Which modules the file of each module uses.
 type Graph = BTreeMap<String, BTreeSet<String>>;
 
+/// The crates, from the ground up, each with those of ours that it may know.
+const CRATES: [(&str, &[&str]); 9] = [
+    ("core", &[]),
+    ("phrases", &["core"]),
+    ("wire", &["core", "phrases"]),
+    ("intake", &["core"]),
+    ("sheets", &["core", "intake"]),
+    ("store", &["core", "phrases"]),
+    ("scenario", &["sheets"]),
+    ("server", &["core", "phrases", "wire", "intake", "sheets", "store"]),
+    ("zerofold", &["core", "phrases", "intake", "sheets", "store", "scenario", "server"]),
+];
+
 /// The rooms of the core, from the ground up.
-const CORE: [&str; 32] = [
+const CORE: [&str; 33] = [
     "keyed",
     "text",
     "access",
@@ -25,6 +38,7 @@ const CORE: [&str; 32] = [
     "statement",
     "file_kind",
     "chart",
+    "names",
     "activity",
     "entry",
     "overlap",
@@ -90,7 +104,7 @@ const STORE: [&str; 16] = [
 ];
 
 /// The rooms of the server, from the ground up.
-const SERVER: [&str; 28] = [
+const SERVER: [&str; 29] = [
     "access",
     "catalogue",
     "problem",
@@ -113,6 +127,7 @@ const SERVER: [&str; 28] = [
     "headers",
     "assets",
     "serving",
+    "proved",
     "files",
     "intake",
     "jobs",
@@ -437,6 +452,20 @@ fn words(folder: &Path) -> BTreeSet<String> {
         left.extend(taken.map(|path| file.parent().unwrap().join(path)));
     }
     words
+}
+
+#[test]
+fn each_crate_knows_only_those_it_may() {
+    let crates = Path::new(env!("CARGO_MANIFEST_DIR")).parent().unwrap();
+    for (at, (name, may)) in CRATES.iter().enumerate() {
+        let below: Vec<_> = CRATES[..at].iter().map(|(below, _)| *below).collect();
+        assert!(may.iter().all(|other| below.contains(other)), "{name} knows one above it");
+        let manifest = fs::read_to_string(crates.join(name).join("Cargo.toml")).unwrap();
+        let known = dependencies(&manifest, &["[dependencies]"]);
+        let known: BTreeSet<_> =
+            known.iter().filter_map(|known| known.strip_prefix("zf_")).collect();
+        assert_eq!(known, may.iter().copied().collect(), "what {name} knows");
+    }
 }
 
 #[test]

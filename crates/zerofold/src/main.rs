@@ -6,6 +6,7 @@ mod files;
 mod found;
 mod inspect;
 mod people;
+mod phrases;
 mod rehearse;
 mod review;
 mod serve;
@@ -55,6 +56,8 @@ enum Command {
     Rehearse(Rehearse),
     /// Reviews the books that a chart and a journal make, without a database.
     Review(Review),
+    /// Lists what is said of plans and in reviews, each with an example, to be read over.
+    Phrases,
     /// Draws up the statements of the books that a chart and a journal make, without a database.
     Statements(Statements),
     /// Recounts books from their lines, compares with the totals that reports read, and follows their trails;
@@ -135,6 +138,9 @@ async fn main() -> ExitCode {
         }
         Command::Person { database, command } => people::person(&database, &command).await,
         Command::Books { database, command } => people::books(&database, &command).await,
+        Command::Phrases => {
+            phrases::list(&mut std::io::stdout().lock()).map_err(anyhow::Error::from)
+        }
         Command::Errors => {
             print!("{}", zf_server::errors());
             Ok(())

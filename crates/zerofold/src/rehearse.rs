@@ -12,18 +12,20 @@ use zf_core::activity::Figures;
 use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
-use zf_core::ids::ById;
+use zf_core::ids::{AccountId, ById};
 use zf_core::money::Currency;
+use zf_core::names::Charts;
 use zf_core::plan::edit::Wanted;
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::CodeFormat;
-use zf_core::rehearsal::finding::{Finding, Remedy};
+use zf_core::rehearsal::finding::Finding;
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::text::counted;
 use zf_core::today::Today;
 use zf_intake::reading::Chosen;
 use zf_intake::reading::Reading;
 use zf_intake::{Rejected, Warning, crosswalk};
+use zf_phrases::{Say, findings};
 
 /// The files of the books, and the crosswalk.
 #[derive(Args)]
@@ -83,7 +85,9 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
     })?;
     let Crossed { plan, file, rejected, warnings } = cross(&asked.crosswalk, &today, format)?;
     let rehearsal = rehearse(&today, &plan);
-    let said = |finding: &Finding| Said::of(finding, &today.chart, &rehearsal.after);
+    let names = Charts { today: &today.chart, after: &rehearsal.after };
+    let words = Say::plain(&names, today.currency);
+    let said = |finding: &Finding| Said::of(finding, &words);
     let misfits = rejected.iter().map(|rejected| Said::of_misfit(rejected, file.reading()));
     let stops = misfits.chain(rehearsal.stops().map(said)).collect();
     let passed = warnings.iter().map(|warning| Said {
@@ -132,18 +136,16 @@ pub(crate) fn cross(path: &Path, today: &Today, format: CodeFormat) -> anyhow::R
 }
 
 impl Said {
-    fn of(finding: &Finding, today: &Chart, after: &Chart) -> Self {
-        let code = |id| today.get(id).or_else(|| after.get(id)).map(|a| a.code.to_string());
-        let label = |remedy: &Remedy| match remedy {
-            Remedy::Advice(label)
-            | Remedy::TakeBack { label, .. }
-            | Remedy::Stage { label, .. } => label.clone(),
-        };
+    fn of(finding: &Finding, words: &Say<'_>) -> Self {
+        let called = |id| words.names.today(id).or_else(|| words.names.after(id));
+        let code = |id: &AccountId| called(*id).map(|called| called.code.to_string());
+        let remedies = finding.remedies.iter();
+        let remedies = remedies.map(|remedy| findings::remedy(remedy, &finding.cause, words));
         Self {
             rule: finding.rule().key(),
-            codes: finding.accounts.iter().filter_map(|id| code(*id)).collect(),
-            message: finding.sentence.clone(),
-            remedy: finding.remedies.iter().map(label).collect::<Vec<_>>().join(", or: "),
+            codes: finding.accounts.iter().filter_map(code).collect(),
+            message: findings::sentence(&finding.cause, finding.severity, words),
+            remedy: remedies.collect::<Vec<_>>().join(", or: "),
         }
     }
 

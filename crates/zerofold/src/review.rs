@@ -12,14 +12,16 @@ use time::Date;
 use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
+use zf_core::names::Charts;
 use zf_core::plan::{Change, Fate};
 use zf_core::policy::Policy;
 use zf_core::review::NotDuplicates;
-use zf_core::review::look_alikes::{self, Found as Groups, LookAlike};
+use zf_core::review::look_alikes::{self, Found as Groups, LookAlike, Observation};
 use zf_core::review::mending::{Mending, ways};
 use zf_core::review::remarks::{self, Proposed, Remark};
 use zf_core::review::unused::{self, Unused};
 use zf_core::today::Today;
+use zf_phrases::Say;
 
 /// The files of the books.
 #[derive(Args)]
@@ -100,7 +102,7 @@ fn proposed(today: &Today, remark: &Remark) -> Option<String> {
         None => {}
     }
     let first = ways(today, remark).into_iter().next()?;
-    let Mending::Changes(changes) = first.what else { return None };
+    let Mending::Changes(changes) = first else { return None };
     changes.into_iter().find_map(|(_, change)| match change {
         Change::Code(code) => Some(code.to_string()),
         Change::Name(name) => Some(name),
@@ -109,6 +111,10 @@ fn proposed(today: &Today, remark: &Remark) -> Option<String> {
 }
 
 impl Findings {
+    fn names(&self) -> Charts<'_> {
+        Charts { today: &self.today.chart, after: &self.today.chart }
+    }
+
     fn codes(&self, accounts: &[AccountId]) -> Vec<String> {
         accounts.iter().map(|id| code(&self.today.chart, *id)).collect()
     }
@@ -121,31 +127,37 @@ impl Found for Findings {
     }
 
     fn json(&self) -> Value {
+        let names = self.names();
+        let say = Say::plain(&names, self.today.currency);
+        let seen = |seen: &[Observation]| -> Vec<String> {
+            seen.iter().map(|one| say.observation(one)).collect()
+        };
         let minor = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
         let group = |group: &LookAlike| {
             json!({
                 "codes": self.codes(&group.accounts),
                 "survivor": code(&self.today.chart, group.survivor),
                 "score": (group.score * 1000.0).round() / 1000.0,
-                "evidence": group.evidence,
-                "against": group.against,
+                "evidence": seen(&group.evidence),
+                "against": seen(&group.against),
             })
         };
         let tier = |groups: &[LookAlike]| groups.iter().map(group).collect::<Vec<_>>();
         let unused = self.unused.iter().map(|unused| {
+            let reasons = unused.reasons.iter().map(|why| say.unused(why, unused.account));
             json!({
                 "code": code(&self.today.chart, unused.account),
                 "last_posted": unused.last.map(|date: Date| date.to_string()),
                 "balance": minor(unused.balance),
                 "fate": fate(unused.fate),
-                "reasons": unused.reasons,
+                "reasons": reasons.collect::<Vec<_>>(),
             })
         });
         let others = self.others.iter().map(|remark| {
             let mut said = json!({
                 "rule": remark.kind.key(),
                 "codes": self.codes(&remark.accounts),
-                "message": remark.message,
+                "message": say.remark(remark),
             });
             if let Some(right) = proposed(&self.today, remark) {
                 said["proposed"] = json!(right);
@@ -163,6 +175,8 @@ impl Found for Findings {
 
 impl fmt::Display for Findings {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let names = self.names();
+        let say = Say::plain(&names, self.today.currency);
         let label = |id: AccountId| {
             self.today.chart.get(id).map_or_else(String::new, |account| account.label())
         };
@@ -174,18 +188,24 @@ impl fmt::Display for Findings {
                 let accounts = group.accounts.iter().map(|id| label(*id)).collect::<Vec<_>>();
                 writeln!(f, "  {:.0}%  {}", group.score * 100.0, accounts.join(", "))?;
                 writeln!(f, "        keep {}", label(group.survivor))?;
-                group.evidence.iter().try_for_each(|said| writeln!(f, "        {said}"))?;
-                group.against.iter().try_for_each(|said| writeln!(f, "        but: {said}"))?;
+                for seen in &group.evidence {
+                    writeln!(f, "        {}", say.observation(seen))?;
+                }
+                for seen in &group.against {
+                    writeln!(f, "        but: {}", say.observation(seen))?;
+                }
             }
         }
         writeln!(f, "{} accounts that are not used", self.unused.len())?;
         for unused in &self.unused {
             writeln!(f, "  {}: {}", label(unused.account), fate(unused.fate))?;
-            unused.reasons.iter().try_for_each(|reason| writeln!(f, "        {reason}"))?;
+            for why in &unused.reasons {
+                writeln!(f, "        {}", say.unused(why, unused.account))?;
+            }
         }
         writeln!(f, "{} other remarks", self.others.len())?;
         for remark in &self.others {
-            writeln!(f, "  {} ({})", remark.message, remark.kind.key())?;
+            writeln!(f, "  {} ({})", say.remark(remark), remark.kind.key())?;
         }
         Ok(())
     }

@@ -43,7 +43,7 @@ async fn several_rows_are_retired_regrouped_sorted_and_taken_back_at_once() {
     // Administrative expenses: no line, and three before it.
     desk.browser.click("#sort-section option:nth-of-type(5)").await;
     desk.browser.click("[role=dialog] button.btn-primary").await;
-    desk.shows("6010", "fate", "other class or section").await;
+    desk.shows("6010", "fate", "other class or item").await;
     desk.browser.close().await;
 }
 

@@ -7,12 +7,11 @@ pub mod cut;
 pub mod preview;
 
 use crate::activity::LineContent;
-use crate::calendar::{FiscalCalendar, say_day};
+use crate::calendar::FiscalCalendar;
 use crate::dimension::DimensionValue;
 use crate::ids::{AccountId, StrandId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
-use std::fmt;
 use time::Date;
 
 /// Which lines a part takes: those that meet all that is said here. Nothing said means all lines.
@@ -94,25 +93,6 @@ impl Which {
     /// Whether nothing is said, so that all lines are meant.
     pub fn is_all(&self) -> bool {
         *self == Self::default()
-    }
-}
-
-/// How sentences and lists say which lines are meant: `from 1 Feb 2024, payee “Harrock”`.
-impl fmt::Display for Which {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let mut words = Vec::new();
-        words.extend(self.from.map(|day| format!("from {}", say_day(day))));
-        words.extend(self.until.map(|day| format!("until {}", say_day(day))));
-        let texts = [("payee", &self.payee), ("memo", &self.memo)];
-        let said = texts.iter().filter(|(_, text)| !text.is_empty());
-        words.extend(said.map(|(what, text)| format!("{what} “{text}”")));
-        words.extend(self.dimension.as_ref().map(|d| format!("{} {}", d.name, d.value)));
-        words.extend(match self.entries.len() {
-            0 => None,
-            1 => Some("1 chosen entry".to_owned()),
-            n => Some(format!("{n} chosen entries")),
-        });
-        if words.is_empty() { f.write_str("all lines") } else { f.write_str(&words.join(", ")) }
     }
 }
 

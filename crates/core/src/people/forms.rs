@@ -29,3 +29,19 @@ keyed! {
         ApostrophePoint = "apostrophe_point", "1’234.56";
     }
 }
+
+/// The forms that a person has chosen.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub struct Forms {
+    /// How dates are written.
+    pub dates: DateForm,
+    /// How numbers are written.
+    pub numbers: NumberForm,
+}
+
+impl Default for Forms {
+    /// What is usual where nobody has chosen.
+    fn default() -> Self {
+        Self { dates: DateForm::DayMonth, numbers: NumberForm::CommaPoint }
+    }
+}

@@ -4,6 +4,6 @@ mod forms;
 mod link;
 mod names;
 
-pub use forms::{DateForm, NumberForm};
+pub use forms::{DateForm, Forms, NumberForm};
 pub use link::Purpose;
 pub use names::{NotAName, NotAnAddress, email, name};

@@ -2,7 +2,6 @@
 
 use super::field::Field;
 use super::texts;
-use crate::calendar::say_day;
 use crate::chart::{Account, ControlRole, Kind, Status};
 use crate::code::{Code, Interval};
 use crate::history::Split;
@@ -107,11 +106,6 @@ pub enum Change {
     Origin(Option<ImportId>),
     /// A fate.
     Fate(Fate),
-}
-
-fn since(status: Status, from: Option<Date>) -> String {
-    let day = from.map(|day| format!(" from {}", say_day(day))).unwrap_or_default();
-    format!("{}{day}", status.words())
 }
 
 fn name<'de, D: Deserializer<'de>>(from: D) -> Result<String, D::Error> {
@@ -228,42 +222,6 @@ impl Change {
     pub fn under_lines(&mut self, lines: &HashMap<LineId, LineId>) {
         if let Self::Caption(Some(line)) = self {
             *line = lines.get(line).copied().unwrap_or(*line);
-        }
-    }
-
-    /// How the value is said to a person; `lines` are those of the books' statements, and `label` names
-    /// accounts.
-    pub fn say(&self, lines: &Structure, label: impl Fn(AccountId) -> String) -> String {
-        let or_nothing = |text: Option<String>| text.unwrap_or_else(|| "nothing".to_owned());
-        let text = |text: &str| if text.is_empty() { "nothing" } else { text }.to_owned();
-        match self {
-            Self::Code(code) => code.to_string(),
-            Self::Name(name) => name.clone(),
-            Self::Kind(kind) => kind.words().to_owned(),
-            Self::Class(class) => class.words().to_owned(),
-            Self::Caption(line) => {
-                or_nothing(line.and_then(|line| Some(lines.caption(line)?.name.clone())))
-            }
-            Self::Parent(parent) => parent.map_or_else(|| "the top".to_owned(), label),
-            Self::Contra(contra) => if *contra { "yes" } else { "no" }.to_owned(),
-            Self::Role(role) => or_nothing(role.map(|r| r.words().to_owned())),
-            Self::Currency(currency) => or_nothing(currency.map(|c| c.to_string())),
-            Self::Description(description) => text(description),
-            Self::Tax(code) => or_nothing(code.clone()),
-            Self::Intervals(intervals) => text(&Interval::format_list(intervals)),
-            Self::History(split) => {
-                let parts = split.parts.iter().map(|p| format!("{} to {}", p.which, label(p.to)));
-                text(&parts.collect::<Vec<_>>().join("; "))
-            }
-            Self::Origin(import) => or_nothing(import.map(|i| format!("file {i}"))),
-            Self::Fate(fate) => match fate {
-                Fate::Add => "added".to_owned(),
-                Fate::MergeInto { into: survivor } => format!("merge into {}", label(*survivor)),
-                Fate::Deactivate { from } => since(Status::Deactivated, *from),
-                Fate::Archive { from } => since(Status::Archived, *from),
-                Fate::Restore => Status::Active.words().to_owned(),
-                Fate::Delete => "deleted".to_owned(),
-            },
         }
     }
 }

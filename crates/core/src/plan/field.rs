@@ -14,7 +14,7 @@ keyed! {
         /// Its class.
         Class = "class", "class";
         /// The line of the statements that it stands under.
-        Caption = "caption", "section";
+        Caption = "caption", "statement item";
         /// The heading it stands under.
         Parent = "parent", "heading";
         /// Whether it is presented as a deduction from another account.

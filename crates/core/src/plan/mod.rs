@@ -15,6 +15,7 @@ use crate::history::Split;
 use crate::history::cut::Cuts;
 use crate::ids::AccountId;
 use crate::keyed::keyed;
+use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// A staged change with what stood there when it was staged.
@@ -42,7 +43,7 @@ keyed! {
 }
 
 /// Why a reviewer goes on in spite of a stop.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Override {
     /// The reason, as typed.
     pub reason: String,

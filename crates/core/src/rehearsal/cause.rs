@@ -9,6 +9,7 @@ use crate::money::Currency;
 use crate::plan::{Change, Field};
 use crate::policy::Objection;
 use crate::statement::Section;
+use serde::{Deserialize, Serialize};
 use std::hash::{Hash, Hasher};
 use time::Date;
 use xxhash_rust::xxh3::Xxh3;
@@ -18,7 +19,8 @@ macro_rules! causes {
     ($($(#[$doc:meta])* $rule:ident { $($field:ident: $type:ty),+ $(,)? })+) => {
         /// What a rule came upon: one kind of cause for each [`Rule`], which is told there. Accounts are
         /// given by identity, so that another name is no other cause.
-        #[derive(Clone, Debug, PartialEq, Eq)]
+        #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+        #[serde(rename_all = "snake_case")]
         #[expect(missing_docs, reason = "a variant is told where its rule is, a field by its name and type")]
         pub enum Cause { $($(#[$doc])* $rule { $($field: $type),+ },)+ }
 
@@ -37,7 +39,8 @@ macro_rules! causes {
 }
 
 /// Why an account cannot take over history.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
 pub enum Unfit {
     /// It would be gone.
     Gone,
@@ -50,7 +53,8 @@ pub enum Unfit {
 }
 
 /// What the history of a merged account takes on from its survivor, when the two disagree.
-#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
 pub enum Disagreement {
     /// Another line of the statements.
     Caption(Option<LineId>, Option<LineId>),
@@ -63,7 +67,8 @@ pub enum Disagreement {
 }
 
 /// What adds up stretches of codes.
-#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
 pub enum SumOf {
     /// A sum line of the chart.
     Row(AccountId),
@@ -72,7 +77,8 @@ pub enum SumOf {
 }
 
 /// What speaks against taking an added account away again.
-#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
 pub enum Since {
     /// It has lines.
     Lines,
@@ -84,7 +90,8 @@ pub enum Since {
 pub type Place = (Class, Option<LineId>);
 
 causes! {
-    AccountGone { account: AccountId, merged: bool }
+    /// Where its history stands now, if it was merged.
+    AccountGone { account: AccountId, merged_into: Option<AccountId> }
     BaseChanged { account: AccountId, field: Field, base: Change, staged: Change, now: Change }
     AddedIncomplete { account: AccountId }
     /// The first of the accounts can give way.

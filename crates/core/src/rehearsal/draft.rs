@@ -51,18 +51,17 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
             (None, Some(Fate::Add)) => match added(id, target, today.chart.structure()) {
                 Some(account) => after.put(account),
                 None => {
-                    let advice = "Fill them in, or take the new account back.".to_owned();
-                    let cause = Cause::AddedIncomplete { account: id };
-                    found.raise(cause, [Remedy::Advice(advice)]);
+                    found.raise(Cause::AddedIncomplete { account: id }, [Remedy::Advice]);
                 }
             },
             (None, _) => {
-                let cause = Cause::AccountGone { account: id, merged: false };
-                found.raise(cause, take_back(id, target));
+                let cause = Cause::AccountGone { account: id, merged_into: None };
+                found.raise(cause, undo_all(id, target));
             }
             (Some(account), _) if !account.is_live() => {
-                let cause = Cause::AccountGone { account: id, merged: true };
-                found.raise(cause, take_back(id, target));
+                let merged_into = today.chart.holder(id).map(|holder| holder.id);
+                let cause = Cause::AccountGone { account: id, merged_into };
+                found.raise(cause, undo_all(id, target));
             }
             (Some(account), fate) => {
                 note_changed_bases(account, target, &mut found);
@@ -74,11 +73,9 @@ pub(super) fn of_plan(today: &Today, plan: &Plan) -> Draft {
     Draft { after, merges, raised: found.into_vec(), ..Draft::default() }
 }
 
-/// A way to take back each field that is staged of an account.
-fn take_back(account: AccountId, target: &Target) -> Vec<Remedy> {
-    let label = |field: &Field| format!("Take the {} back", field.words());
-    let fields = target.keys();
-    fields.map(|field| Remedy::TakeBack { label: label(field), account, field: *field }).collect()
+/// Undoes each field that is staged of an account.
+fn undo_all(account: AccountId, target: &Target) -> Vec<Remedy> {
+    target.keys().map(|field| Remedy::Unstage { account, field: *field }).collect()
 }
 
 fn added(id: AccountId, target: &Target, lines: &Structure) -> Option<Account> {
@@ -102,10 +99,9 @@ fn note_changed_bases(row: &Account, target: &Target, found: &mut Findings<'_>) 
         let Some(base) = staged.base.clone().filter(|base| *base != now) else {
             continue;
         };
-        let (account, label) = (row.id, "Take it back".to_owned());
-        let staged = staged.change.clone();
+        let (account, staged) = (row.id, staged.change.clone());
         let cause = Cause::BaseChanged { account, field, base, staged, now };
-        found.raise(cause, [Remedy::TakeBack { label, account, field }]);
+        found.raise(cause, [Remedy::Unstage { account, field }]);
     }
 }
 
@@ -158,11 +154,7 @@ fn settle_merges(
         ends.insert(id, end);
     }
     for circle in circles {
-        let back = Remedy::TakeBack {
-            label: "Take one merge back".to_owned(),
-            account: circle[0],
-            field: Field::Fate,
-        };
+        let back = Remedy::Unstage { account: circle[0], field: Field::Fate };
         found.raise(Cause::MergeCircle { accounts: circle }, [back]);
     }
     for (&id, &end) in &ends {

@@ -1,8 +1,7 @@
-//! What a rehearsal raises: stops and cautions, each with its cause, a plain sentence, and ways out.
+//! What a rehearsal raises: stops and cautions, each with its cause and ways out.
 
 use super::cause::Cause;
 use super::rule::{Rule, Severity};
-use super::sentences::Names;
 use crate::ids::AccountId;
 use crate::plan::{Change, Field, Override};
 use crate::policy::Policy;
@@ -13,24 +12,20 @@ use std::collections::BTreeMap;
 pub enum Remedy {
     /// Stage this instead.
     Stage {
-        /// What a button says.
-        label: String,
         /// The account to change.
         account: AccountId,
         /// The change.
         change: Change,
     },
-    /// Take a staged change back.
-    TakeBack {
-        /// What a button says.
-        label: String,
+    /// Undo what is staged of a field.
+    Unstage {
         /// The account.
         account: AccountId,
         /// The field.
         field: Field,
     },
-    /// Something only a person can do.
-    Advice(String),
+    /// Something only a person can do; what that is follows from the cause.
+    Advice,
 }
 
 /// One thing that a rehearsal raises.
@@ -42,8 +37,6 @@ pub struct Finding {
     pub severity: Severity,
     /// The accounts it is about; the first is the one whose row shows it.
     pub accounts: Vec<AccountId>,
-    /// What is wrong, in a plain sentence.
-    pub sentence: String,
     /// Ways out, best first.
     pub remedies: Vec<Remedy>,
     /// Tells this finding from all others, and from itself once its cause changes: what a person
@@ -59,7 +52,7 @@ impl Finding {
         self.cause.rule()
     }
 
-    fn of(raised: Raised, names: &Names<'_>, overrides: &BTreeMap<String, Override>) -> Self {
+    fn of(raised: Raised, overrides: &BTreeMap<String, Override>) -> Self {
         let Raised { cause, severity, remedies } = raised;
         // A reason that was given under an earlier key holds, and is taken back by it.
         let earlier = cause.earlier_key().filter(|key| overrides.contains_key(key));
@@ -68,7 +61,6 @@ impl Finding {
         Self {
             severity,
             accounts: cause.accounts(),
-            sentence: names.sentence(&cause, severity),
             overridden: overrides.get(&key).filter(|_| may_go_on).cloned(),
             remedies,
             key,
@@ -77,7 +69,7 @@ impl Finding {
     }
 }
 
-/// A cause that a rule came upon, before it is put in words.
+/// A cause that a rule came upon.
 #[derive(Debug)]
 pub(super) struct Raised {
     cause: Cause,
@@ -109,14 +101,10 @@ impl<'a> Findings<'a> {
     }
 }
 
-/// Puts what was raised in words; stops first, and each once.
-pub(super) fn worded(
-    raised: Vec<Raised>,
-    names: &Names<'_>,
-    overrides: &BTreeMap<String, Override>,
-) -> Vec<Finding> {
-    let found = raised.into_iter().map(|raised| Finding::of(raised, names, overrides));
-    let mut found: Vec<_> = found.collect();
+/// What was raised, with the reasons that reviewers gave; stops first, and each once.
+pub(super) fn judged(raised: Vec<Raised>, overrides: &BTreeMap<String, Override>) -> Vec<Finding> {
+    let mut found: Vec<_> =
+        raised.into_iter().map(|raised| Finding::of(raised, overrides)).collect();
     found.sort_by(|a, b| (a.severity, &a.key).cmp(&(b.severity, &b.key)));
     found.dedup_by(|a, b| a.key == b.key);
     found

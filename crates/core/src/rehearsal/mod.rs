@@ -1,8 +1,7 @@
 //! The rehearsal: everything that a plan, or the undo of one, would do, without doing it.
 //!
 //! [`draft`] works out the chart After and [`moving`] where each strand goes; [`rules`] says what
-//! stands against it, each with its [`cause`], which [`sentences`] puts in words; [`effects`] lists
-//! what the store has to write; [`proof`] predicts what must be read back.
+//! stands against it, each with its [`cause`]; [`effects`] lists what the store has to write; [`proof`] predicts what must be read back.
 
 pub mod cause;
 pub mod changed;
@@ -14,7 +13,6 @@ pub mod proof;
 pub mod report;
 pub mod rule;
 mod rules;
-mod sentences;
 pub mod undo;
 
 use crate::activity::{Figures, Strand};
@@ -24,10 +22,9 @@ use crate::plan::{Fate, Override, Plan};
 use crate::today::Today;
 use draft::Draft;
 use effects::{Effects, changed_rows};
-use finding::{Finding, Findings, worded};
+use finding::{Finding, Findings, judged};
 use proof::Proof;
 use rule::Severity;
-use sentences::Names;
 use std::collections::BTreeMap;
 use std::hash::Hash;
 use xxhash_rust::xxh3::Xxh3;
@@ -124,14 +121,12 @@ pub fn guard(today: &Today, account: &Account, fate: Fate) -> Vec<Finding> {
     let mut found = Findings::new(&today.policy);
     let figures = today.figures_of(account.id);
     rules::retiring::check_fate(today, account, fate, &figures, &mut found);
-    let names = Names { today: &today.chart, after: &today.chart, currency: today.currency };
-    worded(found.into_vec(), &names, &BTreeMap::new())
+    judged(found.into_vec(), &BTreeMap::new())
 }
 
 fn finish(today: &Today, draft: Draft, overrides: &BTreeMap<String, Override>) -> Rehearsal {
     let Draft { after, moves, carvings, moved, rewritings, raised, .. } = draft;
-    let names = Names { today: &today.chart, after: &after, currency: today.currency };
-    let findings = worded(raised, &names, overrides);
+    let findings = judged(raised, overrides);
     let rows = changed_rows(&today.chart, &after);
     let effects = Effects { rows, moves, carvings, rewritings };
     let figures_after = effects.figures_after(&today.activity);

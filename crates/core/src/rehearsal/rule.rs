@@ -26,12 +26,12 @@ enum Force {
     AsPolicy(RelaxableRule),
 }
 
-/// Declares the rules, a row each: key, title, and what it does to a plan.
+/// Declares the rules, a row each: key, and what it does to a plan.
 macro_rules! rules {
-    ($($(#[$doc:meta])* $name:ident = $key:literal, $title:literal, $force:ident$(($rule:expr))?;)+) => {
+    ($($(#[$doc:meta])* $name:ident = $key:literal, $force:ident$(($rule:expr))?;)+) => {
         keyed! {
-            /// The rules. The sentence of a finding says what is wrong; these say which kind of thing.
-            Rule { $($(#[$doc])* $name = $key, $title;)+ }
+            /// The rules.
+            Rule { $($(#[$doc])* $name = $key;)+ }
         }
 
         impl Rule {
@@ -44,123 +44,123 @@ macro_rules! rules {
 
 rules! {
     /// The plan names an account that no longer exists.
-    AccountGone = "account_gone", "account is gone", Stop;
+    AccountGone = "account_gone", Stop;
     /// A field changed between staging and today.
-    BaseChanged = "base_changed", "changed since it was staged", Caution;
+    BaseChanged = "base_changed", Caution;
     /// An added account lacks its code, name or class.
-    AddedIncomplete = "added_incomplete", "new account is incomplete", Stop;
+    AddedIncomplete = "added_incomplete", Stop;
     /// Two accounts After bear the same code.
-    CodeTaken = "code_taken", "code is taken", Stop;
+    CodeTaken = "code_taken", Stop;
     /// The code does not have the form that the books lay down.
-    CodeFormat = "code_format", "code has another form", Stop;
+    CodeFormat = "code_format", Stop;
     /// No code of the books has the form, where none is laid down.
-    CodeUnlike = "code_unlike", "code unlike all others", Caution;
+    CodeUnlike = "code_unlike", Caution;
     /// The code lies outside the blocks of its class.
-    CodeOutsideBlock = "code_outside_block", "outside its block", AsPolicy(RelaxableRule::OutsideBlock);
+    CodeOutsideBlock = "code_outside_block", AsPolicy(RelaxableRule::OutsideBlock);
     /// Another account used to bear the code.
-    CodeReused = "code_reused", "former code reused", AsPolicy(RelaxableRule::ReusedCode);
+    CodeReused = "code_reused", AsPolicy(RelaxableRule::ReusedCode);
     /// Another account is called so.
-    NameTaken = "name_taken", "name is taken", Caution;
+    NameTaken = "name_taken", Caution;
     /// Merged accounts form a circle.
-    MergeCircle = "merge_circle", "merges in a circle", Stop;
+    MergeCircle = "merge_circle", Stop;
     /// The survivor is itself merged.
-    MergeChain = "merge_chain", "merge goes on", Caution;
+    MergeChain = "merge_chain", Caution;
     /// The survivor does not exist, is not active, or is being retired.
-    MergeIntoRetired = "merge_into_retired", "survivor is not active", Stop;
+    MergeIntoRetired = "merge_into_retired", Stop;
     /// Heading, account and sum line cannot merge into each other.
-    MergeKind = "merge_kind", "different kind", Stop;
+    MergeKind = "merge_kind", Stop;
     /// The classes differ.
-    MergeClass = "merge_class", "different class", Stop;
+    MergeClass = "merge_class", Stop;
     /// The fixed currencies differ.
-    MergeCurrency = "merge_currency", "different currency", Stop;
+    MergeCurrency = "merge_currency", Stop;
     /// The control roles do not agree.
-    MergeRole = "merge_role", "different control role", Stop;
+    MergeRole = "merge_role", Stop;
     /// Section, contra, tax or heading differ.
-    MergeSettings = "merge_settings", "settings differ", Caution;
+    MergeSettings = "merge_settings", Caution;
     /// A bank account with lines cleared in a reconciliation.
-    MergeBankCleared = "merge_bank_cleared", "reconciled bank lines", StopUnlessOverridden;
+    MergeBankCleared = "merge_bank_cleared", StopUnlessOverridden;
     /// Rows that stand under an account which goes away.
-    ChildrenLeft = "children_left", "rows left under it", Stop;
+    ChildrenLeft = "children_left", Stop;
     /// An account with journal lines cannot be deleted.
-    DeleteUsed = "delete_used", "has lines", Stop;
+    DeleteUsed = "delete_used", Stop;
     /// An account that others were merged into cannot be deleted.
-    DeleteMerged = "delete_merged", "others were merged into it", Stop;
+    DeleteMerged = "delete_merged", Stop;
     /// An account that something names cannot be deleted.
-    DeleteNamed = "delete_named", "still named elsewhere", Stop;
+    DeleteNamed = "delete_named", Stop;
     /// An account with a control role cannot be deleted.
-    DeleteControl = "delete_control", "has a control role", Stop;
+    DeleteControl = "delete_control", Stop;
     /// It cannot be known that the account was never used.
-    DeleteUnproven = "delete_unproven", "not proven unused", Caution;
+    DeleteUnproven = "delete_unproven", Caution;
     /// Archiving an account that has a balance.
-    ArchiveBalance = "archive_balance", "has a balance", AsPolicy(RelaxableRule::ArchiveWithBalance);
+    ArchiveBalance = "archive_balance", AsPolicy(RelaxableRule::ArchiveWithBalance);
     /// Archiving an account that was posted to recently.
-    ArchiveRecent = "archive_recent", "posted to recently", AsPolicy(RelaxableRule::ArchiveWhenRecent);
+    ArchiveRecent = "archive_recent", AsPolicy(RelaxableRule::ArchiveWhenRecent);
     /// Archiving an account with a control role.
-    ArchiveControl = "archive_control", "has a control role", Stop;
+    ArchiveControl = "archive_control", Stop;
     /// Archiving an account that something names.
-    ArchiveNamed = "archive_named", "still named elsewhere", Stop;
+    ArchiveNamed = "archive_named", Stop;
     /// Deactivating an account with a control role.
-    DeactivateControl = "deactivate_control", "the books rely on it", Caution;
+    DeactivateControl = "deactivate_control", Caution;
     /// Deactivating an account of the balance sheet that has a balance.
-    DeactivateBalance = "deactivate_balance", "a balance stays on it", Caution;
+    DeactivateBalance = "deactivate_balance", Caution;
     /// Deactivating an account that was posted to recently.
-    DeactivateRecent = "deactivate_recent", "is still posted to", Caution;
+    DeactivateRecent = "deactivate_recent", Caution;
     /// Restoring an account that is active, or that was merged.
-    RestoreNothing = "restore_nothing", "nothing to restore", Stop;
+    RestoreNothing = "restore_nothing", Stop;
     /// The class changes within one statement.
-    ClassWithin = "class_within", "class changes", Caution;
+    ClassWithin = "class_within", Caution;
     /// The class changes between balance sheet and income statement.
-    ClassAcross = "class_across", "class changes statement", StopUnlessOverridden;
+    ClassAcross = "class_across", StopUnlessOverridden;
     /// A row with lines, or with rows under it, becomes another kind of row.
-    KindUsed = "kind_used", "cannot become that", Stop;
+    KindUsed = "kind_used", Stop;
     /// A sum line adds nothing up.
-    SumEmpty = "sum_empty", "adds nothing up", Stop;
+    SumEmpty = "sum_empty", Stop;
     /// The books can have one account of the role, and have another.
-    RoleTaken = "role_taken", "control role is taken", Stop;
+    RoleTaken = "role_taken", Stop;
     /// A currency may not be fixed on such an account.
-    CurrencyNotAllowed = "currency_not_allowed", "no fixed currency here", Stop;
+    CurrencyNotAllowed = "currency_not_allowed", Stop;
     /// The account has lines in other currencies than the one to be fixed.
-    CurrencyMixed = "currency_mixed", "has other currencies", Stop;
+    CurrencyMixed = "currency_mixed", Stop;
     /// The account is presented on the other side.
-    ContraChanges = "contra_changes", "contra changes", Caution;
+    ContraChanges = "contra_changes", Caution;
     /// The section does not belong to the class.
-    SectionForeign = "section_foreign", "section of another class", Stop;
+    SectionForeign = "section_foreign", Stop;
     /// The account stood under a section, and is to stand under none.
-    SectionDropped = "section_dropped", "leaves its section", Caution;
+    SectionDropped = "section_dropped", Caution;
     /// The parent is missing or is no heading.
-    ParentUnfit = "parent_unfit", "cannot stand there", Stop;
+    ParentUnfit = "parent_unfit", Stop;
     /// Headings stand under each other in a circle.
-    ParentCircle = "parent_circle", "headings in a circle", Stop;
+    ParentCircle = "parent_circle", Stop;
     /// The heading belongs to another class.
-    ParentClass = "parent_class", "heading of another class", Caution;
+    ParentClass = "parent_class", Caution;
     /// The account that history is to go to does not take any.
-    MoveNowhere = "move_nowhere", "cannot take history", Stop;
+    MoveNowhere = "move_nowhere", Stop;
     /// Several parts of a split would take the same lines.
-    MoveOverlap = "move_overlap", "parts overlap", Stop;
+    MoveOverlap = "move_overlap", Stop;
     /// No line fits a part of a split.
-    MoveNothing = "move_nothing", "nothing moves", Caution;
+    MoveNothing = "move_nothing", Caution;
     /// The lines are in other currencies than the account takes.
-    MoveCurrency = "move_currency", "different currency", Stop;
+    MoveCurrency = "move_currency", Stop;
     /// Lines leave an account that the books rely on.
-    MoveControl = "move_control", "leaves a control account", Caution;
+    MoveControl = "move_control", Caution;
     /// Lines cleared in a bank reconciliation.
-    MoveBankCleared = "move_bank_cleared", "reconciled bank lines", StopUnlessOverridden;
+    MoveBankCleared = "move_bank_cleared", StopUnlessOverridden;
     /// The amounts stand elsewhere on the statements.
-    MoveCaption = "move_caption", "other section", Caution;
+    MoveCaption = "move_caption", Caution;
     /// The amounts of closed years stand on the other statement.
-    MoveAcross = "move_across", "other statement", StopUnlessOverridden;
+    MoveAcross = "move_across", StopUnlessOverridden;
     /// The total of a section changes inside a locked period.
-    LockedTotal = "locked_total", "locked period changes", StopUnlessOverridden;
+    LockedTotal = "locked_total", StopUnlessOverridden;
     /// A sum line cannot follow its members.
-    SumLost = "sum_lost", "sum line cannot follow", Stop;
+    SumLost = "sum_lost", Stop;
     /// A line of a report cannot follow its members.
-    ReportLineLost = "report_line_lost", "report line cannot follow", StopUnlessOverridden;
+    ReportLineLost = "report_line_lost", StopUnlessOverridden;
     /// A merge crosses the edge of a sum line, or of a line of a report.
-    SumEdge = "sum_edge", "sum changes", Caution;
+    SumEdge = "sum_edge", Caution;
     /// A later plan built on what is to be undone.
-    UndoLater = "undo_later", "a later plan stands on it", Stop;
+    UndoLater = "undo_later", Stop;
     /// An added account was posted to since and is kept.
-    UndoKept = "undo_kept", "stays, it has lines", Caution;
+    UndoKept = "undo_kept", Caution;
 }
 
 impl Rule {

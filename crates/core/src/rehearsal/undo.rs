@@ -61,8 +61,8 @@ pub fn rehearse_undo(today: &Today, application: &Application, later: &[Applicat
     for other in later.iter().filter(|other| application.is_built_on_by(other)) {
         let shared = application.accounts();
         let shared = shared.intersection(&other.accounts()).copied().collect::<Vec<_>>();
-        let advice = Remedy::Advice(format!("Undo “{}” first.", other.name));
-        found.raise(Cause::UndoLater { plan: other.name.clone(), shared }, [advice]);
+        let plan = other.name.clone();
+        found.raise(Cause::UndoLater { plan, shared }, [Remedy::Advice]);
     }
     let mut after = today.chart.clone();
     let moves = moves_back(today, application);

@@ -33,13 +33,14 @@ impl Dismissed {
 mod tests {
     use super::*;
     use crate::ids::{AccountId, LineId};
+    use crate::review::remarks::Seen;
 
     fn remark(kind: RemarkKind, accounts: &[i64], line: Option<i64>) -> Remark {
         Remark {
             kind,
             accounts: accounts.iter().map(|id| AccountId(*id)).collect(),
             line: line.map(LineId),
-            message: String::new(),
+            seen: Seen::HeadingEmpty,
             proposed: None,
             score: None,
         }

@@ -15,15 +15,6 @@ use std::collections::{BTreeMap, HashSet};
 
 /// A way to mend something, staged like any other change.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Mend {
-    /// What a button says.
-    pub label: String,
-    /// What is staged.
-    pub what: Mending,
-}
-
-/// What mends something.
-#[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Mending {
     /// Changes of accounts that are there.
     Changes(Vec<(AccountId, Change)>),
@@ -45,15 +36,12 @@ impl Mending {
 }
 
 /// The ways to mend what a remark is about, best first. None where only a person can tell.
-pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
+pub fn ways(today: &Today, remark: &Remark) -> Vec<Mending> {
     let account = remark.accounts.first().and_then(|id| today.chart.get(*id));
     let Some(account) = account else {
         return Vec::new();
     };
-    let one = |label: String, change: Change| Mend {
-        label,
-        what: Mending::Changes(vec![(account.id, change)]),
-    };
+    let one = |change: Change| Mending::Changes(vec![(account.id, change)]);
     match remark.kind {
         RemarkKind::NameForm => {
             let right = match &remark.proposed {
@@ -63,50 +51,37 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
             let mut ways = vec![sentence_case(right), title_case(right)];
             ways.dedup();
             ways.retain(|name| *name != account.name);
-            ways.into_iter()
-                .map(|name| one(format!("Write “{name}”"), Change::Name(name)))
-                .collect()
+            ways.into_iter().map(|name| one(Change::Name(name))).collect()
         }
         RemarkKind::OutOfBlock | RemarkKind::CodeWidth => {
             let code =
                 free_in_block(&today.chart, &today.policy, account.class, account.standard());
-            code.map(|code| one(format!("Give it {code}"), Change::Code(code)))
-                .into_iter()
-                .collect()
+            code.map(|code| one(Change::Code(code))).into_iter().collect()
         }
         RemarkKind::ParentClass => {
             let heading = usual_heading(today, account);
-            let put = |heading: &Account| {
-                one(format!("Put it under {}", heading.label()), Change::Parent(Some(heading.id)))
-            };
+            let put = |heading: &Account| one(Change::Parent(Some(heading.id)));
             heading.map(put).into_iter().collect()
         }
         RemarkKind::HeadingEmpty => {
             let deletes = is_open(today, account, Fate::Delete);
             let fate = if deletes { Fate::Delete } else { Fate::deactivate() };
-            let label = if deletes { "Delete it" } else { "Deactivate it" };
-            vec![one(label.to_owned(), Change::Fate(fate))]
+            vec![one(Change::Fate(fate))]
         }
         RemarkKind::LoneChild => without_heading(today, account).into_iter().collect(),
         RemarkKind::BankSilent => {
             let closed = today.figures_of(account.id).all.net() == 0;
             let deactivates = closed && is_open(today, account, Fate::deactivate());
-            let deactivate = || one("Deactivate it".to_owned(), Change::Fate(Fate::deactivate()));
-            deactivates.then(deactivate).into_iter().collect()
+            deactivates.then(|| one(Change::Fate(Fate::deactivate()))).into_iter().collect()
         }
         RemarkKind::SmallShare => match remark.proposed {
             Some(Proposed::Merged(into)) => {
-                let into = today.chart.get(into);
-                let merge = into.map(|into| {
-                    let label = format!("Merge it into {}", into.label());
-                    one(label, Change::Fate(Fate::MergeInto { into: into.id }))
-                });
-                merge.into_iter().collect()
+                vec![one(Change::Fate(Fate::MergeInto { into }))]
             }
             _ => Vec::new(),
         },
         RemarkKind::InactiveBalance => {
-            vec![one("Restore it".to_owned(), Change::Fate(Fate::Restore))]
+            vec![one(Change::Fate(Fate::Restore))]
         }
         RemarkKind::ClassContradicted => {
             let class = match remark.proposed {
@@ -117,8 +92,7 @@ pub fn ways(today: &Today, remark: &Remark) -> Vec<Mend> {
         }
         RemarkKind::ControlByName => match remark.proposed {
             Some(Proposed::Role(role)) => {
-                let label = format!("Make it the books’ {} account", role.words());
-                vec![one(label, Change::Role(Some(role)))]
+                vec![one(Change::Role(Some(role)))]
             }
             _ => Vec::new(),
         },
@@ -133,20 +107,18 @@ fn is_open(today: &Today, account: &Account, fate: Fate) -> bool {
 }
 
 /// The only row under a heading moves up to where the heading stands, and the heading goes.
-fn without_heading(today: &Today, heading: &Account) -> Option<Mend> {
+fn without_heading(today: &Today, heading: &Account) -> Option<Mending> {
     let row = today.chart.live().find(|row| row.parent == Some(heading.id))?;
     let mut changes = vec![(row.id, Change::Parent(heading.parent))];
-    let mut label = format!("Put {} in its place", row.label());
     if is_open(today, heading, Fate::Delete) {
         changes.push((heading.id, Change::Fate(Fate::Delete)));
-        label += " and delete it";
     }
-    Some(Mend { label, what: Mending::Changes(changes) })
+    Some(Mending::Changes(changes))
 }
 
 /// An account that takes the lines of a heading, and stands right below it: so that they are seen
 /// beside its total and not only in it.
-fn posting_account(today: &Today, heading: &Account) -> Option<Mend> {
+fn posting_account(today: &Today, heading: &Account) -> Option<Mending> {
     if heading.status != Status::Active {
         return None;
     }
@@ -171,8 +143,7 @@ fn posting_account(today: &Today, heading: &Account) -> Option<Mend> {
         contra: heading.contra,
         ..Account::new(AccountId(0), code, name, heading.class)
     };
-    let label = format!("Give its lines to a new {}", account.label());
-    Some(Mend { label, what: Mending::Added(Box::new(account), heading.id) })
+    Some(Mending::Added(Box::new(account), heading.id))
 }
 
 /// A name with single spaces and one capital, but for words that have capitals of their own.
@@ -226,15 +197,12 @@ fn usual_heading<'a>(today: &'a Today, account: &Account) -> Option<&'a Account>
 }
 
 /// Another class, under the line that its caption is there if there is one.
-fn other_class(account: &Account, class: Class, lines: &Structure) -> Mend {
+fn other_class(account: &Account, class: Class, lines: &Structure) -> Mending {
     let there = account.standard().and_then(|standard| lines.of_standard(class, standard));
     let caption = Change::Caption(there.map(|line| line.id));
     let caption = account.caption.as_ref().map(|_| (account.id, caption));
     let changes = std::iter::once((account.id, Change::Class(class))).chain(caption);
-    Mend {
-        label: format!("Class it as {}", class.words()),
-        what: Mending::Changes(changes.collect()),
-    }
+    Mending::Changes(changes.collect())
 }
 
 #[cfg(test)]

@@ -13,6 +13,8 @@ mod survivor;
 pub mod unused;
 pub mod wording;
 
+pub use survivor::Better;
+
 use crate::ids::{AccountId, ById};
 use std::collections::BTreeSet;
 

@@ -1,7 +1,7 @@
 //! Accounts that may become one, side by side: their settings with the differences marked, and what
 //! each adds up to year by year.
 
-use super::survivor::suggest;
+use super::survivor::{Better, suggest};
 use crate::calendar::Period;
 use crate::chart::Account;
 use crate::history::cut::Tally;
@@ -33,8 +33,6 @@ pub struct Setting {
     pub field: Field,
     /// What each account has.
     pub values: Vec<Change>,
-    /// The same in words.
-    pub words: Vec<String>,
     /// Whether they do not all have the same.
     pub differs: bool,
     /// Whether one can be kept of any of them.
@@ -48,8 +46,8 @@ pub struct SideBySide {
     pub accounts: Vec<AccountId>,
     /// The one that would best be kept.
     pub survivor: AccountId,
-    /// Why.
-    pub why: String,
+    /// What it has over the next best.
+    pub why: Option<Better>,
     /// Their settings.
     pub settings: Vec<Setting>,
     /// What the lines of each add up to.
@@ -76,14 +74,11 @@ pub fn side_by_side(today: &Today, accounts: &[AccountId]) -> Option<SideBySide>
     let ids: Vec<AccountId> = rows.iter().map(|account| account.id).collect();
     let latest = today.figures().values().filter_map(|figures| figures.last).max();
     let (survivor, why) = suggest(today, &ids, latest)?;
-    let chart = &today.chart;
-    let label = |id| chart.get(id).map_or_else(String::new, Account::label);
     let setting = |&field: &Field| {
         let values: Vec<Change> = rows.iter().map(|row| Change::of(row, field)).collect();
         Setting {
             field,
             differs: values.windows(2).any(|pair| pair[0] != pair[1]),
-            words: values.iter().map(|value| value.say(chart.structure(), label)).collect(),
             values,
             can_be_kept: KEPT.contains(&field),
         }

@@ -16,6 +16,25 @@ pub(super) fn has_stopped(last: Option<Date>, latest: Option<Date>) -> bool {
     latest.is_some_and(|latest| last.is_none_or(|last| last + STOPPED < latest))
 }
 
+/// What an account that is to be kept has over the next best.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Better {
+    /// The books rely on it in a role.
+    Role(ControlRole),
+    /// It is active.
+    Active,
+    /// Its name does not say that it is old.
+    Unmarked,
+    /// Its name is not bound to a year.
+    Undated,
+    /// It is still posted to.
+    InUse,
+    /// It has the most lines.
+    MostLines,
+    /// Its code comes first.
+    FirstCode,
+}
+
 /// What speaks for keeping an account, what counts most first.
 #[derive(PartialEq, Eq, PartialOrd, Ord)]
 struct Standing {
@@ -44,35 +63,31 @@ impl Standing {
     }
 
     /// The first thing that it has over another.
-    fn over(&self, other: &Self) -> String {
+    fn over(&self, other: &Self) -> Better {
         match self {
-            Self { role: Some(role), .. } if other.role.is_none() => {
-                format!("it is the books’ {} account", role.words())
-            }
-            _ if self.active != other.active => "it is active".to_owned(),
-            _ if self.unmarked != other.unmarked => {
-                "its name does not say that it is old".to_owned()
-            }
-            _ if self.undated != other.undated => "its name is not bound to a year".to_owned(),
-            _ if self.in_use != other.in_use => "it is still posted to".to_owned(),
-            _ if self.lines != other.lines => "it has the most lines".to_owned(),
-            _ => "its code comes first".to_owned(),
+            Self { role: Some(role), .. } if other.role.is_none() => Better::Role(*role),
+            _ if self.active != other.active => Better::Active,
+            _ if self.unmarked != other.unmarked => Better::Unmarked,
+            _ if self.undated != other.undated => Better::Undated,
+            _ if self.in_use != other.in_use => Better::InUse,
+            _ if self.lines != other.lines => Better::MostLines,
+            _ => Better::FirstCode,
         }
     }
 }
 
 /// The account to keep: one that the books need, that is in use, whose name says nothing against it,
-/// and that has most history. With it, in words, what it has over the next best.
+/// and that has most history. With it, what it has over the next best, if there is one.
 pub(super) fn suggest(
     today: &Today,
     accounts: &[AccountId],
     latest: Option<Date>,
-) -> Option<(AccountId, String)> {
+) -> Option<(AccountId, Option<Better>)> {
     let known = accounts.iter().filter_map(|id| today.chart.get(*id));
     let mut ranked: Vec<_> =
         known.map(|account| (Standing::of(today, account, latest), account.id)).collect();
     ranked.sort_by(|a, b| b.0.cmp(&a.0));
     let (best, id) = ranked.first()?;
-    let why = ranked.get(1).map_or_else(String::new, |(next, _)| best.over(next));
+    let why = ranked.get(1).map(|(next, _)| best.over(next));
     Some((*id, why))
 }

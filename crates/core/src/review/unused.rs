@@ -4,15 +4,37 @@
 use super::controls::by_name;
 use super::wording::Wording;
 use crate::calendar::Period;
-use crate::calendar::say_day;
-use crate::chart::{Account, Kind, Status};
+use crate::chart::{Account, ControlRole, Kind, Status};
 use crate::ids::AccountId;
 use crate::plan::Fate;
+use crate::rehearsal::cause::Cause;
 use crate::rehearsal::guard;
 use crate::rehearsal::rule::Severity;
 use crate::today::Today;
 use crate::trial_balance::balance;
 use time::Date;
+
+/// Why an account is listed, or what stands against a fate that it does not qualify for.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Reason {
+    /// It never had a line.
+    NeverPosted,
+    /// Its last line is of a day, and it had to have one since another.
+    NotSince {
+        /// The day of its last line.
+        last: Date,
+        /// The day since when it has to be used.
+        since: Date,
+    },
+    /// Its name says that it is given up.
+    NamedOld,
+    /// The books rely on it in a role, so that it stays.
+    StaysFor(ControlRole),
+    /// By its name the books rely on it, so that it stays though no role says so.
+    StaysByName,
+    /// A rule stands against a fate.
+    Against(Box<Cause>, Severity),
+}
 
 /// An account that is not used.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -31,7 +53,7 @@ pub struct Unused {
     /// as it is.
     pub fate: Option<Fate>,
     /// Why it is listed, and what stands against the fates that it does not qualify for.
-    pub reasons: Vec<String>,
+    pub reasons: Vec<Reason>,
 }
 
 /// The day since when an account has to be used: the first of the fiscal year that went before that of the as-of
@@ -65,13 +87,12 @@ fn of(today: &Today, account: &Account, since: Date) -> Option<Unused> {
     let (lines, last) = (figures.all.lines, figures.last);
     let mut reasons = Vec::new();
     if lines == 0 {
-        reasons.push("It was never posted to.".to_owned());
+        reasons.push(Reason::NeverPosted);
     } else if let Some(last) = last.filter(|last| *last < since) {
-        let (last, since) = (say_day(last), say_day(since));
-        reasons.push(format!("It was last posted to on {last}, and not since {since}."));
+        reasons.push(Reason::NotSince { last, since });
     }
     if Wording::of(&account.name).old {
-        reasons.push(format!("Its name, “{}”, says that it is given up.", account.name));
+        reasons.push(Reason::NamedOld);
     }
     if reasons.is_empty() {
         return None;
@@ -91,26 +112,22 @@ fn of(today: &Today, account: &Account, since: Date) -> Option<Unused> {
 
 /// The furthest fate that nothing stands against. What was used is archived at most; what the books
 /// need for a role of its own stays.
-fn fate(today: &Today, account: &Account, lines: u64, reasons: &mut Vec<String>) -> Option<Fate> {
+fn fate(today: &Today, account: &Account, lines: u64, reasons: &mut Vec<Reason>) -> Option<Fate> {
     if let Some(role) = account.role {
-        reasons.push(format!(
-            "It stays: it is the books’ {} account. Give the role to another one first.",
-            role.words()
-        ));
+        reasons.push(Reason::StaysFor(role));
         return None;
     }
     if by_name(account).is_some() {
-        reasons.push(
-            "It stays: by its name the books rely on it, though no role says so. Give it the role, or another name."
-                .to_owned(),
-        );
+        reasons.push(Reason::StaysByName);
         return None;
     }
     let furthest = if lines == 0 { Fate::Delete } else { Fate::archive() };
     for fate in [furthest, Fate::deactivate()] {
         let against = guard(today, account, fate);
         let stopped = against.iter().any(|finding| finding.severity == Severity::Stop);
-        reasons.extend(against.into_iter().map(|finding| finding.sentence));
+        let against = against.into_iter();
+        let against = against.map(|found| Reason::Against(Box::new(found.cause), found.severity));
+        reasons.extend(against);
         if !stopped {
             return Some(fate);
         }

@@ -11,7 +11,7 @@ use zf_core::code::Code;
 use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
 use zf_core::review::NotDuplicates;
-use zf_core::review::look_alikes::{Found, Table, compared, find};
+use zf_core::review::look_alikes::{Found, Observation, Table, compared, find};
 use zf_core::review::sketch::{Sketches, Sketching};
 use zf_core::today::Today;
 
@@ -404,10 +404,12 @@ fn lines_alone_carry_a_hand_over_under_another_name() {
     let found = books.found();
     assert_eq!(groups(&found), [[ONE, OTHER]]);
     let evidence = found.sure.iter().chain(&found.worth_a_look).flat_map(|group| &group.evidence);
-    let said: Vec<&String> = evidence.collect();
-    for sentence in ["Both have lines with Zanth & Sons.", "Lines of both say “zanth parcels”."]
-    {
-        assert!(said.iter().any(|one| *one == sentence), "{said:?}");
+    let seen: Vec<&Observation> = evidence.collect();
+    for one in [
+        Observation::SamePeople(vec!["Zanth & Sons".to_owned()]),
+        Observation::SamePhrases(vec!["zanth parcels".to_owned()]),
+    ] {
+        assert!(seen.contains(&&one), "{seen:?}");
     }
 }
 

@@ -5,12 +5,13 @@ use crate::books::{account, carried_out, railway, strand};
 use proptest::prelude::*;
 use time::macros::date;
 use zf_core::activity::Activity;
-use zf_core::chart::{Account, Class, Kind, Section, Status};
+use zf_core::chart::{Account, Class, ControlRole, Kind, Section, Status};
 use zf_core::code::Interval;
 use zf_core::ids::{AccountId, ReportLineId};
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::Block;
 use zf_core::rehearsal::rehearse;
+use zf_core::review::Better;
 use zf_core::review::mending::{sentence_case, title_case, ways};
 use zf_core::review::remarks::{self, Remark};
 use zf_core::review::side_by_side::side_by_side;
@@ -82,12 +83,12 @@ fn every_way_mends_what_the_remark_is_about_and_nothing_stops_it() {
     let mut kinds = std::collections::BTreeSet::new();
     for remark in &found {
         for mend in ways(&today, remark) {
-            let changes = mend.what.changes(AccountId(9_999));
+            let changes = mend.changes(AccountId(9_999));
             let rehearsal = rehearse(&today, &staged(&today, &changes));
-            assert_eq!(rehearsal.stops().count(), 0, "{}: {:?}", mend.label, rehearsal.findings);
+            assert_eq!(rehearsal.stops().count(), 0, "{mend:?}: {:?}", rehearsal.findings);
             let after = carried_out(&today, &rehearsal.effects);
             let left = remarks::find(&after);
-            assert!(!left.iter().any(|other| same(other, remark)), "{}: {remark:?}", mend.label);
+            assert!(!left.iter().any(|other| same(other, remark)), "{mend:?}: {remark:?}");
             kinds.insert(remark.kind.key());
         }
     }
@@ -106,17 +107,20 @@ fn every_way_mends_what_the_remark_is_about_and_nothing_stops_it() {
 #[test]
 fn names_can_be_mended_in_either_way() {
     let today = muddled();
-    let labels = |id: i64| -> Vec<String> {
+    let names = |id: i64| -> Vec<String> {
         let found = remarks::find(&today);
         let of =
             found.iter().find(|r| r.kind.key() == "name_form" && r.accounts == [AccountId(id)]);
-        ways(&today, of.unwrap()).into_iter().map(|mend| mend.label).collect()
+        let ways = ways(&today, of.unwrap());
+        let changes = ways.iter().flat_map(|mend| mend.changes(AccountId(9_999)));
+        let names = changes.filter_map(|(_, change)| match change {
+            Change::Name(name) => Some(name),
+            _ => None,
+        });
+        names.collect()
     };
-    assert_eq!(
-        labels(7001),
-        ["Write “Waggon grease and tallow”", "Write “Waggon Grease and Tallow”"]
-    );
-    assert_eq!(labels(7002), ["Write “Ropes”"]);
+    assert_eq!(names(7001), ["Waggon grease and tallow", "Waggon Grease and Tallow"]);
+    assert_eq!(names(7002), ["Ropes"]);
 }
 
 #[test]
@@ -131,7 +135,7 @@ fn accounts_side_by_side_show_what_differs_and_add_up_by_year_and_month() {
         today.usage.note(ReportLineId(0), line, |account| account);
     }
     let beside = side_by_side(&today, &[wood, coal]).unwrap();
-    assert_eq!((beside.survivor, beside.why.as_str()), (coal, "it is still posted to"));
+    assert_eq!((beside.survivor, beside.why), (coal, Some(Better::InUse)));
     let differing: Vec<_> =
         beside.settings.iter().filter(|s| s.differs).map(|s| s.field.key()).collect();
     assert_eq!(differing, ["code", "name"]);
@@ -142,7 +146,7 @@ fn accounts_side_by_side_show_what_differs_and_add_up_by_year_and_month() {
     };
     assert_eq!((nets(0), nets(1)), (vec![0, 400], vec![3_000, 600]));
     let bank = side_by_side(&today, &[AccountId(1050), AccountId(1010)]).unwrap();
-    assert_eq!((bank.survivor.0, bank.why.as_str()), (1010, "it is the books’ bank account"));
+    assert_eq!((bank.survivor.0, bank.why), (1010, Some(Better::Role(ControlRole::Bank))));
     assert!(side_by_side(&today, &[AccountId(4711)]).is_none());
 }
 

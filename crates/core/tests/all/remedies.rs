@@ -49,12 +49,12 @@ fn strict() -> Today {
 fn taken(today: &Today, plan: &Plan, way: &Remedy) -> Option<Plan> {
     let mut plan = plan.clone();
     match way {
-        Remedy::Advice(_) => return None,
-        Remedy::Stage { account, change, .. } => {
+        Remedy::Advice => return None,
+        Remedy::Stage { account, change } => {
             let base = today.chart.get(*account).map(|a| Change::of(a, change.field()));
             plan.stage(*account, base, change.clone());
         }
-        Remedy::TakeBack { account, field, .. } => {
+        Remedy::Unstage { account, field } => {
             let target = plan.targets.get_mut(account).unwrap();
             target.remove(field).unwrap();
         }
@@ -79,8 +79,8 @@ fn every_button_settles_what_it_is_offered_for() {
                 let Some(other) = taken(&today, &plan, way) else { continue };
                 buttons += 1;
                 let left = rehearse(&today, &other).findings;
-                // Taking one of three clashing codes back may leave the other two to clash.
-                assert!(!stands(&left, finding), "{words}: {way:?} leaves {}", finding.sentence);
+                // Undoing one of three clashing codes may leave the other two to clash.
+                assert!(!stands(&left, finding), "{words}: {way:?} leaves {:?}", finding.cause);
             }
         }
     }
@@ -88,16 +88,14 @@ fn every_button_settles_what_it_is_offered_for() {
 }
 
 #[test]
-fn every_stop_offers_a_way_out_and_every_finding_a_sentence() {
+fn every_stop_offers_a_way_out() {
     let today = strict();
     for words in PLANS {
         for finding in rehearse(&today, &plan(&today, words)).findings {
-            assert!(finding.sentence.ends_with('.'), "{}", finding.sentence);
-            assert!(!finding.sentence.contains("  ") && !finding.sentence.contains("{}"));
             let names = finding.accounts.iter().filter(|id| today.chart.get(**id).is_some());
-            assert!(names.count() > 0, "{} is about somebody", finding.sentence);
+            assert!(names.count() > 0, "{:?} is about somebody", finding.cause);
             if finding.severity == Severity::Stop {
-                assert!(!finding.remedies.is_empty(), "{}", finding.sentence);
+                assert!(!finding.remedies.is_empty(), "{:?}", finding.cause);
             }
         }
     }

@@ -8,9 +8,11 @@ use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Status};
 use zf_core::code::Code;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate, Field, Plan};
+use zf_core::rehearsal::cause::Cause;
 use zf_core::rehearsal::rehearse;
+use zf_core::rehearsal::rule::Severity;
 use zf_core::review::remarks;
-use zf_core::review::unused::{self, Unused};
+use zf_core::review::unused::{self, Reason, Unused};
 use zf_core::today::Today;
 
 /// The kinds of remark about an account, after it was changed.
@@ -87,11 +89,13 @@ fn an_unused_account_qualifies_for_the_furthest_fate_that_nothing_stops() {
     assert_eq!(fate(&today, 5030), None, "in use");
     assert_eq!(fate(&today, 6020), None, "retired already");
     assert_eq!(fate(&today, 1020), Some(None), "a bank account");
-    let named = vec!["bank rule “Kindling”".to_owned()];
-    today.usage.by_account.insert(AccountId(5040), named);
+    let uses = vec!["bank rule “Kindling”".to_owned()];
+    let account = AccountId(5040);
+    today.usage.by_account.insert(account, uses.clone());
     let kept = unused_of(&today, 5040).unwrap();
     assert_eq!(kept.fate, Some(Fate::deactivate()));
-    assert!(kept.reasons.iter().any(|reason| reason.contains("Kindling")), "{kept:?}");
+    let named = Reason::Against(Box::new(Cause::DeleteNamed { account, uses }), Severity::Stop);
+    assert_eq!(kept.reasons, [Reason::NeverPosted, named]);
     let mut marked = today.chart.get(AccountId(5030)).unwrap().clone();
     marked.name = "Diesel (old, do not use)".to_owned();
     today.chart.put(marked);

@@ -71,7 +71,7 @@ fn a_code_that_was_taken_since_stands_in_the_way() {
     after.chart.put(account(900, "5010", "Bought in", Class::Expense));
     let undo = rehearse_undo(&after, &applied, &[]);
     assert_eq!(rules(&undo), ["code_taken"]);
-    assert!(undo.findings[0].sentence.contains("5010 would belong to two accounts"));
+    assert_eq!(undo.findings[0].accounts, [AccountId(5010), AccountId(900)]);
 }
 
 #[test]

@@ -1,7 +1,6 @@
 //! A chart from a file beside that of the books, as properties: what is written out comes back the
 //! same, and what was edited in between is seen, and nothing else.
 
-use crate::books::words;
 use crate::books::{gbp, railway};
 use proptest::prelude::*;
 use std::collections::{BTreeSet, HashSet};
@@ -12,7 +11,6 @@ use zf_core::ids::{AccountId, ImportId};
 use zf_core::plan::{Change, Fate, Field, Plan};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::rehearse;
-use zf_core::statement::Structure;
 use zf_core::today::Today;
 use zf_intake::chart::{self, ChartIntake};
 use zf_intake::columns::Column;
@@ -141,27 +139,6 @@ fn a_file_without_a_column_says_nothing_of_it() {
     let fields: BTreeSet<Field> =
         comparison.changed.iter().flat_map(|c| c.changes.iter().map(Change::field)).collect();
     assert!(fields.iter().all(|field| *field == Field::Parent), "{fields:?}");
-}
-
-#[test]
-fn values_are_said_in_words() {
-    let label = |id: AccountId| format!("account {id}");
-    let lines = Structure::default();
-    for (field, text, said) in [
-        (Field::Parent, "", "the top"),
-        (Field::Parent, "12", "account 12"),
-        (Field::Caption, "cash", "cash and cash equivalents"),
-        (Field::Role, "retained_earnings", "retained earnings"),
-        (Field::Kind, "sum", "sum line"),
-        (Field::Class, "asset", "asset"),
-        (Field::Fate, "archive", "archived"),
-        (Field::Fate, "restore", "active"),
-        (Field::Tax, "", "nothing"),
-        (Field::Name, "Coal", "Coal"),
-    ] {
-        let number = |words: &str| AccountId(words.parse().unwrap());
-        assert_eq!(words::change(field, text, &lines, number).say(&lines, label), said);
-    }
 }
 
 proptest! {

@@ -14,9 +14,8 @@ use zf_core::former::FormerCodes;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::plan::edit::Wanted;
-use zf_core::plan::{Change, Field, Plan};
+use zf_core::plan::{Change, Fate, Field, Plan};
 use zf_core::policy::{CodeFormat, Policy};
-use zf_core::statement::Structure;
 use zf_intake::chart::ChartIntake;
 use zf_intake::columns::Column;
 use zf_intake::dates::DateOrder;
@@ -403,6 +402,20 @@ fn a_trial_balance_is_read_account_by_account() {
     assert_eq!(warned(&read), ["7: total_row"]);
 }
 
+/// The value that a change gives, as the cases below write it.
+fn given(change: &Change) -> String {
+    match change {
+        Change::Code(code) => code.to_string(),
+        Change::Name(name) => name.clone(),
+        Change::Fate(Fate::MergeInto { into }) => format!("merge into {into}"),
+        Change::Fate(Fate::Deactivate { .. }) => "deactivated".to_owned(),
+        Change::Fate(Fate::Archive { .. }) => "archived".to_owned(),
+        Change::Fate(Fate::Restore) => "active".to_owned(),
+        Change::Fate(Fate::Delete) => "deleted".to_owned(),
+        other => unreachable!("no case of a crosswalk gives {other:?}"),
+    }
+}
+
 /// What a crosswalk comes to on the railway: changes as `code what`, and what is said.
 fn crossed(text: &str) -> (Vec<String>, Vec<String>) {
     let today = railway();
@@ -414,7 +427,7 @@ fn crossed(text: &str) -> (Vec<String>, Vec<String>) {
     let changes = read.ready.iter().flat_map(|crossing| {
         let edits = crossing.edits(&today.chart, &Plan::default()).into_iter();
         let changes = edits.filter_map(|wanted| match wanted {
-            Wanted::Stage(change) => Some(change.say(&Structure::default(), |id| id.to_string())),
+            Wanted::Stage(change) => Some(given(&change)),
             Wanted::TakeBack(_) => None,
         });
         changes.map(|said| format!("{} {said}", crossing.code)).collect::<Vec<_>>()

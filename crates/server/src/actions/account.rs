@@ -10,7 +10,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use zf_core::people::{self, DateForm, NumberForm};
+use zf_core::people::{self, DateForm, Forms, NumberForm};
 use zf_store::people::sessions::PersonSession;
 use zf_store::trail::Actor;
 
@@ -65,8 +65,8 @@ pub(crate) async fn show(
         recovery_codes: app.store.recovery_codes_left(person.id).await?,
         name: person.name,
         email: person.email,
-        dates: person.dates,
-        numbers: person.numbers,
+        dates: person.forms.dates,
+        numbers: person.forms.numbers,
         factor_since: person.factor_since.map(instant),
         sessions: sessions.into_iter().map(|one| SessionView::of(one, session)).collect(),
     }))
@@ -163,7 +163,8 @@ pub(crate) async fn choose_forms(
     SignedIn { person, .. }: SignedIn,
     Form(form): Form<FormsForm>,
 ) -> Result<StatusCode, Problem> {
-    app.store.choose_forms(person.id, form.dates, form.numbers).await?;
+    let forms = Forms { dates: form.dates, numbers: form.numbers };
+    app.store.choose_forms(person.id, forms).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

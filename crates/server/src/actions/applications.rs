@@ -3,6 +3,7 @@
 use super::books::Created;
 use super::report_pages::{CrosswalkPage, ReportView, TrialPage};
 use crate::door::{Form, Query};
+use crate::proved::Proved;
 use crate::session::In;
 use crate::tagged::{Known, Tag};
 use crate::values::{PageOf, instant};
@@ -13,10 +14,13 @@ use axum::http::StatusCode;
 use axum::response::Response;
 use serde::{Deserialize, Serialize};
 use std::time::Instant;
-use zf_core::rehearsal::report::{ChangeCount, Report};
+use zf_core::names::Charts;
+use zf_core::rehearsal::report;
+use zf_phrases::Say;
 use zf_store::jobs::RecountState;
 use zf_store::member::Member;
-use zf_store::plans::applying::{Agreement, AppliedPlan};
+use zf_store::plans::applying::Agreement;
+use zf_wire::rehearsal::{ChangeCount, Report};
 
 /// What one saw and agrees to.
 #[derive(Deserialize, utoipa::ToSchema)]
@@ -90,6 +94,7 @@ pub(crate) async fn show(
             (Some(instant(at)), vec![format!("not recounted: {why}")])
         }
     };
+    let proved = Proved::of(&applied, member.forms());
     Ok(Json(ProofView {
         id: applied.id,
         name: applied.name,
@@ -99,8 +104,8 @@ pub(crate) async fn show(
         undone_by: applied.undone_by,
         recounted_at,
         recount_misses,
-        counts: applied.report.counts(),
-        report: ReportView::of(&applied.report),
+        counts: proved.report.counts(),
+        report: ReportView::of(&proved.report),
     }))
 }
 
@@ -117,7 +122,7 @@ pub(crate) async fn crosswalk(
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
     let of = ("crosswalk", application, page);
-    proved(&app, member, of, &known, move |applied| CrosswalkPage::of(&applied.report, None, page))
+    page_of(&app, member, of, &known, move |proved| CrosswalkPage::of(&proved.report, None, page))
         .await
 }
 
@@ -134,25 +139,26 @@ pub(crate) async fn trial_balances(
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
     let of = ("trial", application, page);
-    proved(&app, member, of, &known, move |applied| TrialPage::of(&applied.trials.beside(), page))
+    page_of(&app, member, of, &known, move |proved| TrialPage::of(&proved.trials.beside(), page))
         .await
 }
 
 /// Answers a page of what was proved, which never changes.
-async fn proved<T: Serialize + Send + 'static>(
+async fn page_of<T: Serialize + Send + 'static>(
     app: &App,
     member: Member,
     of: (&str, i64, u32),
     known: &Known,
-    write: impl FnOnce(AppliedPlan) -> T + Send + 'static,
+    write: impl FnOnce(Proved) -> T + Send + 'static,
 ) -> Result<Response, Problem> {
-    let tag = Tag::of((member.books(), of));
+    let forms = member.forms();
+    let tag = Tag::of((member.books(), of, forms));
     if let Some(unchanged) = tag.unchanged(known) {
         return Ok(unchanged);
     }
     let (_, application, _) = of;
     let applied = app.store.application(member, application).await?;
-    tag.answer(move || write(applied)).await
+    tag.answer(move || write(Proved::of(&applied, forms))).await
 }
 
 /// A rehearsed undo.
@@ -172,11 +178,12 @@ pub(crate) async fn rehearse_undo(
     Path((_, application)): Path<(i64, i64)>,
 ) -> Result<Json<UndoView>, Problem> {
     let (snapshot, rehearsal) = app.store.rehearse_undo(member, application).await?;
+    let today = &snapshot.today;
+    let names = Charts { today: &today.chart, after: &rehearsal.after };
+    let say = Say::to(member.forms(), &names, today.currency);
+    let report = Report::of(&report::Report::of(today, &rehearsal), &rehearsal.findings, &say);
     let fingerprint = rehearsal.fingerprint();
-    Ok(Json(UndoView {
-        fingerprint,
-        report: ReportView::of(&Report::of(&snapshot.today, &rehearsal)),
-    }))
+    Ok(Json(UndoView { fingerprint, report: ReportView::of(&report) }))
 }
 
 /// Undoes an applied plan.

@@ -11,6 +11,7 @@ use zf_core::ids::LineId;
 use zf_core::review::dismissed::{Dismissed, Subject};
 use zf_core::review::remarks::RemarkKind;
 use zf_core::today::Today;
+use zf_phrases::review::title;
 use zf_store::review::DismissedRemark;
 
 /// A remark that somebody said is right in these books.
@@ -51,7 +52,7 @@ impl DismissedView {
                 line.map_or_else(|| "a line that is gone".to_owned(), |line| line.name.clone())
             }
         });
-        Self { id, title: kind.words(), about, reason, person, at: instant(at) }
+        Self { id, title: title(kind), about, reason, person, at: instant(at) }
     }
 }
 

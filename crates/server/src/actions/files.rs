@@ -11,6 +11,7 @@ use axum::response::Response;
 use serde::Deserialize;
 use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
+use zf_core::people::Forms;
 use zf_sheets::Format;
 use zf_store::jobs::RecountState;
 use zf_store::journal::lines::JournalFilter;
@@ -90,7 +91,9 @@ pub(crate) async fn export(
         "crosswalk" => {
             let plan = part.plan.ok_or_else(|| Problem::field("plan", "say which draft"))?;
             let (.., rehearsed) = app.rehearsed(member, plan).await?;
-            off_thread(move || crosswalk::to_bring_in(&rehearsed.report.crosswalk)).await?
+            // Files keep forms of their own.
+            let report = rehearsed.report(Forms::default());
+            off_thread(move || crosswalk::to_bring_in(&report.crosswalk)).await?
         }
         _ => return Err(Problem::field("file", "no such file is handed over")),
     };

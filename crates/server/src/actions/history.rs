@@ -13,9 +13,12 @@ use zf_core::history::Split;
 use zf_core::history::cut::Tally;
 use zf_core::history::preview::{Side, preview};
 use zf_core::ids::AccountId;
-use zf_core::rehearsal::report::MovedYear;
+use zf_core::rehearsal::report;
 use zf_core::today::Today;
+use zf_phrases::Style;
+use zf_phrases::changes::which;
 use zf_store::member::Member;
+use zf_wire::rehearsal::MovedYear;
 
 /// How many lines of each part are shown.
 const SAMPLE: usize = 100;
@@ -107,7 +110,8 @@ pub(crate) async fn show(
     payees.sort_by(|a, b| b.1.cmp(&a.1).then_with(|| a.0.cmp(&b.0)));
     let dimensions = dealt.dimensions.iter().flat_map(|text| dimension::values(text));
     let dimensions: BTreeSet<DimensionValue> = dimensions.collect();
-    let words: Vec<_> = split.parts.iter().map(|part| part.which.to_string()).collect();
+    let style = Style(member.forms());
+    let words: Vec<_> = split.parts.iter().map(|part| which(&part.which, style)).collect();
     let parts = words.into_iter().zip(&told.parts).enumerate();
     let parts = parts.map(|(at, (which, tally))| samples.tally(which, tally, Some(at), today));
     Ok(Json(HistoryView {
@@ -149,7 +153,10 @@ impl Samples {
             lines: tally.lines(),
             net: today.currency.format(tally.net()),
             cleared: tally.cleared,
-            years: MovedYear::of(tally, today),
+            years: report::MovedYear::of(tally, today.calendar)
+                .iter()
+                .map(|year| MovedYear::of(year, today.currency))
+                .collect(),
             sample: self.0.get(&part).cloned().unwrap_or_default(),
         }
     }

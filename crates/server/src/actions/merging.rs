@@ -11,9 +11,13 @@ use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use time::Date;
 use zf_core::ids::AccountId;
+use zf_core::names::Charts;
+use zf_core::people::Forms;
 use zf_core::plan::{Change, Field};
 use zf_core::review::side_by_side::{Setting, SideBySide, side_by_side};
 use zf_core::today::Today;
+use zf_phrases::Say;
+use zf_phrases::review::better;
 
 /// Which accounts.
 #[derive(Deserialize, utoipa::IntoParams)]
@@ -107,7 +111,7 @@ pub(crate) async fn show(
     let snapshot = app.snapshot(member).await?;
     let view = move || {
         let beside = side_by_side(&snapshot.today, &accounts)?;
-        Some(MergingView::of(&beside, &snapshot.today))
+        Some(MergingView::of(&beside, &snapshot.today, member.forms()))
     };
     off_thread(view).await?.map(Json).ok_or_else(|| {
         let none = "none of these is a row of the chart";
@@ -116,7 +120,7 @@ pub(crate) async fn show(
 }
 
 impl MergingView {
-    fn of(beside: &SideBySide, today: &Today) -> Self {
+    fn of(beside: &SideBySide, today: &Today, forms: Forms) -> Self {
         let accounts = beside.accounts.iter().zip(&beside.tallies).map(|(id, tally)| MergedView {
             account: id.0,
             lines: tally.lines(),
@@ -137,6 +141,8 @@ impl MergingView {
             }
         };
         let money = |sum: i128| today.currency.format(sum);
+        let names = Charts { today: &today.chart, after: &today.chart };
+        let say = Say::to(forms, &names, today.currency);
         let budget = |(month, amounts): (&Date, &Vec<i128>)| BudgetView {
             month: month.to_string(),
             amounts: amounts.iter().map(|amount| money(*amount)).collect(),
@@ -148,8 +154,8 @@ impl MergingView {
         Self {
             accounts: accounts.collect(),
             survivor: beside.survivor.0,
-            why: beside.why.clone(),
-            settings: beside.settings.iter().map(SettingView::of).collect(),
+            why: beside.why.map(better).unwrap_or_default(),
+            settings: beside.settings.iter().map(|one| SettingView::of(one, &say)).collect(),
             years: beside.years().iter().map(year).collect(),
             budgets: beside.budgets.iter().map(budget).collect(),
             budgeted: budgeted.chain([all]).map(money).collect(),
@@ -158,7 +164,7 @@ impl MergingView {
 }
 
 impl SettingView {
-    fn of(setting: &Setting) -> Self {
+    fn of(setting: &Setting, say: &Say<'_>) -> Self {
         let title = match setting.field {
             Field::Parent => "heading",
             field => field.words(),
@@ -167,7 +173,7 @@ impl SettingView {
             field: setting.field,
             title,
             values: setting.values.clone(),
-            words: setting.words.clone(),
+            words: setting.values.iter().map(|value| say.change(value)).collect(),
             differs: setting.differs,
             can_be_kept: setting.can_be_kept,
         }

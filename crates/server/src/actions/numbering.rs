@@ -15,20 +15,24 @@ use zf_core::chart::{Account, Chart, Class, Section};
 use zf_core::code::{Code, Interval, MAX_CODE};
 use zf_core::free_codes::{examples, free_in_block, place, under_line, usual_tax};
 use zf_core::ids::{AccountId, LineId};
+use zf_core::names::Charts;
 use zf_core::numbering::map::{Band, Map, Tick, map};
 use zf_core::numbering::pieces::{Deed, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
 use zf_core::numbering::rules::{Copying, Proposed, Rule, adding, copies, propose};
 use zf_core::numbering::schemes;
 use zf_core::numbering::scope::{Order, Scope};
+use zf_core::people::Forms;
 use zf_core::plan::edit::Edit;
 use zf_core::plan::texts::MAX_NAME;
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::{Block, CodeFormat};
-use zf_core::rehearsal::report::{FindingView, RewrittenView};
+use zf_core::rehearsal::report::Followed;
 use zf_core::statement::Caption;
 use zf_core::today::Today;
 use zf_core::trial_balance::balance;
+use zf_phrases::Say;
+use zf_wire::rehearsal::{FindingView, RewrittenView};
 
 /// A numbering scheme: the form of codes, and the blocks they belong to.
 #[derive(Serialize, Deserialize, utoipa::ToSchema)]
@@ -503,12 +507,18 @@ pub(crate) async fn show(
             None => (&none, &today.chart),
         };
         let asked = form.rule.map(|rule| rule.parse(after)).transpose()?;
-        Ok(Json(answer(today, plan, after, asked.as_ref())))
+        Ok(Json(answer(today, plan, after, asked.as_ref(), member.forms())))
     })
     .await?
 }
 
-fn answer(today: &Today, plan: &Plan, after: &Chart, asked: Option<&Asked>) -> NumberingView {
+fn answer(
+    today: &Today,
+    plan: &Plan,
+    after: &Chart,
+    asked: Option<&Asked>,
+    forms: Forms,
+) -> NumberingView {
     let Some(asked) = asked else {
         let map = MapView::of(map(&today.chart, after, &today.policy));
         let (codes, refused, findings) = (Vec::new(), Vec::new(), Vec::new());
@@ -533,15 +543,17 @@ fn answer(today: &Today, plan: &Plan, after: &Chart, asked: Option<&Asked>) -> N
         }
     });
     let effects = &told.rehearsal.effects;
-    let rewritten = RewrittenView::of_sum_lines(effects);
-    let rewritten = rewritten.chain(RewrittenView::of_report_lines(effects));
+    let names = Charts { today: &today.chart, after: &told.rehearsal.after };
+    let say = Say::to(forms, &names, today.currency);
+    let rewritten = Followed::sum_lines(effects).chain(Followed::report_lines(effects));
+    let rewritten = rewritten.map(|followed| RewrittenView::of(&followed, &say));
     let refused = answer.proposed.refused.iter();
     NumberingView {
         codes: codes.collect(),
         refused: refused
             .map(|r| RefusedView { account: r.account.0, reason: r.reason.clone() })
             .collect(),
-        findings: told.findings.iter().map(FindingView::of).collect(),
+        findings: told.findings.iter().map(|found| FindingView::of(found, &say)).collect(),
         out_of_order: told.out_of_order.iter().map(|id| id.0).collect(),
         rewritten: rewritten.collect(),
         map: MapView::of(map(&today.chart, &told.rehearsal.after, &today.policy)),

@@ -20,18 +20,19 @@ use zf_core::chart::{Account, Chart, Class, Kind, Status};
 use zf_core::code::Code;
 use zf_core::history::Split;
 use zf_core::ids::{AccountId, LineId};
+use zf_core::people::Forms;
 use zf_core::plan::edit::{Done, Edit, Wanted};
 use zf_core::plan::steps::{Steps, Way};
 use zf_core::plan::typed::{NoSurvivor, survivor};
 use zf_core::plan::{Change, Fate, Field, Plan, PlanStatus, texts};
 use zf_core::rehearsal::AddedPlace;
 use zf_core::rehearsal::changed::Changed;
-use zf_core::rehearsal::report::{
-    ChangeCount, Crossing, FindingView, MovedView, ReportFigures, RewrittenView,
-};
 use zf_core::today::Today;
 use zf_store::member::Member;
 use zf_store::plans::{Draft, PlanSummary};
+use zf_wire::rehearsal::{
+    ChangeCount, Crossing, FindingView, MovedView, ReportFigures, RewrittenView,
+};
 
 /// A plan in a list.
 #[derive(Serialize, utoipa::ToSchema)]
@@ -183,8 +184,14 @@ pub(crate) enum EditedPlan {
 }
 
 impl PlanChange {
-    fn between(before: &Rehearsed, since: i64, after: &Rehearsed, draft: &Draft) -> Self {
-        let (was, is) = (&before.report, &after.report);
+    fn between(
+        before: &Rehearsed,
+        since: i64,
+        after: &Rehearsed,
+        draft: &Draft,
+        forms: Forms,
+    ) -> Self {
+        let (was, is) = (before.report(forms), after.report(forms));
         let crosswalk = Changed::between(&was.crosswalk, &is.crosswalk, |c| c.account);
         let findings = Changed::between(&was.findings, &is.findings, |f| f.key.clone());
         let put_crossing = |(at, crossing)| PutCrossing { at, crossing };
@@ -261,7 +268,8 @@ pub(crate) struct StagedView {
 }
 
 impl PlanView {
-    fn of(id: i64, kept: &KeptPlan, rehearsed: &Rehearsed, steps: StepsView) -> Self {
+    fn of(id: i64, kept: &KeptPlan, rehearsed: &Rehearsed, steps: StepsView, forms: Forms) -> Self {
+        let report = rehearsed.report(forms);
         let staged = kept.plan.targets.iter().flat_map(|(account, target)| {
             target.values().map(|staged| StagedView {
                 account: *account,
@@ -278,8 +286,8 @@ impl PlanView {
             steps,
             staged: staged.collect(),
             added: AddedView::all(rehearsed),
-            counts: rehearsed.report.counts(),
-            report: ReportView::of(&rehearsed.report),
+            counts: report.counts(),
+            report: ReportView::of(&report),
         }
     }
 }
@@ -287,7 +295,8 @@ impl PlanView {
 pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
     let (_, kept, rehearsed) = app.rehearsed(member, id).await?;
     let steps = app.store.plan_steps(member, id).await?;
-    Ok(Json(PlanView::of(id, &kept, &rehearsed, StepsView::from(&steps))))
+    let steps = StepsView::from(&steps);
+    Ok(Json(PlanView::of(id, &kept, &rehearsed, steps, member.forms())))
 }
 
 /// Shows the accounts that a draft changes, a page at a time.
@@ -302,8 +311,9 @@ pub(crate) async fn crosswalk(
     known: Known,
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
-    as_rehearsed(&app, member, ("crosswalk", plan, page), &known, move |_, draft, rehearsed| {
-        CrosswalkPage::of(&rehearsed.report, Some(draft.revision), page)
+    let forms = member.forms();
+    as_rehearsed(&app, member, ("crosswalk", plan, page), &known, move |draft, rehearsed| {
+        CrosswalkPage::of(&rehearsed.report(forms), Some(draft.revision), page)
     })
     .await
 }
@@ -320,8 +330,8 @@ pub(crate) async fn trial_balances(
     known: Known,
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
-    as_rehearsed(&app, member, ("trial", plan, page), &known, move |today, _, rehearsed| {
-        TrialPage::of(rehearsed.trial(today), page)
+    as_rehearsed(&app, member, ("trial", plan, page), &known, move |_, rehearsed| {
+        TrialPage::of(rehearsed.trial(), page)
     })
     .await
 }
@@ -332,13 +342,14 @@ async fn as_rehearsed<T: Serialize + Send + 'static>(
     member: Member,
     (what, plan, page): (&str, i64, u32),
     known: &Known,
-    write: impl FnOnce(&Today, &Draft, &Rehearsed) -> T + Send + 'static,
+    write: impl FnOnce(&Draft, &Rehearsed) -> T + Send + 'static,
 ) -> Result<Response, Problem> {
     let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
-    let tag = Tag::of((what, At::of(member, &snapshot, plan, kept.draft.revision), page));
+    let at = At::of(member, &snapshot, plan, kept.draft.revision);
+    let tag = Tag::of((what, at, page, member.forms()));
     match tag.unchanged(known) {
         Some(unchanged) => Ok(unchanged),
-        None => tag.answer(move || write(&snapshot.today, &kept.draft, &rehearsed)).await,
+        None => tag.answer(move || write(&kept.draft, &rehearsed)).await,
     }
 }
 
@@ -513,14 +524,16 @@ async fn edited(
         Some(shown) => app.kept.rehearsals.get(&at(shown)).await.map(|before| (shown, before)),
         None => None,
     };
+    let forms = member.forms();
     Ok(match before {
         Some((since, before)) => EditedPlan::Changed(Box::new(PlanChange::between(
             &before,
             since,
             &rehearsed,
             &kept.draft,
+            forms,
         ))),
-        None => EditedPlan::Whole(Box::new(PlanView::of(plan, &kept, &rehearsed, steps))),
+        None => EditedPlan::Whole(Box::new(PlanView::of(plan, &kept, &rehearsed, steps, forms))),
     })
 }
 

@@ -3,7 +3,7 @@
 
 use crate::values::page_of;
 use serde::Serialize;
-use zf_core::rehearsal::report::{
+use zf_wire::rehearsal::{
     Crossing, FindingView, MovedView, Report, ReportFigures, RewrittenView, TrialPair,
 };
 

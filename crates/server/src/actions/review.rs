@@ -18,14 +18,17 @@ use std::sync::Arc;
 use time::{Date, OffsetDateTime};
 use zf_core::chart::{Account, Status};
 use zf_core::ids::AccountId;
+use zf_core::names::Charts;
 use zf_core::plan::{Change, Fate};
 use zf_core::review::NotDuplicates;
-use zf_core::review::look_alikes::{self, LookAlike};
-use zf_core::review::mending::{Mend, Mending, ways};
+use zf_core::review::look_alikes::{self, LookAlike, Observation};
+use zf_core::review::mending::{Mending, ways};
 use zf_core::review::remarks::{self, Remark, RemarkKind};
 use zf_core::review::unused::{self, Unused};
 use zf_core::today::Today;
 use zf_core::trial_balance::balance;
+use zf_phrases::Say;
+use zf_phrases::review::title;
 use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
 use zf_store::review::ToldApart;
@@ -166,7 +169,8 @@ pub(crate) async fn show(
     let looking = Looking::at(&app, member, since).await?;
     let dismissed = app.store.dismissed(member).await?;
     let ids: Vec<_> = dismissed.iter().map(|one| one.id).collect();
-    let tag = Tag::of((&looking.of, ids, page));
+    let forms = member.forms();
+    let tag = Tag::of((&looking.of, ids, page, forms));
     if let Some(unchanged) = tag.unchanged(&known) {
         return Ok(unchanged);
     }
@@ -174,6 +178,11 @@ pub(crate) async fn show(
     let Looking { snapshot, told, of: Reviewed { since, .. } } = looking;
     let write = move || {
         let today = &snapshot.today;
+        let names = Charts { today: &today.chart, after: &today.chart };
+        let say = Say::to(forms, &names, today.currency);
+        let alike = |groups: &[LookAlike]| {
+            groups.iter().cloned().map(|group| LookAlikeView::of(group, &say)).collect()
+        };
         let retired = unused::retired(today);
         let mut shown = Shown::page(page);
         let look_alikes = shown.of(&review.look_alikes.sure);
@@ -187,10 +196,10 @@ pub(crate) async fn show(
         ReviewPage {
             since: since.to_string(),
             pages: shown.pages(),
-            look_alikes: look_alikes.iter().cloned().map(LookAlikeView::of).collect(),
-            worth_a_look: worth_a_look.iter().cloned().map(LookAlikeView::of).collect(),
-            others: remarks.iter().copied().cloned().map(RemarkView::of).collect(),
-            unused: unused.iter().cloned().map(|one| UnusedView::of(one, today)).collect(),
+            look_alikes: alike(look_alikes),
+            worth_a_look: alike(worth_a_look),
+            others: remarks.iter().copied().cloned().map(|one| RemarkView::of(one, &say)).collect(),
+            unused: unused.iter().cloned().map(|one| UnusedView::of(one, today, &say)).collect(),
             retired: retired.iter().map(|account| RetiredView::of(account, today)).collect(),
             apart: told.iter().cloned().map(ApartView::of).collect(),
             dismissed: dismissed.iter().cloned().map(|one| DismissedView::of(one, today)).collect(),
@@ -324,14 +333,15 @@ fn numbers(accounts: &[AccountId]) -> Vec<i64> {
 }
 
 impl LookAlikeView {
-    fn of(group: LookAlike) -> Self {
+    fn of(group: LookAlike, say: &Say<'_>) -> Self {
+        let said = |seen: &[Observation]| seen.iter().map(|one| say.observation(one)).collect();
         Self {
             accounts: numbers(&group.accounts),
             survivor: group.survivor.0,
             // Nothing that is seen of accounts is a proof.
             score: (group.score * 100.0).round().min(99.0) as u8,
-            evidence: group.evidence,
-            against: group.against,
+            evidence: said(&group.evidence),
+            against: said(&group.against),
         }
     }
 }
@@ -344,7 +354,9 @@ impl ApartView {
 }
 
 impl UnusedView {
-    fn of(unused: Unused, today: &Today) -> Self {
+    fn of(unused: Unused, today: &Today, say: &Say<'_>) -> Self {
+        let account = unused.account;
+        let reasons = unused.reasons.iter().map(|why| say.unused(why, account));
         Self {
             account: unused.account.0,
             last_posted: unused.last.map(|date| date.to_string()),
@@ -353,7 +365,7 @@ impl UnusedView {
             lines: unused.lines,
             uses: today.usage.of(unused.account).to_vec(),
             fate: unused.fate,
-            reasons: unused.reasons,
+            reasons: reasons.collect(),
         }
     }
 }
@@ -373,18 +385,18 @@ impl RetiredView {
 }
 
 impl RemarkView {
-    fn of((remark, mends): (Remark, Vec<Mend>)) -> Self {
-        let mends = mends.into_iter().map(MendView::of).collect();
+    fn of((remark, mends): (Remark, Vec<Mending>), say: &Say<'_>) -> Self {
+        let mends = mends.into_iter().map(|mend| MendView::of(mend, &remark, say)).collect();
         let moves = matches!(
             remark.kind,
             RemarkKind::HeadingPosted | RemarkKind::SuspenseBalance | RemarkKind::SmallShare
         );
         Self {
             kind: remark.kind,
-            title: remark.kind.words(),
+            title: title(remark.kind),
             accounts: numbers(&remark.accounts),
             line: remark.line.map(|line| line.0),
-            message: remark.message,
+            message: say.remark(&remark),
             score: remark.score,
             mends,
             moves,
@@ -393,14 +405,15 @@ impl RemarkView {
 }
 
 impl MendView {
-    fn of(mend: Mend) -> Self {
+    fn of(mend: Mending, remark: &Remark, say: &Say<'_>) -> Self {
+        let label = say.mending(&mend, remark);
         let edit = |(account, change): (AccountId, Change)| MendEdit { account, change };
-        let (edits, adds) = match mend.what {
+        let (edits, adds) = match mend {
             Mending::Changes(changes) => (changes.into_iter().map(edit).collect(), None),
             Mending::Added(account, from) => {
                 (Vec::new(), Some(NewAccountForm::taking(&account, from)))
             }
         };
-        Self { label: mend.label, edits, adds }
+        Self { label, edits, adds }
     }
 }

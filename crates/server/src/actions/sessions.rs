@@ -69,8 +69,8 @@ impl Me {
             name: person.name,
             email: person.email,
             administrator: person.administrator,
-            dates: person.dates,
-            numbers: person.numbers,
+            dates: person.forms.dates,
+            numbers: person.forms.numbers,
             outbox: person.administrator && app.running.shows_letters(),
         })
     }

@@ -59,7 +59,7 @@ pub(crate) async fn show(
             id: plan.id,
             name: plan.name,
             person: plan.person,
-            changes: rehearsed.report.crosswalk.len(),
+            changes: rehearsed.changes(),
             stops: rehearsed.rehearsal.stops().count(),
         });
     }

@@ -1,8 +1,8 @@
 //! The crosswalk of a plan: every account of today that has a code After, with its old and new self.
 
 use super::table as table_of;
-use zf_core::rehearsal::report::Crossing;
 use zf_sheets::{ColumnKind, Table};
+use zf_wire::rehearsal::Crossing;
 
 const COLUMNS: [(&str, ColumnKind); 8] = [
     ("Old code", ColumnKind::Text),

@@ -1,23 +1,25 @@
 //! The proof of an applied plan as tables.
 
 use super::{crosswalk, table};
+use crate::proved::Proved;
 use crate::values::instant;
-use zf_core::rehearsal::report::{Report, TrialBalances, TrialLine};
+use zf_core::people::Forms;
 use zf_sheets::{ColumnKind, Table};
 use zf_store::plans::applying::AppliedPlan;
+use zf_wire::rehearsal::{Report, TrialBalances, TrialLine};
 
 pub(crate) fn tables(applied: &AppliedPlan, recounted: &str) -> Vec<Table> {
+    let Proved { report, trials } = Proved::of(applied, Forms::default());
     vec![
-        summary(applied, recounted),
-        trial_balance(&applied.trials),
-        crosswalk::table(&applied.report.crosswalk),
-        moved(&applied.report),
-        findings(&applied.report),
+        summary(applied, &report, recounted),
+        trial_balance(&trials),
+        crosswalk::table(&report.crosswalk),
+        moved(&report),
+        findings(&report),
     ]
 }
 
-fn summary(applied: &AppliedPlan, recounted: &str) -> Table {
-    let report = &applied.report;
+fn summary(applied: &AppliedPlan, report: &Report, recounted: &str) -> Table {
     let rows = [
         ("Plan", applied.name.clone()),
         ("Applied by", applied.person.clone()),

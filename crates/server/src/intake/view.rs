@@ -5,9 +5,12 @@ use crate::intake::place::RowPlace;
 use crate::looked::Looked;
 use crate::values::instant;
 use serde::Serialize;
+use zf_core::chart::Called;
 use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
+use zf_core::ids::LineId;
+use zf_core::names::Names;
 use zf_core::plan::Change;
 use zf_intake::RawRow;
 use zf_intake::analysis::choices::{Choices, DIMENSION};
@@ -27,6 +30,7 @@ use zf_intake::wishes::TotalsAs;
 use zf_intake::wordings::nearest_line;
 use zf_intake::workbook::Holds;
 use zf_intake::zero::{ColumnAmounts, words_of, zero};
+use zf_phrases::Say;
 use zf_store::journal::today::Snapshot;
 use zf_store::plans::applying::AppliedName;
 
@@ -725,14 +729,33 @@ impl LateView {
     }
 }
 
+/// What accounts and statement items are called in the books, and would be called with those of a file.
+struct Compared<'a> {
+    chart: &'a Chart,
+    comparison: &'a Comparison,
+}
+
+impl Names for Compared<'_> {
+    fn today(&self, account: AccountId) -> Option<Called<'_>> {
+        self.chart.get(account).map(Account::called)
+    }
+
+    fn after(&self, account: AccountId) -> Option<Called<'_>> {
+        let mut new = self.comparison.new.iter().map(|(_, account)| account);
+        new.find(|new| new.id == account).map(Account::called).or_else(|| self.today(account))
+    }
+
+    fn item(&self, item: LineId) -> Option<&str> {
+        let known = self.comparison.structure.line(item);
+        known.or_else(|| self.chart.structure().line(item)).map(|item| item.name.as_str())
+    }
+}
+
 impl ComparisonView {
     fn of(comparison: &Comparison, reading: &Reading, snapshot: &Snapshot) -> Self {
         let (chart, figures) = (&snapshot.today.chart, snapshot.today.figures());
-        let account = |id: AccountId| chart.get(id).map(Account::label).unwrap_or_default();
-        let new_label = |id: AccountId| {
-            let new = comparison.new.iter().find(|(_, account)| account.id == id);
-            new.map_or_else(|| account(id), |(_, account)| account.label())
-        };
+        let compared = Compared { chart, comparison };
+        let say = Say::plain(&compared, snapshot.today.currency);
         let new = comparison.new.iter().take(LISTED).map(|(row, account)| NewRow {
             row: *row,
             place: RowPlace::of(reading, *row),
@@ -746,8 +769,8 @@ impl ComparisonView {
                 let field = change.field();
                 FieldChange {
                     field: field.words(),
-                    old: Change::of(today, field).say(chart.structure(), account),
-                    new: change.say(&comparison.structure, new_label),
+                    old: say.change(&Change::of(today, field)),
+                    new: say.change(change),
                 }
             });
             Some(ChangedRow {

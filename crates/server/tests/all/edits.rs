@@ -98,6 +98,52 @@ async fn what_an_edit_changed_makes_the_plan_that_it_left() {
 }
 
 #[tokio::test]
+async fn sentences_are_in_the_forms_of_whoever_reads_them() {
+    let site = Site::open().await;
+    let ann = site.ann().await;
+    let path = format!("BOOKS/plans/{}", site.draft(&ann).await);
+    let (bank, coal) = (site.books.id("1010").await, site.books.id("5010").await);
+    let day = time::macros::date!(2026 - 05 - 01);
+    site.books.post(&[site.books.entry(day, coal, bank, 123_456)]).await;
+    let wanted = json!({ "stage": { "field": "fate", "value": { "fate": "deactivate", "from": "2026-06-30" } } });
+    let edit = json!({ "account": bank.0, "seen": null, "wanted": wanted });
+    let edits = json!({ "edits": [edit], "revision": null });
+    assert_eq!(site.ask(&ann, Method::POST, &format!("{path}/edits"), edits).await.0, 200);
+    let choose = async |dates: &str, numbers: &str| {
+        let forms = json!({ "dates": dates, "numbers": numbers });
+        assert_eq!(site.ask(&ann, Method::PUT, "/api/account/forms", forms).await.0, 204);
+    };
+    let read = async |path: &str| site.ask(&ann, Method::GET, path, Value::Null).await.1;
+    let sentences = |report: &Value| report["findings"].to_string();
+    let plain = sentences(&read(&path).await["report"]);
+    assert!(plain.contains("1,234.56 in credit") && plain.contains("1 May 2026"), "{plain}");
+
+    choose("points", "point_comma").await;
+    let plan = read(&path).await;
+    let said = sentences(&plan["report"]);
+    assert!(said.contains("1.234,56 in credit") && said.contains("01.05.2026"), "{said}");
+    let crosswalk = read(&format!("{path}/crosswalk")).await;
+    assert!(crosswalk.to_string().contains("from 30.06.2026"), "{crosswalk}");
+
+    // What keeps a plan from being applied is said likewise, and so is its proof.
+    let mut agreed = json!({ "fingerprint": plan["fingerprint"], "acknowledged": [] });
+    let apply = async |agreed: &Value| {
+        site.ask(&ann, Method::POST, &format!("{path}/apply"), agreed.clone()).await
+    };
+    let (status, unread) = apply(&agreed).await;
+    assert_eq!(status, 409, "{unread}");
+    assert!(sentences(&unread).contains("1.234,56 in credit"), "{unread}");
+    let keys = plan["report"]["findings"].as_array().unwrap().iter().map(|f| f["key"].clone());
+    agreed["acknowledged"] = keys.collect();
+    let (status, applied) = apply(&agreed).await;
+    assert_eq!(status, 201, "{applied}");
+    let proof = format!("BOOKS/applications/{}", applied["id"]);
+    assert!(sentences(&read(&proof).await["report"]).contains("1.234,56 in credit"));
+    choose("day_month", "comma_point").await;
+    assert!(sentences(&read(&proof).await["report"]).contains("1,234.56 in credit"));
+}
+
+#[tokio::test]
 async fn undo_knows_the_steps_from_every_browser_and_leaves_what_others_changed_since() {
     let site = Site::open().await;
     let ann = site.ann().await;

@@ -5,7 +5,7 @@ use super::{Person, lock};
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
-use zf_core::people::{DateForm, NumberForm};
+use zf_core::people::Forms;
 use zf_core::trail::Deed;
 
 impl Store {
@@ -33,8 +33,7 @@ impl Store {
     pub async fn choose_forms(
         &self,
         id: i64,
-        dates: DateForm,
-        numbers: NumberForm,
+        Forms { dates, numbers }: Forms,
     ) -> Result<(), StoreError> {
         sqlx::query!(
             "UPDATE person SET date_form = $2, number_form = $3 WHERE id = $1",

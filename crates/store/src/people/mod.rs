@@ -6,11 +6,12 @@ pub mod links;
 pub mod sessions;
 pub mod tries;
 
+use crate::member::forms;
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
-use zf_core::people::{DateForm, NumberForm};
+use zf_core::people::Forms;
 use zf_core::trail::Deed;
 
 /// Somebody who can sign in.
@@ -26,10 +27,8 @@ pub struct Person {
     pub password_hash: String,
     /// Whether they administer the server: people, and new books.
     pub administrator: bool,
-    /// How they like dates written.
-    pub dates: DateForm,
-    /// How they like numbers written.
-    pub numbers: NumberForm,
+    /// How they like dates and numbers written.
+    pub forms: Forms,
     /// Since when a second factor is asked for.
     pub factor_since: Option<OffsetDateTime>,
 }
@@ -66,8 +65,7 @@ impl TryFrom<PersonRow> for Person {
             name: row.name,
             password_hash: row.password_hash,
             administrator: row.administrator,
-            dates: StoreError::known(DateForm::from_key(&row.date_form), &row.date_form)?,
-            numbers: StoreError::known(NumberForm::from_key(&row.number_form), &row.number_form)?,
+            forms: forms(&row.date_form, &row.number_form)?,
             factor_since: row.factor_since,
         })
     }

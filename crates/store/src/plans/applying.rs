@@ -9,7 +9,7 @@ use crate::journal::strands;
 use crate::journal::today::{self, Snapshot};
 use crate::member::Member;
 use crate::plans::archive::effects::ArchivedEffects;
-use crate::plans::archive::proof::ArchivedProof;
+use crate::plans::archive::proof::{ArchivedProof, KeptProof, Proof};
 use crate::plans::history::{self, Taken};
 use crate::plans::read_back::{journal_writes, read_back};
 use crate::plans::{self, Draft};
@@ -23,26 +23,32 @@ use time::OffsetDateTime;
 use tokio::task::spawn_blocking;
 use zf_core::chart::{Account, Status};
 use zf_core::ids::{AccountId, ApplicationId, BooksId};
+use zf_core::names::{Charts, KeptNames};
+use zf_core::people::Forms;
 use zf_core::plan::PlanStatus;
 use zf_core::rehearsal::effects::Effects;
-use zf_core::rehearsal::report::{FindingView, Report, TrialBalances};
+use zf_core::rehearsal::finding::Finding;
+use zf_core::rehearsal::report::{Report, TrialBalances};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::text::counted;
+use zf_core::today::Today;
 use zf_core::trail::Deed;
+use zf_phrases::Say;
+use zf_phrases::findings::sentence;
 
 /// Why a plan was not applied. Nothing was written.
 #[derive(Debug, thiserror::Error)]
 pub enum NotApplied {
     /// Something stands against it.
-    #[error("{} stops stand against it", .0.len())]
-    Stopped(Vec<FindingView>),
+    #[error("{} stops stand against it", .0.findings.len())]
+    Stopped(Against),
     /// It would no longer do what the person saw.
     #[error("the books or the plan changed since it was rehearsed")]
     Changed,
     /// There are cautions that nobody acknowledged.
-    #[error("{} cautions were not acknowledged", .0.len())]
-    Unread(Vec<FindingView>),
+    #[error("{} cautions were not acknowledged", .0.findings.len())]
+    Unread(Against),
     /// There is nothing to apply.
     #[error("the plan changes nothing")]
     Nothing,
@@ -53,6 +59,29 @@ pub enum NotApplied {
     /// The store failed.
     #[error(transparent)]
     Store(#[from] StoreError),
+}
+
+/// What a plan is not applied for, with the books and the rehearsal in which it was found.
+#[derive(Clone, Debug)]
+pub struct Against {
+    /// What was found.
+    pub findings: Vec<Finding>,
+    /// How whoever wanted to apply it likes dates and numbers written.
+    pub forms: Forms,
+    snapshot: Arc<Snapshot>,
+    rehearsal: Arc<Rehearsal>,
+}
+
+impl Against {
+    /// The books.
+    pub fn today(&self) -> &Today {
+        &self.snapshot.today
+    }
+
+    /// What accounts are called on both sides.
+    pub fn names(&self) -> Charts<'_> {
+        Charts { today: &self.snapshot.today.chart, after: &self.rehearsal.after }
+    }
 }
 
 impl From<sqlx::Error> for NotApplied {
@@ -102,9 +131,7 @@ pub struct AppliedPlan {
     /// When.
     pub applied_at: OffsetDateTime,
     /// What was proved then.
-    pub report: Report,
-    /// The trial balance before and after.
-    pub trials: TrialBalances,
+    pub proof: Proof,
 }
 
 impl Store {
@@ -134,8 +161,7 @@ impl Store {
         let of = Origin { name: name.clone(), plan: Some(plan_id), undo_of: None, taken };
         let id = carry_out(&mut tx, member, &snapshot, &rehearsal, agreed, of).await?;
         plans::end(&mut tx, member, plan_id, PlanStatus::Applied).await?;
-        let stops = rehearsal.findings.iter().filter(|finding| finding.overridden.is_some());
-        let stops: Vec<_> = stops.map(|f| (f.key.as_str(), f.sentence.as_str())).collect();
+        let stops = overridden(&snapshot.today, &rehearsal);
         plans::note_overrides(&mut tx, member.books(), plan_id, &stops, id.0).await?;
         let detail = format!("“{name}”, {}", counted(rehearsal.effects.rows.len(), "account"));
         trail::note(&mut tx, member.books(), member.person(), Deed::Applied, &detail, Some(id.0))
@@ -205,7 +231,7 @@ impl Store {
     pub async fn application(&self, member: Member, id: i64) -> Result<AppliedPlan, StoreError> {
         let row = sqlx::query!(
             r#"SELECT a.id, a.name, a.undo_of, a.undone_by, p.name AS person, a.applied_at,
-                      a.proof AS "proof: Json<ArchivedProof>"
+                      a.proof AS "proof: Json<Proof>"
                FROM application a JOIN person p ON p.id = a.person_id
                WHERE a.books_id = $1 AND a.id = $2"#,
             member.books().0,
@@ -214,7 +240,6 @@ impl Store {
         .fetch_optional(&self.pool)
         .await?
         .ok_or(StoreError::NotFound("applied plan"))?;
-        let (report, trials) = row.proof.0.shown();
         Ok(AppliedPlan {
             id: row.id,
             name: row.name,
@@ -222,8 +247,7 @@ impl Store {
             undone_by: row.undone_by,
             person: row.person,
             applied_at: row.applied_at,
-            report,
-            trials,
+            proof: row.proof.0,
         })
     }
 
@@ -254,6 +278,14 @@ async fn books_now(
     }
 }
 
+/// The stops that a reviewer overrode, by their keys, as they are written in the trail.
+fn overridden(today: &Today, rehearsal: &Rehearsal) -> Vec<(String, String)> {
+    let names = Charts { today: &today.chart, after: &rehearsal.after };
+    let say = Say::plain(&names, today.currency);
+    let stops = rehearsal.findings.iter().filter(|finding| finding.overridden.is_some());
+    stops.map(|stop| (stop.key.clone(), sentence(&stop.cause, stop.severity, &say))).collect()
+}
+
 /// Where an application comes from.
 struct Origin {
     name: String,
@@ -271,14 +303,18 @@ async fn carry_out(
     agreed: &Agreement,
     of: Origin,
 ) -> Result<ApplicationId, NotApplied> {
-    judge(rehearsal, agreed)?;
+    judge(member, snapshot, rehearsal, agreed)?;
     let books = member.books();
     // What is archived is worked out while the database writes.
     let (seen, planned) = (Arc::clone(snapshot), Arc::clone(rehearsal));
     let proof = spawn_blocking(move || {
-        let today = &seen.today;
-        let (report, trials) = (Report::of(today, &planned), TrialBalances::of(today, &planned));
-        ArchivedProof::of(report, trials)
+        let charts = Charts { today: &seen.today.chart, after: &planned.after };
+        ArchivedProof::of(KeptProof {
+            report: Report::of(&seen.today, &planned),
+            findings: planned.findings.clone(),
+            trials: TrialBalances::of(&planned),
+            names: KeptNames::of(charts),
+        })
     });
     let before = journal_writes(tx).await?;
     write(tx, books, &rehearsal.effects).await?;
@@ -313,10 +349,21 @@ async fn carry_out(
     Ok(ApplicationId(id))
 }
 
-fn judge(rehearsal: &Rehearsal, agreed: &Agreement) -> Result<(), NotApplied> {
-    let stops: Vec<_> = rehearsal.stops().map(FindingView::of).collect();
+fn judge(
+    member: Member,
+    snapshot: &Arc<Snapshot>,
+    rehearsal: &Arc<Rehearsal>,
+    agreed: &Agreement,
+) -> Result<(), NotApplied> {
+    let against = |findings| Against {
+        findings,
+        forms: member.forms(),
+        snapshot: Arc::clone(snapshot),
+        rehearsal: Arc::clone(rehearsal),
+    };
+    let stops: Vec<_> = rehearsal.stops().cloned().collect();
     if !stops.is_empty() {
-        return Err(NotApplied::Stopped(stops));
+        return Err(NotApplied::Stopped(against(stops)));
     }
     if rehearsal.effects.is_empty() {
         return Err(NotApplied::Nothing);
@@ -325,8 +372,8 @@ fn judge(rehearsal: &Rehearsal, agreed: &Agreement) -> Result<(), NotApplied> {
         return Err(NotApplied::Changed);
     }
     let unread = rehearsal.cautions().filter(|c| !agreed.acknowledged.contains(&c.key));
-    let unread: Vec<_> = unread.map(FindingView::of).collect();
-    if unread.is_empty() { Ok(()) } else { Err(NotApplied::Unread(unread)) }
+    let unread: Vec<_> = unread.cloned().collect();
+    if unread.is_empty() { Ok(()) } else { Err(NotApplied::Unread(against(unread))) }
 }
 
 async fn write(tx: &mut Writing, books: BooksId, effects: &Effects) -> Result<(), StoreError> {

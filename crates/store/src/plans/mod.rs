@@ -2,7 +2,7 @@
 //! work in one plan and never overwrite each other unseen.
 
 pub mod applying;
-mod archive;
+pub mod archive;
 pub mod history;
 mod read_back;
 
@@ -477,7 +477,7 @@ pub(crate) async fn note_overrides(
     tx: &mut Writing,
     books: BooksId,
     plan: i64,
-    stops: &[(&str, &str)],
+    stops: &[(String, String)],
     application: i64,
 ) -> Result<(), StoreError> {
     let given = sqlx::query!(

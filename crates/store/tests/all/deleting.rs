@@ -5,7 +5,7 @@ use zf_core::chart::Class;
 use zf_core::code::Code;
 use zf_core::ids::{AccountId, ApplicationId};
 use zf_core::plan::{Change, Fate};
-use zf_core::rehearsal::rule::Rule;
+use zf_core::rehearsal::cause::{Cause, Since};
 use zf_core::usage::{Named, Use};
 use zf_store::plans::applying::NotApplied;
 use zf_testing::Books;
@@ -13,13 +13,13 @@ use zf_testing::Books;
 #[tokio::test]
 async fn an_account_that_others_were_merged_into_is_not_deleted() {
     let books = Books::railway().await;
+    let (account, merged) = (books.id("5010").await, books.id("5020").await);
     books.apply(books.stage("5020 fate merge 5010").await).await.unwrap();
     let plan = books.stage("5010 fate delete").await;
     let Err(NotApplied::Stopped(stops)) = books.apply(plan).await else {
         panic!("what leads to others was deleted");
     };
-    assert_eq!(stops[0].rule, Rule::DeleteMerged);
-    assert!(stops[0].sentence.contains("5020 Coal and firewood was merged into it"));
+    assert_eq!(stops.findings[0].cause, Cause::DeleteMerged { account, merged });
 }
 
 #[tokio::test]
@@ -65,14 +65,14 @@ async fn adding_wireless(books: &Books) -> (AccountId, ApplicationId) {
 }
 
 /// Undoes a plan whose added account has to stay, and says why it has to.
-async fn undo_that_keeps(books: &Books, new: AccountId, applied: ApplicationId) -> String {
+async fn undo_that_keeps(books: &Books, new: AccountId, applied: ApplicationId) -> Since {
     let (_, undo) = books.store.rehearse_undo(books.member, applied.0).await.unwrap();
     let kept: Vec<_> = undo.cautions().collect();
     assert_eq!(kept.iter().map(|c| c.rule().key()).collect::<Vec<_>>(), ["undo_kept"]);
-    let said = kept[0].sentence.clone();
+    let Cause::UndoKept { since, .. } = kept[0].cause.clone() else { panic!("{kept:?}") };
     books.undo(applied).await.unwrap();
     assert_eq!(books.id("6030").await, new);
-    said
+    since
 }
 
 #[tokio::test]
@@ -86,8 +86,8 @@ async fn an_account_that_a_plan_added_stays_when_something_names_it_since() {
         budget: None,
     };
     books.use_list(&[named]).await;
-    let said = undo_that_keeps(&books, new, applied).await;
-    assert!(said.contains("bank rule “Wireless” names it since"), "{said}");
+    let since = undo_that_keeps(&books, new, applied).await;
+    assert_eq!(since, Since::Named("bank rule “Wireless”".to_owned()));
 }
 
 #[tokio::test]
@@ -97,6 +97,6 @@ async fn an_account_that_a_plan_added_stays_when_an_open_plan_names_it() {
     let open = books.store.create_plan(books.member, "Into wireless").await.unwrap();
     let merge = Change::Fate(Fate::MergeInto { into: new });
     books.stage_changes(open, vec![(books.id("6010").await, merge)]).await;
-    let said = undo_that_keeps(&books, new, applied).await;
-    assert!(said.contains("the plan “Into wireless” names it since"), "{said}");
+    let since = undo_that_keeps(&books, new, applied).await;
+    assert_eq!(since, Since::Named("the plan “Into wireless”".to_owned()));
 }

@@ -108,7 +108,7 @@ async fn undo_leaves_later_lines_alone_and_names_later_plans() {
     let Err(NotApplied::Stopped(stops)) = books.undo(split).await else {
         panic!("a plan that was built on was undone");
     };
-    assert_eq!(stops[0].rule, Rule::UndoLater);
+    assert_eq!(stops.findings[0].rule(), Rule::UndoLater);
     books.undo(later).await.unwrap();
     books.undo(split).await.unwrap();
     assert_eq!(lines(&books, "5010").await, under("5010", &[11, 700, 500, 300]));

@@ -13,6 +13,7 @@ use zf_core::rehearsal::rule::Rule;
 use zf_core::statement::{Class, Section};
 use zf_store::Store;
 use zf_store::member::Member;
+use zf_store::plans::archive::proof::Proof;
 use zf_testing::fresh_database;
 
 /// The migration that the fixture was written with, and its content.
@@ -46,10 +47,8 @@ async fn lines_and_proofs_are_as_they_were() {
     assert_eq!(digests(store.pool()).await, before);
     assert_eq!(store.recount(member).await.unwrap().misses, [""; 0]);
     let applied = store.application(member, 1).await.unwrap();
-    assert_eq!(
-        (applied.report.figures.difference.as_str(), applied.report.figures.lines),
-        ("0.00", 12)
-    );
+    let Proof::Earlier(proof) = applied.proof else { panic!("it was archived in texts") };
+    assert_eq!((proof.difference.as_str(), proof.lines), ("0.00", 12));
     assert!(store.rehearse_undo(member, 2).await.is_err(), "it was undone then");
     let (_, undo) = store.rehearse_undo(member, 1).await.unwrap();
     assert_eq!(undo.proof.difference, 0);

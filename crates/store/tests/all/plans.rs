@@ -8,11 +8,15 @@ use zf_core::former::{Finder, Found};
 use zf_core::money::Currency;
 use zf_core::plan::Change;
 use zf_core::plan::edit::{Edit, Wanted};
+use zf_core::rehearsal::cause::Cause;
+use zf_core::rehearsal::finding::Finding;
 use zf_core::rehearsal::report::ChangeKind;
 use zf_core::rehearsal::rule::Rule;
+use zf_phrases::Say;
 use zf_store::StoreError;
 use zf_store::plans::Edited;
 use zf_store::plans::applying::NotApplied;
+use zf_store::plans::archive::proof::KeptProof;
 use zf_testing::{Books, agreement};
 
 #[tokio::test]
@@ -26,7 +30,7 @@ async fn books_that_changed_since_the_rehearsal_are_not_changed_unseen() {
     else {
         panic!("an account with lines was deleted");
     };
-    assert_eq!(stops[0].rule, Rule::DeleteUsed);
+    assert_eq!(stops.findings[0].rule(), Rule::DeleteUsed);
     let other = books.stage("5010 name Steam coal").await;
     let agreed = agreement(&books.rehearse(other).await);
     books.stage_changes(other, vec![(oil, Change::Name("Oils".to_owned()))]).await;
@@ -161,7 +165,8 @@ async fn an_undo_stops_at_a_later_plan_by_name_and_works_once_that_is_undone() {
     let first = books.apply(books.stage("5010 name Steam coal").await).await.unwrap();
     let second = books.apply(books.stage("5010 code 5110").await).await.unwrap();
     let Err(NotApplied::Stopped(stops)) = books.undo(first).await else { panic!("undone") };
-    assert!(stops[0].sentence.contains("“Tidy up” was applied later"));
+    let later = |found: &Finding| matches!(&found.cause, Cause::UndoLater { plan, .. } if plan == "Tidy up");
+    assert!(stops.findings.iter().any(later), "{stops:?}");
     let undo = books.undo(second).await.unwrap();
     books.undo(first).await.unwrap();
     let name = books.store.snapshot(books.member).await.unwrap().today.chart;
@@ -200,11 +205,12 @@ async fn settings_change_and_come_back_with_an_undo() {
     assert_eq!((bank.role, bank.currency), (Some(ControlRole::Bank), Currency::parse("GBP").ok()));
     assert_eq!(of("5040").await.kind, Kind::Heading);
     assert_eq!(Interval::format_list(&of("5099").await.intervals), "5000 to 5030");
-    let report = books.store.application(books.member, applied.0).await.unwrap().report;
-    let coal = report.crosswalk.iter().find(|c| c.old_code.as_deref() == Some("5010")).unwrap();
+    let KeptProof { report, names, .. } = books.proof(applied).await;
+    let id = books.id("5010").await;
+    let coal = report.crosswalk.iter().find(|c| c.account == id).unwrap();
     assert_eq!(coal.changes, [ChangeKind::SettingsChanged]);
     assert_eq!(
-        coal.detail,
+        Say::plain(&names, report.figures.currency).details(&coal.details),
         "contra mark from no to yes; description from nothing to For the shed; tax code from nothing to T9"
     );
 

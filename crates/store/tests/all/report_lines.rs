@@ -1,6 +1,8 @@
 //! Lines of reports follow a renumbering in the database, and an undo gives them back as written.
 
 use zf_core::code::Interval;
+use zf_core::rehearsal::cause::SumOf;
+use zf_core::rehearsal::report::Followed;
 use zf_core::usage::{Named, Use};
 use zf_store::plans::applying::NotApplied;
 use zf_testing::Books;
@@ -30,10 +32,12 @@ async fn a_line_follows_its_accounts_and_comes_back_as_written() {
     let books = with_report("5000 to 5029").await;
     let first = books.apply(books.stage("5010 code 5110; 5020 code 5005").await).await.unwrap();
     assert_eq!(written(&books).await, "5005, 5110");
-    let shown = books.store.application(books.member, first.0).await.unwrap().report;
-    let line = &shown.report_lines[0];
-    assert_eq!(line.label, "report layout “Fuel”");
-    assert_eq!((line.today.as_str(), line.after.as_str()), ("5000 to 5029", "5005, 5110"));
+    let followed = Followed {
+        sum: SumOf::Report("report layout “Fuel”".to_owned()),
+        today: Interval::parse_list("5000 to 5029").unwrap(),
+        after: Interval::parse_list("5005, 5110").unwrap(),
+    };
+    assert_eq!(books.proof(first).await.report.report_lines, [followed]);
     // A later plan moves the same line on, by another of its accounts: first things last.
     let second = books.apply(books.stage("5005 code 5003").await).await.unwrap();
     assert_eq!(written(&books).await, "5003, 5110");

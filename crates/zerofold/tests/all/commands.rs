@@ -45,6 +45,21 @@ fn a_folder_that_cannot_be_made_is_named() {
 }
 
 #[test]
+fn what_is_said_can_be_read_over() {
+    let output = zerofold(&["phrases"]);
+    assert!(output.status.success());
+    let said = String::from_utf8(output.stdout).unwrap();
+    for part in [
+        "code is taken (code_taken)",
+        "Undo “Tidy up” first.",
+        "lines on a heading",
+        "Both are in use.",
+    ] {
+        assert!(said.contains(part), "{part} is not in {said}");
+    }
+}
+
+#[test]
 fn the_openapi_document_is_json() {
     let output = zerofold(&["openapi"]);
     let document: serde_json::Value = serde_json::from_slice(&output.stdout).unwrap();

@@ -12,7 +12,7 @@
   const path = { params: { path: { books: books.id } } };
   let view = $state.raw<Schemas['SchemeView'] | null>(null);
   let format = $state('');
-  /** A select has no nothing: what is kept for all of a class has an empty text for its section. */
+  /** A select has no nothing: what is kept for all of a class has an empty text for its item. */
   type Block = Schemas['BlockForm'] | { class: Schemas['Class']; section: ''; codes: string };
   let blocks = $state<Block[]>([]);
   const attempt = new Attempt();
@@ -66,7 +66,7 @@
       <span class="hint">4 digits, 4-6 digits, 1-12 characters, or a picture: ##-####</span>
     </label>
     <table class="ledger mb-2">
-      <thead><tr><th>Class</th><th>Section</th><th>Codes</th><th></th></tr></thead>
+      <thead><tr><th>Class</th><th>Statement item</th><th>Codes</th><th></th></tr></thead>
       <tbody>
         {#each blocks as block, n (block)}
           <tr>
@@ -83,7 +83,7 @@
             <td>
               <select
                 class="select select-sm w-56"
-                aria-label="Section of block {n + 1}"
+                aria-label="Statement item of block {n + 1}"
                 bind:value={block.section}
               >
                 <option value="">all of the class</option>

@@ -72,8 +72,8 @@
       >
         {#each books.classes as { class: name } (name)}<option value={name}>{name}</option>{/each}
       </select>
-      <select id="add-section" class="select grow" aria-label="Section" bind:value={caption}>
-        <option value={null}>no section</option>
+      <select id="add-section" class="select grow" aria-label="Statement item" bind:value={caption}>
+        <option value={null}>no statement item</option>
         {#each books.captionsOf(classOf) as line (line.id)}
           <option value={line.id}>{line.name}</option>
         {/each}

@@ -50,7 +50,7 @@
     ['h', 'history', 'Move its history, or a part of it…'],
     ['n', 'renumber', 'Renumber by a rule…'],
     ['g', 'regroup', 'Put under another heading…'],
-    ['s', 'sort', 'Change class or section…'],
+    ['s', 'sort', 'Change class or item…'],
     ['d', 'deactivate', 'Deactivate: no new lines, still on reports…'],
     ['a', 'archive', 'Archive: out of sight as well…'],
     ['r', 'restore', 'Restore: active again'],

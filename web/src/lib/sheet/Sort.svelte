@@ -1,4 +1,4 @@
-<!-- Class and section of the selected rows. It begins with what is; what is not touched stays as it is. -->
+<!-- Class and statement item of the selected rows. It begins with what is; what is not touched stays as it is. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { stage, type Edit } from '../staging/edits';
@@ -35,7 +35,7 @@
   const touched = $derived(chosenClass !== classes || section !== sections);
 
   /**
-   * A section belongs to one class: with another class none is chosen until somebody chooses one. Where rows have
+   * A statement item belongs to one class: with another class none is chosen until somebody chooses one. Where rows have
    * different ones each keeps its own.
    */
   function classChosen() {
@@ -62,14 +62,14 @@
   }
 </script>
 
-<Dialog title="Class and section of {whom}" close={() => (sheet.asked = null)}>
+<Dialog title="Class and statement item of {whom}" close={() => (sheet.asked = null)}>
   <form class="grid grid-cols-[5rem_1fr] items-center gap-3" onsubmit={submit}>
     <label for="sort-class">Class</label>
     <select id="sort-class" class="select w-full" bind:value={chosenClass} onchange={classChosen}>
       {#if classes === AS_IT_IS}<option value={AS_IT_IS}>as it is with each</option>{/if}
       {#each books.classes as { class: name } (name)}<option value={name}>{name}</option>{/each}
     </select>
-    <label for="sort-section">Section</label>
+    <label for="sort-section">Statement item</label>
     <select id="sort-section" class="select w-full" bind:value={section}>
       {#if sections === AS_IT_IS}
         <option value={AS_IT_IS}>as it is with each</option>
@@ -81,8 +81,8 @@
     </select>
     {#if touched && section === NONE && sections !== NONE}
       <p class="text-warning col-start-2 text-xs leading-snug">
-        {rows.length === 1 ? 'It would stand' : 'They would stand'} on no line of the statements. Choose
-        a section, unless that is meant.
+        {rows.length === 1 ? 'It would stand' : 'They would stand'} under no statement item. Choose one,
+        unless that is meant.
       </p>
     {/if}
     <button class="btn btn-primary col-start-2 justify-self-end" disabled={!touched}>Stage</button>

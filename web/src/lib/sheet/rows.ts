@@ -179,7 +179,7 @@ export function after(row: SheetRow, books: BooksState): After {
   const code = staged?.get('code');
   const name = staged?.get('name');
   const under = staged?.has('parent') ? `under ${headingOf(staged.get('parent'), books)}` : '';
-  const sorted = staged?.has('class') || staged?.has('caption') ? 'other class or section' : '';
+  const sorted = staged?.has('class') || staged?.has('caption') ? 'other class or item' : '';
   const reset =
     fate?.fate !== 'add' && SETTINGS.some((field) => staged?.has(field)) ? 'other settings' : '';
   const moved = staged?.has('history') ? historyOf(row, books) : '';

@@ -9,7 +9,7 @@
     ['letters', 'on Code and Name: type over; “into 5010” as a code merges into 5010'],
     [
       'm h n g s',
-      'on What happens: merge, move history, renumber, put under another heading, class and section',
+      'on What happens: merge, move history, renumber, put under another heading, class and item',
     ],
     ['d a r x', 'on What happens: deactivate, archive, restore, delete'],
     ['Esc', 'leave the cell as it was'],

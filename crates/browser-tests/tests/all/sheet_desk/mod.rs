@@ -4,7 +4,9 @@ use thirtyfour::prelude::*;
 use time::macros::date;
 use zf_browser_tests::{Browser, Site};
 use zf_core::chart::{Account, Class, Kind};
+use zf_core::names::Charts;
 use zf_core::plan::Field;
+use zf_phrases::Say;
 use zf_testing::{Books, account};
 
 /// Headings of expense and income with rows under them.
@@ -110,16 +112,13 @@ impl Desk {
         let draft = store.plans(member).await.unwrap().remove(0);
         let (_, plan) = store.plan(member, draft.id).await.unwrap();
         let today = store.snapshot(member).await.unwrap().today;
+        let names = Charts { today: &today.chart, after: &today.chart };
+        let say = Say::plain(&names, today.currency);
         let code = |id| today.chart.get(id).map_or("new", |account| account.code.as_str());
         let edits = plan.targets.iter().flat_map(|(id, target)| {
             let said = target.iter().map(|(field, staged)| match field {
                 Field::Fate => format!("{} fate", code(*id)),
-                _ => format!(
-                    "{} {} {}",
-                    code(*id),
-                    field.key(),
-                    staged.change.say(today.chart.structure(), |id| id.to_string())
-                ),
+                _ => format!("{} {} {}", code(*id), field.key(), say.change(&staged.change)),
             });
             said.collect::<Vec<_>>()
         });

@@ -30,11 +30,7 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
 }
 
 fn back(account: &Account, field: Field) -> Remedy {
-    Remedy::TakeBack {
-        label: format!("Leave the {} as it was", field.words()),
-        account: account.id,
-        field,
-    }
+    Remedy::Unstage { account: account.id, field }
 }
 
 fn check_change(

@@ -87,13 +87,9 @@ pub(in crate::rehearsal) fn check_unique(
             continue;
         };
         let account = gives.id;
-        let next = next_free(&gives.code, 1, &taken).map(|code| Remedy::Stage {
-            label: format!("Use {code}"),
-            account,
-            change: Change::Code(code),
-        });
-        let merge = gives.is_posting().then(|| Remedy::Stage {
-            label: format!("Merge into {}", keeps.label()),
+        let next = next_free(&gives.code, 1, &taken)
+            .map(|code| Remedy::Stage { account, change: Change::Code(code) });
+        let merge = gives.is_posting().then_some(Remedy::Stage {
             account,
             change: Change::Fate(Fate::MergeInto { into: keeps.id }),
         });
@@ -106,17 +102,13 @@ pub(in crate::rehearsal) fn check_unique(
 /// What blocks go by.
 const PLACED_BY: [Field; 3] = [Field::Code, Field::Class, Field::Caption];
 
-/// Takes back whatever of some fields is staged of an account that is in the chart today.
+/// Undoes whatever of some fields is staged of an account that is in the chart today.
 fn ways_back(context: &RuleContext<'_>, account: &Account, fields: &[Field]) -> Vec<Remedy> {
     let target = context.plan.targets.get(&account.id);
     let is_there = context.today.chart.get(account.id).is_some();
     let staged =
         |field: &Field| is_there && target.is_some_and(|target| target.contains_key(field));
-    let back = |field: Field| Remedy::TakeBack {
-        label: format!("Take the {} back", field.words()),
-        account: account.id,
-        field,
-    };
+    let back = |field: Field| Remedy::Unstage { account: account.id, field };
     fields.iter().copied().filter(staged).map(back).collect()
 }
 

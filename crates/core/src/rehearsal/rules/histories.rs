@@ -31,13 +31,12 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
             None => Unfit::Gone,
         };
         let cause = Cause::MoveNowhere { from: from.id, to: moved.to, why };
-        found.raise(cause, [take_back(from.id)]);
+        found.raise(cause, [undo(from.id)]);
     }
 }
 
-fn take_back(account: AccountId) -> Remedy {
-    let label = "Leave its history where it is".to_owned();
-    Remedy::TakeBack { label, account, field: Field::History }
+fn undo(account: AccountId) -> Remedy {
+    Remedy::Unstage { account, field: Field::History }
 }
 
 fn check_overlaps(
@@ -57,12 +56,11 @@ fn check_overlaps(
         };
         let (first, second) = (part(first), part(second));
         let ranked = Remedy::Stage {
-            label: "Let the first part that fits take them".to_owned(),
             account: from,
             change: Change::History(Split { ranked: true, ..split.clone() }),
         };
         let cause = Cause::MoveOverlap { from, lines, first, second };
-        found.raise(cause, [ranked, take_back(from)]);
+        found.raise(cause, [ranked, undo(from)]);
     }
 }
 
@@ -84,15 +82,13 @@ fn check_part(
     if let Some(currency) = fixed
         && moved.tally.currencies.iter().any(|c| *c != currency)
     {
-        found.raise(Cause::MoveCurrency { from, to, lines, currency }, [take_back(from)]);
+        found.raise(Cause::MoveCurrency { from, to, lines, currency }, [undo(from)]);
     }
     if let Some(role) = role.filter(|role| to_role != Some(*role)) {
         found.raise(Cause::MoveControl { from, to, lines, role }, []);
     }
     if bank && moved.tally.cleared > 0 {
-        let advice = "Take only lines that were not cleared, or have a reviewer go on with a \
-                      typed reason.";
-        let ways = [take_back(from), Remedy::Advice(advice.to_owned())];
+        let ways = [undo(from), Remedy::Advice];
         let cleared = moved.tally.cleared;
         found.raise(Cause::MoveBankCleared { from, to, lines, cleared }, ways);
     }
@@ -115,8 +111,7 @@ fn check_place(
         moved.tally.years.iter().any(|(year, (_, net))| Some(*year) < current && *net != 0);
     let across = from.class.on_balance_sheet() != to.class.on_balance_sheet();
     if across && closed {
-        let advice = "Take only lines of this year, or have a reviewer go on with a typed reason.";
-        let ways = [take_back(from.id), Remedy::Advice(advice.to_owned())];
+        let ways = [undo(from.id), Remedy::Advice];
         let classes = (from.class, to.class);
         let cause = Cause::MoveAcross { from: from.id, to: to.id, lines, classes };
         found.raise(cause, ways);

@@ -2,7 +2,6 @@
 
 use super::context::RuleContext;
 use crate::activity::{Share, Shares, Slot};
-use crate::calendar::say_day;
 use crate::chart::Account;
 use crate::ids::AccountId;
 use crate::plan::{Change, Fate, Field};
@@ -41,12 +40,7 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
         else {
             continue;
         };
-        let advice = format!(
-            "Move only what is later than {}, use the other account from now on, or have a \
-             reviewer go on with a typed reason.",
-            say_day(until)
-        );
-        let ways = way_out(context, before, after).into_iter().chain([Remedy::Advice(advice)]);
+        let ways = way_out(context, before, after).into_iter().chain([Remedy::Advice]);
         let places = (before.place(), after.place());
         found.raise(Cause::LockedTotal { from, to, until, places }, ways);
     }
@@ -57,21 +51,15 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
 fn way_out(context: &RuleContext<'_>, before: &Account, after: &Account) -> Option<Remedy> {
     let account = before.id;
     if account != after.id && !context.merges.contains_key(&account) {
-        let label = "Leave its history where it is".to_owned();
-        return Some(Remedy::TakeBack { label, account, field: Field::History });
+        return Some(Remedy::Unstage { account, field: Field::History });
     }
     if account != after.id {
-        let label = format!("Deactivate {} instead", before.code);
-        return Some(Remedy::Stage { label, account, change: Change::Fate(Fate::deactivate()) });
+        return Some(Remedy::Stage { account, change: Change::Fate(Fate::deactivate()) });
     }
     let field = match (before.class == after.class, before.place().1 == after.place().1) {
         (true, false) => Field::Caption,
         (false, true) => Field::Class,
         _ => return None,
     };
-    Some(Remedy::TakeBack {
-        label: format!("Leave the {} as it was", field.words()),
-        account,
-        field,
-    })
+    Some(Remedy::Unstage { account, field })
 }

@@ -23,29 +23,29 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
                     Some(s) => Unfit::Status(s.status),
                 };
                 let cause = Cause::MergeIntoRetired { merged: id, survivor: end, why };
-                found.raise(cause, [take_back(id)]);
+                found.raise(cause, [undo(id)]);
             }
         }
     }
 }
 
-fn take_back(account: AccountId) -> Remedy {
-    Remedy::TakeBack { label: "Take the merge back".to_owned(), account, field: Field::Fate }
+fn undo(account: AccountId) -> Remedy {
+    Remedy::Unstage { account, field: Field::Fate }
 }
 
 fn check_pair(context: &RuleContext<'_>, one: &Account, other: &Account, found: &mut Findings<'_>) {
     let (merged, survivor) = (one.id, other.id);
     if one.kind != other.kind {
         let kinds = (one.kind, other.kind);
-        found.raise(Cause::MergeKind { merged, survivor, kinds }, [take_back(merged)]);
+        found.raise(Cause::MergeKind { merged, survivor, kinds }, [undo(merged)]);
     }
     if one.class != other.class {
         let classes = (one.class, other.class);
-        found.raise(Cause::MergeClass { merged, survivor, classes }, [take_back(merged)]);
+        found.raise(Cause::MergeClass { merged, survivor, classes }, [undo(merged)]);
     }
     if one.currency != other.currency {
         let currencies = (one.currency, other.currency);
-        found.raise(Cause::MergeCurrency { merged, survivor, currencies }, [take_back(merged)]);
+        found.raise(Cause::MergeCurrency { merged, survivor, currencies }, [undo(merged)]);
     }
     check_roles(one, other, found);
     check_settings(one, other, found);
@@ -62,17 +62,12 @@ fn check_cleared(
     let cleared = context.figures(merged.id).cleared + context.figures(survivor.id).cleared;
     let bank = [merged, survivor].iter().any(|a| a.role == Some(ControlRole::Bank));
     if bank && cleared > 0 {
-        let deactivate = || Remedy::Stage {
-            label: format!("Deactivate {}", merged.code),
-            account: merged.id,
-            change: Change::Fate(Fate::deactivate()),
-        };
+        let deactivate =
+            || Remedy::Stage { account: merged.id, change: Change::Fate(Fate::deactivate()) };
         // What is no bank account does not stop being needed because it cannot go into one.
         let is_bank = merged.role == Some(ControlRole::Bank);
-        let first = if is_bank { deactivate() } else { take_back(merged.id) };
-        let instead = if is_bank { "Deactivate the old bank account" } else { "Leave it as it is" };
-        let advice = format!("{instead} instead, or have a reviewer go on with a typed reason.");
-        let ways = [first, Remedy::Advice(advice)];
+        let first = if is_bank { deactivate() } else { undo(merged.id) };
+        let ways = [first, Remedy::Advice];
         let (merged, survivor) = (merged.id, survivor.id);
         found.raise(Cause::MergeBankCleared { merged, survivor, cleared }, ways);
     }
@@ -82,10 +77,10 @@ fn check_roles(merged: &Account, survivor: &Account, found: &mut Findings<'_>) {
     let Some(role) = merged.role.filter(|role| survivor.role != Some(*role)) else {
         return;
     };
-    let mut ways = vec![take_back(merged.id)];
+    let mut ways = vec![undo(merged.id)];
     let other = survivor.role;
     if other.is_none() {
-        ways.push(Remedy::Advice(format!("Merge {} into it instead.", survivor.label())));
+        ways.push(Remedy::Advice);
     }
     let (merged, survivor) = (merged.id, survivor.id);
     found.raise(Cause::MergeRole { merged, survivor, role, other }, ways);
@@ -107,6 +102,6 @@ fn check_settings(one: &Account, other: &Account, found: &mut Findings<'_>) {
     .collect();
     if !differ.is_empty() {
         let (merged, survivor) = (one.id, other.id);
-        found.raise(Cause::MergeSettings { merged, survivor, differ }, [take_back(merged)]);
+        found.raise(Cause::MergeSettings { merged, survivor, differ }, [undo(merged)]);
     }
 }

@@ -45,20 +45,14 @@ fn ways(context: &RuleContext<'_>, accounts: &[&Account]) -> Vec<Remedy> {
     let is_there = |account: &Account| context.today.chart.get(account.id).is_some();
     let fits = |into: &Account| into.status == Status::Active && named.class == other.class;
     let merge = |from: &Account, into: &Account| Remedy::Stage {
-        label: format!("Merge {} into {}", from.code, into.label()),
         account: from.id,
         change: Change::Fate(Fate::MergeInto { into: into.id }),
     };
-    let back =
-        |label: &str, field| Remedy::TakeBack { label: label.to_owned(), account: named.id, field };
     let merged = match (is_there(named), is_there(other)) {
         (true, _) => fits(other).then(|| merge(named, other)),
         (false, true) => fits(named).then(|| merge(other, named)),
         (false, false) => None,
     };
-    let back = match is_there(named) {
-        true => back("Leave the name as it was", Field::Name),
-        false => back("Take the new account back", Field::Fate),
-    };
-    merged.into_iter().chain([back]).collect()
+    let field = if is_there(named) { Field::Name } else { Field::Fate };
+    merged.into_iter().chain([Remedy::Unstage { account: named.id, field }]).collect()
 }

@@ -29,7 +29,7 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
 }
 
 fn back(account: AccountId) -> Remedy {
-    Remedy::TakeBack { label: "Leave it where it was".to_owned(), account, field: Field::Parent }
+    Remedy::Unstage { account, field: Field::Parent }
 }
 
 /// Raises rows whose parent cannot carry them: by the parent, where it goes away above rows that
@@ -62,8 +62,7 @@ pub(in crate::rehearsal) fn check_parents(after: &Chart, today: &Chart, found: &
         }
     }
     for (parent, rows) in left {
-        let advice = "Put them under another heading first, or let them go as well.".to_owned();
-        found.raise(Cause::ChildrenLeft { parent, rows }, [Remedy::Advice(advice)]);
+        found.raise(Cause::ChildrenLeft { parent, rows }, [Remedy::Advice]);
     }
     for circle in circles(after) {
         let first = circle[0];

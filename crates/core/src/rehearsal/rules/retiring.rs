@@ -46,16 +46,7 @@ pub(in crate::rehearsal) fn check_fate(
 }
 
 fn instead(account: &Account, fate: Fate) -> Remedy {
-    let verb = if matches!(fate, Fate::Archive { .. }) { "Archive" } else { "Deactivate" };
-    Remedy::Stage {
-        label: format!("{verb} it instead"),
-        account: account.id,
-        change: Change::Fate(fate),
-    }
-}
-
-fn merge_advice() -> Remedy {
-    Remedy::Advice("Or merge it into the account that takes its place.".to_owned())
+    Remedy::Stage { account: account.id, change: Change::Fate(fate) }
 }
 
 fn check_delete(today: &Today, row: &Account, found: &mut Findings<'_>) {
@@ -63,7 +54,7 @@ fn check_delete(today: &Today, row: &Account, found: &mut Findings<'_>) {
     let retire = || [instead(row, Fate::archive()), instead(row, Fate::deactivate())];
     let lines = today.figures_of(account).all.lines;
     if lines > 0 {
-        let ways = retire().into_iter().chain([merge_advice()]);
+        let ways = retire().into_iter().chain([Remedy::Advice]);
         found.raise(Cause::DeleteUsed { account, lines }, ways);
     }
     let into = |merged: &&Account| merged.merged_into == Some(account);
@@ -75,7 +66,7 @@ fn check_delete(today: &Today, row: &Account, found: &mut Findings<'_>) {
     }
     let uses = today.usage.of(account).to_vec();
     if !uses.is_empty() {
-        let ways = [instead(row, Fate::deactivate()), merge_advice()];
+        let ways = [instead(row, Fate::deactivate()), Remedy::Advice];
         found.raise(Cause::DeleteNamed { account, uses }, ways);
     }
     let usage = &today.usage;
@@ -88,7 +79,7 @@ fn check_delete(today: &Today, row: &Account, found: &mut Findings<'_>) {
 
 fn check_archive(today: &Today, row: &Account, figures: &Figures, found: &mut Findings<'_>) {
     let account = row.id;
-    let ways = || [instead(row, Fate::deactivate()), merge_advice()];
+    let ways = || [instead(row, Fate::deactivate()), Remedy::Advice];
     if balance(row, figures) != 0 {
         found.raise(Cause::ArchiveBalance { account }, ways());
     }
@@ -114,32 +105,25 @@ fn recent(today: &Today, figures: &Figures) -> Option<(Date, Date)> {
 /// Whatever is deactivated can be restored: nothing stops it, but what is still relied on has to be read first.
 fn check_deactivate(today: &Today, row: &Account, figures: &Figures, found: &mut Findings<'_>) {
     let account = row.id;
-    let back =
-        || Remedy::TakeBack { label: "Leave it active".to_owned(), account, field: Field::Fate };
-    let first = |what: &str| [back(), Remedy::Advice(what.to_owned())];
+    let ways = || [Remedy::Unstage { account, field: Field::Fate }, Remedy::Advice];
     if let Some(role) = row.role {
-        let ways = first("Give the role to the account that takes its place first.");
-        found.raise(Cause::DeactivateControl { account, role }, ways);
+        found.raise(Cause::DeactivateControl { account, role }, ways());
     }
     let balance = balance(row, figures);
     if row.class.on_balance_sheet() && balance != 0 {
-        let what = "Merge it or move its history first, or clear its balance by an entry.";
-        found.raise(Cause::DeactivateBalance { account, balance }, first(what));
+        found.raise(Cause::DeactivateBalance { account, balance }, ways());
     }
     if let Some((last, _)) = recent(today, figures) {
         let (this_year, last_year) = (figures.this_year.lines, figures.last_year);
         let cause = Cause::DeactivateRecent { account, this_year, last_year, last };
-        let what = "Settle first which account takes its place, and let bank rules, recurring \
-                    entries and people know.";
-        found.raise(cause, first(what));
+        found.raise(cause, ways());
     }
 }
 
 fn check_restore(row: &Account, found: &mut Findings<'_>) {
     let (account, status) = (row.id, row.status);
     if matches!(status, Status::Active | Status::Merged) {
-        let label = "Take it back".to_owned();
-        let back = Remedy::TakeBack { label, account, field: Field::Fate };
+        let back = Remedy::Unstage { account, field: Field::Fate };
         found.raise(Cause::RestoreNothing { account, status }, [back]);
     }
 }

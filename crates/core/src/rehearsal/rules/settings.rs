@@ -33,8 +33,7 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
 }
 
 fn back(account: &Account, field: Field) -> Remedy {
-    let label = format!("Leave the {} as it was", field.words());
-    Remedy::TakeBack { label, account: account.id, field }
+    Remedy::Unstage { account: account.id, field }
 }
 
 fn check_kind(

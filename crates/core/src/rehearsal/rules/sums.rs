@@ -219,15 +219,13 @@ fn raise_lost(sum: &Sum<'_>, members: BTreeSet<AccountId>, found: &mut Findings<
     let intervals = sum.intervals().to_vec();
     match sum {
         Sum::Row(account) => {
-            let advice = "Delete the sum line as well, or keep one of its accounts.".to_owned();
             let cause = Cause::SumLost { sum: account.id, intervals };
-            found.raise(cause, [Remedy::Advice(advice)]);
+            found.raise(cause, [Remedy::Advice]);
         }
         Sum::Report(line) => {
-            let advice = "Keep one of its accounts; or go on, and change the report by hand.";
             let (name, members) = (line.name.clone(), members.into_iter().collect());
             let cause = Cause::ReportLineLost { name, intervals, members };
-            found.raise(cause, [Remedy::Advice(advice.to_owned())]);
+            found.raise(cause, [Remedy::Advice]);
         }
     }
 }

@@ -1,16 +1,18 @@
-//! Look-alikes: accounts that are probably the same thing, with what speaks for it and against it in words. Only
-//! accounts that share a telling word, or rare people or phrases, are compared with each other.
+//! Look-alikes: accounts that are probably the same thing, with what speaks for it and against it. Only accounts that
+//! share a telling word, or rare people or phrases, are compared with each other.
 
 mod candidates;
 mod constraints;
 mod evidence;
 mod groups;
 mod names;
+mod observation;
 mod rarity;
 mod subject;
 mod weights;
 
-pub use evidence::Levels;
+pub use evidence::{Kind, Levels};
+pub use observation::{InCommon, Observation, Then};
 pub use weights::Table;
 
 use crate::ids::AccountId;
@@ -38,10 +40,10 @@ pub struct LookAlike {
     pub survivor: AccountId,
     /// The probability that they are, from 0 to 1: that of the least likely of them.
     pub score: f64,
-    /// What speaks for it, in sentences, the strongest first.
-    pub evidence: Vec<String>,
+    /// What speaks for it, the strongest first.
+    pub evidence: Vec<Observation>,
     /// What speaks against it.
-    pub against: Vec<String>,
+    pub against: Vec<Observation>,
 }
 
 /// What was found, the surest first in each tier.
@@ -65,7 +67,7 @@ const STRANGERS: usize = 6_000;
 /// What weighs less speaks against it; what weighs next to nothing is told with what speaks for it.
 const AGAINST: f64 = -0.5;
 
-/// How many sentences of evidence a group has.
+/// How many observations a group has on either side.
 const SAID: usize = 8;
 
 /// Finds groups of look-alikes; what a person has told `apart` is not proposed.
@@ -232,25 +234,25 @@ impl<'a> Finder<'a> {
         let said = others.filter_map(|other| {
             self.with_pair(*stays.min(other), *stays.max(other), |pair| self.say(pair))
         });
-        let mut said: Vec<(f64, String)> = said.flatten().collect();
+        let mut said: Vec<(f64, Observation)> = said.flatten().collect();
         said.sort_by(|x, y| y.0.abs().total_cmp(&x.0.abs()).then_with(|| x.1.cmp(&y.1)));
-        let mut evidence: Vec<String> = Vec::new();
-        let mut against: Vec<String> = Vec::new();
-        for (weight, sentence) in said {
+        let mut evidence: Vec<Observation> = Vec::new();
+        let mut against: Vec<Observation> = Vec::new();
+        for (weight, seen) in said {
             let side = if weight > AGAINST { &mut evidence } else { &mut against };
-            if !side.contains(&sentence) && side.len() < SAID {
-                side.push(sentence);
+            if !side.contains(&seen) && side.len() < SAID {
+                side.push(seen);
             }
         }
         Some(LookAlike { accounts, survivor, score: probability(odds), evidence, against })
     }
 
     /// What each kind of evidence says of a pair, with its weight.
-    fn say(&self, pair: &Pair<'_>) -> Vec<(f64, String)> {
+    fn say(&self, pair: &Pair<'_>) -> Vec<(f64, Observation)> {
         let levels = evidence::levels(pair);
-        let said = ALL.iter().enumerate().filter_map(|(kind, evidence)| {
-            let sentence = (evidence.say)(pair, levels[kind].into())?;
-            Some((self.weights.of(kind, &levels), sentence))
+        let said = ALL.iter().filter_map(|evidence| {
+            let seen = (evidence.say)(pair, levels[evidence.kind as usize].into())?;
+            Some((self.weights.of(evidence.kind, &levels), seen))
         });
         said.collect()
     }

@@ -43,7 +43,7 @@ pub(super) struct Names {
     /// How much each says that the other does not.
     pub(super) left: [f64; 2],
     /// Words that were read as others.
-    pub(super) read_as: Vec<String>,
+    pub(super) read_as: Vec<(String, String)>,
 }
 
 /// The words of a name with how much they tell.
@@ -117,7 +117,7 @@ pub(super) fn compare(a: &Subject<'_>, b: &Subject<'_>, counted: Counted<'_>) ->
             matched += how.worth() * f64::midpoint(own, others);
             worst = worst.max(how);
             if how != Alike::Same {
-                read_as.push(format!("“{}” and “{}”", word.written, other.written));
+                read_as.push((word.written.clone(), other.written.clone()));
             }
         }
     }
@@ -173,7 +173,7 @@ fn joined(
     one: &Subject<'_>,
     here: &Side<'_>,
     there: &Side<'_>,
-) -> Vec<(Vec<usize>, usize, String)> {
+) -> Vec<(Vec<usize>, usize, (String, String))> {
     let mut found = Vec::new();
     for (at, (word, _)) in there.words.iter().enumerate().filter(|(at, _)| there.free[*at]) {
         let two = (1..here.words.len()).map(|second| [second - 1, second]);
@@ -190,7 +190,7 @@ fn joined(
         });
         if let Some(two) = both {
             let [first, second] = two.map(|at| &here.words[at].0.written);
-            let said = format!("“{first} {second}” and “{}”", word.written);
+            let said = (format!("{first} {second}"), word.written.clone());
             found.push((two.to_vec(), at, said));
         } else if let Some((places, said)) = initials(&word.written, one, here) {
             found.push((places, at, said));
@@ -200,7 +200,11 @@ fn joined(
 }
 
 /// The words of a name that a short word is made of the initials of.
-fn initials(short: &str, one: &Subject<'_>, here: &Side<'_>) -> Option<(Vec<usize>, String)> {
+fn initials(
+    short: &str,
+    one: &Subject<'_>,
+    here: &Side<'_>,
+) -> Option<(Vec<usize>, (String, String))> {
     let count = short.chars().count();
     if !(2..=5).contains(&count) {
         return None;
@@ -212,7 +216,7 @@ fn initials(short: &str, one: &Subject<'_>, here: &Side<'_>) -> Option<(Vec<usiz
     let places: Vec<usize> = (0..here.words.len())
         .filter(|at| here.free[*at] && window.contains(&here.words[*at].0.written))
         .collect();
-    (places.len() >= 2).then(|| (places, format!("“{}” and “{short}”", window.join(" "))))
+    (places.len() >= 2).then(|| (places, (window.join(" "), short.to_owned())))
 }
 
 /// Whether two names are one without what parts their words. A joint may be the first half of a word: “on line”.

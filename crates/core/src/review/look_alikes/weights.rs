@@ -1,7 +1,7 @@
 //! How much each level of evidence weighs, as record linkage does it: the log of how likely the level is among twins
 //! over how likely it is among strangers (Fellegi and Sunter, A Theory for Record Linkage, 1969).
 
-use super::evidence::{ALL, KINDS, Levels, OF_LINES};
+use super::evidence::{ALL, KINDS, Kind, Levels};
 use std::sync::LazyLock;
 
 /// The most levels that a kind of evidence has.
@@ -66,7 +66,8 @@ impl Table {
         for (kind, evidence) in ALL.iter().enumerate() {
             for (level, name) in evidence.levels.iter().enumerate() {
                 let counts = [self.twins[kind][level], self.strangers[kind][level]];
-                text += &format!("{} {name} {:.0} {:.0}\n", evidence.key, counts[0], counts[1]);
+                text +=
+                    &format!("{} {name} {:.0} {:.0}\n", evidence.kind.key(), counts[0], counts[1]);
             }
         }
         text
@@ -81,7 +82,7 @@ impl Table {
             match words.as_slice() {
                 ["calibration", scale, shift] => table.calibrate(number(scale), number(shift)),
                 [key, level, twins, strangers] => {
-                    let kind = ALL.iter().position(|evidence| evidence.key == *key);
+                    let kind = Kind::from_key(key).map(|kind| kind as usize);
                     let place = kind.and_then(|kind| {
                         Some((kind, ALL[kind].levels.iter().position(|name| name == level)?))
                     });
@@ -154,11 +155,11 @@ impl Weights {
                 let shipped = share(&table.strangers[kind], level);
                 // Of names only the table says how often strangers have the same.
                 let mixed = (strangers[kind][level] + PRIOR * shipped) / (here + PRIOR);
-                let among = if kind == 0 { shipped } else { mixed };
+                let among = if kind == Kind::Name as usize { shipped } else { mixed };
                 let seen = table.twins[kind][level] + table.strangers[kind][level] > 0.0;
                 let weight = if seen { (twins / among).ln() } else { 0.0 };
                 // Only names were counted in enough ways to be trusted with more.
-                let bounds = if kind == 0 { NAMES } else { OTHERS };
+                let bounds = if kind == Kind::Name as usize { NAMES } else { OTHERS };
                 of[kind][level] = weight.clamp(bounds.0, bounds.1);
             }
         }
@@ -167,16 +168,19 @@ impl Weights {
     }
 
     /// What a level of a kind weighs.
-    pub(super) fn of(&self, kind: usize, levels: &Levels) -> f64 {
-        self.of[kind][usize::from(levels[kind])]
+    pub(super) fn of(&self, kind: Kind, levels: &Levels) -> f64 {
+        let at = kind as usize;
+        self.of[at][usize::from(levels[at])]
     }
 
     /// The log of the odds that two are twins, before calibration.
     pub(super) fn score(&self, levels: &Levels) -> f64 {
-        let sum =
-            |kinds: std::ops::Range<usize>| kinds.map(|kind| self.of(kind, levels)).sum::<f64>();
-        let beside = sum(1..OF_LINES).max(BESIDE);
-        self.prior + sum(0..1) + beside + sum(OF_LINES..KINDS).clamp(BLOCK.0, BLOCK.1)
+        let name = self.of(Kind::Name, levels);
+        let (mut beside, mut lines) = (0.0, 0.0);
+        for kind in Kind::ALL.iter().copied().filter(|kind| *kind != Kind::Name) {
+            *(if kind.is_of_lines() { &mut lines } else { &mut beside }) += self.of(kind, levels);
+        }
+        self.prior + name + beside.max(BESIDE) + lines.clamp(BLOCK.0, BLOCK.1)
     }
 
     /// The log of the odds after calibration.
@@ -198,6 +202,7 @@ pub(super) fn odds_of(probability: f64) -> f64 {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::review::look_alikes::evidence::Evidence;
 
     #[test]
     fn the_table_that_ships_is_read_whole() {
@@ -209,23 +214,18 @@ mod tests {
     /// The levels of two with nothing known of them but that their names are at a level.
     fn named(level: u8) -> Levels {
         let mut levels = Levels::default();
-        levels[0] = level;
+        levels[Kind::Name as usize] = level;
         levels
     }
 
     #[test]
     fn what_is_unknown_weighs_nothing_and_the_same_words_weigh_most() {
         let weights = Weights::new(Table::shipped(), std::iter::empty(), 200);
-        for (kind, evidence) in ALL.iter().enumerate() {
-            if evidence.can_be_unknown {
-                assert!(
-                    weights.of(kind, &Levels::default()).abs() < f64::EPSILON,
-                    "{}",
-                    evidence.key
-                );
-            }
+        for evidence in ALL.iter().filter(|evidence| evidence.can_be_unknown) {
+            let weight = weights.of(evidence.kind, &Levels::default());
+            assert!(weight.abs() < f64::EPSILON, "{:?}", evidence.kind);
         }
-        let last = u8::try_from(ALL[0].levels.len() - 1).unwrap_or_default();
+        let last = u8::try_from(ALL[Kind::Name as usize].levels.len() - 1).unwrap_or_default();
         let scores: Vec<f64> = (0..=last).map(|level| weights.score(&named(level))).collect();
         assert!(scores.iter().all(|score| *score <= scores[usize::from(last)] + 1.0), "{scores:?}");
         assert!(scores[0] < scores[1] && scores[1] < scores[usize::from(last)], "{scores:?}");
@@ -236,9 +236,9 @@ mod tests {
         let weights = Weights::new(Table::shipped(), std::iter::empty(), 200);
         let with = |level: u8| {
             let mut levels = named(0);
-            levels[OF_LINES..].fill(level);
-            for (level, evidence) in levels.iter_mut().zip(&ALL) {
-                *level = (*level).min(u8::try_from(evidence.levels.len() - 1).unwrap_or_default());
+            let of_lines = |(_, evidence): &(_, &Evidence)| evidence.kind.is_of_lines();
+            for (own, evidence) in levels.iter_mut().zip(&ALL).filter(of_lines) {
+                *own = level.min(u8::try_from(evidence.levels.len() - 1).unwrap_or_default());
             }
             weights.score(&levels) - weights.score(&named(0))
         };
@@ -250,12 +250,12 @@ mod tests {
     fn what_many_strangers_of_the_books_share_weighs_less_in_them() {
         let same_people = {
             let mut levels = named(0);
-            levels[8] = 5;
+            levels[Kind::People as usize] = 5;
             levels
         };
         let rare = Weights::new(Table::shipped(), std::iter::empty(), 200);
         let common = Weights::new(Table::shipped(), std::iter::repeat_n(same_people, 3_000), 200);
-        assert!(common.of(8, &same_people) < rare.of(8, &same_people) - 1.0);
+        assert!(common.of(Kind::People, &same_people) < rare.of(Kind::People, &same_people) - 1.0);
     }
 
     #[test]

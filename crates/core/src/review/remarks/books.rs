@@ -24,9 +24,4 @@ impl<'a> Books<'a> {
         let names = Names::of(&rows);
         Self { today, rows, judge: Judge::of(today), names }
     }
-
-    pub(super) fn say(&self, sum: i128) -> String {
-        let side = if sum < 0 { "credit" } else { "debit" };
-        format!("{} {side}", self.today.currency.say(sum.abs()))
-    }
 }

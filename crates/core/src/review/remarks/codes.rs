@@ -1,9 +1,9 @@
 //! Codes that are not where those of their class are, or not as long as the others.
 
 use super::books::{Books, MOST};
-use super::remark::{Remark, RemarkKind};
+use super::remark::{Remark, Seen};
 use crate::chart::{Account, Class, Kind};
-use crate::code::{Interval, usual_width};
+use crate::code::usual_width;
 use std::collections::{BTreeMap, HashMap};
 
 /// What the accounts beside one have to say at least for it to be out of its block.
@@ -28,45 +28,31 @@ pub(super) fn strays(books: &Books<'_>) -> Vec<Remark> {
         let classes = first_signs.get(&account.code.as_str().chars().next()?)?;
         let (class, most) = classes.iter().max_by_key(|(_, count)| **count)?;
         let all: usize = classes.values().sum();
-        (*class != account.class && all > 10 && most * 10 >= all * MOST).then(|| {
-            let among = class.words();
-            format!("{} is {} among codes of {among}.", account.label(), account.class.words())
-        })
+        let is_among = *class != account.class && all > 10 && most * 10 >= all * MOST;
+        is_among.then_some(Seen::AmongOthers { class: account.class, others: *class })
     };
     let outside = |account: &Account| {
         let blocks = books.today.policy.missed_blocks(account)?;
-        let blocks: Vec<Interval> = blocks.into_iter().cloned().collect();
-        let blocks = Interval::format_list(&blocks);
-        Some(format!(
-            "{} lies outside the block of {}, {blocks}.",
-            account.label(),
-            account.class.words()
-        ))
+        let blocks = blocks.into_iter().cloned().collect();
+        Some(Seen::OutsideBlocks { class: account.class, blocks })
     };
     let stray = |account: &&Account| {
-        let message = if laid_down {
+        let seen = if laid_down {
             outside(account)
         } else {
             among(account).or_else(|| beside(books, account))
         }?;
-        Some(Remark::of(RemarkKind::OutOfBlock, account, message))
+        Some(Remark::of(account, seen))
     };
     given(books).filter_map(stray).collect()
 }
 
 /// An account whose name and lines are of its class, among accounts of another.
-fn beside(books: &Books<'_>, account: &Account) -> Option<String> {
+fn beside(books: &Books<'_>, account: &Account) -> Option<Seen> {
     let judged =
         (account.kind == Kind::Account).then(|| books.judge.by_place_alone(account)).flatten()?;
     let is_stray = judged.by_place >= OUT_OF_PLACE && judged.by_use < 0.0;
-    is_stray.then(|| {
-        format!(
-            "{} is {} among codes of {}.",
-            account.label(),
-            account.class.words(),
-            judged.class.words()
-        )
-    })
+    is_stray.then_some(Seen::AmongOthers { class: account.class, others: judged.class })
 }
 
 /// Codes of another length than nearly all others.
@@ -79,12 +65,8 @@ pub(super) fn odd_widths(books: &Books<'_>) -> Vec<Remark> {
     }
     let odd = given(books).filter(|account| account.code.width() != usual);
     let remark = |account: &&Account| {
-        let message = format!(
-            "The code of {} has {} characters where {count} others have {usual}.",
-            account.label(),
-            account.code.width()
-        );
-        Remark::of(RemarkKind::CodeWidth, account, message)
+        let width = account.code.width();
+        Remark::of(account, Seen::CodeWidth { width, usual, others: count })
     };
     odd.map(remark).collect()
 }

@@ -1,7 +1,7 @@
 //! Headings with little or nothing under them, and lines of the statements without accounts.
 
 use super::books::Books;
-use super::remark::{Remark, RemarkKind};
+use super::remark::{Remark, RemarkKind, Seen};
 use crate::chart::{Account, Kind};
 use crate::ids::{AccountId, LineId};
 use std::collections::{HashMap, HashSet};
@@ -21,23 +21,14 @@ fn with_rows<'a>(books: &Books<'a>, count: usize) -> Vec<(&'a Account, Vec<&'a A
 
 /// Headings without rows under them.
 pub(super) fn empty(books: &Books<'_>) -> Vec<Remark> {
-    let remark = |heading: &Account| {
-        let message = format!("Nothing stands under {}.", heading.label());
-        Remark::of(RemarkKind::HeadingEmpty, heading, message)
-    };
-    with_rows(books, 0).into_iter().map(|(heading, _)| remark(heading)).collect()
+    let remark = |(heading, _): (&Account, _)| Remark::of(heading, Seen::HeadingEmpty);
+    with_rows(books, 0).into_iter().map(remark).collect()
 }
 
 /// Headings that add up one row.
 pub(super) fn lone_children(books: &Books<'_>) -> Vec<Remark> {
-    let remark = |heading: &Account, row: &Account| {
-        let message = format!(
-            "Only {} stands under {}: the heading says the same figure twice.",
-            row.label(),
-            heading.label()
-        );
-        Remark::of(RemarkKind::LoneChild, heading, message)
-    };
+    let remark =
+        |heading: &Account, row: &Account| Remark::of(heading, Seen::LoneChild { row: row.id });
     let alone = with_rows(books, 1).into_iter();
     alone.filter_map(|(heading, rows)| Some(remark(heading, rows.first()?))).collect()
 }
@@ -53,11 +44,7 @@ pub(super) fn empty_lines(books: &Books<'_>) -> Vec<Remark> {
         kind: RemarkKind::LineEmpty,
         accounts: Vec::new(),
         line: Some(line.id),
-        message: format!(
-            "No account stands on the line “{}” of {}.",
-            line.name,
-            line.class.title().to_lowercase()
-        ),
+        seen: Seen::LineEmpty { class: line.class },
         proposed: None,
         score: None,
     };

@@ -1,5 +1,4 @@
-//! What else is odd in a chart: each remark is of a kind, says what it sees in figures, and why that
-//! matters.
+//! What else is odd in a chart: each remark is of a kind, and holds what is seen in figures.
 
 mod belonging;
 mod books;
@@ -11,7 +10,7 @@ mod remark;
 mod shares;
 mod spelling;
 
-pub use remark::{Proposed, Remark, RemarkKind, Subject};
+pub use remark::{NameForm, Proposed, Remark, RemarkKind, Seen, Subject};
 
 use crate::chart::Account;
 use crate::today::Today;

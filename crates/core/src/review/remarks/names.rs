@@ -1,7 +1,7 @@
 //! Names that are written otherwise than the rest.
 
 use super::books::Books;
-use super::remark::{Proposed, Remark, RemarkKind};
+use super::remark::{NameForm, Proposed, Remark, Seen};
 use crate::chart::Account;
 
 /// A name in capitals, in small letters, with stray signs, or with a slip.
@@ -10,26 +10,25 @@ pub(super) fn written_otherwise(books: &Books<'_>, account: &Account) -> Option<
     let letters = || name.chars().filter(|c| c.is_alphabetic());
     let long = letters().count() > 3;
     let mut proposed = None;
-    let how = if name.trim() != name || name.contains("  ") || name.contains(" ,") {
-        "has stray spaces".to_owned()
+    let form = if name.trim() != name || name.contains("  ") || name.contains(" ,") {
+        NameForm::StraySpaces
     } else if long && letters().all(char::is_uppercase) && !is_usual(books, char::is_uppercase) {
-        "is written in capitals".to_owned()
+        NameForm::Capitals
     } else if long
         && letters().next().is_some_and(char::is_lowercase)
         && !is_usual(books, char::is_lowercase)
     {
-        "begins with a small letter".to_owned()
+        NameForm::SmallLetter
     } else if let Some(kept) = without_stray_signs(name) {
         proposed = Some(Proposed::Name(kept));
-        "has stray signs".to_owned()
+        NameForm::StraySigns
     } else if let Some((wrong, right)) = books.names.slip(name) {
         proposed = written_right(name, &wrong, &right).map(Proposed::Name);
-        format!("has “{wrong}” where others have “{right}”")
+        NameForm::Slip(wrong, right)
     } else {
         return None;
     };
-    let message = format!("The name of {} {how}.", account.label());
-    Some(Remark { proposed, ..Remark::of(RemarkKind::NameForm, account, message) })
+    Some(Remark { proposed, ..Remark::of(account, Seen::NameForm(form)) })
 }
 
 /// Whether most names are of such letters as a whole, or begin with one.

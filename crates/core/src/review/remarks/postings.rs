@@ -2,73 +2,42 @@
 //! other side, and bank accounts that fell silent.
 
 use super::books::Books;
-use super::remark::{Remark, RemarkKind};
-use crate::calendar::say_day;
+use super::remark::{Remark, Seen};
 use crate::chart::{Account, Class, ControlRole, Kind, Status};
 use crate::review::survivor::has_stopped;
 use crate::review::wording::Wording;
-use crate::text::{a, counted};
 use crate::trial_balance::balance;
 
 /// A heading or sum line that has lines.
 pub(super) fn on_heading(books: &Books<'_>, account: &Account) -> Option<Remark> {
     let lines = books.today.figures_of(account.id).all.lines;
-    (account.kind != Kind::Account && lines > 0).then(|| {
-        let message = format!(
-            "{} is {} and has {}, which no total of it shows apart.",
-            account.label(),
-            a(account.kind.words()),
-            counted(lines, "line"),
-        );
-        Remark::of(RemarkKind::HeadingPosted, account, message)
-    })
+    (account.kind != Kind::Account && lines > 0)
+        .then(|| Remark::of(account, Seen::HeadingPosted { kind: account.kind, lines }))
 }
 
 /// A suspense account with a balance.
 pub(super) fn suspense(books: &Books<'_>, account: &Account) -> Option<Remark> {
-    let sum = books.today.figures_of(account.id).all.net();
+    let balance = books.today.figures_of(account.id).all.net();
     let waiting =
         matches!(account.role, Some(ControlRole::Suspense | ControlRole::OpeningDifference));
-    (waiting && sum != 0).then(|| {
-        let message = format!(
-            "{} stands at {}: what it holds belongs elsewhere.",
-            account.label(),
-            books.say(sum)
-        );
-        Remark::of(RemarkKind::SuspenseBalance, account, message)
-    })
+    (waiting && balance != 0).then(|| Remark::of(account, Seen::SuspenseBalance { balance }))
 }
 
 /// An account that takes no lines and has a balance.
 pub(super) fn inactive(books: &Books<'_>, account: &Account) -> Option<Remark> {
-    let sum = balance(account, &books.today.figures_of(account.id));
-    (account.status != Status::Active && sum != 0).then(|| {
-        let message = format!(
-            "{} is {} and stands at {}, which the statements still show; restore it, or leave it, and \
-             nothing of it is lost.",
-            account.label(),
-            account.status.words(),
-            books.say(sum)
-        );
-        Remark::of(RemarkKind::InactiveBalance, account, message)
-    })
+    let balance = balance(account, &books.today.figures_of(account.id));
+    let status = account.status;
+    (status != Status::Active && balance != 0)
+        .then(|| Remark::of(account, Seen::InactiveBalance { status, balance }))
 }
 
 /// A balance on the side where it should not be.
 pub(super) fn unusual_side(books: &Books<'_>, account: &Account) -> Option<Remark> {
-    let sum = balance(account, &books.today.figures_of(account.id));
+    let balance = balance(account, &books.today.figures_of(account.id));
     let grows_by_debits = account.grows_by_debits_as(account.class);
-    let against = if grows_by_debits { sum < 0 } else { sum > 0 };
+    let against = if grows_by_debits { balance < 0 } else { balance > 0 };
     let unusual = account.kind == Kind::Account && against && !is_deduction(account);
-    unusual.then(|| {
-        let message = format!(
-            "{} stands at {}, the unusual side for its class, {}.",
-            account.label(),
-            books.say(sum),
-            account.class.words()
-        );
-        Remark::of(RemarkKind::UnusualSide, account, message)
-    })
+    unusual.then(|| Remark::of(account, Seen::UnusualSide { class: account.class, balance }))
 }
 
 /// Words that together name what is deducted from others of its class, whether or not it is marked as contra.
@@ -105,19 +74,7 @@ pub(super) fn silent_bank(books: &Books<'_>, account: &Account) -> Option<Remark
     let figures = books.today.figures_of(account.id);
     let latest = books.today.figures().values().filter_map(|figures| figures.last).max();
     (is_bank && has_stopped(figures.last, latest)).then(|| {
-        let since = figures.last.map_or_else(
-            || "was never posted to".to_owned(),
-            |last| format!("was last posted to on {}", say_day(last)),
-        );
-        let sum = figures.to_date.net();
-        let and = match sum {
-            0 => "stands at nothing: if it is closed, deactivate it".to_owned(),
-            sum => format!(
-                "stands at {}: ask the bank what it holds before it is closed",
-                books.say(sum)
-            ),
-        };
-        let message = format!("{} {since} and {and}.", account.label());
-        Remark::of(RemarkKind::BankSilent, account, message)
+        let (last, balance) = (figures.last, figures.to_date.net());
+        Remark::of(account, Seen::BankSilent { last, balance })
     })
 }

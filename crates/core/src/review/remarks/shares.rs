@@ -1,7 +1,7 @@
 //! Accounts that are next to nothing of what they stand under, year after year.
 
 use super::books::Books;
-use super::remark::{Proposed, Remark, RemarkKind};
+use super::remark::{Proposed, Remark, Seen};
 use crate::calendar::Period;
 use crate::chart::{Account, Status};
 use crate::ids::{AccountId, ById, LineId};
@@ -58,7 +58,7 @@ pub(super) fn small(books: &Books<'_>) -> Vec<Remark> {
             });
             let is_plain = row.role.is_none() && !row.contra && row.status == Status::Active;
             if is_small && is_plain && sundry.is_none_or(|sundry| sundry.id != row.id) {
-                found.push(remark(books, row, of, &sums, sundry));
+                found.push(remark(row, of, &sums, sundry));
             }
         }
     }
@@ -89,24 +89,12 @@ fn is_sundry(account: &Account) -> bool {
         && matches!(first, Some("sundry" | "miscellaneous" | "misc" | "various"))
 }
 
-fn remark(
-    books: &Books<'_>,
-    account: &Account,
-    of: &Years,
-    sums: &[u128; YEARS],
-    sundry: Option<&Account>,
-) -> Remark {
-    let said = of.iter().zip(sums).map(|(own, sum)| {
+fn remark(account: &Account, of: &Years, sums: &[u128; YEARS], sundry: Option<&Account>) -> Remark {
+    let years = of.iter().zip(sums).map(|(own, sum)| {
         let sum = i128::try_from(*sum).unwrap_or(i128::MAX);
-        let currency = books.today.currency;
-        format!("{} of {}", currency.say(own.abs()), currency.say(sum))
+        (own.abs(), sum)
     });
-    let message = format!(
-        "{} was less than 1% of what stands on its line in each of the last {YEARS} whole years: {}.",
-        account.label(),
-        said.collect::<Vec<_>>().join(", ")
-    );
-    let remark = Remark::of(RemarkKind::SmallShare, account, message);
+    let remark = Remark::of(account, Seen::SmallShare { years: years.collect() });
     match sundry {
         Some(sundry) => remark.proposing(Proposed::Merged(sundry.id)),
         None => remark,

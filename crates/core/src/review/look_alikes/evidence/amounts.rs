@@ -1,22 +1,23 @@
 //! How much a line usually is, and how often there is one.
 
-use super::kind::{Evidence, Pair};
+use super::kind::{Evidence, Kind, Pair};
+use crate::review::look_alikes::observation::Observation;
 use crate::review::look_alikes::subject::Subject;
 
 pub(super) const AMOUNT: Evidence = Evidence {
-    key: "amount",
+    kind: Kind::Amount,
     levels: &["unknown", "unlike", "similar", "alike"],
     can_be_unknown: true,
     level: |pair| level(pair, usual_amount),
-    say: |_, level| (level == 1).then(|| "Their lines are of quite other amounts.".to_owned()),
+    say: |_, level| (level == 1).then_some(Observation::OtherAmounts),
 };
 
 pub(super) const RHYTHM: Evidence = Evidence {
-    key: "rhythm",
+    kind: Kind::Rhythm,
     levels: &["unknown", "unlike", "similar", "alike"],
     can_be_unknown: true,
     level: |pair| level(pair, usual_lines),
-    say: |_, level| (level == 1).then(|| "They are posted to in quite another rhythm.".to_owned()),
+    say: |_, level| (level == 1).then_some(Observation::OtherRhythm),
 };
 
 /// So many lines have a usual amount.

@@ -1,17 +1,18 @@
 //! Codes: variants of each other, or neighbours.
 
-use super::kind::{Evidence, Pair};
+use super::kind::{Evidence, Kind, Pair};
+use crate::review::look_alikes::observation::Observation;
 
 pub(super) const EVIDENCE: Evidence = Evidence {
-    key: "code",
+    kind: Kind::Code,
     levels: &["unknown", "far", "near", "neighbours", "variant"],
     can_be_unknown: true,
     level,
     say: |pair, level| {
-        let (one, other) = (&pair.a.account.code, &pair.b.account.code);
+        let (one, other) = (pair.a.account.id, pair.b.account.id);
         match level {
-            3 => Some(format!("{one} and {other} are neighbours.")),
-            4 => Some(format!("{one} and {other} are variants of one code.")),
+            3 => Some(Observation::NeighbouringCodes(one, other)),
+            4 => Some(Observation::CodeVariants(one, other)),
             _ => None,
         }
     },

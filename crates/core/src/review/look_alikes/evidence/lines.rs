@@ -1,10 +1,10 @@
 //! What lines speak of: with whom they are, what they say, by which dimension values they are told apart, and which
 //! accounts stand against them.
 
-use super::kind::{Evidence, Pair};
-use crate::chart::Account;
-use crate::dimension::{self, DimensionValue};
+use super::kind::{Evidence, Kind, Pair};
+use crate::dimension;
 use crate::ids::AccountId;
+use crate::review::look_alikes::observation::Observation;
 use crate::review::look_alikes::rarity::{Rarity, Telling};
 use crate::review::sketch::{Shares, Sketch};
 use std::hash::Hash;
@@ -18,59 +18,57 @@ const FROM: [f64; 4] = [0.04, 0.2, 0.4, 0.65];
 const WORTH: usize = 3;
 
 pub(super) const PEOPLE: Evidence = Evidence {
-    key: "people",
+    kind: Kind::People,
     levels: LEVELS,
     can_be_unknown: true,
     level: |pair| level(pair, |rarity| &rarity.payees, |sketch| &sketch.payees),
     say: |pair, level| match level {
-        1 => Some("Their lines are with other people.".to_owned()),
+        1 => Some(Observation::OtherPeople),
         WORTH.. => {
             let names = common(pair, |rarity| &rarity.payees, |sketch| &sketch.payees);
-            (!names.is_empty()).then(|| format!("Both have lines with {}.", names.join(" and ")))
+            (!names.is_empty()).then_some(Observation::SamePeople(names))
         }
         _ => None,
     },
 };
 
 pub(super) const PHRASES: Evidence = Evidence {
-    key: "phrases",
+    kind: Kind::Phrases,
     levels: LEVELS,
     can_be_unknown: true,
     level: |pair| level(pair, |rarity| &rarity.phrases, |sketch| &sketch.phrases),
     say: |pair, level| {
         let texts = common(pair, |rarity| &rarity.phrases, |sketch| &sketch.phrases);
         let worth = level >= WORTH && !texts.is_empty();
-        worth.then(|| format!("Lines of both say “{}”.", texts.join("” and “")))
+        worth.then_some(Observation::SamePhrases(texts))
     },
 };
 
 pub(super) const COUNTERS: Evidence = Evidence {
-    key: "counters",
+    kind: Kind::Counters,
     levels: LEVELS,
     can_be_unknown: true,
     level: |pair| level(pair, |rarity| &rarity.counters, |sketch| &sketch.counters),
     say: |pair, level| {
         let ids = common(pair, |rarity| &rarity.counters, |sketch| &sketch.counters);
-        let label = |id: &i64| pair.today.chart.get(AccountId(*id)).map(Account::label);
-        let labels: Vec<String> = ids.iter().filter_map(label).collect();
-        let worth = level >= WORTH && !labels.is_empty();
-        worth.then(|| format!("Both stand against {}.", labels.join(" and ")))
+        let known = ids.into_iter().map(AccountId).filter(|id| pair.today.chart.get(*id).is_some());
+        let known: Vec<AccountId> = known.collect();
+        let worth = level >= WORTH && !known.is_empty();
+        worth.then_some(Observation::SameCounterAccounts(known))
     },
 };
 
 pub(super) const DIMENSIONS: Evidence = Evidence {
-    key: "dimensions",
+    kind: Kind::Dimensions,
     levels: LEVELS,
     can_be_unknown: true,
     level: |pair| level(pair, |rarity| &rarity.dimensions, |sketch| &sketch.dimensions),
     say: |pair, level| match level {
-        1 => Some("Their lines have other dimension values.".to_owned()),
+        1 => Some(Observation::OtherDimensions),
         WORTH.. => {
             let texts = common(pair, |rarity| &rarity.dimensions, |sketch| &sketch.dimensions);
-            let values = texts.iter().flat_map(|text| dimension::values(text));
-            let said: Vec<String> =
-                values.map(|DimensionValue { name, value }| format!("{name} {value}")).collect();
-            (!said.is_empty()).then(|| format!("Both have lines of {}.", said.join(" and ")))
+            let values: Vec<_> = texts.iter().flat_map(|text| dimension::values(text)).collect();
+            (!values.is_empty()).then_some(Observation::SameDimensions(values))
         }
         _ => None,
     },

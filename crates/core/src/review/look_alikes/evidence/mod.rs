@@ -9,14 +9,16 @@ mod places;
 mod times;
 
 use super::names::Common;
+use super::observation::{InCommon, Observation};
 use super::subject::Subject;
 
+pub use kind::Kind;
 pub(super) use kind::{Evidence, Pair};
 
-/// All kinds. Those of the lines stand last: they depend on each other, and count as one block.
+/// All kinds, in the order of [`Kind`].
 pub(super) const ALL: [Evidence; KINDS] = [
     Evidence {
-        key: "name",
+        kind: Kind::Name,
         levels: &[
             "nothing",
             "little_of_each",
@@ -35,14 +37,13 @@ pub(super) const ALL: [Evidence; KINDS] = [
         say: say_names,
     },
     Evidence {
-        key: "mark",
+        kind: Kind::Mark,
         levels: &["none", "one", "both"],
         can_be_unknown: false,
         level: |pair| usize::from(is_marked(pair.a)) + usize::from(is_marked(pair.b)),
         say: |pair, level| {
             let marked = [pair.a, pair.b].into_iter().find(|subject| is_marked(subject))?;
-            let name = &marked.account.name;
-            (level == 1).then(|| format!("“{name}” is marked as one to give up, or as one of two."))
+            (level == 1).then_some(Observation::Marked(marked.account.id))
         },
     },
     codes::EVIDENCE,
@@ -63,19 +64,10 @@ pub(super) const KINDS: usize = 12;
 /// The level of what can be unknown that says that two are most unlike.
 const UNLIKE: usize = 1;
 
-/// Where that of the time stands.
-const TIME: usize = 5;
-
 /// Worth a look at most.
 const DOUBTFUL: f64 = 0.65;
 
-/// Where that of people stands, before that of phrases.
-const PEOPLE: usize = 8;
-
-/// Where those of the lines begin.
-pub(super) const OF_LINES: usize = 6;
-
-/// At which level each kind stands for two accounts.
+/// At which level each [`Kind`] stands for two accounts.
 pub type Levels = [u8; KINDS];
 
 pub(super) fn levels(pair: &Pair<'_>) -> Levels {
@@ -97,9 +89,11 @@ pub(super) fn most(pair: &Pair<'_>, levels: &Levels) -> Option<f64> {
     let one_more = matches!(pair.names.common, Common::LittleOfOne | Common::MostOfOne);
     let each_more =
         pair.names.common != Common::Nothing && pair.names.own.iter().all(|own| !own.is_empty());
-    let both_go_on = times::both_go_on(levels[TIME].into());
-    let any_alike = levels[PEOPLE..PEOPLE + 2].iter().all(|level| lines::is_any(*level));
-    let much_alike = levels[PEOPLE..PEOPLE + 2].iter().all(|level| lines::is_much(*level));
+    let level = |kind: Kind| levels[kind as usize];
+    let both_go_on = times::both_go_on(level(Kind::Time).into());
+    let people = [Kind::People, Kind::Phrases].map(level);
+    let any_alike = people.iter().all(|level| lines::is_any(*level));
+    let much_alike = people.iter().all(|level| lines::is_much(*level));
     if pair.a.account.class != pair.b.account.class {
         return (pair.names.common >= Common::AllButLittle).then_some(DOUBTFUL);
     }
@@ -118,24 +112,31 @@ fn is_marked(subject: &Subject<'_>) -> bool {
     subject.wording.is_marked() || subject.wording.year.is_some()
 }
 
-fn say_names(pair: &Pair<'_>, _: usize) -> Option<String> {
-    let (one, other) = (&pair.a.account.name, &pair.b.account.name);
-    let both = format!("“{one}” and “{other}”");
-    let read = &pair.names.read_as;
-    Some(match pair.names.common {
-        Common::Nothing => format!("{both} share no word."),
+fn say_names(pair: &Pair<'_>, _: usize) -> Option<Observation> {
+    let names = pair.names;
+    let in_common = match names.common {
+        Common::Nothing => InCommon::NoWord,
         Common::LittleOfEach | Common::MostOfEach => {
-            let [own, others] = &pair.names.own_written;
-            format!("{both} each say something else: {own}; {others}.")
+            InCommon::EachSaysMore(names.own_written.clone())
         }
         Common::LittleOfOne | Common::MostOfOne => {
-            let [own, others] = &pair.names.own_written;
-            let more = if pair.names.left[0] > pair.names.left[1] { own } else { others };
-            format!("{both}: only one of them says {more}.")
+            let [own, others] = &names.own_written;
+            let more = if names.left[0] > names.left[1] { own } else { others };
+            InCommon::OneSaysMore(more.clone())
         }
-        Common::AllButLittle => format!("{both} share their telling words."),
-        Common::All => format!("{both} have the same words."),
-        _ if read.is_empty() => format!("{both} say the same."),
-        _ => format!("{both} say the same: {}.", read.join(", ")),
-    })
+        Common::AllButLittle => InCommon::TellingWords,
+        Common::All => InCommon::AllWords,
+        _ => InCommon::Meaning(names.read_as.clone()),
+    };
+    Some(Observation::Names(pair.a.account.id, pair.b.account.id, in_common))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn each_kind_stands_at_its_place() {
+        assert!(ALL.iter().map(|evidence| evidence.kind).eq(Kind::ALL.iter().copied()));
+    }
 }

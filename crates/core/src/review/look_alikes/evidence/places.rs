@@ -1,9 +1,10 @@
 //! Where accounts stand, and what tax applies to them.
 
-use super::kind::Evidence;
+use super::kind::{Evidence, Kind};
+use crate::review::look_alikes::observation::Observation;
 
 pub(super) const PLACE: Evidence = Evidence {
-    key: "place",
+    kind: Kind::Place,
     levels: &["unknown", "another", "same"],
     can_be_unknown: true,
     level: |pair| {
@@ -17,17 +18,15 @@ pub(super) const PLACE: Evidence = Evidence {
         }
     },
     say: |pair, level| match level {
-        1 => Some("They stand in two places of the statements.".to_owned()),
-        2 if pair.a.account.parent.is_some() => {
-            Some("They stand under the same heading.".to_owned())
-        }
-        2 => Some("They stand on the same line of the statements.".to_owned()),
+        1 => Some(Observation::OtherPlace),
+        2 if pair.a.account.parent.is_some() => Some(Observation::SameHeading),
+        2 => Some(Observation::SameItem),
         _ => None,
     },
 };
 
 pub(super) const TAX: Evidence = Evidence {
-    key: "tax",
+    kind: Kind::Tax,
     levels: &["unknown", "one_only", "another", "same"],
     can_be_unknown: true,
     level: |pair| match (&pair.a.account.tax_code, &pair.b.account.tax_code) {
@@ -36,5 +35,5 @@ pub(super) const TAX: Evidence = Evidence {
         (Some(_), Some(_)) => 2,
         _ => 1,
     },
-    say: |_, level| (level == 2).then(|| "They have two tax codes.".to_owned()),
+    say: |_, level| (level == 2).then_some(Observation::OtherTax),
 };

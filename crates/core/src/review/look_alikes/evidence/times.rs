@@ -1,13 +1,13 @@
 //! When accounts were in use: one that stops where the other starts was handed over.
 
-use super::kind::{Evidence, Pair};
-use crate::calendar::say_day;
+use super::kind::{Evidence, Kind, Pair};
+use crate::review::look_alikes::observation::{Observation, Then};
 use crate::review::look_alikes::subject::Subject;
 use crate::review::survivor::has_stopped;
 use time::{Date, Duration};
 
 pub(super) const EVIDENCE: Evidence = Evidence {
-    key: "time",
+    kind: Kind::Time,
     levels: &["never", "one_never", "both_stopped", "both_go_on", "one_stopped", "handed_over"],
     can_be_unknown: true,
     level,
@@ -47,28 +47,27 @@ fn follows(pair: &Pair<'_>, one: &Subject<'_>, next: &Subject<'_>) -> Option<(Da
     (near && inside && next.last? > last).then_some((last, first))
 }
 
-fn say(pair: &Pair<'_>, level: usize) -> Option<String> {
-    let code = |subject: &Subject<'_>| subject.account.code.to_string();
+fn say(pair: &Pair<'_>, level: usize) -> Option<Observation> {
     let (a, b) = (pair.a, pair.b);
+    let id = |subject: &Subject<'_>| subject.account.id;
     match level {
         1 => {
             let (never, used) = if a.last.is_none() { (a, b) } else { (b, a) };
-            Some(format!("{} was never posted to; {} is.", code(never), code(used)))
+            Some(Observation::NeverPosted(id(never), id(used)))
         }
-        3 => Some("Both are in use.".to_owned()),
+        3 => Some(Observation::BothInUse),
         4 => {
             let (old, new) = if has_stopped(a.last, pair.latest) { (a, b) } else { (b, a) };
             let last = old.last?;
             let begin = new.first.map(|first| pair.today.calendar.first_day(first));
-            let then = if begin > Some(last) { "starts after that" } else { "goes on" };
-            let last = say_day(last);
-            Some(format!("{} was last posted to on {last}; {} {then}.", code(old), code(new)))
+            let then = if begin > Some(last) { Then::StartsAfter } else { Then::GoesOn };
+            Some(Observation::Stopped(id(old), last, id(new), then))
         }
         5 => {
             let turned = follows(pair, a, b).is_none();
             let (old, new) = if turned { (b, a) } else { (a, b) };
-            let last = say_day(follows(pair, old, new)?.0);
-            Some(format!("{} was last posted to on {last}; {} starts there.", code(old), code(new)))
+            let (last, _) = follows(pair, old, new)?;
+            Some(Observation::Stopped(id(old), last, id(new), Then::StartsThere))
         }
         _ => None,
     }

@@ -1,0 +1,91 @@
+//! Everything that is said, read over: each rule has its example, and no sentence is written in a dialect.
+
+use zf_core::rehearsal::rule::Rule;
+use zf_core::review::remarks::RemarkKind;
+use zf_phrases::examples::{of_evidence, of_remarks, of_rules};
+
+/// Words and turns that an accountant would not use.
+const QUAINT: [&str; 34] = [
+    "reckon",
+    "would bear",
+    "bears",
+    "borne",
+    "laid down",
+    "lays down",
+    "stands against",
+    "deal out",
+    "deals out",
+    "dealt",
+    "brought in",
+    "bring in",
+    "brings in",
+    "take it away",
+    "taken away",
+    "takes away",
+    "put away",
+    "on no line",
+    "take it back",
+    "takes back",
+    "take back",
+    "taken back",
+    "goes across",
+    "given up to",
+    "of old",
+    "hem",
+    "deed",
+    "door",
+    "stranger",
+    "told apart",
+    "thereby",
+    "whatsoever",
+    "whoever",
+    "naught",
+];
+
+fn all() -> Vec<String> {
+    let mut all = of_evidence();
+    for example in of_rules().into_iter().chain(of_remarks()) {
+        all.push(example.title.to_owned());
+        all.push(example.sentence);
+        all.extend(example.advice);
+    }
+    all
+}
+
+#[test]
+fn every_rule_and_every_remark_has_an_example() {
+    let keys: Vec<_> = of_rules().iter().map(|example| example.key).collect();
+    assert!(Rule::ALL.iter().map(|rule| rule.key()).eq(keys), "each once, in their order");
+    assert_eq!(of_remarks().len(), RemarkKind::ALL.len());
+}
+
+#[test]
+fn sentences_are_whole_and_name_what_they_are_about() {
+    let rules = of_rules();
+    for example in rules.iter().chain(&of_remarks()) {
+        let said = &example.sentence;
+        let sound = said.ends_with('.') && !said.contains("  ") && !said.contains("gone");
+        assert!(sound && said.starts_with(|c: char| !c.is_lowercase()), "{}: {said}", example.key);
+        let advice = example.advice.as_deref().unwrap_or("None.");
+        assert!(advice.ends_with('.'), "{}: {advice}", example.key);
+    }
+    for said in of_evidence() {
+        assert!(said.ends_with('.') && !said.contains("  "), "{said}");
+    }
+}
+
+#[test]
+fn nothing_is_said_in_a_dialect() {
+    for said in all() {
+        let lower = said.to_lowercase();
+        let parted = |c: char| !c.is_alphanumeric();
+        for quaint in QUAINT {
+            let mut found = lower.match_indices(quaint);
+            let is_word = |at: usize| {
+                lower[..at].chars().next_back().is_none_or(parted)
+                    && lower[at + quaint.len()..].chars().next().is_none_or(parted)
+            };
+            assert!(!found.any(|(at, _)| is_word(at)), "“{quaint}” stands in: {said}");
+        }
+    }
+}
