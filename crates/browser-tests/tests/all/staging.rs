@@ -21,7 +21,7 @@ async fn class_and_section_begin_with_what_is_and_only_what_is_touched_is_staged
     let disabled = "document.querySelector('[role=dialog] .btn-primary').disabled";
     assert_eq!(browser.ask(disabled).await, true, "nothing is touched");
     browser.select("#sort-section", "none").await;
-    browser.see_text("It would stand on no line of the statements").await;
+    browser.see_text("It would stand under no statement item").await;
     browser.click("[role=dialog] .btn-primary").await;
     browser.see_text("1\ncaution").await;
     browser.control("z").await;
@@ -76,6 +76,7 @@ async fn what_was_added_is_undone_after_a_reload_and_left_as_it_is_by_its_row() 
     add("5016", "Peat").await;
     browser.click("nav a[href$='/plan']").await;
     browser.see_text("5016").await;
+    browser.see_text("The difference is 0.00").await;
     let back = "[...document.querySelectorAll('tr')].find((row) => row.innerText.includes('5016')) \
                 .querySelector('button').click() ?? true";
     browser.ask(back).await;
