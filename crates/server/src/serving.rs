@@ -88,6 +88,10 @@ pub(crate) async fn serve(
                 }
             },
         };
+        // An answer goes out in several pieces, and the last must not wait until the first is acknowledged (RFC 896).
+        if let Err(error) = stream.set_nodelay(true) {
+            tracing::debug!(%error, "a connection sends its pieces together");
+        }
         let own = if running.believes(client.ip()) {
             None
         } else {
