@@ -52,53 +52,53 @@ fn chart() -> Chart {
     Chart::new(rows.into_iter().flatten())
 }
 
-/// An example of each rule's sentence; those that cannot be made are left out.
-pub fn of_rules() -> Vec<Example> {
+/// What is said in the made-up books.
+fn examples<T>(say: impl FnOnce(&Say<'_>, &Chart) -> Vec<T>) -> Vec<T> {
     let chart = chart();
     let names = Charts { today: &chart, after: &chart };
-    let Ok(currency) = Currency::parse("EUR") else { return Vec::new() };
-    let say = Say::plain(&names, currency);
-    let example = |rule: &Rule| {
-        let cause = cause(*rule, &chart, currency)?;
-        let advice = remedy(&Remedy::Advice, &cause, &say);
-        Some(Example {
-            key: rule.key(),
-            title: title(*rule),
-            sentence: sentence(&cause, Severity::Stop, &say),
-            advice: Some(advice).filter(|advice| !advice.is_empty()),
-        })
-    };
-    Rule::ALL.iter().filter_map(example).collect()
+    let currency = Currency::parse("EUR");
+    currency.map_or_else(|_| Vec::new(), |euro| say(&Say::plain(&names, euro), &chart))
+}
+
+/// An example of each rule's sentence; those that cannot be made are left out.
+pub fn of_rules() -> Vec<Example> {
+    examples(|say, chart| {
+        let example = |rule: &Rule| {
+            let cause = cause(*rule, chart, say.currency)?;
+            let advice = remedy(&Remedy::Advice, &cause, say);
+            Some(Example {
+                key: rule.key(),
+                title: title(*rule),
+                sentence: sentence(&cause, Severity::Stop, say),
+                advice: Some(advice).filter(|advice| !advice.is_empty()),
+            })
+        };
+        Rule::ALL.iter().filter_map(example).collect()
+    })
 }
 
 /// An example of each remark.
 pub fn of_remarks() -> Vec<Example> {
-    let chart = chart();
-    let names = Charts { today: &chart, after: &chart };
-    let Ok(currency) = Currency::parse("EUR") else { return Vec::new() };
-    let say = Say::plain(&names, currency);
-    let example = |kind: &RemarkKind| {
-        let remark = Remark {
-            kind: *kind,
-            accounts: vec![COAL],
-            line: Some(PAYABLES),
-            seen: seen(*kind),
-            proposed: None,
-            score: None,
+    examples(|say, _| {
+        let example = |kind: &RemarkKind| {
+            let remark = Remark {
+                kind: *kind,
+                accounts: vec![COAL],
+                line: Some(PAYABLES),
+                seen: seen(*kind),
+                proposed: None,
+                score: None,
+            };
+            let (key, title) = (kind.key(), review::title(*kind));
+            Example { key, title, sentence: say.remark(&remark), advice: None }
         };
-        let (key, title) = (kind.key(), review::title(*kind));
-        Example { key, title, sentence: say.remark(&remark), advice: None }
-    };
-    RemarkKind::ALL.iter().map(example).collect()
+        RemarkKind::ALL.iter().map(example).collect()
+    })
 }
 
 /// An example of each piece of evidence for look-alikes.
 pub fn of_evidence() -> Vec<String> {
-    let chart = chart();
-    let names = Charts { today: &chart, after: &chart };
-    let Ok(currency) = Currency::parse("EUR") else { return Vec::new() };
-    let say = Say::plain(&names, currency);
-    observations().iter().map(|seen| say.observation(seen)).collect()
+    examples(|say, _| observations().iter().map(|seen| say.observation(seen)).collect())
 }
 
 fn cause(rule: Rule, chart: &Chart, currency: Currency) -> Option<Cause> {

@@ -8,10 +8,10 @@ use zf_core::code::{Code, Interval};
 use zf_core::ids::{AccountId, LineId};
 use zf_core::money::Currency;
 use zf_core::plan::{Change, Fate, Field};
-use zf_core::policy::Objection;
 use zf_core::rehearsal::cause::{Cause, Disagreement, Since, Unfit};
 use zf_core::rehearsal::finding::Remedy;
 use zf_core::rehearsal::rule::{Rule, Severity};
+use zf_core::text::a;
 
 /// Declares the words of the rules, a row each: what its cause says of it, the title, the sentence and, where
 /// there is something that only a person can do, the advice.
@@ -61,7 +61,7 @@ findings! { say, severity:
         advice "Fill them in, or undo the new account.".to_owned();
     CodeTaken { code, accounts }, "code is taken" => say.code_taken(code, accounts);
     CodeFormat { account, code, objection }, "code has another form" => {
-        format!("{code}, the code of {}, {}.", say.name(*account), objected(*objection))
+        format!("{code}, the code of {}, {objection}.", say.name(*account))
     };
     CodeOutsideBlock { account, class, standard, blocks }, "outside its block" => format!(
         "{} is outside its block: codes of {} lie in {}.",
@@ -505,23 +505,4 @@ fn lost(sum: &str, intervals: &[Interval]) -> String {
         "{sum} adds up {}, and none of its accounts would be left to follow.",
         Interval::format_list(intervals),
     )
-}
-
-fn objected(objection: Objection) -> String {
-    match objection {
-        Objection::Segments(segments) => format!("is not of the form {segments}"),
-        Objection::NotDigits => "has something other than digits".to_owned(),
-        Objection::Length { length, min, max } if min == max => {
-            format!("has {length} characters where these books use {min}")
-        }
-        Objection::Length { length, min, max } => {
-            format!("has {length} characters where these books use {min} to {max}")
-        }
-    }
-}
-
-/// Words with their article, as sentences name one of a kind: `an asset`, `a heading`.
-pub(crate) fn a(words: &str) -> String {
-    let article = if words.starts_with(['a', 'e', 'i', 'o']) { "an" } else { "a" };
-    format!("{article} {words}")
 }

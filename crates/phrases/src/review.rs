@@ -11,6 +11,7 @@ use zf_core::review::look_alikes::{InCommon, Observation, Then};
 use zf_core::review::mending::Mending;
 use zf_core::review::remarks::{NameForm, Remark, RemarkKind, Seen};
 use zf_core::review::unused::Reason;
+use zf_core::text::a;
 
 /// A kind of remark in a few words.
 pub const fn title(kind: RemarkKind) -> &'static str {
@@ -40,7 +41,7 @@ impl Say<'_> {
         match &remark.seen {
             Seen::HeadingPosted { kind, lines } => format!(
                 "{account} is {} and has {}, which no total of it shows apart.",
-                findings::a(kind.words()),
+                a(kind.words()),
                 self.counted(*lines, "line")
             ),
             Seen::SuspenseBalance { balance } => format!(

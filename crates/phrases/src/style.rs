@@ -1,6 +1,7 @@
 //! How days, amounts and counts are written in a sentence.
 
 use time::Date;
+use zf_core::calendar::say_day;
 use zf_core::money::Currency;
 use zf_core::people::{DateForm, Forms, NumberForm};
 
@@ -15,7 +16,7 @@ impl Style {
         let month = month.get(..3).unwrap_or(&month);
         let (number, year) = (day.day(), day.year());
         match self.0.dates {
-            DateForm::DayMonth => format!("{number} {month} {year}"),
+            DateForm::DayMonth => say_day(day),
             DateForm::MonthDay => format!("{month} {number}, {year}"),
             DateForm::Points => format!("{number:02}.{:02}.{year}", u8::from(day.month())),
             DateForm::Iso => format!("{year:04}-{:02}-{number:02}", u8::from(day.month())),

@@ -12,44 +12,43 @@ use zf_wire::rehearsal::{
     RewrittenView, TrialBalances, TrialLine,
 };
 
-/// What was proved when a plan was applied.
-pub(crate) struct Proved {
-    pub(crate) report: Report,
-    pub(crate) trials: TrialBalances,
+/// What a plan did, for whoever has chosen these forms. What was archived in texts is as it was said then.
+pub(crate) fn report(applied: &AppliedPlan, forms: Forms) -> Report {
+    match &applied.proof {
+        Proof::Kept(proof) => {
+            let KeptProof { report, findings, names, .. } = &**proof;
+            Report::of(report, findings, &Say::to(forms, names, report.figures.currency))
+        }
+        Proof::Earlier(proof) => earlier(proof),
+    }
 }
 
-impl Proved {
-    /// What was proved, for whoever has chosen these forms. What was archived in texts is as it was said then.
-    pub(crate) fn of(applied: &AppliedPlan, forms: Forms) -> Self {
-        match &applied.proof {
-            Proof::Kept(proof) => Self::kept(proof, forms),
-            Proof::Earlier(proof) => Self::earlier(proof),
+/// The trial balance before and after.
+pub(crate) fn trials(applied: &AppliedPlan) -> TrialBalances {
+    match &applied.proof {
+        Proof::Kept(proof) => {
+            let KeptProof { report, trials, names, .. } = &**proof;
+            TrialBalances::of(trials, &Say::plain(names, report.figures.currency))
+        }
+        Proof::Earlier(proof) => {
+            let trial = |lines: &[EarlierLine]| lines.iter().map(trial_line).collect();
+            TrialBalances { today: trial(&proof.trial_today), after: trial(&proof.trial_after) }
         }
     }
+}
 
-    fn kept(proof: &KeptProof, forms: Forms) -> Self {
-        let KeptProof { report, findings, trials, names } = proof;
-        let say = Say::to(forms, names, report.figures.currency);
-        Self { report: Report::of(report, findings, &say), trials: TrialBalances::of(trials, &say) }
-    }
-
-    fn earlier(proof: &EarlierProof) -> Self {
-        let trial = |lines: &[EarlierLine]| lines.iter().map(trial_line).collect();
-        let rewritten = proof.report_lines.iter().map(|line| RewrittenView {
-            label: line.label.clone(),
-            today: line.today.clone(),
-            after: line.after.clone(),
-        });
-        let report = Report {
-            figures: figures(proof),
-            crosswalk: proof.crosswalk.iter().map(crossing).collect(),
-            moved: proof.moved.iter().map(moved).collect(),
-            report_lines: rewritten.collect(),
-            findings: proof.findings.iter().map(finding).collect(),
-        };
-        let trials =
-            TrialBalances { today: trial(&proof.trial_today), after: trial(&proof.trial_after) };
-        Self { report, trials }
+fn earlier(proof: &EarlierProof) -> Report {
+    let rewritten = proof.report_lines.iter().map(|line| RewrittenView {
+        label: line.label.clone(),
+        today: line.today.clone(),
+        after: line.after.clone(),
+    });
+    Report {
+        figures: figures(proof),
+        crosswalk: proof.crosswalk.iter().map(crossing).collect(),
+        moved: proof.moved.iter().map(moved).collect(),
+        report_lines: rewritten.collect(),
+        findings: proof.findings.iter().map(finding).collect(),
     }
 }
 

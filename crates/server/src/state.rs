@@ -158,6 +158,8 @@ impl App {
         let rehearse = move || {
             let began = Instant::now();
             let rehearsed = Arc::new(Rehearsed::of(&books.today, &staged.plan));
+            // Its words are read next, and are put together here, off the threads that answer.
+            rehearsed.report(member.forms());
             measured.rehearsed(began.elapsed());
             rehearsed
         };

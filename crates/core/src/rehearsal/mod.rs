@@ -1,7 +1,8 @@
 //! The rehearsal: everything that a plan, or the undo of one, would do, without doing it.
 //!
 //! [`draft`] works out the chart After and [`moving`] where each strand goes; [`rules`] says what
-//! stands against it, each with its [`cause`]; [`effects`] lists what the store has to write; [`proof`] predicts what must be read back.
+//! stands against it, each with its [`cause`]; [`effects`] lists what the store has to write;
+//! [`proof`] predicts what must be read back.
 
 pub mod cause;
 pub mod changed;

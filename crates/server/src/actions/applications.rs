@@ -3,7 +3,7 @@
 use super::books::Created;
 use super::report_pages::{CrosswalkPage, ReportView, TrialPage};
 use crate::door::{Form, Query};
-use crate::proved::Proved;
+use crate::proved;
 use crate::session::In;
 use crate::tagged::{Known, Tag};
 use crate::values::{PageOf, instant};
@@ -19,7 +19,7 @@ use zf_core::rehearsal::report;
 use zf_phrases::Say;
 use zf_store::jobs::RecountState;
 use zf_store::member::Member;
-use zf_store::plans::applying::Agreement;
+use zf_store::plans::applying::{Agreement, AppliedPlan};
 use zf_wire::rehearsal::{ChangeCount, Report};
 
 /// What one saw and agrees to.
@@ -94,7 +94,7 @@ pub(crate) async fn show(
             (Some(instant(at)), vec![format!("not recounted: {why}")])
         }
     };
-    let proved = Proved::of(&applied, member.forms());
+    let report = proved::report(&applied, member.forms());
     Ok(Json(ProofView {
         id: applied.id,
         name: applied.name,
@@ -104,8 +104,8 @@ pub(crate) async fn show(
         undone_by: applied.undone_by,
         recounted_at,
         recount_misses,
-        counts: proved.report.counts(),
-        report: ReportView::of(&proved.report),
+        counts: report.counts(),
+        report: ReportView::of(&report),
     }))
 }
 
@@ -122,8 +122,10 @@ pub(crate) async fn crosswalk(
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
     let of = ("crosswalk", application, page);
-    page_of(&app, member, of, &known, move |proved| CrosswalkPage::of(&proved.report, None, page))
-        .await
+    let forms = member.forms();
+    let write =
+        move |applied: AppliedPlan| CrosswalkPage::of(&proved::report(&applied, forms), None, page);
+    page_of(&app, member, of, &known, write).await
 }
 
 /// Shows the trial balance before and after an applied plan, a page at a time.
@@ -139,8 +141,8 @@ pub(crate) async fn trial_balances(
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
     let of = ("trial", application, page);
-    page_of(&app, member, of, &known, move |proved| TrialPage::of(&proved.trials.beside(), page))
-        .await
+    let write = move |applied: AppliedPlan| TrialPage::of(&proved::trials(&applied).beside(), page);
+    page_of(&app, member, of, &known, write).await
 }
 
 /// Answers a page of what was proved, which never changes.
@@ -149,16 +151,15 @@ async fn page_of<T: Serialize + Send + 'static>(
     member: Member,
     of: (&str, i64, u32),
     known: &Known,
-    write: impl FnOnce(Proved) -> T + Send + 'static,
+    write: impl FnOnce(AppliedPlan) -> T + Send + 'static,
 ) -> Result<Response, Problem> {
-    let forms = member.forms();
-    let tag = Tag::of((member.books(), of, forms));
+    let tag = Tag::of((member.books(), of, member.forms()));
     if let Some(unchanged) = tag.unchanged(known) {
         return Ok(unchanged);
     }
     let (_, application, _) = of;
     let applied = app.store.application(member, application).await?;
-    tag.answer(move || write(Proved::of(&applied, forms))).await
+    tag.answer(move || write(applied)).await
 }
 
 /// A rehearsed undo.

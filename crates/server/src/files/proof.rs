@@ -1,7 +1,7 @@
 //! The proof of an applied plan as tables.
 
 use super::{crosswalk, table};
-use crate::proved::Proved;
+use crate::proved;
 use crate::values::instant;
 use zf_core::people::Forms;
 use zf_sheets::{ColumnKind, Table};
@@ -9,10 +9,10 @@ use zf_store::plans::applying::AppliedPlan;
 use zf_wire::rehearsal::{Report, TrialBalances, TrialLine};
 
 pub(crate) fn tables(applied: &AppliedPlan, recounted: &str) -> Vec<Table> {
-    let Proved { report, trials } = Proved::of(applied, Forms::default());
+    let report = proved::report(applied, Forms::default());
     vec![
         summary(applied, &report, recounted),
-        trial_balance(&trials),
+        trial_balance(&proved::trials(applied)),
         crosswalk::table(&report.crosswalk),
         moved(&report),
         findings(&report),
