@@ -271,6 +271,7 @@ impl Report {
 impl ReportFigures {
     fn of(figures: &report::ReportFigures) -> Self {
         let money = |minor: i128| figures.currency.format(minor);
+        let all = figures.all();
         let class = |(class, sides): &(Class, report::Sides)| ClassFigures {
             class: *class,
             today: money(sides.today),
@@ -290,9 +291,9 @@ impl ReportFigures {
             difference: money(figures.difference),
             classes: figures.classes.iter().map(class).collect(),
             all: AllFigures {
-                today: money(figures.all.today),
-                after: money(figures.all.after),
-                difference: money(figures.all.difference()),
+                today: money(all.today),
+                after: money(all.after),
+                difference: money(all.difference()),
             },
         }
     }
@@ -300,7 +301,7 @@ impl ReportFigures {
 
 impl Crossing {
     fn of(crossing: &report::Crossing, say: &Say<'_>) -> Self {
-        let before = crossing.is_there.then(|| say.names.today(crossing.account)).flatten();
+        let before = say.names.today(crossing.account);
         let after = crossing.holder.and_then(|holder| say.names.after(holder));
         Self {
             account: crossing.account.0,

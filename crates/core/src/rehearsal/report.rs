@@ -88,8 +88,6 @@ pub struct ReportFigures {
     pub difference: i128,
     /// Totals by class.
     pub classes: Vec<(Class, Sides)>,
-    /// What all accounts add up to: nothing, or something is wrong.
-    pub all: Sides,
 }
 
 /// An amount on both sides of a plan.
@@ -113,8 +111,6 @@ impl Sides {
 pub struct Crossing {
     /// The account.
     pub account: AccountId,
-    /// Whether it is in today's chart.
-    pub is_there: bool,
     /// The account that holds its history After; none for a deleted account.
     pub holder: Option<AccountId>,
     /// What changes.
@@ -226,6 +222,12 @@ pub fn counts<'a>(changes: impl Iterator<Item = &'a ChangeKind>) -> BTreeMap<Cha
 }
 
 impl ReportFigures {
+    /// What all accounts add up to: nothing, or something is wrong.
+    pub fn all(&self) -> Sides {
+        let sum = |of: fn(&Sides) -> i128| self.classes.iter().map(|(_, sides)| of(sides)).sum();
+        Sides { today: sum(|sides| sides.today), after: sum(|sides| sides.after) }
+    }
+
     fn of(today: &Today, rehearsal: &Rehearsal) -> Self {
         let proof = &rehearsal.proof;
         let classes = proof.classes().map(|(class, today, after)| (class, Sides { today, after }));
@@ -241,7 +243,6 @@ impl ReportFigures {
             periods: proof.periods,
             difference: proof.difference,
             classes: classes.collect(),
-            all: Sides { today: proof.today.total(), after: proof.after.total() },
         }
     }
 }
@@ -279,15 +280,7 @@ fn crosswalk(today: &Today, rehearsal: &Rehearsal) -> Vec<Crossing> {
             _ => Some(after.id),
         });
         let (changes, details) = describe(row);
-        Some(Crossing {
-            account,
-            is_there: row.before.is_some(),
-            holder,
-            changes,
-            details,
-            lines: own.lines,
-            balance: own.balance,
-        })
+        Some(Crossing { account, holder, changes, details, lines: own.lines, balance: own.balance })
     })
     .collect()
 }
