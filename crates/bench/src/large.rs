@@ -4,7 +4,7 @@ use time::Duration;
 use time::macros::date;
 use zf_core::chart::Class;
 use zf_core::ids::AccountId;
-use zf_server::Running;
+use zf_server::Config;
 use zf_store::Store;
 use zf_testing::{Books, account, fresh_database};
 
@@ -15,8 +15,8 @@ const BATCH: usize = 100_000;
 const DAYS: usize = 730;
 
 /// A server on loopback that sends no letters.
-pub(crate) fn running() -> anyhow::Result<Running> {
-    Ok(Running::on_loopback(0, &std::env::temp_dir().join("zerofold-bench-letters"))?)
+pub(crate) fn running() -> anyhow::Result<Config> {
+    Ok(Config::on_loopback(0, &std::env::temp_dir().join("zerofold-bench-letters"))?)
 }
 
 /// Books with so many accounts of expense, and so many lines on the first `used` of them.

@@ -12,7 +12,7 @@ use thirtyfour::components::SelectElement;
 use thirtyfour::extensions::query::ElementQueryable;
 use thirtyfour::prelude::*;
 use zf_scenario::{SEED, Scenario};
-use zf_server::{App, Running};
+use zf_server::{App, Config};
 use zf_sheets::Format;
 use zf_store::Store;
 use zf_store::trail::Actor;
@@ -45,7 +45,7 @@ impl Site {
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
         let letters = format!("zerofold-letters-{}", address.rsplit(':').next().unwrap());
-        let running = Running::on_loopback(0, &std::env::temp_dir().join(letters)).unwrap();
+        let running = Config::on_loopback(0, &std::env::temp_dir().join(letters)).unwrap();
         let app = App::new(store.clone(), running);
         tokio::spawn(zf_server::serve(app.clone(), listener, std::future::pending()));
         Self { address, store, app }

@@ -15,7 +15,7 @@ keyed! {
         /// To see everything of the books.
         See = "see", "see everything of the books";
         /// To take files away.
-        Export = "export", "take files away";
+        Export = "export", "export files";
         /// To say of something that was found why it stays as it is.
         Comment = "comment", "say why something that was found stays as it is";
         /// To change plans.
@@ -31,7 +31,7 @@ keyed! {
         /// To open locked periods again.
         Unlock = "unlock", "open locked periods again, with a reason";
         /// To change what the books lay down for themselves.
-        LayDown = "lay_down", "change what the books lay down: name, year, scheme, lines, policy";
+        Configure = "configure", "change settings: name, year, scheme, statement items, policy";
         /// To say who is a member.
         ManageMembers = "manage_members", "say who is a member, and as what";
         /// To put books away, or delete them.
@@ -67,7 +67,7 @@ impl Role {
                 C::Comment,
                 C::Lock,
                 C::Unlock,
-                C::LayDown,
+                C::Configure,
                 C::ManageMembers,
                 C::Dispose,
             ],
@@ -149,7 +149,7 @@ impl Capabilities {
     }
 
     /// What is left of them in books that were put away: to look, and to say who may and for how long.
-    pub fn of_put_away(self) -> Self {
+    pub fn when_archived(self) -> Self {
         use Capability as C;
         let left = Self::of([C::SeePlan, C::See, C::Export, C::ManageMembers, C::Dispose]);
         Self(self.0 & left.0)

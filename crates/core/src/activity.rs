@@ -2,7 +2,7 @@
 
 use crate::calendar::Period;
 use crate::chart::Account;
-use crate::ids::{AccountId, ById, LineId, StrandId};
+use crate::ids::{AccountId, ById, ItemId, StrandId};
 use crate::money::Currency;
 use crate::statement::Class;
 use std::collections::BTreeMap;
@@ -21,7 +21,7 @@ pub struct Posted {
     /// Its class.
     pub class: Class,
     /// The line of the statements that it stood under.
-    pub caption: Option<LineId>,
+    pub caption: Option<ItemId>,
     /// The heading that it stood under.
     pub parent: Option<AccountId>,
     /// Whether it was a contra account.

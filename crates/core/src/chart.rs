@@ -1,7 +1,7 @@
 //! The chart of accounts: accounts, headings and sum lines, and how they hang together.
 
 use crate::code::{Code, CodeKey, Interval};
-use crate::ids::{AccountId, ById, ImportId, LineId};
+use crate::ids::{AccountId, ById, ImportId, ItemId};
 use crate::keyed::keyed;
 use crate::money::Currency;
 use crate::statement::Caption;
@@ -151,7 +151,7 @@ impl Account {
     }
 
     /// The same account under lines that got other identities.
-    pub fn under_lines(mut self, ids: &HashMap<LineId, LineId>) -> Self {
+    pub fn under_lines(mut self, ids: &HashMap<ItemId, ItemId>) -> Self {
         let other = self.caption.as_ref().and_then(|line| Some(line.renamed(*ids.get(&line.id)?)));
         self.caption = other.or(self.caption);
         self
@@ -163,7 +163,7 @@ impl Account {
     }
 
     /// Where it stands on the statements.
-    pub fn place(&self) -> (Class, Option<LineId>) {
+    pub fn place(&self) -> (Class, Option<ItemId>) {
         (self.class, self.caption.as_ref().map(|caption| caption.id))
     }
 

@@ -3,7 +3,7 @@
 use crate::chart::{Account, Chart, Class, Section, Status};
 use crate::code::{Code, CodeKey, Interval};
 use crate::former::FormerCodes;
-use crate::ids::LineId;
+use crate::ids::ItemId;
 use crate::policy::{Objection, Policy};
 use std::collections::{BTreeMap, HashSet};
 
@@ -129,7 +129,7 @@ impl Place<'_> {
 }
 
 /// The active accounts at a place on the statements, by code.
-pub fn under_line(chart: &Chart, place: (Class, Option<LineId>)) -> Vec<&Account> {
+pub fn under_line(chart: &Chart, place: (Class, Option<ItemId>)) -> Vec<&Account> {
     let active = chart.live().filter(|a| a.is_posting() && a.status == Status::Active);
     let mut own: Vec<&Account> = active.filter(|a| a.place() == place).collect();
     own.sort_by_key(|account| account.code.key());

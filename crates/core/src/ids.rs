@@ -46,7 +46,7 @@ id!(
 
 id!(
     /// A line of the books' own statements.
-    LineId
+    ItemId
 );
 
 id!(

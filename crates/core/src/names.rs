@@ -3,7 +3,7 @@
 
 use crate::chart::{Account, Called, Chart};
 use crate::code::Code;
-use crate::ids::{AccountId, LineId};
+use crate::ids::{AccountId, ItemId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -16,7 +16,7 @@ pub trait Names {
     fn after(&self, account: AccountId) -> Option<Called<'_>>;
 
     /// What a statement item is called.
-    fn item(&self, item: LineId) -> Option<&str>;
+    fn item(&self, item: ItemId) -> Option<&str>;
 }
 
 /// Names as the charts of both sides have them.
@@ -37,19 +37,19 @@ impl Names for Charts<'_> {
         self.after.get(account).map(Account::called)
     }
 
-    fn item(&self, item: LineId) -> Option<&str> {
-        self.today.structure().line(item).map(|item| item.name.as_str())
+    fn item(&self, item: ItemId) -> Option<&str> {
+        self.today.structure().item(item).map(|item| item.name.as_str())
     }
 }
 
 /// An account's code and name, as they are kept.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
-struct KeptName {
+struct ArchivedName {
     code: Code,
     name: String,
 }
 
-impl KeptName {
+impl ArchivedName {
     fn of(called: Called<'_>) -> Self {
         Self { code: called.code.clone(), name: called.name.to_owned() }
     }
@@ -61,22 +61,22 @@ impl KeptName {
 
 /// Names as they were at a time, for what is kept of it and read later.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
-pub struct KeptNames {
-    today: BTreeMap<AccountId, KeptName>,
+pub struct ArchivedNames {
+    today: BTreeMap<AccountId, ArchivedName>,
     /// Of those that are called otherwise After; none where an account is gone.
-    after: BTreeMap<AccountId, Option<KeptName>>,
-    items: BTreeMap<LineId, String>,
+    after: BTreeMap<AccountId, Option<ArchivedName>>,
+    items: BTreeMap<ItemId, String>,
 }
 
-impl KeptNames {
+impl ArchivedNames {
     /// What all accounts and statement items are called.
     pub fn of(charts: Charts<'_>) -> Self {
         let Charts { today, after } = charts;
-        let kept = |account: &Account| (account.id, KeptName::of(account.called()));
+        let kept = |account: &Account| (account.id, ArchivedName::of(account.called()));
         let gone = today.iter().filter(|account| after.get(account.id).is_none());
         let differs = |account: &&Account| charts.today(account.id) != Some(account.called());
         let other = after.iter().filter(differs).map(kept).map(|(id, name)| (id, Some(name)));
-        let items = today.structure().lines();
+        let items = today.structure().items();
         Self {
             today: today.iter().map(kept).collect(),
             after: gone.map(|account| (account.id, None)).chain(other).collect(),
@@ -85,19 +85,19 @@ impl KeptNames {
     }
 }
 
-impl Names for KeptNames {
+impl Names for ArchivedNames {
     fn today(&self, account: AccountId) -> Option<Called<'_>> {
-        self.today.get(&account).map(KeptName::called)
+        self.today.get(&account).map(ArchivedName::called)
     }
 
     fn after(&self, account: AccountId) -> Option<Called<'_>> {
         match self.after.get(&account) {
-            Some(other) => other.as_ref().map(KeptName::called),
+            Some(other) => other.as_ref().map(ArchivedName::called),
             None => self.today(account),
         }
     }
 
-    fn item(&self, item: LineId) -> Option<&str> {
+    fn item(&self, item: ItemId) -> Option<&str> {
         self.items.get(&item).map(String::as_str)
     }
 }

@@ -27,7 +27,7 @@ pub struct Brought {
 
 /// What stands in the way of taking a file back, in plain sentences; nothing when it may be done.
 /// `since` are the applications that still stand and were made after the file was stored.
-pub fn in_the_way(brought: &Brought, since: &[Application], today: &Today) -> Vec<String> {
+pub fn blockers(brought: &Brought, since: &[Application], today: &Today) -> Vec<String> {
     let label = |id: &AccountId| today.chart.get(*id).map_or_else(String::new, Account::label);
     let mut reasons = Vec::new();
     let locked = brought.first.zip(today.locked).is_some_and(|(first, locked)| first <= locked);

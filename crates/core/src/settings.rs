@@ -6,7 +6,7 @@ use crate::chart::Account;
 use crate::money::Currency;
 use crate::policy::{Level, Policy, RelaxableRule};
 use crate::today::Today;
-use crate::trail::Deed;
+use crate::trail::TrailAction;
 use crate::trial_balance::balance;
 use time::{Date, Month};
 
@@ -91,7 +91,7 @@ pub struct Changed {
     /// What is laid down from now on.
     pub settings: Settings,
     /// What was done.
-    pub deed: Deed,
+    pub action: TrailAction,
     /// From what to what.
     pub detail: String,
     /// By how many the numbers of periods go up, since they are counted from the start of a year.
@@ -110,17 +110,17 @@ impl Settings {
     ) -> Result<Option<Changed>, CannotChange> {
         let mut settings = self.clone();
         let mut shift = 0;
-        let (deed, detail) = match change {
+        let (action, detail) = match change {
             SettingChange::Name(name) => {
                 settings.name.clone_from(name);
-                (Deed::RenamedBooks, format!("from {} to {name}", self.name))
+                (TrailAction::RenamedBooks, format!("from {} to {name}", self.name))
             }
             SettingChange::Currency(currency) => {
                 if lines > 0 && *currency != self.currency {
                     return Err(CannotChange::Currency);
                 }
                 settings.currency = *currency;
-                (Deed::ChangedCurrency, format!("from {} to {currency}", self.currency))
+                (TrailAction::ChangedCurrency, format!("from {} to {currency}", self.currency))
             }
             SettingChange::Year(calendar) => {
                 if lines > 0 && calendar.day() != self.calendar.day() {
@@ -132,7 +132,7 @@ impl Settings {
                 settings.as_of = moved(self.as_of);
                 settings.locked = moved(self.locked);
                 let from = year_words(self.calendar);
-                (Deed::ChangedYear, format!("from {from} to {}", year_words(*calendar)))
+                (TrailAction::ChangedYear, format!("from {from} to {}", year_words(*calendar)))
             }
             SettingChange::AsOf(last) => {
                 settings.as_of = *last;
@@ -141,29 +141,29 @@ impl Settings {
                         say_day(self.calendar.last_day(period))
                     })
                 };
-                (Deed::ChangedAsOf, format!("from {} to {}", day(self.as_of), day(*last)))
+                (TrailAction::ChangedAsOf, format!("from {} to {}", day(self.as_of), day(*last)))
             }
             SettingChange::Journal(since) => {
                 settings.journal = *since;
                 let words = (self.journal.words(), since.words());
-                (Deed::ChangedJournal, format!("from {} to {}", words.0, words.1))
+                (TrailAction::ChangedJournal, format!("from {} to {}", words.0, words.1))
             }
             SettingChange::UsesComplete(complete) => {
                 settings.uses_complete = *complete;
                 let words = |complete| if complete { "complete" } else { "not complete" };
                 let from = words(self.uses_complete);
-                (Deed::ChangedUsage, format!("from {from} to {}", words(*complete)))
+                (TrailAction::ChangedUsage, format!("from {from} to {}", words(*complete)))
             }
             SettingChange::Rule(rule, level) => {
                 let from = self.policy.level(*rule);
                 settings.policy.take(*rule, *level);
                 let words = (from.words(), level.words());
                 let rule = rule.words();
-                (Deed::ChangedPolicy, format!("{rule}: from {} to {}", words.0, words.1))
+                (TrailAction::ChangedPolicy, format!("{rule}: from {} to {}", words.0, words.1))
             }
         };
         let same = settings == *self;
-        Ok((!same).then_some(Changed { settings, deed, detail, shift }))
+        Ok((!same).then_some(Changed { settings, action, detail, shift }))
     }
 }
 

@@ -7,24 +7,24 @@ use std::fmt::{self, Write};
 use time::OffsetDateTime;
 
 keyed! {
-    /// What was done.
-    Deed {
+    /// What was done. The keys are sealed into the rows of trails, so they stay whatever a variant is called.
+    TrailAction {
         /// A plan.
         Applied = "applied", "applied";
         /// An applied plan.
         Undid = "undid", "undid";
         /// A stop.
-        Overrode = "overrode", "went on in spite of a stop";
+        Overrode = "overrode", "overrode a stop";
         /// A file, into the books.
         Imported = "imported", "imported";
         /// A file, into a plan.
         Staged = "staged", "staged";
         /// A file.
-        TookBack = "took_back", "took back";
+        RolledBack = "took_back", "rolled back";
         /// Something that was found.
         Dismissed = "dismissed", "dismissed";
         /// Accounts that look alike.
-        ToldApart = "told_apart", "told apart";
+        MarkedNotDuplicates = "told_apart", "marked as no duplicates";
         /// The books.
         OpenedBooks = "opened_books", "opened the books";
         /// Books that were opened before the trail of the server named them by number.
@@ -38,9 +38,9 @@ keyed! {
         /// The day up to which figures are shown.
         ChangedAsOf = "changed_as_of", "changed the as-of date";
         /// The numbering scheme.
-        LaidDownScheme = "laid_down_scheme", "laid down a numbering scheme";
-        /// The lines of the statements.
-        ChangedLines = "changed_lines", "changed the lines of the statements";
+        SetScheme = "laid_down_scheme", "set a numbering scheme";
+        /// The statement items.
+        ChangedItems = "changed_lines", "changed the statement items";
         /// How strict a rule is.
         ChangedPolicy = "changed_policy", "changed the policy";
         /// Whether the list of uses is complete.
@@ -52,19 +52,19 @@ keyed! {
         /// Periods.
         Unlocked = "unlocked", "unlocked the books";
         /// The books.
-        PutAway = "put_away", "put the books away";
+        ArchivedBooks = "put_away", "archived the books";
         /// The books.
-        TookUp = "took_up", "took the books up again";
+        RestoredBooks = "took_up", "restored the books";
         /// The books.
         DeletedBooks = "deleted_books", "deleted books";
         /// A member.
-        LetIn = "let_in", "let in";
+        AddedMember = "let_in", "added as a member";
         /// A member.
         ChangedRoles = "changed_roles", "changed the roles of";
         /// A member, of books that had no owner.
-        GaveOwner = "gave_owner", "gave books without an owner to";
+        MadeOwner = "gave_owner", "made owner of books without one";
         /// A member.
-        LetOut = "let_out", "let out";
+        RemovedMember = "let_out", "removed as a member";
         /// A person.
         Invited = "invited", "invited";
         /// A link.
@@ -160,7 +160,7 @@ pub struct Record {
     pub person: Option<i64>,
     /// Their name then, or the address that was given.
     pub by: String,
-    /// The key of the [`Deed`]. A text, since a trail outlives the program that wrote it.
+    /// The key of the [`TrailAction`]. A text, since a trail outlives the program that wrote it.
     pub what: String,
     /// To what, with old and new.
     pub detail: String,

@@ -1,9 +1,8 @@
 //! Audit files that the law lays down, as sheets that are read like any other: what their columns are
 //! called here, and the chart that a list of entries implies.
 
-use super::columns::Column;
+use super::columns::{Column, heading};
 use super::rows::{Rows, Walk};
-use super::template::heading;
 use super::{Cell, RawRow, Sheet};
 use std::borrow::Cow;
 use std::collections::BTreeMap;

@@ -29,7 +29,7 @@ keyed! {
         Kind = "kind", "Kind";
         /// The class.
         Class = "class", "Class";
-        /// The line of the statements.
+        /// The statement item.
         Section = "section", "Caption";
         /// The code of the heading it stands under.
         Parent = "parent", "Heading";
@@ -119,6 +119,16 @@ const DIMENSIONS: &[&str] = &[
 pub fn dimension(kind: FileKind, heading: &str) -> Option<String> {
     let wording = reduce(heading);
     (kind == FileKind::Journal && DIMENSIONS.contains(&wording.as_str())).then_some(wording)
+}
+
+/// What a column is headed in files that are handed out.
+pub fn heading(kind: FileKind, column: Column) -> &'static str {
+    match (kind, column) {
+        (FileKind::Crosswalk, Column::Code) => "Old code",
+        (FileKind::Crosswalk, Column::Name) => "Old name",
+        (FileKind::Usage, Column::Name) => "Account name",
+        _ => column.words(),
+    }
 }
 
 /// The columns that a kind of file needs.

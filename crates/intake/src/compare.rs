@@ -10,7 +10,7 @@ use super::{OutlineBy, RawRow};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use zf_core::chart::{Account, Chart, Structure};
 use zf_core::code::{Code, CodeKey};
-use zf_core::ids::{AccountId, ById, ImportId, LineId};
+use zf_core::ids::{AccountId, ById, ImportId, ItemId};
 use zf_core::keyed;
 use zf_core::plan::{Change, Fate, Field};
 
@@ -51,7 +51,7 @@ pub struct Comparison {
     pub same: usize,
     /// Accounts of the books that no row stands for, by code.
     pub missing: Vec<AccountId>,
-    /// The lines of the statements, with those that the file adds to them.
+    /// The statement items, with those that the file adds to them.
     pub structure: Structure,
 }
 
@@ -195,17 +195,17 @@ fn compared(layout: &Layout, outline: OutlineBy) -> Vec<Field> {
 }
 
 impl Comparison {
-    /// The lines of the statements that changes name and the books do not have.
+    /// The statement items that changes name and the books do not have.
     pub fn new_lines<'a>(
         &self,
         changes: impl IntoIterator<Item = &'a Change>,
         books: &Structure,
-    ) -> Vec<LineId> {
+    ) -> Vec<ItemId> {
         let named = changes.into_iter().filter_map(|change| match change {
             Change::Caption(line) => *line,
             _ => None,
         });
-        let mut new: Vec<LineId> = named.filter(|line| books.caption(*line).is_none()).collect();
+        let mut new: Vec<ItemId> = named.filter(|line| books.caption(*line).is_none()).collect();
         new.sort_unstable();
         new.dedup();
         new

@@ -1,6 +1,7 @@
 //! How a file is read: its layout, and how codes, amounts and dates are written in it. All of it is
 //! told from the whole file, unless a person chose otherwise.
 
+use super::chart_options::ChartOptions;
 use super::codes::{CodeStyle, CodesSeen, split};
 use super::columns::Column;
 use super::dates::{DateOrder, DatesSeen};
@@ -10,7 +11,6 @@ use super::question::Answers;
 use super::reason::Reason;
 use super::rows::{Corrections, Rows};
 use super::several::{self, Part, Place};
-use super::wishes::Wishes;
 use super::wordings::Settled;
 use super::words::SideWord;
 use super::{Cell, RawRow, Rejected};
@@ -38,7 +38,7 @@ pub struct Chosen {
     /// What was answered to questions.
     pub answers: Answers,
     /// What is wished of a chart.
-    pub wishes: Wishes,
+    pub wishes: ChartOptions,
 }
 
 /// How a file is read.
@@ -57,7 +57,7 @@ pub struct Reading {
     /// What was answered to questions.
     pub answers: Answers,
     /// What is wished of a chart.
-    pub wishes: Wishes,
+    pub wishes: ChartOptions,
     /// The base currency of the books.
     pub currency: Currency,
     /// The sheets that it is read from.

@@ -8,7 +8,7 @@ use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Status};
 use zf_core::code::{Code, Interval};
 use zf_core::dimension::DimensionValue;
 use zf_core::history::Which;
-use zf_core::ids::{AccountId, LineId};
+use zf_core::ids::{AccountId, ItemId};
 use zf_core::money::Currency;
 use zf_core::names::Charts;
 use zf_core::plan::{Change, Field};
@@ -37,8 +37,8 @@ const WOOD: AccountId = AccountId(2);
 const BANK: AccountId = AccountId(3);
 const DAY: Date = date!(2026 - 05 - 31);
 const EARLIER: Date = date!(2024 - 10 - 07);
-const PAYABLES: LineId = LineId(11);
-const RESERVES: LineId = LineId(18);
+const PAYABLES: ItemId = ItemId(11);
+const RESERVES: ItemId = ItemId(18);
 
 fn chart() -> Chart {
     let account = |id: AccountId, code: &str, name: &str, class| {
@@ -84,7 +84,7 @@ pub fn of_remarks() -> Vec<Example> {
             let remark = Remark {
                 kind: *kind,
                 accounts: vec![COAL],
-                line: Some(PAYABLES),
+                item: Some(PAYABLES),
                 seen: seen(*kind),
                 proposed: None,
                 score: None,
@@ -242,7 +242,7 @@ fn seen(kind: RemarkKind) -> Seen {
         RemarkKind::BankSilent => Seen::BankSilent { last: Some(EARLIER), balance: 50 },
         RemarkKind::HeadingEmpty => Seen::HeadingEmpty,
         RemarkKind::LoneChild => Seen::LoneChild { row: WOOD },
-        RemarkKind::LineEmpty => Seen::LineEmpty { class: Class::Liability },
+        RemarkKind::ItemEmpty => Seen::ItemEmpty { class: Class::Liability },
         RemarkKind::SmallShare => Seen::SmallShare { years: vec![(40, 30_040), (50, 31_050)] },
         RemarkKind::CodeWidth => Seen::CodeWidth { width: 5, usual: 4, others: 212 },
         RemarkKind::ControlByName => Seen::ControlByName { role: ControlRole::Bank },

@@ -5,7 +5,7 @@ use crate::Say;
 use crate::changes::which;
 use zf_core::chart::Status;
 use zf_core::code::{Code, Interval};
-use zf_core::ids::{AccountId, LineId};
+use zf_core::ids::{AccountId, ItemId};
 use zf_core::money::Currency;
 use zf_core::plan::{Change, Fate, Field};
 use zf_core::rehearsal::cause::{Cause, Disagreement, Since, Unfit};
@@ -459,7 +459,7 @@ impl Say<'_> {
     fn disagreement(&self, one: &Disagreement) -> String {
         let none = || "none".to_owned();
         let line =
-            |id: &Option<LineId>| id.and_then(|id| self.item(id)).map_or_else(none, str::to_owned);
+            |id: &Option<ItemId>| id.and_then(|id| self.item(id)).map_or_else(none, str::to_owned);
         let parent = |id: &Option<AccountId>| id.map_or_else(none, |id| self.after(id));
         let tax = |code: &Option<String>| code.clone().unwrap_or_else(none);
         let contra = |is: bool| if is { "contra" } else { "not contra" }.to_owned();

@@ -1,4 +1,4 @@
-//! What the review sees, in words: remarks with what mends them, evidence for look-alikes, why an account is kept,
+//! What the review sees, in words: remarks with what fixes them, evidence for look-alikes, why an account is kept,
 //! and why one is listed as unused.
 
 use crate::{Say, findings};
@@ -7,8 +7,8 @@ use zf_core::dimension::DimensionValue;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate};
 use zf_core::review::Better;
+use zf_core::review::fixes::Fix;
 use zf_core::review::look_alikes::{InCommon, Observation, Then};
-use zf_core::review::mending::Mending;
 use zf_core::review::remarks::{NameForm, Remark, RemarkKind, Seen};
 use zf_core::review::unused::Reason;
 use zf_core::text::a;
@@ -26,7 +26,7 @@ pub const fn title(kind: RemarkKind) -> &'static str {
         RemarkKind::BankSilent => "bank account without lines",
         RemarkKind::HeadingEmpty => "nothing under it",
         RemarkKind::LoneChild => "heading of one row",
-        RemarkKind::LineEmpty => "statement item without accounts",
+        RemarkKind::ItemEmpty => "statement item without accounts",
         RemarkKind::SmallShare => "under 1% of its item for years",
         RemarkKind::CodeWidth => "code of another length",
         RemarkKind::ControlByName => "control account without a role",
@@ -108,9 +108,9 @@ impl Say<'_> {
                 "Only {} stands under {account}: the heading says the same figure twice.",
                 self.now(*row)
             ),
-            Seen::LineEmpty { class } => format!(
+            Seen::ItemEmpty { class } => format!(
                 "No account stands under the statement item “{}” of {}.",
-                remark.line.and_then(|item| self.item(item)).unwrap_or_default(),
+                remark.item.and_then(|item| self.item(item)).unwrap_or_default(),
                 class.title().to_lowercase()
             ),
             Seen::SmallShare { years } => {
@@ -153,17 +153,17 @@ impl Say<'_> {
         format!("{} {side}", self.money(balance.abs()))
     }
 
-    /// What a button says that mends what was seen.
-    pub fn mending(&self, mending: &Mending, remark: &Remark) -> String {
-        match (mending, &remark.seen) {
-            (Mending::Added(account, _), _) => {
+    /// What a button says that fixes what was seen.
+    pub fn fix(&self, fix: &Fix, remark: &Remark) -> String {
+        match (fix, &remark.seen) {
+            (Fix::Added(account, _), _) => {
                 format!("Give its lines to a new {}", account.label())
             }
-            (Mending::Changes(changes), Seen::LoneChild { row }) => {
+            (Fix::Changes(changes), Seen::LoneChild { row }) => {
                 let also = if changes.len() > 1 { " and delete it" } else { "" };
                 format!("Put {} in its place{also}", self.now(*row))
             }
-            (Mending::Changes(changes), _) => {
+            (Fix::Changes(changes), _) => {
                 changes.first().map_or_else(String::new, |(_, change)| self.mended(change))
             }
         }

@@ -4,7 +4,7 @@ use crate::style::Style;
 use std::fmt;
 use time::Date;
 use zf_core::chart::Called;
-use zf_core::ids::{AccountId, LineId};
+use zf_core::ids::{AccountId, ItemId};
 use zf_core::money::Currency;
 use zf_core::names::Names;
 use zf_core::people::Forms;
@@ -89,7 +89,7 @@ impl<'a> Say<'a> {
     }
 
     /// A statement item.
-    pub(crate) fn item(&self, id: LineId) -> Option<&'a str> {
+    pub(crate) fn item(&self, id: ItemId) -> Option<&'a str> {
         self.names.item(id)
     }
 

@@ -25,12 +25,12 @@ pub const TABLE: &[(&str, Wants)] = {
     use Wants::{Administrator, Nothing, Of, SignedIn};
     &[
         ("account_add_factor", SignedIn),
+        ("account_change_email", SignedIn),
         ("account_change_password", SignedIn),
         ("account_choose_forms", SignedIn),
         ("account_confirm_factor", SignedIn),
         ("account_end_others", SignedIn),
         ("account_end_session", SignedIn),
-        ("account_readdress", SignedIn),
         ("account_remove_factor", SignedIn),
         ("account_rename", SignedIn),
         ("account_show", SignedIn),
@@ -64,18 +64,18 @@ pub const TABLE: &[(&str, Wants)] = {
         ("imports_show", Of(C::See)),
         ("imports_stage", Of(C::Stage)),
         ("imports_upload", Of(C::Import)),
+        ("items_change", Of(C::Configure)),
+        ("items_merge", Of(C::Stage)),
+        ("items_read_list", Of(C::Configure)),
+        ("items_show", Of(C::See)),
         ("journal_show", Of(C::See)),
-        ("lines_change", Of(C::LayDown)),
-        ("lines_merge", Of(C::Stage)),
-        ("lines_read_list", Of(C::LayDown)),
-        ("lines_show", Of(C::See)),
         ("links_confirm", Nothing),
         ("links_follow", Nothing),
         ("links_forgot", Nothing),
         ("links_look", Nothing),
-        ("members_admit", Of(C::ManageMembers)),
-        ("members_let_out", Of(C::ManageMembers)),
+        ("members_add", Of(C::ManageMembers)),
         ("members_list", Of(C::See)),
+        ("members_remove", Of(C::ManageMembers)),
         ("members_withdraw", Of(C::ManageMembers)),
         ("merging_show", Of(C::See)),
         ("numbering_copy", Of(C::Stage)),
@@ -106,22 +106,22 @@ pub const TABLE: &[(&str, Wants)] = {
         ("reports_statements", Of(C::See)),
         ("reports_trial_balance", Of(C::See)),
         ("review_dismiss", Of(C::Comment)),
-        ("review_forget_apart", Of(C::Comment)),
         ("review_forget_dismissed", Of(C::Comment)),
+        ("review_mark_not_duplicates", Of(C::Comment)),
         ("review_show", Of(C::See)),
-        ("review_tell_apart", Of(C::Comment)),
-        ("scheme_lay_down", Of(C::LayDown)),
+        ("review_unmark_not_duplicates", Of(C::Comment)),
+        ("scheme_set", Of(C::Configure)),
         ("scheme_show", Of(C::See)),
         ("server_trail_file", Administrator),
         ("server_trail_list", Administrator),
         ("session_sign_in", Nothing),
         ("session_sign_out", Nothing),
         ("session_who", SignedIn),
-        ("settings_change", Of(C::LayDown)),
+        ("settings_archive", Of(C::Dispose)),
+        ("settings_change", Of(C::Configure)),
         ("settings_delete", Of(C::Dispose)),
         ("settings_lock", Of(C::Lock)),
         ("settings_preview", Of(C::See)),
-        ("settings_put_away", Of(C::Dispose)),
         ("settings_show", Of(C::See)),
         ("settings_unlock", Of(C::Unlock)),
         ("trail_file", Of(C::Export)),
@@ -136,20 +136,20 @@ pub fn wants(operation: &str) -> Option<Wants> {
 
 /// What is wanted at each address.
 #[derive(Clone, Debug, Default)]
-pub(crate) struct Doors(HashMap<(Method, String), Option<Wants>>);
+pub(crate) struct Operations(HashMap<(Method, String), Option<Wants>>);
 
-impl Doors {
-    /// The doors of all operations of a document.
+impl Operations {
+    /// The operations of all operations of a document.
     pub(crate) fn of(document: &OpenApi) -> Self {
-        let mut doors = HashMap::new();
+        let mut wanted_by = HashMap::new();
         for (path, item) in &document.paths.paths {
             for (method, operation) in operations(item) {
                 let Some(operation) = operation else { continue };
                 let wanted = operation.operation_id.as_deref().and_then(wants);
-                doors.insert((method, path.clone()), wanted);
+                wanted_by.insert((method, path.clone()), wanted);
             }
         }
-        Self(doors)
+        Self(wanted_by)
     }
 
     /// What is wanted there: `None` where there is no such operation, and `Some(None)` of one that has

@@ -4,8 +4,8 @@ use crate::catalogue::ProblemCode;
 use crate::intake::look;
 use crate::intake::settling::{Agreed, store};
 use crate::intake::view::ImportView;
-use crate::measured::JobOutcome;
-use crate::problem::KeptProblem;
+use crate::metrics::JobOutcome;
+use crate::problem::JobProblem;
 use crate::{App, Problem};
 use axum::http::StatusCode;
 use std::sync::Arc;
@@ -62,9 +62,9 @@ pub async fn run_next(app: &App) -> Result<bool, StoreError> {
             },
         }
     };
-    app.measured.job(if outcome.is_ok() { JobOutcome::Done } else { JobOutcome::Failed });
+    app.metrics.job(if outcome.is_ok() { JobOutcome::Done } else { JobOutcome::Failed });
     if let Err(problem) = outcome {
-        let kept = serde_json::to_value(KeptProblem::from(problem))?;
+        let kept = serde_json::to_value(JobProblem::from(problem))?;
         app.store.fail_job(&job, &kept).await?;
     }
     Ok(true)

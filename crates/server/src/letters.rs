@@ -41,7 +41,7 @@ impl News {
             Self::LinkSent { .. } => "A link for a new password was sent",
             Self::PasswordChanged { .. } => "A password for Zero Fold was changed",
             Self::FactorRemoved { .. } => "A second factor for Zero Fold was removed",
-            Self::LetIn { .. } => "Somebody was let in to books",
+            Self::LetIn { .. } => "Somebody was added to books",
         }
     }
 
@@ -64,7 +64,7 @@ impl News {
                 format!("{whose} second factor was removed: the password alone is asked for.")
             }
             Self::LetIn { books, roles, by } => {
-                format!("{who_was} let in to the books “{books}” as {roles}, by {by}.")
+                format!("{who_was} added to the books “{books}” as {roles}, by {by}.")
             }
         }
     }
@@ -113,7 +113,7 @@ impl App {
 
     /// Sends a letter that nobody waits for.
     pub(crate) async fn post(&self, to: &str, subject: &str, text: String) {
-        if let Err(problem) = self.running.mail().send(to, subject, text).await {
+        if let Err(problem) = self.config.mail().send(to, subject, text).await {
             tracing::error!(cause = problem.cause, "a letter about an account was not sent");
         }
     }

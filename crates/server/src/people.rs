@@ -145,7 +145,7 @@ impl App {
     pub async fn link_for_first(&self) -> Result<String, StoreError> {
         let shown = secrets::link();
         self.store.link_for_first(&shown.hash, expiry(Purpose::First)).await?;
-        Ok(self.running.link(&shown.text))
+        Ok(self.config.link(&shown.text))
     }
 
     /// Makes the link by which somebody chooses a new password who forgot theirs, and sends it to them.
@@ -161,7 +161,7 @@ impl App {
             "Hello {},\n\nsomebody, most likely you, asked for a new password. Choose one here within an \
              hour:\n\n{}\n\nIf it was not you, do nothing: your password stays as it is.\n",
             person.name,
-            self.running.link(&shown.text)
+            self.config.link(&shown.text)
         );
         self.must_send(&person.email, "A new password for Zero Fold", text).await
     }
@@ -185,7 +185,7 @@ impl App {
              you did not ask for it, do nothing: your password stays as it is.\n",
             person.name,
             by.name,
-            self.running.link(&shown.text)
+            self.config.link(&shown.text)
         );
         self.must_send(&person.email, "A new password for Zero Fold", text).await?;
         self.tell(&person, News::LinkSent { by: by.name.clone() }).await?;
@@ -208,7 +208,7 @@ impl App {
             "Hello {},\n\nyou want to sign in as {email}. Confirm within a day that this letter came to \
              you:\n\n{}\n\nUntil then you sign in as {}.\n",
             person.name,
-            self.running.link(&shown.text),
+            self.config.link(&shown.text),
             person.email
         );
         self.must_send(email, "Confirm your address for Zero Fold", text).await?;
@@ -237,7 +237,7 @@ impl App {
             "Hello {},\n\n{} invites you to {to}. Follow this link within a week:\n\n{}\n",
             invitation.name,
             by.name,
-            self.running.link(&shown.text)
+            self.config.link(&shown.text)
         );
         self.must_send(&invitation.email, "An invitation to Zero Fold", text).await
     }
@@ -247,7 +247,7 @@ impl App {
     /// # Errors
     /// When it cannot be sent, in words; why is logged.
     async fn must_send(&self, to: &str, subject: &str, text: String) -> Result<(), Problem> {
-        self.running.mail().send(to, subject, text).await.map_err(|problem| {
+        self.config.mail().send(to, subject, text).await.map_err(|problem| {
             let said =
                 format!("the letter to {to} could not be sent; try again when letters go out");
             let told = Problem::new(StatusCode::BAD_GATEWAY, ProblemCode::LetterNotSent, said);

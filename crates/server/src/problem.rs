@@ -74,12 +74,12 @@ pub struct ConflictView {
     /// What stands there today.
     pub today: Option<Change>,
     /// The same in words.
-    pub says: ConflictWords,
+    pub texts: ConflictTexts,
 }
 
 /// Mine, theirs and today in words.
 #[derive(Debug, Serialize, utoipa::ToSchema)]
-pub struct ConflictWords {
+pub struct ConflictTexts {
     mine: Option<String>,
     theirs: Option<String>,
     today: Option<String>,
@@ -87,7 +87,7 @@ pub struct ConflictWords {
 
 /// A problem as it is kept with a job that failed.
 #[derive(Serialize, Deserialize)]
-pub(crate) struct KeptProblem {
+pub(crate) struct JobProblem {
     status: u16,
     code: ProblemCode,
     detail: String,
@@ -95,7 +95,7 @@ pub(crate) struct KeptProblem {
     refused: Vec<RefusedField>,
 }
 
-impl From<Problem> for KeptProblem {
+impl From<Problem> for JobProblem {
     fn from(problem: Problem) -> Self {
         let Problem { status, code, detail, refused, .. } = problem;
         Self { status, code, detail, refused }
@@ -111,15 +111,15 @@ impl From<Failure> for Problem {
                            nothing was stored";
                 Self::new(StatusCode::INTERNAL_SERVER_ERROR, ProblemCode::GivenUp, why)
             }
-            Failure::Said(kept) => KeptProblem::deserialize(kept)
+            Failure::Said(kept) => JobProblem::deserialize(kept)
                 .map_or_else(|error| Self::internal(&error), Self::from),
         }
     }
 }
 
-impl From<KeptProblem> for Problem {
-    fn from(kept: KeptProblem) -> Self {
-        let KeptProblem { status, code, detail, refused } = kept;
+impl From<JobProblem> for Problem {
+    fn from(kept: JobProblem) -> Self {
+        let JobProblem { status, code, detail, refused } = kept;
         let (conflicts, findings) = (Vec::new(), Vec::new());
         let (request, cause) = (None, None);
         Self { status, code, detail, refused, conflicts, findings, request, cause }
@@ -151,7 +151,7 @@ impl Problem {
         Arc::try_unwrap(problem).unwrap_or_else(|problem| {
             let Self { status, code, .. } = *problem;
             let (detail, refused) = (problem.detail.clone(), Vec::new());
-            let kept = KeptProblem { status, code, detail, refused };
+            let kept = JobProblem { status, code, detail, refused };
             Self { cause: problem.cause.clone(), ..Self::from(kept) }
         })
     }
@@ -175,7 +175,7 @@ impl Problem {
     pub(crate) fn conflicts(conflicts: Vec<Conflict>, say: &Say<'_>) -> Self {
         let words = |change: &Option<Change>| change.as_ref().map(|change| say.change(change));
         let view = |Conflict { about, by }: Conflict| ConflictView {
-            says: ConflictWords {
+            texts: ConflictTexts {
                 mine: words(&about.mine),
                 theirs: words(&about.theirs),
                 today: words(&about.today),

@@ -1,14 +1,14 @@
 //! All addresses on one screen, and the layers around them.
 
-use crate::access::Doors;
+use crate::access::Operations;
 use crate::actions::imports::following;
 use crate::actions::{
-    account, applications, books, cards, chart, dismissed, files, history, imports, journal, lines,
+    account, applications, books, cards, chart, dismissed, files, history, imports, items, journal,
     links, members, merging, numbering, outbox, people, plans, review, sessions, settings,
     statements, summary, trail,
 };
 use crate::jobs;
-use crate::{App, answering, assets, headers, measured, serving, session, watching};
+use crate::{App, assets, connections, headers, health, metrics, middleware, session};
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::StatusCode;
@@ -23,10 +23,9 @@ use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::timeout::{RequestBodyTimeoutLayer, TimeoutLayer};
 use tower_sessions::cookie::SameSite;
 use tower_sessions::{ExpiredDeletion, Expiry, SessionManagerLayer};
-use tower_sessions_sqlx_store::PostgresStore;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use zf_store::StoreError;
+use zf_store::{BrowserSessions, StoreError};
 
 /// What surrounds a file in an upload, at most.
 const AROUND: usize = 1 << 16;
@@ -72,13 +71,13 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(books::list, books::create))
         .routes(routes!(settings::show, settings::change, settings::preview))
         .routes(routes!(settings::lock, settings::unlock))
-        .routes(routes!(settings::put_away))
+        .routes(routes!(settings::archived))
         .routes(routes!(settings::delete))
         .routes(routes!(chart::show))
         .routes(routes!(cards::show))
         .routes(routes!(cards::lines))
         .routes(routes!(history::show))
-        .routes(routes!(numbering::scheme, numbering::lay_down))
+        .routes(routes!(numbering::scheme, numbering::configure))
         .routes(routes!(numbering::show))
         .routes(routes!(numbering::copy))
         .routes(routes!(numbering::code))
@@ -110,23 +109,23 @@ fn forms() -> OpenApiRouter<App> {
         .routes(routes!(imports::rollback_preview, imports::roll_back))
         .routes(routes!(imports::stage))
         .routes(routes!(review::show))
-        .routes(routes!(review::tell_apart))
-        .routes(routes!(review::forget_apart))
+        .routes(routes!(review::mark_not_duplicates))
+        .routes(routes!(review::unmark_not_duplicates))
         .routes(routes!(dismissed::dismiss))
         .routes(routes!(dismissed::forget))
         .routes(routes!(merging::show))
         .routes(routes!(cards::follow, cards::unfollow))
-        .routes(routes!(lines::show, lines::change))
-        .routes(routes!(lines::read_list))
-        .routes(routes!(lines::merge))
+        .routes(routes!(items::show, items::change))
+        .routes(routes!(items::read_list))
+        .routes(routes!(items::merge))
         .routes(routes!(trail::list))
         .routes(routes!(trail::file))
-        .routes(routes!(members::list, members::admit))
-        .routes(routes!(members::let_out))
+        .routes(routes!(members::list, members::add))
+        .routes(routes!(members::remove))
         .routes(routes!(members::withdraw))
         .routes(routes!(account::show))
         .routes(routes!(account::rename))
-        .routes(routes!(account::readdress))
+        .routes(routes!(account::change_email))
         .routes(routes!(account::change_password))
         .routes(routes!(account::choose_forms))
         .routes(routes!(account::end_others))
@@ -165,44 +164,44 @@ pub async fn serve(
     listener: TcpListener,
     stop: impl Future<Output = ()> + Send + 'static,
 ) -> Result<(), StoreError> {
-    let sessions = PostgresStore::new(app.store.pool().clone());
+    let sessions = app.store.browser_sessions();
     let session_layer = SessionManagerLayer::new(sessions.clone())
         .with_name("zerofold")
         .with_same_site(SameSite::Strict)
-        .with_secure(app.running.is_secure())
+        .with_secure(app.config.is_secure())
         .with_expiry(Expiry::OnInactivity(time::Duration::days(SESSION_DAYS)));
-    let (router, document) = api(app.running.upload()).split_for_parts();
-    let doors = Arc::new(Doors::of(&document));
+    let (router, document) = api(app.config.upload()).split_for_parts();
+    let operations = Arc::new(Operations::of(&document));
     let mut router: Router = router
-        .route_layer(from_fn_with_state((app.clone(), doors), session::allow))
-        .route("/health", get(watching::health))
-        .route("/ready", get(watching::ready))
-        .route_layer(from_fn_with_state(app.measured.clone(), measured::measure))
+        .route_layer(from_fn_with_state((app.clone(), operations), session::allow))
+        .route("/health", get(health::health))
+        .route("/ready", get(health::ready))
+        .route_layer(from_fn_with_state(app.metrics.clone(), metrics::measure))
         .fallback(assets::serve)
         .with_state(app.clone());
-    for (name, value) in headers::security(&assets::page(), app.running.is_secure()) {
+    for (name, value) in headers::security(&assets::page(), app.config.is_secure()) {
         router = router.layer(SetResponseHeaderLayer::overriding(name, value));
     }
     // Outermost last: a request is logged and timed before its session is looked up, and what is refused is
     // put into words before it is compressed.
     let router = router
         .layer(session_layer)
-        .layer(from_fn(answering::refuse))
+        .layer(from_fn(middleware::refuse))
         .layer(CompressionLayer::new())
-        .layer(from_fn_with_state(app.clone(), answering::log))
+        .layer(from_fn_with_state(app.clone(), middleware::log))
         .layer(RequestBodyTimeoutLayer::new(SILENCE));
     let mut work = JoinSet::new();
     work.spawn(tidy(sessions));
     for _ in 0..jobs::WORKERS {
         work.spawn(jobs::run(app.clone()));
     }
-    serving::serve(router, listener, &app.running, stop).await;
+    connections::serve(router, listener, &app.config, stop).await;
     work.shutdown().await;
     Ok(())
 }
 
 /// Deletes sessions that have ended, for as long as the server runs.
-async fn tidy(sessions: PostgresStore) {
+async fn tidy(sessions: BrowserSessions) {
     loop {
         if let Err(error) = sessions.delete_expired().await {
             tracing::warn!(%error, "ended sessions could not be deleted");

@@ -1,9 +1,9 @@
 //! Who is asking, and whether they may: every operation passes here, and none is carried out that the
 //! table of rights does not let through.
 
-use crate::access::{Doors, Wants};
-use crate::answering::Asker;
+use crate::access::{Operations, Wants};
 use crate::catalogue::ProblemCode;
+use crate::middleware::Asker;
 use crate::{App, Problem};
 use axum::extract::{ConnectInfo, FromRequestParts, MatchedPath, RawPathParams, Request, State};
 use axum::http::StatusCode;
@@ -60,7 +60,7 @@ pub(crate) fn unread(error: session::Error) -> Problem {
 /// # Errors
 /// Why not: 401 for a stranger, 404 for books that one is no member of, 403 for a right that one lacks.
 pub(crate) async fn allow(
-    State((app, doors)): State<(App, Arc<Doors>)>,
+    State((app, operations)): State<(App, Arc<Operations>)>,
     request: Request,
     next: Next,
 ) -> Result<Response, Problem> {
@@ -68,7 +68,7 @@ pub(crate) async fn allow(
     let wants = parts
         .extensions
         .get::<MatchedPath>()
-        .and_then(|path| doors.at(&parts.method, path.as_str()));
+        .and_then(|path| operations.at(&parts.method, path.as_str()));
     match wants {
         // The router refuses what there is not.
         None => {}
@@ -135,8 +135,8 @@ async fn member(
     let books = number("books").ok_or(StoreError::NotFound("set of books"))?;
     let member = app.store.member(who.person.id, BooksId(books)).await?;
     if !member.may(capability) {
-        let why = if member.is_put_away() {
-            "these books were put away, so nothing is changed in them; an owner can take them up again"
+        let why = if member.is_archived() {
+            "these books are archived, so nothing is changed in them; an owner can restore them"
                 .to_owned()
         } else {
             format!("to {} is not among what your roles in these books allow", capability.words())
@@ -183,7 +183,7 @@ impl Client {
     /// As whom their tries are counted: whoever has one address of IPv6 most often has a network of 2⁶⁴
     /// (RFC 6177), so that counts as one.
     pub(crate) fn counted_as(&self) -> String {
-        crate::running::counted_as(self.address)
+        crate::config::counted_as(self.address)
     }
 }
 
@@ -194,7 +194,7 @@ impl FromRequestParts<App> for Client {
         let ConnectInfo(connected) = ConnectInfo::<SocketAddr>::from_request_parts(parts, app)
             .await
             .map_err(|error| Problem::internal(&error))?;
-        let address = app.running.client(connected.ip(), &parts.headers);
+        let address = app.config.client(connected.ip(), &parts.headers);
         let header =
             |name| parts.headers.get_all(name).iter().filter_map(|value| value.to_str().ok());
         let agent: String = header("user-agent").take(1).flat_map(str::chars).collect();

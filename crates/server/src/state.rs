@@ -1,10 +1,10 @@
 //! What every action can reach: the store, and the latest snapshot of each set of books.
 
 use crate::Problem;
-use crate::kept::{At, Kept, KeptCuts, KeptPlan, Rehearsed};
-use crate::looked::Looked;
-use crate::measured::Measured;
-use crate::running::Running;
+use crate::cache::{At, CachedCuts, CachedPlan, Kept, Rehearsed};
+use crate::config::Config;
+use crate::metrics::Metrics;
+use crate::waiting_file::WaitingFile;
 use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
@@ -16,7 +16,7 @@ use zf_phrases::Say;
 use zf_store::imports::uploads::Upload;
 use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
-use zf_store::plans::{Conflict, Draft, Edited};
+use zf_store::plans::{Conflict, DraftPlan, Edited};
 use zf_store::{Store, StoreError};
 
 /// How long what was read of a file waits for somebody to agree to it.
@@ -36,12 +36,12 @@ const HASHES: usize = 4;
 pub struct App {
     /// The store.
     pub store: Store,
-    pub(crate) running: Running,
+    pub(crate) config: Config,
     pub(crate) kept: Kept,
-    pub(crate) measured: Measured,
+    pub(crate) metrics: Metrics,
     workers: Arc<AtomicUsize>,
     jobs: Arc<Notify>,
-    looked: Arc<Mutex<Option<(Instant, Looked)>>>,
+    looked: Arc<Mutex<Option<(Instant, WaitingFile)>>>,
     hashing: Arc<Semaphore>,
     opening: Arc<Semaphore>,
     writing: Arc<Semaphore>,
@@ -49,12 +49,12 @@ pub struct App {
 
 impl App {
     /// The state over a store, run in this way.
-    pub fn new(store: Store, running: Running) -> Self {
+    pub fn new(store: Store, config: Config) -> Self {
         Self {
             store,
-            running,
+            config,
             kept: Kept::default(),
-            measured: Measured::default(),
+            metrics: Metrics::default(),
             workers: Arc::default(),
             jobs: Arc::default(),
             looked: Arc::default(),
@@ -77,7 +77,7 @@ impl App {
 
     /// The address that browsers reach the server at.
     pub fn url(&self) -> &str {
-        self.running.url()
+        self.config.url()
     }
 
     /// The books as they stand.
@@ -94,17 +94,21 @@ impl App {
     ///
     /// # Errors
     /// When there is no such draft or the store fails.
-    pub(crate) async fn plan(&self, member: Member, id: i64) -> Result<Arc<KeptPlan>, StoreError> {
+    pub(crate) async fn plan(
+        &self,
+        member: Member,
+        id: i64,
+    ) -> Result<Arc<CachedPlan>, StoreError> {
         let key = (member.books(), id);
         let draft = self.store.draft(member, id).await?;
         let kept = self.kept.plans.get(&key).await;
         let kept = match kept.filter(|kept| kept.draft.revision == draft.revision) {
             // It may have been given another name, which is no change of what is staged.
             Some(kept) if kept.draft == draft => kept,
-            Some(kept) => Arc::new(KeptPlan { draft, plan: kept.plan.clone() }),
+            Some(kept) => Arc::new(CachedPlan { draft, plan: kept.plan.clone() }),
             None => {
                 let (draft, plan) = self.store.plan(member, id).await?;
-                Arc::new(KeptPlan { draft, plan })
+                Arc::new(CachedPlan { draft, plan })
             }
         };
         let kept = self.with_cuts(member, id, kept).await?;
@@ -116,8 +120,8 @@ impl App {
         &self,
         member: Member,
         id: i64,
-        kept: Arc<KeptPlan>,
-    ) -> Result<Arc<KeptPlan>, StoreError> {
+        kept: Arc<CachedPlan>,
+    ) -> Result<Arc<CachedPlan>, StoreError> {
         let splits: Vec<_> = kept.plan.splits().map(|(id, split)| (id, split.clone())).collect();
         if splits.is_empty() {
             return Ok(kept);
@@ -128,7 +132,7 @@ impl App {
             Some(cut) => cut,
             None => {
                 let cuts = self.store.cuts(member, &kept.plan).await?;
-                let cut = Arc::new(KeptCuts { revision, splits, cuts });
+                let cut = Arc::new(CachedCuts { revision, splits, cuts });
                 self.kept.cuts.insert(key, Arc::clone(&cut)).await;
                 cut
             }
@@ -138,7 +142,7 @@ impl App {
         }
         let mut plan = kept.plan.clone();
         plan.cuts = cuts.cuts.clone();
-        Ok(Arc::new(KeptPlan { draft: kept.draft.clone(), plan }))
+        Ok(Arc::new(CachedPlan { draft: kept.draft.clone(), plan }))
     }
 
     /// A draft as it is rehearsed on the books as they stand; what was rehearsed before is not again.
@@ -149,18 +153,18 @@ impl App {
         &self,
         member: Member,
         id: i64,
-    ) -> Result<(Arc<Snapshot>, Arc<KeptPlan>, Arc<Rehearsed>), Problem> {
+    ) -> Result<(Arc<Snapshot>, Arc<CachedPlan>, Arc<Rehearsed>), Problem> {
         let snapshot = self.snapshot(member).await?;
         let kept = self.plan(member, id).await?;
         let at = At::of(member, &snapshot, id, kept.draft.revision);
         let (books, staged) = (Arc::clone(&snapshot), Arc::clone(&kept));
-        let measured = self.measured.clone();
+        let metrics = self.metrics.clone();
         let rehearse = move || {
             let began = Instant::now();
             let rehearsed = Arc::new(Rehearsed::of(&books.today, &staged.plan));
             // Its words are read next, and are put together here, off the threads that answer.
             rehearsed.report(member.forms());
-            measured.rehearsed(began.elapsed());
+            metrics.rehearsed(began.elapsed());
             rehearsed
         };
         let rehearsed = self.kept.rehearsals.try_get_with(at, off_thread(rehearse)).await;
@@ -231,8 +235,8 @@ impl App {
         if let Some(kept) = kept.filter(|kept| kept.draft.revision + 1 == revision) {
             let mut plan = kept.plan.clone();
             plan.carry_out(done);
-            let draft = Draft { revision, ..kept.draft.clone() };
-            self.kept.plans.insert(key, Arc::new(KeptPlan { draft, plan })).await;
+            let draft = DraftPlan { revision, ..kept.draft.clone() };
+            self.kept.plans.insert(key, Arc::new(CachedPlan { draft, plan })).await;
         }
     }
 
@@ -308,7 +312,7 @@ impl App {
     }
 
     /// Keeps what was read last for whoever agrees to it next. One large file is enough to hold.
-    pub(crate) fn keep_looked(&self, looked: Looked) {
+    pub(crate) fn keep_looked(&self, looked: WaitingFile) {
         *lock(&self.looked) = Some((Instant::now(), looked));
     }
 
@@ -320,7 +324,7 @@ impl App {
         &self,
         member: Member,
         upload: &Upload,
-    ) -> Result<Option<Looked>, StoreError> {
+    ) -> Result<Option<WaitingFile>, StoreError> {
         let revision = self.store.revision(member).await?;
         let kept = lock(&self.looked).take_if(|(_, looked)| looked.still_holds(upload, revision));
         Ok(kept.map(|(_, looked)| looked))

@@ -1,14 +1,17 @@
-//! The door to the database.
+//! Connections to the database.
 
 use crate::StoreError;
-use crate::turns::Turns;
+use crate::write_queue::Turns;
 use sqlx::migrate::MigrateError;
 use sqlx::pool::PoolConnection;
 use sqlx::postgres::PgPoolOptions;
 use sqlx::{PgPool, Postgres, Transaction};
 use std::time::Duration;
 
-/// The door to the database.
+/// Where browsers are known by what they show; whose session it is, the rows of `person_session` say.
+pub type BrowserSessions = tower_sessions_sqlx_store::PostgresStore;
+
+/// The books in a database.
 #[derive(Clone, Debug)]
 pub struct Store {
     pub(crate) pool: PgPool,
@@ -123,7 +126,12 @@ impl Store {
         (idle, self.pool.size())
     }
 
-    /// The connections, for a session store that keeps its own table.
+    /// What browsers show of sessions, in a table that its library keeps.
+    pub fn browser_sessions(&self) -> BrowserSessions {
+        BrowserSessions::new(self.pool.clone())
+    }
+
+    /// The connections, for tests and measurements that look below what the store answers.
     pub fn pool(&self) -> &PgPool {
         &self.pool
     }

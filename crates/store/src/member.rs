@@ -13,7 +13,7 @@ pub struct Member {
     may: Capabilities,
     /// The only plan that they see, if there is one.
     plan: Option<i64>,
-    put_away: bool,
+    archived: bool,
     forms: Forms,
 }
 
@@ -44,8 +44,8 @@ impl Member {
     }
 
     /// Whether the books were put away, so that nothing is changed in them.
-    pub fn is_put_away(self) -> bool {
-        self.put_away
+    pub fn is_archived(self) -> bool {
+        self.archived
     }
 
     /// How the person likes dates and numbers written.
@@ -67,7 +67,7 @@ impl Store {
     /// such books.
     pub async fn member(&self, person: i64, books: BooksId) -> Result<Member, StoreError> {
         let row = sqlx::query!(
-            r#"SELECT roles, plan_id, archived_at IS NOT NULL AS "put_away!", date_form, number_form
+            r#"SELECT roles, plan_id, archived_at IS NOT NULL AS "archived!", date_form, number_form
                FROM membership m JOIN books b ON b.id = m.books_id JOIN person p ON p.id = m.person_id
                WHERE books_id = $1 AND person_id = $2 AND (until IS NULL OR until > now())"#,
             books.0,
@@ -77,9 +77,9 @@ impl Store {
         .await?
         .ok_or(StoreError::NotFound("set of books"))?;
         let may = roles(&row.roles)?.capabilities();
-        let may = if row.put_away { may.of_put_away() } else { may };
+        let may = if row.archived { may.when_archived() } else { may };
         let forms = forms(&row.date_form, &row.number_form)?;
-        Ok(Member { person, books, may, plan: row.plan_id, put_away: row.put_away, forms })
+        Ok(Member { person, books, may, plan: row.plan_id, archived: row.archived, forms })
     }
 }
 

@@ -5,17 +5,17 @@ use crate::member::Member;
 use crate::{Store, StoreError, trail};
 use std::collections::HashMap;
 use time::OffsetDateTime;
-use zf_core::ids::{AccountId, LineId};
+use zf_core::ids::{AccountId, ItemId};
 use zf_core::review::dismissed::Subject;
 use zf_core::review::remarks::RemarkKind;
 use zf_core::review::sketch::{Sketches, of_accounts};
 use zf_core::text::counted;
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 use zf_phrases::review::title;
 
 /// Accounts that a person has said are not the same thing.
 #[derive(Clone, Debug)]
-pub struct ToldApart {
+pub struct MarkedNotDuplicates {
     /// Identity.
     pub id: i64,
     /// The accounts.
@@ -65,7 +65,7 @@ impl Store {
                 about: row
                     .account_id
                     .map(|id| Subject::Account(AccountId(id)))
-                    .or_else(|| row.line_id.map(|id| Subject::Line(LineId(id)))),
+                    .or_else(|| row.line_id.map(|id| Subject::Item(ItemId(id)))),
                 reason: row.reason,
                 person: row.person,
                 at: row.at,
@@ -87,7 +87,7 @@ impl Store {
     ) -> Result<(), StoreError> {
         let (account, line) = match about {
             Some(Subject::Account(id)) => (Some(id.0), None),
-            Some(Subject::Line(id)) => (None, Some(id.0)),
+            Some(Subject::Item(id)) => (None, Some(id.0)),
             None => (None, None),
         };
         let mut tx = self.write().await?;
@@ -105,8 +105,15 @@ impl Store {
         .await?;
         let all = if about.is_none() { "all of " } else { "" };
         let detail = format!("{all}{}: {reason}", title(kind));
-        trail::note(&mut tx, member.books(), member.person(), Deed::Dismissed, &detail, None)
-            .await?;
+        trail::note(
+            &mut tx,
+            member.books(),
+            member.person(),
+            TrailAction::Dismissed,
+            &detail,
+            None,
+        )
+        .await?;
         tx.commit().await
     }
 
@@ -153,9 +160,12 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn told_apart(&self, member: Member) -> Result<Vec<ToldApart>, StoreError> {
+    pub async fn not_duplicates(
+        &self,
+        member: Member,
+    ) -> Result<Vec<MarkedNotDuplicates>, StoreError> {
         let told = sqlx::query_as!(
-            ToldApart,
+            MarkedNotDuplicates,
             "SELECT t.id, t.accounts, t.reason, p.name AS person, t.at
              FROM told_apart t JOIN person p ON p.id = t.person_id WHERE t.books_id = $1 ORDER BY t.id DESC",
             member.books().0
@@ -167,7 +177,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn tell_apart(
+    pub async fn mark_not_duplicates(
         &self,
         member: Member,
         accounts: &[AccountId],
@@ -184,8 +194,15 @@ impl Store {
         .execute(&mut tx)
         .await?;
         let detail = format!("{}: {reason}", counted(accounts.len(), "account"));
-        trail::note(&mut tx, member.books(), member.person(), Deed::ToldApart, &detail, None)
-            .await?;
+        trail::note(
+            &mut tx,
+            member.books(),
+            member.person(),
+            TrailAction::MarkedNotDuplicates,
+            &detail,
+            None,
+        )
+        .await?;
         tx.commit().await
     }
 
@@ -193,7 +210,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when nobody told them apart.
-    pub async fn forget_apart(&self, member: Member, id: i64) -> Result<(), StoreError> {
+    pub async fn unmark_not_duplicates(&self, member: Member, id: i64) -> Result<(), StoreError> {
         let query = sqlx::query!(
             "DELETE FROM told_apart WHERE books_id = $1 AND id = $2",
             member.books().0,

@@ -36,7 +36,7 @@ use zf_store::member::Member;
 use zf_store::people::links::Admission;
 use zf_store::plans::Edited;
 use zf_store::plans::applying::{Agreement, NotApplied};
-use zf_store::plans::archive::proof::{KeptProof, Proof};
+use zf_store::plans::archive::proof::{Proof, ProofFacts};
 use zf_store::trail::{Actor, TrailFilter};
 use zf_store::{Store, StoreError};
 
@@ -162,7 +162,7 @@ impl Books {
     }
 
     /// Lets somebody in with some roles.
-    pub async fn let_in(&self, person: i64, roles: &[Role]) -> Member {
+    pub async fn add_member(&self, person: i64, roles: &[Role]) -> Member {
         let roles = Roles::of(roles.iter().copied()).unwrap();
         let books = self.member.books();
         let admission = Admission { books, roles, plan: None, until: None };
@@ -309,10 +309,10 @@ impl Books {
     ///
     /// # Panics
     /// When it cannot be read, or was archived in an earlier form.
-    pub async fn proof(&self, application: ApplicationId) -> KeptProof {
+    pub async fn proof(&self, application: ApplicationId) -> ProofFacts {
         let applied = self.store.application(self.member, application.0).await.unwrap();
         match applied.proof {
-            Proof::Kept(proof) => *proof,
+            Proof::Archived(proof) => *proof,
             Proof::Earlier(proof) => panic!("archived as texts: {proof:?}"),
         }
     }

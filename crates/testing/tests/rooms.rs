@@ -11,15 +11,16 @@ use std::path::{Path, PathBuf};
 type Graph = BTreeMap<String, BTreeSet<String>>;
 
 /// The crates, from the ground up, each with those of ours that it may know.
-const CRATES: [(&str, &[&str]); 9] = [
+const CRATES: [(&str, &[&str]); 10] = [
     ("core", &[]),
     ("phrases", &["core"]),
     ("wire", &["core", "phrases"]),
     ("intake", &["core"]),
     ("sheets", &["core", "intake"]),
+    ("exports", &["core", "intake", "sheets", "wire"]),
     ("store", &["core", "phrases"]),
     ("scenario", &["sheets"]),
-    ("server", &["core", "phrases", "wire", "intake", "sheets", "store"]),
+    ("server", &["core", "phrases", "wire", "intake", "sheets", "exports", "store"]),
     ("zerofold", &["core", "phrases", "intake", "sheets", "store", "scenario", "server"]),
 ];
 
@@ -51,7 +52,7 @@ const CORE: [&str; 33] = [
     "today",
     "history",
     "plan",
-    "lines",
+    "items",
     "rehearsal",
     "reports",
     "numbering",
@@ -61,7 +62,7 @@ const CORE: [&str; 33] = [
 ];
 
 /// The rooms of the intake, from the ground up.
-const INTAKE: [&str; 33] = [
+const INTAKE: [&str; 32] = [
     "columns",
     "numbers",
     "dates",
@@ -75,13 +76,12 @@ const INTAKE: [&str; 33] = [
     "words",
     "wordings",
     "question",
-    "wishes",
+    "chart_options",
     "layout",
     "several",
     "reading",
     "signs",
     "periods",
-    "template",
     "audit",
     "usage",
     "journal",
@@ -89,7 +89,7 @@ const INTAKE: [&str; 33] = [
     "chart",
     "compare",
     "crosswalk",
-    "lines",
+    "items",
     "shapes",
     "workbook",
     "table",
@@ -99,8 +99,22 @@ const INTAKE: [&str; 33] = [
 
 /// The rooms of the store, from the ground up.
 const STORE: [&str; 16] = [
-    "error", "ids", "turns", "database", "member", "writing", "trail", "people", "chart", "books",
-    "jobs", "journal", "lines", "plans", "imports", "review",
+    "error",
+    "ids",
+    "write_queue",
+    "database",
+    "member",
+    "writing",
+    "trail",
+    "people",
+    "chart",
+    "books",
+    "jobs",
+    "journal",
+    "items",
+    "plans",
+    "imports",
+    "review",
 ];
 
 /// The rooms of the server, from the ground up.
@@ -110,24 +124,24 @@ const SERVER: [&str; 29] = [
     "problem",
     "secrets",
     "mail",
-    "running",
+    "config",
     "values",
-    "door",
-    "kept",
-    "looked",
-    "measured",
+    "extract",
+    "cache",
+    "waiting_file",
+    "metrics",
     "state",
-    "watching",
+    "health",
     "letters",
-    "tagged",
-    "answering",
+    "etag",
+    "middleware",
     "session",
     "passwords",
     "people",
     "headers",
     "assets",
-    "serving",
-    "proved",
+    "connections",
+    "proofs",
     "files",
     "intake",
     "jobs",
@@ -137,17 +151,18 @@ const SERVER: [&str; 29] = [
 ];
 
 /// The rooms of the front end, from the ground up.
-const WEB: [&str; 20] = [
+const WEB: [&str; 21] = [
     "forms.svelte",
     "api",
     "figures",
     "staging",
     "books.svelte",
     "ui",
+    "commands",
     "trail",
     "people",
     "journal",
-    "lines",
+    "items",
     "plan",
     "sheet",
     "history",

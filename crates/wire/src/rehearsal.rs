@@ -428,7 +428,7 @@ impl RemedyView {
     fn of(remedy: &Remedy, finding: &Finding, say: &Say<'_>) -> Self {
         let (account, wanted) = match remedy {
             Remedy::Advice => (None, None),
-            Remedy::Unstage { account, field } => (Some(*account), Some(Wanted::TakeBack(*field))),
+            Remedy::Unstage { account, field } => (Some(*account), Some(Wanted::Unstage(*field))),
             Remedy::Stage { account, change } => {
                 (Some(*account), Some(Wanted::Stage(change.clone())))
             }

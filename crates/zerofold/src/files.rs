@@ -90,7 +90,7 @@ pub(crate) fn read_chart(
     format: CodeFormat,
 ) -> anyhow::Result<(Chart, Vec<Rejected>)> {
     let file = FileSheet::open(path, FileKind::Chart, currency, &Chosen::default())?;
-    let books = chart::Books { chart: &Chart::default(), format, blocks: &[] };
+    let books = chart::ChartContext { chart: &Chart::default(), format, blocks: &[] };
     let read = chart::read(file.reading(), &file.rows().all(), &books, AccountId(1));
     let accounts = read.intake.ready.into_iter().map(|(_, account)| account);
     Ok((Chart::under(read.structure, accounts), read.intake.rejected))
@@ -158,9 +158,9 @@ impl Days {
     }
 
     fn last_period(&self, calendar: FiscalCalendar, activity: &Activity) -> Option<Period> {
-        let laid_down = self.as_of.map(|day| calendar.period_of(day));
+        let fixed = self.as_of.map(|day| calendar.period_of(day));
         let now = calendar.period_of(self.today());
-        laid_down.or_else(|| usual_as_of(&activity.lines_by_period(), now))
+        fixed.or_else(|| usual_as_of(&activity.lines_by_period(), now))
     }
 }
 
@@ -199,7 +199,7 @@ fn read_journal(files: &BooksFiles<'_>, chart: &Chart) -> anyhow::Result<(Activi
         kind: if account.kind == Kind::Sum { Kind::Account } else { account.kind },
         ..account.clone()
     }));
-    let books = journal::Books {
+    let books = journal::JournalContext {
         chart: &open,
         former: &FormerCodes::default(),
         currency,

@@ -1,7 +1,7 @@
 //! `zerofold inspect`: reads a file as the import would and says what was found, without a database.
 
 use crate::files::{FileSheet, bare_books, code_format, read_chart};
-use crate::found::{Found, say};
+use crate::output::{Found, say};
 use anyhow::Context;
 use clap::Args;
 use serde_json::{Value, json};
@@ -316,8 +316,7 @@ impl Findings {
             writeln!(f, ", difference {}", column.difference())?;
         }
         for other in &self.file.table.also {
-            let when =
-                if other.before { "to be brought in before" } else { "to be brought in next" };
+            let when = if other.before { "to be imported before" } else { "to be imported next" };
             writeln!(f, "the {} on “{}” is {when}", other.kind.words(), other.sheet)?;
         }
         for question in &self.analysis.questions {

@@ -3,8 +3,8 @@
 
 mod demo;
 mod files;
-mod found;
 mod inspect;
+mod output;
 mod people;
 mod phrases;
 mod rehearse;

@@ -130,7 +130,7 @@ pub(crate) async fn books(database: &str, command: &BooksCommand) -> anyhow::Res
         let each: anyhow::Result<Vec<Role>> = roles.iter().map(|role| known_role(role)).collect();
         let roles = Roles::of(each?)?;
         let admission = Admission { books: *id, roles, plan: None, until: None };
-        store.let_in(person.id, &admission).await?;
+        store.add_member(person.id, &admission).await?;
     }
     for member in store.members(*id).await? {
         println!("{}\t{}\t{}", member.email, member.name, member.roles.words());

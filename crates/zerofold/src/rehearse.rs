@@ -2,7 +2,7 @@
 //! a database.
 
 use crate::files::{BooksFiles, Days, FileSheet, code_format, read_books};
-use crate::found::{Found, say};
+use crate::output::{Found, say};
 use clap::Args;
 use serde_json::{Map, Value, json};
 use std::fmt;
@@ -116,7 +116,7 @@ pub(crate) struct Crossed {
 /// Reads a crosswalk as a plan for books.
 pub(crate) fn cross(path: &Path, today: &Today, format: CodeFormat) -> anyhow::Result<Crossed> {
     let file = FileSheet::open(path, FileKind::Crosswalk, today.currency, &Chosen::default())?;
-    let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
+    let books = crosswalk::CrosswalkContext { chart: &today.chart, former: &today.former, format };
     let read = crosswalk::read(file.reading(), &file.rows().all(), &books);
     let mut plan = Plan::default();
     for (_, account) in &read.added {

@@ -2,7 +2,7 @@
 //! database.
 
 use crate::files::{BooksFiles, Days, calendar, read_books};
-use crate::found::{Found, say};
+use crate::output::{Found, say};
 use clap::Args;
 use serde_json::{Value, json};
 use std::fmt;
@@ -16,8 +16,8 @@ use zf_core::names::Charts;
 use zf_core::plan::{Change, Fate};
 use zf_core::policy::Policy;
 use zf_core::review::NotDuplicates;
+use zf_core::review::fixes::{Fix, ways};
 use zf_core::review::look_alikes::{self, Found as Groups, LookAlike, Observation};
-use zf_core::review::mending::{Mending, ways};
 use zf_core::review::remarks::{self, Proposed, Remark};
 use zf_core::review::unused::{self, Unused};
 use zf_core::today::Today;
@@ -102,7 +102,7 @@ fn proposed(today: &Today, remark: &Remark) -> Option<String> {
         None => {}
     }
     let first = ways(today, remark).into_iter().next()?;
-    let Mending::Changes(changes) = first else { return None };
+    let Fix::Changes(changes) = first else { return None };
     changes.into_iter().find_map(|(_, change)| match change {
         Change::Code(code) => Some(code.to_string()),
         Change::Name(name) => Some(name),

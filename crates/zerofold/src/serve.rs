@@ -5,7 +5,7 @@ use clap::{Args, ValueEnum};
 use ipnet::IpNet;
 use std::net::{IpAddr, SocketAddr};
 use std::path::PathBuf;
-use zf_server::{App, Mail, Running};
+use zf_server::{App, Config, Mail};
 use zf_store::Store;
 
 /// How to serve. Every flag can be given as a variable of the environment instead.
@@ -106,7 +106,7 @@ impl Serve {
         Ok(proxies)
     }
 
-    fn running(&self, at: SocketAddr) -> anyhow::Result<Running> {
+    fn running(&self, at: SocketAddr) -> anyhow::Result<Config> {
         let mail = match &self.smtp {
             Some(server) => Mail::by_smtp(&self.mail_from, server)?,
             None => Mail::into_folder(&self.mail_from, &self.outbox)?,
@@ -116,7 +116,7 @@ impl Serve {
             url.starts_with("https://") || url.starts_with("http://"),
             "--url is the whole address, such as https://fold.example"
         );
-        let running = Running::at(&url, mail)
+        let running = Config::at(&url, mail)
             .behind(self.believed()?)
             .within(usize::try_from(self.clients)?, usize::try_from(self.upload)? << 20);
         Ok(if self.demo { running.showing_letters() } else { running })

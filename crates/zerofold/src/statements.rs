@@ -2,7 +2,7 @@
 //! leave them, without a database.
 
 use crate::files::{BooksFiles, Days, all_taken, calendar, code_format, read_books};
-use crate::found::{Found, say};
+use crate::output::{Found, say};
 use crate::rehearse::cross;
 use anyhow::Context;
 use clap::Args;
@@ -57,7 +57,7 @@ struct Drawn {
     reading: Reading,
     statements: [Statement; 2],
     ties: Vec<Tie>,
-    /// The codes of accounts on no line.
+    /// The codes of accounts under no statement item.
     unmapped: Vec<String>,
 }
 
@@ -112,7 +112,7 @@ impl Drawn {
         let unmapped = read
             .chart()
             .live()
-            .filter(|account| account.kind == Kind::Account && place_of(account).line.is_none());
+            .filter(|account| account.kind == Kind::Account && place_of(account).item.is_none());
         let unmapped = unmapped.map(|account| account.code.to_string()).collect();
         Self { reading: read.reading(), statements, ties, unmapped }
     }
@@ -229,7 +229,7 @@ impl fmt::Display for Shown {
                     self.today.currency.format(tie.difference)
                 )?;
             }
-            writeln!(f, "{} accounts stand on no line", drawn.unmapped.len())?;
+            writeln!(f, "{} accounts stand under no statement item", drawn.unmapped.len())?;
         }
         for moved in self.after.iter().flat_map(|(_, moved)| moved) {
             let from = moved.from.words(&self.today.chart);

@@ -1,8 +1,8 @@
 // The open books: chart, plans, and the plan that is being worked on.
 import { createContext } from 'svelte';
-import { Asking } from './api/asking';
+import { Asking } from './api/debounce';
 import { api, answer, Refusal, sentence, type Schemas } from './api/client';
-import { InOrder } from './api/in_order';
+import { InOrder } from './api/sequence';
 import { queries } from './api/queries';
 import { changed, targets } from './staging/changing';
 import { plural } from './figures';
@@ -42,7 +42,7 @@ export class BooksState {
   readonly #waiting = new Set<Sent[]>();
 
   readonly byId = $derived(new Map(this.chart?.rows.map((row) => [row.id, row]) ?? []));
-  /** The classes with the lines of the statements, in their order. */
+  /** The classes with the statement items, in their order. */
   readonly classes = $derived(this.chart?.classes ?? []);
   readonly drafts = $derived(this.plans.filter((plan) => plan.status === 'draft'));
   readonly staged = $derived(targets(this.plan?.staged ?? []));
@@ -255,7 +255,7 @@ export class BooksState {
   }
 
   /** What one has just staged oneself counts as seen by one's own edits that wait behind it. */
-  #tellWaiting(done: Schemas['DoneView'][]): void {
+  #tellWaiting(done: Schemas['FieldEditView'][]): void {
     const now = new Map(done.map((d) => [`${d.account} ${d.field}`, d.after ?? null]));
     for (const edit of [...this.#waiting].flat()) {
       const own = now.get(`${edit.account} ${fieldOf(edit.wanted)}`);
@@ -319,12 +319,12 @@ export class BooksState {
     });
   }
 
-  /** Stages that the accounts of lines of the statements go to other lines. */
-  mergeLines(merges: Schemas['LineMerge'][]): Promise<void> {
+  /** Stages that the accounts of statement items go to other items. */
+  mergeItems(merges: Schemas['ItemMerge'][]): Promise<void> {
     return this.#change(async (plan) => {
       const body = { merges };
       const edited = await answer(
-        api.POST('/api/books/{books}/plans/{plan}/lines', { ...this.#path(plan), body }),
+        api.POST('/api/books/{books}/plans/{plan}/items', { ...this.#path(plan), body }),
       );
       await this.#after(plan, edited);
     });
@@ -363,12 +363,12 @@ export class BooksState {
     }
   }
 
-  /** The lines of the statements that accounts of a class can stand under. */
+  /** The statement items that accounts of a class can stand under. */
   captionsOf(of: Schemas['Class']): Schemas['CaptionView'][] {
     return this.classes.find((one) => one.class === of)?.captions ?? [];
   }
 
-  /** What a class is called over its lines. */
+  /** What a class is called over its items. */
   titleOf(of: Schemas['Class']): string {
     return this.classes.find((one) => one.class === of)?.title ?? of;
   }

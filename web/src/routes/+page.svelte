@@ -46,7 +46,7 @@
       {:else}
         <p class="text-soft px-5 py-8 text-center">
           {#if !books}Reading…{:else if me.data?.administrator}No books yet. Open new ones, then
-            bring in a chart and its journal.{:else}Nobody let you in to any books yet.{/if}
+            import a chart and its journal.{:else}You are not a member of any books yet.{/if}
         </p>
       {/each}
     </div>

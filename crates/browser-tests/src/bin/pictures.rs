@@ -73,10 +73,10 @@ impl Album {
 }
 
 impl Album {
-    /// The lines of the statements, with a subtotal and a ratio of one's own.
+    /// The statement items, with a subtotal and a ratio of one's own.
     async fn lines(&self) {
         let browser = &self.browser;
-        browser.click_words("Lines of the statements").await;
+        browser.click_words("Statement items").await;
         browser.see_text("property, plant and equipment").await;
         for (nth, name, rows) in [
             (1, "Gross profit", ["Total income", "cost of sales"]),
@@ -115,7 +115,7 @@ impl Album {
         browser.click_words("Larkfell").await;
         browser.see_text("lines accounted for").await;
         browser.click("nav a[href$='/settings']").await;
-        browser.see_text("What they lay down for themselves").await;
+        browser.see_text("Settings of the books").await;
         browser.see_text("owner, reviewer, preparer").await;
         self.take("settings").await;
         for _ in 0..2 {

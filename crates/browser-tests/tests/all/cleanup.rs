@@ -35,7 +35,7 @@ async fn find(browser: &Browser, code: &str, column: &str) {
     browser.click(&format!("[data-code='{code}'] [data-column='{column}']")).await;
 }
 
-/// The number before a word of the hem, as a script.
+/// The number before a word of the status-bar, as a script.
 fn score(word: &str) -> String {
     format!(
         "Number([...document.querySelectorAll('footer .score')].find(s => s.innerText.includes({word:?}))?.querySelector('b').innerText.replace(',', ''))"
@@ -91,7 +91,7 @@ async fn settle_ten_groups(browser: &Browser) {
     browser.click_words("Not the same, because").await;
     browser.fill("[aria-label='Why they are not the same']", "budgeted apart").await;
     browser.click_words("Remember it").await;
-    browser.click_words("Told apart").await;
+    browser.click_words("Not duplicates").await;
     browser.see_text("“budgeted apart”").await;
 }
 
@@ -151,7 +151,7 @@ async fn a_chart_is_cleaned_up_proved_and_given_back() {
     // Every account stands on its line, and every total is tied.
     browser.click("nav a[href$='/reports']").await;
     browser.see_text("Income statement").await;
-    browser.click_words("Open all lines").await;
+    browser.click_words("Open all items").await;
     browser.see_text("5010").await;
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");

@@ -72,14 +72,14 @@ async fn a_figure_of_the_sheet_and_of_a_card_opens_its_entries() {
     let chart = browser.ask("location.pathname").await;
     let address = format!("{}?account={}", chart.as_str().unwrap(), grease.as_str().unwrap());
     browser.go(&address).await;
-    browser.see_text("Stands on “Oil & grease” of the income statement").await;
+    browser.see_text("Stands under “Oil & grease” of the income statement").await;
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");
     browser.click("aside a[title='The entry with all its lines']").await;
     browser.see_text("1 entry shown").await;
     browser.see_text("A3").await;
     browser.go_back().await;
-    browser.see_text("Stands on").await;
+    browser.see_text("Stands under").await;
     browser.click("aside a[title='The entries of Grease that make it up']").await;
     browser.see_text("Entries with lines of 5020 Grease").await;
     browser.go_back().await;
@@ -97,9 +97,11 @@ async fn a_figure_of_the_sheet_and_of_a_card_opens_its_entries() {
     browser.see_text("Entries with lines of 5020 Grease").await;
     browser.click("nav a[href$='/chart']").await;
 
-    // A new account is told which line it will stand on, and what that holds.
+    // A new account is told which item it will stand under, and what that holds.
     browser.click("[data-code='5020'] [data-column='code']").await;
     browser.keys("+").await;
-    browser.see_text("It will stand on “Oil & grease”, where 1 account comes to −7.00 today").await;
+    browser
+        .see_text("It will stand under “Oil & grease”, where 1 account comes to −7.00 today")
+        .await;
     desk.close().await;
 }

@@ -198,7 +198,7 @@ async fn a_chart_with_captions_of_its_own_comes_in_by_keys() {
     browser.tab_to("[data-reading='expense']").await;
     browser.keys(Key::Enter).await;
     browser.see_text("3\nready").await;
-    browser.see_text("1 line of the statements added").await;
+    browser.see_text("1 statement item added").await;
     browser.see_text("Biological assets").await;
     browser.see_text("a chart takes no balances, 3").await;
     browser.see_text("4 = 4").await;

@@ -224,7 +224,7 @@ async fn two_people_in_one_plan_see_each_others_changes_before_anything_is_overw
     let ann = site.store.person_by_email("ann@books.example").await.unwrap().unwrap().id;
     let bob = site.store.person_by_email("bob@books.example").await.unwrap().unwrap().id;
     let books = Books::railway_of(site.store.clone(), ann).await;
-    books.let_in(bob, &[Role::Preparer]).await;
+    books.add_member(bob, &[Role::Preparer]).await;
     let plan = books.stage("5030 name Gas oil").await;
     let path = format!("/books/{}/chart", books.member.books());
     let (first, second) = (Browser::open(&site).await, Browser::open(&site).await);

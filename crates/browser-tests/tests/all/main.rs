@@ -6,6 +6,7 @@
 
 mod bringing;
 mod cleanup;
+mod commands;
 mod desk;
 mod drilling;
 mod importing;
@@ -18,5 +19,5 @@ mod shapes;
 mod sheet;
 mod sheet_desk;
 mod staging;
-mod statement_lines;
+mod statement_items;
 mod statements;

@@ -81,7 +81,7 @@ async fn somebody_is_invited_forgets_the_password_and_comes_in_again_by_the_outb
     cy.see_text("Ann Tester invites you").await;
     cy.fill("input[type=password]", GOOD).await;
     cy.keys(Key::Enter + "").await;
-    cy.see_text("Nobody let you in to any books yet").await;
+    cy.see_text("You are not a member of any books yet").await;
     cy.click("button[aria-label$='account and light']").await;
     cy.click_words("Sign out").await;
 
@@ -98,7 +98,7 @@ async fn somebody_is_invited_forgets_the_password_and_comes_in_again_by_the_outb
     cy.see_text("You will be signed out wherever").await;
     cy.fill("input[type=password]", "quiet ledger otter").await;
     cy.keys(Key::Enter + "").await;
-    cy.see_text("Nobody let you in to any books yet").await;
+    cy.see_text("You are not a member of any books yet").await;
     ann.go("/server-trail").await;
     ann.see_text("asked for a new password").await;
     assert_eq!(ann.barriers().await, [""; 0]);
@@ -177,7 +177,7 @@ async fn two_people_of_different_roles_and_a_guest_do_what_each_may() {
             .await;
     let id = async |email: &str| site.store.person_by_email(email).await.unwrap().unwrap().id;
     let books = Books::railway_of(site.store.clone(), id(ANN).await).await;
-    books.let_in(id(BOB).await, &[Role::Preparer]).await;
+    books.add_member(id(BOB).await, &[Role::Preparer]).await;
     let number = books.member.books();
     let (ann, bob, gil) =
         (Browser::open(&site).await, Browser::open(&site).await, Browser::open(&site).await);
@@ -211,7 +211,7 @@ async fn two_people_of_different_roles_and_a_guest_do_what_each_may() {
     ann.see_text("What would change").await;
     ann.click_words("Change it").await;
     ann.wait_for("!document.querySelector('[role=dialog]')", "it was changed").await;
-    ann.click_words("Let somebody in").await;
+    ann.click_words("Add a member").await;
     ann.see_text("sees one plan, for a time").await;
     ann.keys("dee@bank.example").await;
     ann.click("[role=dialog] button.btn-primary").await;
@@ -249,7 +249,7 @@ async fn an_owner_is_told_of_a_link_that_was_used_and_books_without_an_owner_get
     let site = Site::open(&[(ANN, "Ann Tester"), (BOB, "Bob Tester")]).await;
     let id = async |email: &str| site.store.person_by_email(email).await.unwrap().unwrap().id;
     let books = Books::railway_of(site.store.clone(), id(ANN).await).await;
-    books.let_in(id(BOB).await, &[Role::Reader]).await;
+    books.add_member(id(BOB).await, &[Role::Reader]).await;
     let (ann, bob) = (Browser::open(&site).await, Browser::open(&site).await);
     ann.sign_in(ANN).await;
     ann.go("/people").await;

@@ -67,9 +67,12 @@ async fn no_view_puts_a_barrier_up() {
     desk.browser.see_text("Nothing was ever posted here").await;
     desk.look("card").await;
     desk.browser.keys(Key::Escape + "").await;
-    for (key, shows) in
-        [("+", "Add to the chart"), ("?", "Keys"), ("m", "Account that stays"), ("s", "Class and")]
-    {
+    for (key, shows) in [
+        ("+", "Add to the chart"),
+        ("?", "What can be done here"),
+        ("m", "Account that stays"),
+        ("s", "Class and"),
+    ] {
         desk.browser.click("[data-code='1020'] [data-column='fate']").await;
         desk.browser.keys(key).await;
         desk.browser.see("[role=dialog]").await;

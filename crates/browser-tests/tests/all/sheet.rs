@@ -154,7 +154,7 @@ async fn rows_are_added_found_folded_and_shown_by_class_and_period() {
     desk.at("5000", "code").await;
     desk.browser.keys(" ").await;
     desk.browser.keys("?").await;
-    desk.browser.see_text("fill down; codes count on").await;
+    desk.browser.see_text("Fill down; codes count on").await;
     desk.browser.keys(Key::Escape + "").await;
     desk.browser.click("[aria-label='Class'] option[value='income']").await;
     desk.browser
@@ -287,7 +287,7 @@ async fn a_chart_is_restructured_by_keys_alone() {
     // Every year as it is now, with the retired account's in its place.
     desk.press("nav a[href$='/reports']").await;
     browser.see_text("Income statement").await;
-    browser.click_words("Open all lines").await;
+    browser.click_words("Open all items").await;
     browser.see_text("5120").await;
     assert_eq!(browser.barriers().await, [""; 0]);
     desk.browser.close().await;

@@ -47,7 +47,7 @@ async fn a_line_opens_to_its_accounts_and_their_entries() {
     browser.see_text("Assets less liabilities and equity").await;
     browser.select("[aria-label='Span']", "month").await;
     browser.see_text("28 February 2026").await;
-    browser.click_words("Open all lines").await;
+    browser.click_words("Open all items").await;
     browser.click("a[title^='The entries of Bank']").await;
     browser.see_text("Day trippers").await;
     let barriers = browser.barriers().await;
@@ -92,9 +92,9 @@ pub(crate) async fn merge_lines(browser: &Browser) {
     browser.see_text("Mark another to merge them").await;
     browser.keys(Key::Down + "").await;
     browser.keys(" ").await;
-    browser.see_text("2 lines marked").await;
+    browser.see_text("2 items marked").await;
     browser.click_words("Merge them…").await;
-    browser.see_text("Which line stays?").await;
+    browser.see_text("Which item stays?").await;
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");
     browser.click_words("Stage it").await;
@@ -120,7 +120,7 @@ async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_ye
     assert!(barriers.is_empty(), "{barriers:?}");
 
     // The months of an account, and the trial balance that all of it ties to.
-    browser.click_words("Open all lines").await;
+    browser.click_words("Open all items").await;
     browser.click("button[title='Its months']").await;
     browser.see_text("March").await;
     // By keys: a month opens to its entries, in place.
@@ -132,14 +132,14 @@ async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_ye
     assert!(barriers.is_empty(), "{barriers:?}");
 
     // A subtotal of one's own, and in thousands what is left over.
-    browser.click_words("Lines of the statements").await;
+    browser.click_words("Statement items").await;
     browser.click("[aria-labelledby='lines-expense'] form button:nth-of-type(1)").await;
     browser.fill("[role=dialog] input", "Oiled").await;
     browser.see_text("Total expenses").await;
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");
     browser.click_words("Add it").await;
-    browser.see_text("Reckon it anew").await;
+    browser.see_text("Edit calculation").await;
     browser.select_words("[aria-label^='Balances on the other side of cash']", "borrowings").await;
     browser.click("nav a[href$='/reports']").await;
     browser.see_text("Oiled").await;
@@ -176,7 +176,7 @@ async fn a_printed_statement_says_on_each_sheet_what_it_is() {
     desk.browser.click_words("Store 200 rows").await;
     desk.browser.see_text("200 rows of journal.csv stored").await;
     desk.browser.click("nav a[href$='/reports']").await;
-    desk.browser.click_words("Open all lines").await;
+    desk.browser.click_words("Open all items").await;
     desk.browser.see_text("Cost 5100").await;
     let sheets = desk.browser.printed().await;
     assert!((2..=4).contains(&sheets.len()), "{} sheets", sheets.len());

@@ -50,7 +50,7 @@ pub struct Map {
     /// The rows.
     pub ticks: Vec<Tick>,
     /// Whether nobody laid the bands down: the chart keeps them by habit.
-    pub by_habit: bool,
+    pub inferred: bool,
 }
 
 /// Draws the line: the bands are the blocks of the classes, or of the sections where only these have
@@ -63,7 +63,7 @@ pub fn map(today: &Chart, after: &Chart, policy: &Policy) -> Map {
     }
     let mut policy = policy.clone();
     policy.blocks = habit;
-    Map { by_habit: true, ..drawn(today, after, &policy) }
+    Map { inferred: true, ..drawn(today, after, &policy) }
 }
 
 fn drawn(today: &Chart, after: &Chart, policy: &Policy) -> Map {
@@ -92,15 +92,15 @@ fn drawn(today: &Chart, after: &Chart, policy: &Policy) -> Map {
         (band.today, band.after) = (inside(&band.codes, today), inside(&band.codes, after));
         band.free = longest_gap(&band.codes, after);
     }
-    Map { bands, ticks, by_habit: false }
+    Map { bands, ticks, inferred: false }
 }
 
 fn bands(today: &Chart, policy: &Policy) -> Vec<Band> {
     let general = policy.blocks.iter().any(|block| block.section.is_none());
     let shown = policy.blocks.iter().filter(|block| !general || block.section.is_none());
     let of_block = |block: &Block| band(Some(block.class), block.section, block.codes.clone());
-    let laid_down: Vec<Band> = shown.map(of_block).collect();
-    if laid_down.is_empty() { alike(today) } else { laid_down }
+    let fixed: Vec<Band> = shown.map(of_block).collect();
+    if fixed.is_empty() { alike(today) } else { fixed }
 }
 
 fn band(class: Option<Class>, section: Option<Section>, codes: Interval) -> Band {

@@ -32,7 +32,7 @@ keyed! {
 
 /// What is done with a piece.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub enum Deed {
+pub enum CodeEdit {
     /// Another text stands in its place.
     Replace {
         /// What it has to read; codes in which it reads otherwise stay. Empty for anything.
@@ -111,28 +111,28 @@ fn range(text: &str, piece: Piece) -> Result<Range<usize>, NoSuchPiece> {
 pub fn rewrite(
     code: &Code,
     piece: Piece,
-    deed: &Deed,
+    edit: &CodeEdit,
     separator: char,
 ) -> Result<Code, NoSuchPiece> {
     let text = code.as_str();
     let own = text.chars().find(|c| separates(*c)).unwrap_or(separator);
-    if let (Piece::Segment(n), Deed::Insert(new)) = (piece, deed)
+    if let (Piece::Segment(n), CodeEdit::Insert(new)) = (piece, edit)
         && n == segments(text).len() + 1
     {
         return Ok(Code::parse(&format!("{text}{own}{new}"))?);
     }
     let Range { start, end } = range(text, piece)?;
     let (before, reads, after) = (&text[..start], &text[start..end], &text[end..]);
-    let rewritten = match deed {
-        Deed::Replace { reads: wanted, .. } if !wanted.is_empty() && wanted != reads => {
+    let rewritten = match edit {
+        CodeEdit::Replace { reads: wanted, .. } if !wanted.is_empty() && wanted != reads => {
             return Ok(code.clone());
         }
-        Deed::Replace { with, .. } => format!("{before}{with}{after}"),
-        Deed::Insert(new) => match piece {
+        CodeEdit::Replace { with, .. } => format!("{before}{with}{after}"),
+        CodeEdit::Insert(new) => match piece {
             Piece::Segment(_) => format!("{before}{new}{own}{reads}{after}"),
             _ => format!("{before}{new}{reads}{after}"),
         },
-        Deed::Remove => match piece {
+        CodeEdit::Remove => match piece {
             // One of its two separators goes with it.
             Piece::Segment(_) if !after.is_empty() => {
                 format!("{before}{}", after.trim_start_matches(own))
@@ -140,7 +140,7 @@ pub fn rewrite(
             Piece::Segment(_) => before.trim_end_matches(own).to_owned(),
             _ => format!("{before}{after}"),
         },
-        Deed::Pad { width, side } => {
+        CodeEdit::Pad { width, side } => {
             // One more than a code may have is enough to be refused as too long.
             let width = (*width).min(MAX_CODE + 1);
             let zeros = "0".repeat(width.saturating_sub(reads.chars().count()));
@@ -157,21 +157,21 @@ pub fn rewrite(
 mod tests {
     use super::*;
 
-    fn told(code: &str, piece: Piece, deed: &Deed) -> String {
+    fn told(code: &str, piece: Piece, edit: &CodeEdit) -> String {
         let code = Code::parse(code).unwrap();
-        rewrite(&code, piece, deed, '-').map_or_else(|why| why.to_string(), |code| code.to_string())
+        rewrite(&code, piece, edit, '-').map_or_else(|why| why.to_string(), |code| code.to_string())
     }
 
     #[test]
     fn pieces_are_replaced_inserted_removed_and_padded() {
         use Piece::{Characters, Segment, Whole};
-        let replace = |reads: &str, with: &str| Deed::Replace {
+        let replace = |reads: &str, with: &str| CodeEdit::Replace {
             reads: reads.to_owned(),
             with: with.to_owned(),
         };
-        let insert = |text: &str| Deed::Insert(text.to_owned());
-        let pad = |width, side| Deed::Pad { width, side };
-        for (code, piece, deed, becomes) in [
+        let insert = |text: &str| CodeEdit::Insert(text.to_owned());
+        let pad = |width, side| CodeEdit::Pad { width, side };
+        for (code, piece, edit, becomes) in [
             ("40-5010", Segment(1), replace("40", "12"), "12-5010"),
             ("41-5010", Segment(1), replace("40", "12"), "41-5010"),
             ("41-5010", Segment(1), replace("", "12"), "12-5010"),
@@ -180,26 +180,26 @@ mod tests {
             ("5010", Segment(1), insert("40"), "40-5010"),
             ("40.5010", Segment(2), insert("1"), "40.1.5010"),
             ("40.5010", Segment(3), insert("1"), "40.5010.1"),
-            ("40-5010-1", Segment(2), Deed::Remove, "40-1"),
-            ("40-5010", Segment(2), Deed::Remove, "40"),
-            ("40-5010", Segment(1), Deed::Remove, "5010"),
-            ("5010", Segment(1), Deed::Remove, "the code is empty"),
+            ("40-5010-1", Segment(2), CodeEdit::Remove, "40-1"),
+            ("40-5010", Segment(2), CodeEdit::Remove, "40"),
+            ("40-5010", Segment(1), CodeEdit::Remove, "5010"),
+            ("5010", Segment(1), CodeEdit::Remove, "the code is empty"),
             ("5010", Whole, pad(6, Side::Back), "501000"),
             ("5010", Whole, pad(6, Side::Front), "005010"),
             ("501000", Whole, pad(6, Side::Back), "501000"),
             ("40-10", Segment(2), pad(4, Side::Front), "40-0010"),
             ("405010", Characters { from: 1, count: 2 }, replace("40", "12"), "125010"),
             ("405010", Characters { from: 3, count: 0 }, insert("9"), "4095010"),
-            ("501000", Characters { from: 5, count: 2 }, Deed::Remove, "5010"),
+            ("501000", Characters { from: 5, count: 2 }, CodeEdit::Remove, "5010"),
             (
                 "5010",
                 Characters { from: 4, count: 2 },
-                Deed::Remove,
+                CodeEdit::Remove,
                 "it has no 2 characters from the 4. on",
             ),
             ("5010", Whole, insert("X"), "X5010"),
         ] {
-            assert_eq!(told(code, piece, &deed), becomes, "{code} {piece:?} {deed:?}");
+            assert_eq!(told(code, piece, &edit), becomes, "{code} {piece:?} {edit:?}");
         }
     }
 }

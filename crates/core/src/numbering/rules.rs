@@ -1,6 +1,6 @@
 //! Rules that propose a code for every account of a scope.
 
-use super::pieces::{Deed, Piece, rewrite};
+use super::pieces::{CodeEdit, Piece, rewrite};
 use super::scope::{Order, Scope};
 use crate::chart::{Account, Chart, Kind, Status};
 use crate::code::{Code, CodeKey, Interval};
@@ -37,7 +37,7 @@ pub enum Rule {
         /// The piece.
         piece: Piece,
         /// What.
-        deed: Deed,
+        edit: CodeEdit,
     },
     /// Something stands before and behind each code.
     Affix {
@@ -99,10 +99,10 @@ pub fn propose(today: &Today, after: &Chart, scope: &Scope, rule: &Rule) -> Prop
             spread(&scope.rows(after, *order, size), start, *step, *gap)
         }
         Rule::Fit { step, order } => fit(today, after, &scope.rows(after, *order, size), *step),
-        Rule::Rewrite { piece, deed } => {
+        Rule::Rewrite { piece, edit } => {
             let separator = today.policy.format.segments.map_or('-', |s| s.separator());
             each(&scope.rows(after, Order::Code, size), |row| {
-                rewrite(&row.code, *piece, deed, separator).map_err(|why| why.to_string())
+                rewrite(&row.code, *piece, edit, separator).map_err(|why| why.to_string())
             })
         }
         Rule::Affix { prefix, suffix } => each(&scope.rows(after, Order::Code, size), |row| {

@@ -73,7 +73,7 @@ pub fn overlapping(blocks: &[Block]) -> Option<(&Block, &Block)> {
 }
 
 /// The blocks that a chart keeps by habit, as a scheme with this form of codes.
-pub fn by_habit(chart: &Chart, format: CodeFormat) -> Option<Scheme> {
+pub fn inferred(chart: &Chart, format: CodeFormat) -> Option<Scheme> {
     let blocks = kept(chart);
     (!blocks.is_empty()).then_some(Scheme {
         name: "As the chart keeps it",

@@ -5,7 +5,7 @@ use super::texts;
 use crate::chart::{Account, ControlRole, Kind, Status};
 use crate::code::{Code, Interval};
 use crate::history::Split;
-use crate::ids::{AccountId, ImportId, LineId};
+use crate::ids::{AccountId, ImportId, ItemId};
 use crate::money::Currency;
 use crate::statement::{Class, Structure};
 use serde::{Deserialize, Deserializer, Serialize};
@@ -85,7 +85,7 @@ pub enum Change {
     /// Another class.
     Class(Class),
     /// Another line of the statements to stand under, or none.
-    Caption(Option<LineId>),
+    Caption(Option<ItemId>),
     /// Another heading, or none.
     Parent(Option<AccountId>),
     /// Contra or not.
@@ -219,7 +219,7 @@ impl Change {
     }
 
     /// Puts other lines in place of those that it names, by identity.
-    pub fn under_lines(&mut self, lines: &HashMap<LineId, LineId>) {
+    pub fn under_lines(&mut self, lines: &HashMap<ItemId, ItemId>) {
         if let Self::Caption(Some(line)) = self {
             *line = lines.get(line).copied().unwrap_or(*line);
         }

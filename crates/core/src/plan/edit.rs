@@ -15,7 +15,7 @@ pub enum Wanted {
     /// That it becomes this.
     Stage(Change),
     /// That what is staged in it is taken back.
-    TakeBack(Field),
+    Unstage(Field),
 }
 
 /// An edit of one field, as a person sent it.
@@ -75,14 +75,14 @@ impl Wanted {
     pub fn field(&self) -> Field {
         match self {
             Self::Stage(change) => change.field(),
-            Self::TakeBack(field) => *field,
+            Self::Unstage(field) => *field,
         }
     }
 
     /// What should be staged then, on some day. What becomes as it is today is no change.
     fn against(&self, today: Option<&Change>, day: Date) -> Option<Change> {
         let change = match (self, today) {
-            (Self::TakeBack(_), _) => return None,
+            (Self::Unstage(_), _) => return None,
             (Self::Stage(Change::Fate(fate)), Some(Change::Fate(is))) => {
                 Change::Fate(fate.dated(Some(*is), day))
             }
@@ -100,7 +100,7 @@ impl Edit {
 
     /// The edit that makes a field what it was before one was done, as long as nobody changed it since.
     pub fn reversing(done: &Done) -> Self {
-        let wanted = done.before.clone().map_or(Wanted::TakeBack(done.field), Wanted::Stage);
+        let wanted = done.before.clone().map_or(Wanted::Unstage(done.field), Wanted::Stage);
         Self { account: done.account, seen: done.after.clone(), wanted }
     }
 
@@ -163,7 +163,7 @@ impl Plan {
     /// The edits with all that goes with an account that is not to be added any more, if there is one.
     fn with_all_of_added(&self, edits: &[Edit]) -> Option<Vec<Edit>> {
         let is_added = |edit: &&Edit| {
-            edit.wanted == Wanted::TakeBack(Field::Fate)
+            edit.wanted == Wanted::Unstage(Field::Fate)
                 && self.fate(edit.account) == Some(Fate::Add)
         };
         let gone: Vec<_> = edits.iter().filter(is_added).map(|edit| edit.account).collect();
@@ -177,7 +177,7 @@ impl Plan {
             staged.filter(|one| !said.contains(one))
         });
         let others =
-            others.map(|(account, field)| Edit::over(self, account, Wanted::TakeBack(field)));
+            others.map(|(account, field)| Edit::over(self, account, Wanted::Unstage(field)));
         Some(edits.iter().cloned().chain(others).collect())
     }
 
@@ -186,7 +186,7 @@ impl Plan {
         for Done { account, field, after, base, .. } in done {
             match after {
                 Some(change) => self.stage(*account, base.clone(), change.clone()),
-                None => self.take_back(*account, *field),
+                None => self.unstage(*account, *field),
             }
         }
     }
@@ -196,13 +196,13 @@ impl Plan {
     pub fn set(&mut self, chart: &Chart, account: AccountId, change: Change) {
         let base = chart.get(account).map(|today| Change::of(today, change.field()));
         if base.as_ref() == Some(&change) {
-            self.take_back(account, change.field());
+            self.unstage(account, change.field());
         } else {
             self.stage(account, base, change);
         }
     }
 
-    fn take_back(&mut self, account: AccountId, field: Field) {
+    fn unstage(&mut self, account: AccountId, field: Field) {
         if let Some(target) = self.targets.get_mut(&account) {
             target.remove(&field);
             if target.is_empty() {

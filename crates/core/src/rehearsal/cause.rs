@@ -4,7 +4,7 @@ use super::rule::Rule;
 use crate::chart::{Class, ControlRole, Kind, Status};
 use crate::code::{Code, Interval};
 use crate::history::Which;
-use crate::ids::{AccountId, LineId};
+use crate::ids::{AccountId, ItemId};
 use crate::money::Currency;
 use crate::plan::{Change, Field};
 use crate::policy::Objection;
@@ -57,7 +57,7 @@ pub enum Unfit {
 #[serde(rename_all = "snake_case")]
 pub enum Disagreement {
     /// Another line of the statements.
-    Caption(Option<LineId>, Option<LineId>),
+    Caption(Option<ItemId>, Option<ItemId>),
     /// Another heading.
     Parent(Option<AccountId>, Option<AccountId>),
     /// Another tax code.
@@ -87,7 +87,7 @@ pub enum Since {
 }
 
 /// Where amounts stand on the statements.
-pub type Place = (Class, Option<LineId>);
+pub type Place = (Class, Option<ItemId>);
 
 causes! {
     /// Where its history stands now, if it was merged.
@@ -139,8 +139,8 @@ causes! {
     /// How many lines are in others.
     CurrencyMixed { account: AccountId, currency: Currency, lines: u64 }
     ContraChanges { account: AccountId, contra: bool }
-    SectionForeign { account: AccountId, class: Class, caption: Option<LineId> }
-    SectionDropped { account: AccountId, from: LineId }
+    SectionForeign { account: AccountId, class: Class, caption: Option<ItemId> }
+    SectionDropped { account: AccountId, from: ItemId }
     ParentUnfit { account: AccountId, parent: AccountId, found: Option<(Status, Kind)> }
     ParentCircle { accounts: Vec<AccountId> }
     ParentClass { account: AccountId, class: Class, parent: AccountId, of_parent: Class }

@@ -1,25 +1,25 @@
-//! Drawing up the statements: the lines of the structure that anybody has amounts on, under their headings, with what
+//! Drawing up the statements: the items of the structure that anybody has amounts on, under their headings, with what
 //! they add up to.
 
+use super::calculation::calculate;
 use super::columns::Months;
 use super::reading::{Place, Read, add_to};
-use super::reckoning::reckon;
 use super::statement::{Row, RowKind, Standing, Statement, StatementKind};
 use crate::chart::Class;
 use crate::code::{Code, CodeKey};
-use crate::ids::LineId;
-use crate::statement::{LineKind, StatementLine};
+use crate::ids::ItemId;
+use crate::statement::{ItemKind, StatementItem};
 use std::collections::{BTreeMap, HashMap};
 
-/// What the rows of the classes of a statement are called when they are on no line.
-const ON_NO_LINE: &str = "On no line of the statements";
+/// What the rows of the classes of a statement are called when they stand under no item.
+const WITHOUT_ITEM: &str = "Without a statement item";
 
 /// The balance sheet and the income statement of a history, as it is read.
 pub fn draw(read: &Read<'_>) -> [Statement; 2] {
     let mut drawing = Drawing { read, on: standings(read) };
     let kinds = [StatementKind::BalanceSheet, StatementKind::IncomeStatement];
     let mut statements = kinds.map(|kind| drawing.statement(kind));
-    reckon(&mut statements, read.chart().structure(), read.columns.len());
+    calculate(&mut statements, read.chart().structure(), read.columns.len());
     statements
 }
 
@@ -70,7 +70,7 @@ impl Drawing<'_> {
                 of_class.extend(self.results());
             }
             let mut total = self.none();
-            let adds = |row: &&Row| matches!(row.kind, RowKind::Line | RowKind::Result);
+            let adds = |row: &&Row| matches!(row.kind, RowKind::Item | RowKind::Result);
             of_class.iter().filter(adds).for_each(|row| add_to(&mut total, &row.amounts));
             add_to(&mut all, &total);
             rows.append(&mut of_class);
@@ -114,31 +114,31 @@ impl Drawing<'_> {
             .collect()
     }
 
-    /// The lines of a class that anybody has amounts on, under their headings; and what stands below its total: what
-    /// is reckoned behind the last of its lines.
+    /// The items of a class that anybody has amounts on, under their headings; and what stands below its total: what
+    /// is calculated behind the last of its items.
     fn class(&mut self, class: Class) -> (Vec<Row>, Vec<Row>) {
         let structure = self.read.chart().structure();
-        let lines: Vec<&StatementLine> =
-            structure.lines().filter(|line| line.class == class).collect();
-        let above = Above::of(&lines);
-        let last = lines.iter().rposition(|line| line.kind == LineKind::Line).unwrap_or(0);
+        let items: Vec<&StatementItem> =
+            structure.items().filter(|item| item.class == class).collect();
+        let above = Above::of(&items);
+        let last = items.iter().rposition(|item| item.kind == ItemKind::Item).unwrap_or(0);
         let (mut rows, mut below) = (Vec::new(), Vec::new());
-        for (at, line) in lines.iter().enumerate() {
+        for (at, item) in items.iter().enumerate() {
             let named = |kind| Row {
-                level: above.of_line(line.id).count(),
-                line: Some(line.id),
-                ..row(kind, line.name.clone(), class, self.none())
+                level: above.of_item(item.id).count(),
+                item: Some(item.id),
+                ..row(kind, item.name.clone(), class, self.none())
             };
-            match line.kind {
-                LineKind::Heading => rows.push(named(RowKind::Heading)),
-                LineKind::Line => {
-                    let place = Place { class, line: Some(line.id) };
-                    let named = named(RowKind::Line);
+            match item.kind {
+                ItemKind::Heading => rows.push(named(RowKind::Heading)),
+                ItemKind::Item => {
+                    let place = Place { class, item: Some(item.id) };
+                    let named = named(RowKind::Item);
                     rows.extend(self.on.remove(&place).map(|on| bear(named, on)));
                 }
-                LineKind::Subtotal | LineKind::Ratio if line.retired => {}
-                LineKind::Subtotal | LineKind::Ratio => {
-                    let is_ratio = line.kind == LineKind::Ratio;
+                ItemKind::Subtotal | ItemKind::Ratio if item.retired => {}
+                ItemKind::Subtotal | ItemKind::Ratio => {
+                    let is_ratio = item.kind == ItemKind::Ratio;
                     let kind = if is_ratio { RowKind::Ratio } else { RowKind::Subtotal };
                     match at > last {
                         true => below.push(Row { level: 0, ..named(kind) }),
@@ -147,8 +147,8 @@ impl Drawing<'_> {
                 }
             }
         }
-        if let Some(on) = self.on.remove(&Place { class, line: None }) {
-            let of_none = row(RowKind::Line, ON_NO_LINE.to_owned(), class, self.none());
+        if let Some(on) = self.on.remove(&Place { class, item: None }) {
+            let of_none = row(RowKind::Item, WITHOUT_ITEM.to_owned(), class, self.none());
             rows.push(bear(of_none, on));
         }
         above.add_up(&mut rows);
@@ -156,30 +156,30 @@ impl Drawing<'_> {
     }
 }
 
-/// The headings above the lines of a class.
-struct Above(HashMap<LineId, Option<LineId>>);
+/// The headings above the items of a class.
+struct Above(HashMap<ItemId, Option<ItemId>>);
 
 impl Above {
-    fn of(lines: &[&StatementLine]) -> Self {
-        Self(lines.iter().map(|line| (line.id, line.parent)).collect())
+    fn of(items: &[&StatementItem]) -> Self {
+        Self(items.iter().map(|item| (item.id, item.parent)).collect())
     }
 
-    fn of_line(&self, line: LineId) -> impl Iterator<Item = LineId> {
-        let parent = |id: &LineId| self.0.get(id).copied().flatten();
-        std::iter::successors(parent(&line), move |id| parent(id)).take(self.0.len())
+    fn of_item(&self, item: ItemId) -> impl Iterator<Item = ItemId> {
+        let parent = |id: &ItemId| self.0.get(id).copied().flatten();
+        std::iter::successors(parent(&item), move |id| parent(id)).take(self.0.len())
     }
 
     /// Headings say what is under them; one within another under which nothing is goes.
     fn add_up(&self, rows: &mut Vec<Row>) {
-        let mut sums: HashMap<LineId, Vec<i128>> = HashMap::new();
-        for row in rows.iter().filter(|row| row.kind == RowKind::Line) {
-            for heading in row.line.into_iter().flat_map(|line| self.of_line(line)) {
+        let mut sums: HashMap<ItemId, Vec<i128>> = HashMap::new();
+        for row in rows.iter().filter(|row| row.kind == RowKind::Item) {
+            for heading in row.item.into_iter().flat_map(|item| self.of_item(item)) {
                 let none = || vec![0; row.amounts.len()];
                 add_to(sums.entry(heading).or_insert_with(none), &row.amounts);
             }
         }
         rows.retain_mut(|row| {
-            let sums = row.line.and_then(|line| sums.remove(&line));
+            let sums = row.item.and_then(|item| sums.remove(&item));
             let stays = row.kind != RowKind::Heading || sums.is_some() || row.level == 0;
             if let Some(sums) = sums {
                 row.amounts = sums;
@@ -191,12 +191,12 @@ impl Above {
 
 fn row(kind: RowKind, label: String, class: Class, amounts: Vec<i128>) -> Row {
     let (ratios, accounts) = (Vec::new(), Vec::new());
-    let (level, line, shown_as) = (0, None, class.shown_as());
-    Row { kind, level, label, class: Some(class), line, amounts, shown_as, ratios, accounts }
+    let (level, item, shown_as) = (0, None, class.shown_as());
+    Row { kind, level, label, class: Some(class), item, amounts, shown_as, ratios, accounts }
 }
 
-/// A line with who has amounts on it.
-fn bear(mut line: Row, accounts: Vec<Standing>) -> Row {
-    accounts.iter().for_each(|standing| add_to(&mut line.amounts, &standing.amounts));
-    Row { accounts, ..line }
+/// An item with who has amounts on it.
+fn bear(mut item: Row, accounts: Vec<Standing>) -> Row {
+    accounts.iter().for_each(|standing| add_to(&mut item.amounts, &standing.amounts));
+    Row { accounts, ..item }
 }

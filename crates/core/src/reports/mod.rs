@@ -2,13 +2,13 @@
 //! which line of the structure each amount stands on, and that all of it ties to the trial balance.
 
 pub mod beside;
+mod calculation;
 pub mod columns;
 mod drawing;
 pub mod months;
 pub mod moved;
 mod pieces;
 pub mod reading;
-mod reckoning;
 pub mod rounding;
 pub mod statement;
 pub mod ties;

@@ -1,19 +1,19 @@
-//! A history, read in one way: who bears what was posted, and on which line of the statements it stands.
+//! A history, read in one way: who bears what was posted, and under which statement item it stands.
 
 use super::columns::Months;
 use super::pieces::{Piece, pieces};
 use crate::chart::{Account, Chart, Class};
-use crate::ids::{AccountId, LineId};
+use crate::ids::{AccountId, ItemId};
 use crate::keyed::keyed;
 use crate::rehearsal::Rehearsal;
-use crate::statement::LineKind;
+use crate::statement::ItemKind;
 use crate::today::Today;
 use std::collections::HashMap;
 
 keyed! {
     /// Under what a history is read.
     Reading {
-        /// The code, class and line that it was posted under.
+        /// The code, class and item that it was posted under.
         AsPosted = "as_posted", "as it was posted";
         /// Today's chart.
         AsItIs = "as_it_is", "as it is today";
@@ -27,26 +27,26 @@ keyed! {
 pub struct Place {
     /// The class.
     pub class: Class,
-    /// The line of the structure, if it is one of the class.
-    pub line: Option<LineId>,
+    /// The statement item, if it is one of the class.
+    pub item: Option<ItemId>,
 }
 
 impl Place {
-    /// What it is called on the statements of a chart: its line, or its class.
+    /// What it is called on the statements of a chart: its item, or its class.
     pub fn words(&self, chart: &Chart) -> String {
-        let line = self.line.and_then(|line| chart.structure().line(line));
-        line.map_or_else(|| self.class.title().to_owned(), |line| line.name.clone())
+        let item = self.item.and_then(|item| chart.structure().item(item));
+        item.map_or_else(|| self.class.title().to_owned(), |item| item.name.clone())
     }
 }
 
-/// The place that a row of the chart has. One under a line of another class, as it can be while a class is staged,
-/// stands on no line.
+/// The place that a row of the chart has. One under an item of another class, as it can be while a class is staged,
+/// stands under none.
 pub fn place_of(account: &Account) -> Place {
-    let line = account.caption.as_ref().filter(|_| !account.is_under_foreign_caption());
-    Place { class: account.class, line: line.map(|line| line.id) }
+    let item = account.caption.as_ref().filter(|_| !account.is_under_foreign_caption());
+    Place { class: account.class, item: item.map(|item| item.id) }
 }
 
-/// The chart that a history is read under: that of today for one as it was posted, whose lines are its lines.
+/// The chart that a history is read under: that of today for one as it was posted, whose items are its items.
 pub fn chart_of<'a>(today: &'a Today, rehearsal: &'a Rehearsal, reading: Reading) -> &'a Chart {
     match reading {
         Reading::AsPlanned => &rehearsal.after,
@@ -114,11 +114,11 @@ pub(super) fn place_by_side(account: &Account, chart: &Chart, balance: i128) -> 
     other.filter(|_| is_on_other_side(home, balance)).unwrap_or(home)
 }
 
-/// The line that the line of a place names for balances on the other side. A contra account is always on it, and stays.
+/// The item that the item of a place names for balances on the other side. A contra account is always on it, and stays.
 fn other_side(chart: &Chart, home: Place, contra: bool) -> Option<Place> {
-    let line = chart.structure().caption(home.line.filter(|_| !contra)?)?;
-    let other = chart.structure().caption(line.other_side?)?;
-    Some(Place { class: other.class, line: Some(other.id) })
+    let item = chart.structure().caption(home.item.filter(|_| !contra)?)?;
+    let other = chart.structure().caption(item.other_side?)?;
+    Some(Place { class: other.class, item: Some(other.id) })
 }
 
 impl<'a> Read<'a> {
@@ -139,16 +139,16 @@ impl<'a> Read<'a> {
             bearers: Vec::new(),
             pieces: Vec::new(),
         };
-        let lines = chart.structure().lines().filter(|line| line.kind == LineKind::Line);
-        let lines: HashMap<LineId, Class> = lines.map(|line| (line.id, line.class)).collect();
+        let items = chart.structure().items().filter(|item| item.kind == ItemKind::Item);
+        let items: HashMap<ItemId, Class> = items.map(|item| (item.id, item.class)).collect();
         let has_sides = chart.structure().names_other_sides();
         let mut known = HashMap::new();
         for piece in pieces(&today.activity, &rehearsal.effects) {
             let Some((mut home, account, code, name, contra)) = read.bears(&piece) else {
                 continue;
             };
-            // What stands on a line that these statements do not have stands on none.
-            home.line = home.line.filter(|line| lines.get(line) == Some(&home.class));
+            // What stands under an item that these statements do not have stands on none.
+            home.item = home.item.filter(|item| items.get(item) == Some(&home.class));
             let at = *known.entry((account, code, name, home, contra)).or_insert_with(|| {
                 let other_side = has_sides.then(|| other_side(chart, home, contra)).flatten();
                 let amounts = vec![0; columns.len()];
@@ -197,7 +197,7 @@ impl<'a> Read<'a> {
         let holder = match self.reading {
             Reading::AsPosted => {
                 let posted = &strand.posted;
-                let place = Place { class: posted.class, line: posted.caption };
+                let place = Place { class: posted.class, item: posted.caption };
                 return Some((place, strand.account, &posted.code, &posted.name, posted.contra));
             }
             Reading::AsItIs => strand.account,

@@ -24,7 +24,7 @@ pub fn left_over(statement: &Statement, unit: i128) -> Vec<LeftOver> {
     for total in statement.rows.iter().filter(|row| row.kind == RowKind::Total) {
         let adds = |row: &&Row| match total.class {
             Some(_) => {
-                row.class == total.class && matches!(row.kind, RowKind::Line | RowKind::Result)
+                row.class == total.class && matches!(row.kind, RowKind::Item | RowKind::Result)
             }
             None => row.class.is_some() && row.kind == RowKind::Total,
         };

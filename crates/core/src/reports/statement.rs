@@ -2,7 +2,7 @@
 
 use super::columns::Months;
 use crate::chart::Class;
-use crate::ids::{AccountId, LineId};
+use crate::ids::{AccountId, ItemId};
 use crate::keyed::keyed;
 
 keyed! {
@@ -35,8 +35,8 @@ keyed! {
     RowKind {
         /// What the rows below it, one level in, add up to.
         Heading = "heading", "heading";
-        /// Accounts.
-        Line = "line", "line";
+        /// A statement item: the accounts under it.
+        Item = "item", "item";
         /// What was earned less what was spent, where no closing entry brought it into equity.
         Result = "result", "result";
         /// What a class, or all of the statement, adds up to.
@@ -68,8 +68,8 @@ pub struct Row {
     pub label: String,
     /// The class it belongs to; `None` for what all classes of the statement add up to.
     pub class: Option<Class>,
-    /// The line of the structure that it is.
-    pub line: Option<LineId>,
+    /// The statement item that it is.
+    pub item: Option<ItemId>,
     /// Minor units of the base currency in each column, debits less credits; zeros of a ratio.
     pub amounts: Vec<i128>,
     /// What a person reads is the amount times this: 1 or -1.
@@ -83,12 +83,12 @@ pub struct Row {
 impl Row {
     /// What tells it from the others of its statement.
     pub(super) fn key(&self) -> RowKey {
-        let label = if self.line.is_some() { String::new() } else { self.label.clone() };
-        (self.kind, self.class, self.line, label)
+        let label = if self.item.is_some() { String::new() } else { self.label.clone() };
+        (self.kind, self.class, self.item, label)
     }
 }
 
-pub(super) type RowKey = (RowKind, Option<Class>, Option<LineId>, String);
+pub(super) type RowKey = (RowKind, Option<Class>, Option<ItemId>, String);
 
 /// An account with what it stands at in each column.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -106,11 +106,11 @@ pub struct Standing {
 /// How long a statement is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Length {
-    /// How many lines accounts stand on.
-    pub lines: usize,
-    /// How many accounts stand on them.
+    /// How many items accounts stand under.
+    pub items: usize,
+    /// How many accounts stand under them.
     pub accounts: usize,
-    /// About how many sheets of A4 it takes with all lines open.
+    /// About how many sheets of A4 it takes with all items open.
     pub pages: usize,
 }
 
@@ -130,9 +130,9 @@ pub struct Difference {
 impl Statement {
     /// How long it is.
     pub fn length(&self) -> Length {
-        let lines = self.rows.iter().filter(|row| row.kind == RowKind::Line).count();
+        let items = self.rows.iter().filter(|row| row.kind == RowKind::Item).count();
         let accounts = self.rows.iter().map(|row| row.accounts.len()).sum();
-        Length { lines, accounts, pages: (self.rows.len() + accounts).div_ceil(ROWS_OF_A_PAGE) }
+        Length { items, accounts, pages: (self.rows.len() + accounts).div_ceil(ROWS_OF_A_PAGE) }
     }
 
     /// How the latest column of a row differs from the one beside it. `None` when there is none, when the row is a

@@ -32,14 +32,14 @@ impl Dismissed {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::ids::{AccountId, LineId};
+    use crate::ids::{AccountId, ItemId};
     use crate::review::remarks::Seen;
 
-    fn remark(kind: RemarkKind, accounts: &[i64], line: Option<i64>) -> Remark {
+    fn remark(kind: RemarkKind, accounts: &[i64], item: Option<i64>) -> Remark {
         Remark {
             kind,
             accounts: accounts.iter().map(|id| AccountId(*id)).collect(),
-            line: line.map(LineId),
+            item: item.map(ItemId),
             seen: Seen::HeadingEmpty,
             proposed: None,
             score: None,
@@ -48,17 +48,17 @@ mod tests {
 
     #[test]
     fn a_remark_is_dismissed_alone_or_with_all_of_its_kind() {
-        use RemarkKind::{HeadingEmpty, LineEmpty, NameForm};
+        use RemarkKind::{HeadingEmpty, ItemEmpty, NameForm};
         let mut dismissed = Dismissed::default();
         dismissed.dismiss(NameForm, Some(Subject::Account(AccountId(1))));
-        dismissed.dismiss(LineEmpty, Some(Subject::Line(LineId(1))));
+        dismissed.dismiss(ItemEmpty, Some(Subject::Item(ItemId(1))));
         assert!(dismissed.has(&remark(NameForm, &[1], None)));
         assert!(!dismissed.has(&remark(NameForm, &[2], None)), "another account");
         assert!(!dismissed.has(&remark(NameForm, &[1, 2], None)), "not all it is about");
         assert!(!dismissed.has(&remark(HeadingEmpty, &[1], None)), "another kind");
-        assert!(dismissed.has(&remark(LineEmpty, &[], Some(1))));
-        assert!(!dismissed.has(&remark(LineEmpty, &[], Some(2))));
-        assert!(!dismissed.has(&remark(LineEmpty, &[], None)), "nothing is said of it");
+        assert!(dismissed.has(&remark(ItemEmpty, &[], Some(1))));
+        assert!(!dismissed.has(&remark(ItemEmpty, &[], Some(2))));
+        assert!(!dismissed.has(&remark(ItemEmpty, &[], None)), "nothing is said of it");
         dismissed.dismiss(NameForm, None);
         assert!(dismissed.has(&remark(NameForm, &[2], None)));
         assert!(!dismissed.has(&remark(HeadingEmpty, &[2], None)));

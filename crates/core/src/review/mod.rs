@@ -4,8 +4,8 @@
 mod classes;
 mod controls;
 pub mod dismissed;
+pub mod fixes;
 pub mod look_alikes;
-pub mod mending;
 pub mod remarks;
 pub mod side_by_side;
 pub mod sketch;
@@ -29,7 +29,7 @@ pub struct NotDuplicates {
 
 impl NotDuplicates {
     /// Tells all of some accounts apart from each other.
-    pub fn tell(&mut self, accounts: impl IntoIterator<Item = AccountId>) {
+    pub fn add(&mut self, accounts: impl IntoIterator<Item = AccountId>) {
         for account in accounts {
             self.of.entry(account).or_default().insert(self.sets);
         }

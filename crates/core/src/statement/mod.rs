@@ -3,7 +3,7 @@
 
 mod structure;
 
-pub use structure::{Caption, LineKind, Operand, StatementLine, Structure, Term};
+pub use structure::{Caption, ItemKind, Operand, StatementItem, Structure, Term};
 
 use crate::keyed::keyed;
 

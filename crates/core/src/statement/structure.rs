@@ -1,7 +1,7 @@
-//! The tree of lines that the statements of a set of books have.
+//! The tree of items that the statements of a set of books have.
 
 use super::{Class, Section};
-use crate::ids::LineId;
+use crate::ids::ItemId;
 use crate::keyed::keyed;
 use serde::{Deserialize, Serialize};
 use std::collections::HashSet;
@@ -9,12 +9,12 @@ use std::ops::Deref;
 use std::sync::Arc;
 
 keyed! {
-    /// What a line of a statement is.
-    LineKind {
-        /// A title over lines.
+    /// What an item of a statement is.
+    ItemKind {
+        /// A title over items.
         Heading = "heading", "heading";
-        /// A line that accounts stand under.
-        Line = "line", "line";
+        /// An item that accounts stand under.
+        Item = "item", "item";
         /// What rows that one chooses come to, added and taken off: gross profit, net assets.
         Subtotal = "subtotal", "subtotal";
         /// What one row is of another: a margin.
@@ -22,25 +22,25 @@ keyed! {
     }
 }
 
-impl LineKind {
-    /// Whether it is reckoned from other rows.
-    pub const fn is_reckoned(self) -> bool {
+impl ItemKind {
+    /// Whether it is calculated from other rows.
+    pub const fn is_calculated(self) -> bool {
         matches!(self, Self::Subtotal | Self::Ratio)
     }
 }
 
-/// A row that others are reckoned from.
+/// A row that others are calculated from.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case", deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Operand {
     /// What a class adds up to.
     Class(Class),
-    /// A line, what stands under a heading, or a subtotal.
-    Line(LineId),
+    /// An item, what stands under a heading, or a subtotal.
+    Item(ItemId),
 }
 
-/// A row, as one that is reckoned takes it.
+/// A row, as one that is calculated takes it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -51,80 +51,80 @@ pub struct Term {
     pub taken_off: bool,
 }
 
-/// A line of the books' own statements.
+/// An item of the books' own statements.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
-pub struct StatementLine {
+pub struct StatementItem {
     /// Its identity.
-    pub id: LineId,
+    pub id: ItemId,
     /// The heading that it stands under.
-    pub parent: Option<LineId>,
+    pub parent: Option<ItemId>,
     /// What it is.
-    pub kind: LineKind,
+    pub kind: ItemKind,
     /// The class of the accounts under it.
     pub class: Class,
     /// What it is called.
     pub name: String,
-    /// Which of the standard line items it is, if it is one; rules are silent about others.
+    /// Which of the standard item items it is, if it is one; rules are silent about others.
     pub standard: Option<Section>,
-    /// Whether no account is put under it any more, or it is not reckoned any more. Plans and proofs may still name it.
+    /// Whether no account is put under it any more, or it is not calculated any more. Plans and proofs may still name it.
     pub retired: bool,
-    /// The line on which accounts under it stand while their balance is on the other side: an overdraft among debts.
-    pub other_side: Option<LineId>,
+    /// The item on which accounts under it stand while their balance is on the other side: an overdraft among debts.
+    pub other_side: Option<ItemId>,
     /// Of a subtotal, what it adds up; of a ratio, the part and the whole.
     pub terms: Vec<Term>,
 }
 
-/// A line as the accounts under it know it: their caption.
+/// An item as the accounts under it know it: their caption.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
-pub struct Caption(Arc<StatementLine>);
+pub struct Caption(Arc<StatementItem>);
 
 impl Caption {
-    /// The same line under another identity.
-    pub(crate) fn renamed(&self, id: LineId) -> Self {
-        Self(Arc::new(StatementLine { id, ..StatementLine::clone(self) }))
+    /// The same item under another identity.
+    pub(crate) fn renamed(&self, id: ItemId) -> Self {
+        Self(Arc::new(StatementItem { id, ..StatementItem::clone(self) }))
     }
 }
 
 impl Deref for Caption {
-    type Target = StatementLine;
+    type Target = StatementItem;
 
-    fn deref(&self) -> &StatementLine {
+    fn deref(&self) -> &StatementItem {
         &self.0
     }
 }
 
-/// The tree of lines that the statements of a set of books have.
+/// The tree of items that the statements of a set of books have.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Structure {
     /// In their order.
-    lines: Vec<Caption>,
+    items: Vec<Caption>,
 }
 
 impl Default for Structure {
     fn default() -> Self {
-        Self::standard((1..).map(LineId))
+        Self::standard((1..).map(ItemId))
     }
 }
 
 impl Structure {
-    /// A structure of these lines, in their order.
-    pub fn new(lines: impl IntoIterator<Item = StatementLine>) -> Self {
-        Self { lines: lines.into_iter().map(|line| Caption(Arc::new(line))).collect() }
+    /// A structure of these items, in their order.
+    pub fn new(items: impl IntoIterator<Item = StatementItem>) -> Self {
+        Self { items: items.into_iter().map(|item| Caption(Arc::new(item))).collect() }
     }
 
-    /// How many lines the standard structure has.
+    /// How many items the standard structure has.
     pub fn standard_size() -> usize {
-        Self::default().lines.len()
+        Self::default().items.len()
     }
 
-    /// The standard line items, under a heading for each class: what a set of books begins with. An
-    /// item that stands in two classes is two lines. It has as many lines as there are identities.
-    pub fn standard(ids: impl IntoIterator<Item = LineId>) -> Self {
+    /// The standard item items, under a heading for each class: what a set of books begins with. An
+    /// item that stands in two classes is two items. It has as many items as there are identities.
+    pub fn standard(ids: impl IntoIterator<Item = ItemId>) -> Self {
         let mut ids = ids.into_iter();
-        let mut lines = Vec::new();
+        let mut items = Vec::new();
         for class in Class::ALL {
             let Some(heading) = ids.next() else { break };
-            let line = |id, parent, kind, name: &str, standard| StatementLine {
+            let item = |id, parent, kind, name: &str, standard| StatementItem {
                 id,
                 parent,
                 kind,
@@ -135,44 +135,44 @@ impl Structure {
                 other_side: None,
                 terms: Vec::new(),
             };
-            lines.push(line(heading, None, LineKind::Heading, class.title(), None));
+            items.push(item(heading, None, ItemKind::Heading, class.title(), None));
             let own = Section::ALL.iter().filter(|section| section.classes().contains(class));
-            lines.extend(own.zip(&mut ids).map(|(section, id)| {
-                line(id, Some(heading), LineKind::Line, section.words(), Some(*section))
+            items.extend(own.zip(&mut ids).map(|(section, id)| {
+                item(id, Some(heading), ItemKind::Item, section.words(), Some(*section))
             }));
         }
-        Self::new(lines)
+        Self::new(items)
     }
 
-    /// All lines, in their order; retired ones too.
-    pub fn lines(&self) -> impl Iterator<Item = &StatementLine> {
-        self.lines.iter().map(|line| &**line)
+    /// All items, in their order; retired ones too.
+    pub fn items(&self) -> impl Iterator<Item = &StatementItem> {
+        self.items.iter().map(|item| &**item)
     }
 
-    /// The line with this identity, whatever it is.
-    pub fn line(&self, id: LineId) -> Option<&StatementLine> {
-        self.lines().find(|line| line.id == id)
+    /// The item with this identity, whatever it is.
+    pub fn item(&self, id: ItemId) -> Option<&StatementItem> {
+        self.items().find(|item| item.id == id)
     }
 
-    /// The lines that accounts can be put under, in their order.
-    pub fn captions(&self) -> impl Iterator<Item = &StatementLine> {
-        self.lines().filter(|line| line.kind == LineKind::Line && !line.retired)
+    /// The items that accounts can be put under, in their order.
+    pub fn captions(&self) -> impl Iterator<Item = &StatementItem> {
+        self.items().filter(|item| item.kind == ItemKind::Item && !item.retired)
     }
 
-    /// Whether any line names another for balances on the other side.
+    /// Whether any item names another for balances on the other side.
     pub fn names_other_sides(&self) -> bool {
-        self.lines().any(|line| line.other_side.is_some())
+        self.items().any(|item| item.other_side.is_some())
     }
 
-    /// Whether what a line is reckoned from leads back to it.
-    pub(crate) fn is_circle(&self, id: LineId) -> bool {
+    /// Whether what an item is calculated from leads back to it.
+    pub(crate) fn is_circle(&self, id: ItemId) -> bool {
         let mut seen = HashSet::new();
         let mut next = vec![id];
         while let Some(at) = next.pop() {
-            for term in self.line(at).into_iter().flat_map(|line| &line.terms) {
+            for term in self.item(at).into_iter().flat_map(|item| &item.terms) {
                 match term.of {
-                    Operand::Line(of) if of == id => return true,
-                    Operand::Line(of) if seen.insert(of) => next.push(of),
+                    Operand::Item(of) if of == id => return true,
+                    Operand::Item(of) if seen.insert(of) => next.push(of),
                     _ => {}
                 }
             }
@@ -180,26 +180,26 @@ impl Structure {
         false
     }
 
-    /// An identity that none of the lines has, to begin counting from.
-    pub fn next_id(&self) -> LineId {
-        LineId(self.lines().map(|line| line.id.0).max().unwrap_or(0) + 1)
+    /// An identity that none of the items has, to begin counting from.
+    pub fn next_id(&self) -> ItemId {
+        ItemId(self.items().map(|item| item.id.0).max().unwrap_or(0) + 1)
     }
 
-    /// Whether accounts can be put under the line with this identity.
-    pub fn offers(&self, id: LineId) -> bool {
-        self.captions().any(|line| line.id == id)
+    /// Whether accounts can be put under the item with this identity.
+    pub fn offers(&self, id: ItemId) -> bool {
+        self.captions().any(|item| item.id == id)
     }
 
-    /// The line with this identity, as the caption of an account.
-    pub fn caption(&self, id: LineId) -> Option<Caption> {
-        let line = self.lines.iter().find(|line| line.id == id && line.kind == LineKind::Line);
-        line.cloned()
+    /// The item with this identity, as the caption of an account.
+    pub fn caption(&self, id: ItemId) -> Option<Caption> {
+        let item = self.items.iter().find(|item| item.id == id && item.kind == ItemKind::Item);
+        item.cloned()
     }
 
-    /// The line that a standard item is in a class.
+    /// The item that a standard item is in a class.
     pub fn of_standard(&self, class: Class, standard: Section) -> Option<Caption> {
-        let fits = |line: &&Caption| line.class == class && line.standard == Some(standard);
-        let fitting = self.lines.iter().filter(|line| line.kind == LineKind::Line).filter(fits);
-        fitting.min_by_key(|line| line.retired).cloned()
+        let fits = |item: &&Caption| item.class == class && item.standard == Some(standard);
+        let fitting = self.items.iter().filter(|item| item.kind == ItemKind::Item).filter(fits);
+        fitting.min_by_key(|item| item.retired).cloned()
     }
 }

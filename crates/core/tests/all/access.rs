@@ -16,9 +16,9 @@ proptest! {
                 for capability in C::ALL {
                     prop_assert_eq!(held.capabilities().hold(*capability), each.contains(capability));
                 }
-                let left: Vec<C> = held.capabilities().of_put_away().iter().collect();
+                let left: Vec<C> = held.capabilities().when_archived().iter().collect();
                 prop_assert!(left.iter().all(|c| held.capabilities().hold(*c)));
-                prop_assert!(!left.iter().any(|c| matches!(c, C::Stage | C::Apply | C::Import | C::LayDown)));
+                prop_assert!(!left.iter().any(|c| matches!(c, C::Stage | C::Apply | C::Import | C::Configure)));
             }
             Err(NoSuchRoles::None) => prop_assert!(roles.is_empty()),
             Err(NoSuchRoles::GuestAndMore) => prop_assert!(roles.contains(&Role::Guest) && each.len() > 1),

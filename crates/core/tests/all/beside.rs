@@ -4,8 +4,8 @@ use crate::books::railway;
 use proptest::prelude::*;
 use std::collections::BTreeSet;
 use zf_core::chart::{Chart, Class};
-use zf_core::ids::{AccountId, LineId};
-use zf_core::lines::{LineEdit, carry_out};
+use zf_core::ids::{AccountId, ItemId};
+use zf_core::items::{ItemEdit, carry_out};
 use zf_core::plan::Plan;
 use zf_core::rehearsal::rehearse;
 use zf_core::reports::beside::{Pair, accounts, rows};
@@ -13,10 +13,10 @@ use zf_core::reports::draw;
 use zf_core::reports::reading::{Read, Reading};
 use zf_core::reports::rounding::{left_over, rounded};
 use zf_core::reports::statement::{Row, RowKind, Standing, Statement, StatementKind};
-use zf_core::statement::{LineKind, Operand, Structure, Term};
+use zf_core::statement::{ItemKind, Operand, Structure, Term};
 use zf_core::today::Today;
 
-fn row(line: i64, amounts: Vec<i128>, standing: &BTreeSet<i64>) -> Row {
+fn row(item: i64, amounts: Vec<i128>, standing: &BTreeSet<i64>) -> Row {
     let accounts = standing.iter().map(|id| Standing {
         account: AccountId(*id),
         code: format!("{}", 1000 + id),
@@ -24,11 +24,11 @@ fn row(line: i64, amounts: Vec<i128>, standing: &BTreeSet<i64>) -> Row {
         amounts: amounts.clone(),
     });
     Row {
-        kind: RowKind::Line,
+        kind: RowKind::Item,
         level: 1,
-        label: format!("line {line}"),
+        label: format!("item {item}"),
         class: Some(Class::Expense),
-        line: Some(LineId(line)),
+        item: Some(ItemId(item)),
         shown_as: -1,
         ratios: Vec::new(),
         accounts: accounts.collect(),
@@ -36,13 +36,13 @@ fn row(line: i64, amounts: Vec<i128>, standing: &BTreeSet<i64>) -> Row {
     }
 }
 
-/// Some of a dozen lines in their order, each with some accounts.
+/// Some of a dozen items in their order, each with some accounts.
 fn statement() -> impl Strategy<Value = Statement> {
     let standing = proptest::collection::btree_set(1..9i64, 0..5);
-    let lines = proptest::collection::btree_map(1..13i64, (-9_000..9_000i128, standing), 0..9);
-    lines.prop_map(|lines| Statement {
+    let items = proptest::collection::btree_map(1..13i64, (-9_000..9_000i128, standing), 0..9);
+    items.prop_map(|items| Statement {
         kind: StatementKind::IncomeStatement,
-        rows: lines.iter().map(|(line, (sum, of))| row(*line, vec![*sum], of)).collect(),
+        rows: items.iter().map(|(item, (sum, of))| row(*item, vec![*sum], of)).collect(),
     })
 }
 
@@ -50,16 +50,16 @@ proptest! {
     #[test]
     fn every_row_of_either_stands_once_and_in_its_order(one in statement(), other in statement()) {
         let pairs = rows(&one, &other);
-        let of = |side: fn(&Pair<&Row>) -> Option<LineId>| -> Vec<LineId> {
+        let of = |side: fn(&Pair<&Row>) -> Option<ItemId>| -> Vec<ItemId> {
             pairs.iter().filter_map(side).collect()
         };
-        let lines = |of: &Statement| -> Vec<LineId> { of.rows.iter().filter_map(|r| r.line).collect() };
-        prop_assert_eq!(of(|pair| pair.one?.line), lines(&one));
-        prop_assert_eq!(of(|pair| pair.other?.line), lines(&other));
+        let items = |of: &Statement| -> Vec<ItemId> { of.rows.iter().filter_map(|r| r.item).collect() };
+        prop_assert_eq!(of(|pair| pair.one?.item), items(&one));
+        prop_assert_eq!(of(|pair| pair.other?.item), items(&other));
         for pair in &pairs {
             prop_assert!(pair.one.is_some() || pair.other.is_some());
             if let (Some(a), Some(b)) = (pair.one, pair.other) {
-                prop_assert_eq!(a.line, b.line);
+                prop_assert_eq!(a.item, b.item);
             }
             let joined = accounts(pair);
             let ids = |of: Option<&Row>| -> BTreeSet<AccountId> {
@@ -80,29 +80,29 @@ proptest! {
     #[test]
     fn what_is_left_over_is_told(one in statement(), unit in 1..4_000i128) {
         let sum: i128 = one.rows.iter().map(|row| row.amounts[0]).sum();
-        let total = Row { kind: RowKind::Total, line: None, ..row(0, vec![sum], &BTreeSet::new()) };
+        let total = Row { kind: RowKind::Total, item: None, ..row(0, vec![sum], &BTreeSet::new()) };
         let of_rows: i128 = one.rows.iter().map(|row| rounded(row.amounts[0], unit)).sum();
         let statement = Statement { rows: one.rows.into_iter().chain([total]).collect(), ..one };
         let told: i128 = left_over(&statement, unit).iter().map(|over| over.by).sum();
         prop_assert_eq!(told, -(of_rows - rounded(sum, unit)));
     }
 
-    /// However the lines of a class are added up and taken off again, what is left is the total of the class.
+    /// However the items of a class are added up and taken off again, what is left is the total of the class.
     #[test]
     fn a_subtotal_of_all_lines_is_the_total(extra in proptest::collection::vec(0..7usize, 0..6)) {
         let railway = railway();
-        let of_class = |structure: &Structure| -> Vec<LineId> {
-            let lines = structure.lines().filter(|line| line.class == Class::Expense);
-            lines.filter(|line| line.kind == LineKind::Line).map(|line| line.id).collect()
+        let of_class = |structure: &Structure| -> Vec<ItemId> {
+            let items = structure.items().filter(|item| item.class == Class::Expense);
+            items.filter(|item| item.kind == ItemKind::Item).map(|item| item.id).collect()
         };
-        let lines = of_class(railway.chart.structure());
-        let term = |line: LineId, taken_off| Term { of: Operand::Line(line), taken_off };
-        let mut terms: Vec<Term> = lines.iter().map(|line| term(*line, false)).collect();
+        let items = of_class(railway.chart.structure());
+        let term = |item: ItemId, taken_off| Term { of: Operand::Item(item), taken_off };
+        let mut terms: Vec<Term> = items.iter().map(|item| term(*item, false)).collect();
         for n in extra {
-            terms.extend([term(lines[n], true), term(lines[n], false)]);
+            terms.extend([term(items[n], true), term(items[n], false)]);
         }
         let name = "All of it".to_owned();
-        let add = LineEdit::AddReckoned { class: Class::Expense, name, before: None, ratio: false, terms };
+        let add = ItemEdit::AddCalculated { class: Class::Expense, name, before: None, ratio: false, terms };
         let (structure, said) = carry_out(&[add], &railway.chart).unwrap();
         prop_assert!(said[0].1.contains("and cost of sales"), "{said:?}");
         let chart = Chart::under(structure, railway.chart.iter().cloned());

@@ -31,8 +31,8 @@ fn change(of: usize, value: usize) -> (AccountId, Change) {
 fn wanted() -> impl Strategy<Value = (AccountId, Wanted)> {
     (0..VALUES.len(), 0..4usize).prop_map(|(of, value)| {
         let (account, change) = change(of, value.min(2));
-        let take_back = Wanted::TakeBack(change.field());
-        (account, if value == 3 { take_back } else { Wanted::Stage(change) })
+        let unstage = Wanted::Unstage(change.field());
+        (account, if value == 3 { unstage } else { Wanted::Stage(change) })
     })
 }
 
@@ -93,7 +93,7 @@ fn with_an_account_that_is_added_all_that_is_staged_of_it_is_taken_back() {
     let added = number("777");
     staged.stage(added, None, Change::Origin(Some(zf_core::ids::ImportId(7))));
     let whole = staged.clone();
-    let back = Edit::over(&staged, added, Wanted::TakeBack(Field::Fate));
+    let back = Edit::over(&staged, added, Wanted::Unstage(Field::Fate));
     let done = staged.edit(&today.chart, &[back], DAY).unwrap();
     assert_eq!(done.len(), 5, "the file it came with, too");
     assert_eq!(staged, plan(&today, "5030 name Oil"));
@@ -132,7 +132,7 @@ proptest! {
                 prop_assert!(seen == there || after == there);
                 prop_assert_eq!((&done[0].before, &done[0].after), (&there, &after));
                 prop_assert_eq!(staged.staged(account, wanted.field()), after.as_ref());
-                let back = there.map_or(Wanted::TakeBack(wanted.field()), Wanted::Stage);
+                let back = there.map_or(Wanted::Unstage(wanted.field()), Wanted::Stage);
                 let back = Edit { account, seen: after, wanted: back };
                 prop_assert!(staged.edit(&today.chart, &[back], DAY).is_ok());
             }

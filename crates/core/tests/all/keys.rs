@@ -2,12 +2,12 @@
 
 use time::macros::date;
 use zf_core::chart::Class;
-use zf_core::ids::{AccountId, LineId};
+use zf_core::ids::{AccountId, ItemId};
 use zf_core::rehearsal::cause::Cause;
 
 fn across() -> [Cause; 3] {
     let (from, to) = (AccountId(7), AccountId(12));
-    let places = ((Class::Asset, Some(LineId(3))), (Class::Income, None));
+    let places = ((Class::Asset, Some(ItemId(3))), (Class::Income, None));
     [
         Cause::ClassAcross { account: from, from: Class::Asset, to: Class::Expense, older: 3 },
         Cause::MoveAcross { from, to, lines: 5, classes: (Class::Liability, Class::Income) },

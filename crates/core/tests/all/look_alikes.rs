@@ -188,7 +188,7 @@ fn what_a_person_told_apart_is_not_proposed_again() {
     let found = find(&today, &sketches, &NotDuplicates::default());
     let mut apart = NotDuplicates::default();
     let told = &found.sure[0].accounts;
-    apart.tell(told.iter().copied());
+    apart.add(told.iter().copied());
     let left = find(&today, &sketches, &apart);
     let both = |group: &LookAlike| told.iter().filter(|id| group.accounts.contains(id)).count() > 1;
     assert!(all(&found).any(both) && !all(&left).any(both));

@@ -10,7 +10,7 @@ use zf_core::free_codes::{free_in_block, place, under_line, usual_tax};
 use zf_core::ids::AccountId;
 use zf_core::numbering::habit::kept;
 use zf_core::numbering::map::map;
-use zf_core::numbering::pieces::{Deed, Piece, Side};
+use zf_core::numbering::pieces::{CodeEdit, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
 use zf_core::numbering::rules::{Copying, Proposed, Rule, adding, copies, propose};
 use zf_core::numbering::schemes;
@@ -80,16 +80,16 @@ fn scopes_hold_who_they_name() {
 #[test]
 fn pieces_of_all_codes_are_rewritten_or_it_is_said_why_not() {
     let today = railway();
-    let pad = Deed::Pad { width: 6, side: Side::Back };
-    let (codes, _) = told(&today, &COSTS, &Rule::Rewrite { piece: Piece::Whole, deed: pad });
+    let pad = CodeEdit::Pad { width: 6, side: Side::Back };
+    let (codes, _) = told(&today, &COSTS, &Rule::Rewrite { piece: Piece::Whole, edit: pad });
     assert!(codes.starts_with("5000>500000 5010>501000"), "{codes}");
     let piece = Piece::Characters { from: 1, count: 2 };
-    let deed = Deed::Replace { reads: "50".to_owned(), with: "70".to_owned() };
-    let (codes, _) = told(&today, &Scope::Class(Class::Expense), &Rule::Rewrite { piece, deed });
+    let edit = CodeEdit::Replace { reads: "50".to_owned(), with: "70".to_owned() };
+    let (codes, _) = told(&today, &Scope::Class(Class::Expense), &Rule::Rewrite { piece, edit });
     assert!(codes.contains("5010>7010") && codes.contains("6010>6010"), "{codes}");
     let rule = Rule::Affix { prefix: "L-".to_owned(), suffix: String::new() };
     assert!(told(&today, &COSTS, &rule).0.starts_with("5000>L-5000"));
-    let gone = Rule::Rewrite { piece: Piece::Segment(2), deed: Deed::Remove };
+    let gone = Rule::Rewrite { piece: Piece::Segment(2), edit: CodeEdit::Remove };
     assert_eq!(told(&today, &COSTS, &gone).1.len(), 6);
 }
 
@@ -265,8 +265,8 @@ fn blocks_that_a_chart_keeps_by_habit_are_worked_out_and_can_be_laid_down() {
     let said = [(asset, "1000 to 1999"), (income, "4100 to 4199"), (expense, "4500 to 6999")];
     assert_eq!(shown(&chart), said.map(|(class, codes)| (class, codes.to_owned())));
     let drawn = map(&chart, &chart, &railway().policy);
-    assert_eq!((drawn.by_habit, drawn.bands.len()), (railway().policy.blocks.is_empty(), 3));
-    let scheme = schemes::by_habit(&chart, railway().policy.format).unwrap();
+    assert_eq!((drawn.inferred, drawn.bands.len()), (railway().policy.blocks.is_empty(), 3));
+    let scheme = schemes::inferred(&chart, railway().policy.format).unwrap();
     assert_eq!(schemes::overlapping(&scheme.blocks), None);
 
     // A stray among its block is one; a chart without habits has none.
@@ -365,7 +365,7 @@ proptest! {
         let inside = |row: &&&Account| drawn.bands.iter().any(|b| b.codes.contains(&row.code.key()));
         let sum = drawn.bands.iter().map(|band| band.today).sum::<usize>();
         prop_assert_eq!(sum, rows.iter().filter(inside).count());
-        prop_assert!(drawn.by_habit || sum == rows.len());
+        prop_assert!(drawn.inferred || sum == rows.len());
         for band in drawn.bands {
             let taken: HashSet<_> = rows.iter().map(|row| row.code.key()).collect();
             if let Some(free) = band.free {

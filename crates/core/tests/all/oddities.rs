@@ -8,7 +8,7 @@ use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section};
 use zf_core::code::Code;
 use zf_core::ids::AccountId;
 use zf_core::plan::{Change, Fate};
-use zf_core::review::mending::{Mending, ways};
+use zf_core::review::fixes::{Fix, ways};
 use zf_core::review::remarks::{self, NameForm, Proposed, Remark, RemarkKind, Seen};
 use zf_core::review::unused;
 use zf_core::today::Today;
@@ -77,7 +77,7 @@ fn a_class_is_contradicted_by_name_lines_and_place_together() {
         assert_eq!(remark.proposed, Some(Proposed::Class(right)), "{id} as {wrong:?}");
         assert!(remark.score.is_some_and(|score| (50..100).contains(&score)));
         let mend = ways(&today, &remark).remove(0);
-        let Mending::Changes(changes) = mend else { unreachable!("a change") };
+        let Fix::Changes(changes) = mend else { unreachable!("a change") };
         assert!(changes.contains(&(AccountId(id), Change::Class(right))));
     }
 }
@@ -106,9 +106,9 @@ fn names_are_written_otherwise_in_many_ways() {
     let named = |name: &str| {
         let today = books(5_030, |row| name.clone_into(&mut row.name));
         let remark = of(&today, 5_030, RemarkKind::NameForm)?;
-        let mends = ways(&today, &remark);
+        let fixes = ways(&today, &remark);
         let Seen::NameForm(form) = remark.seen else { unreachable!("{remark:?}") };
-        let Some(Mending::Changes(changes)) = mends.into_iter().next() else {
+        let Some(Fix::Changes(changes)) = fixes.into_iter().next() else {
             return Some((form, String::new()));
         };
         let name = changes.into_iter().find_map(|(_, change)| match change {
@@ -165,7 +165,7 @@ fn a_control_account_known_by_its_name_is_kept_and_its_role_proposed() {
     assert_eq!(remark.proposed, Some(Proposed::Role(ControlRole::Payables)));
     let mend = ways(&today, &remark).remove(0);
     let change = (AccountId(2_010), Change::Role(Some(ControlRole::Payables)));
-    assert_eq!(mend, Mending::Changes(vec![change]));
+    assert_eq!(mend, Fix::Changes(vec![change]));
     assert_eq!(of(&today, 2_020, RemarkKind::ControlByName), None, "the books know no such role");
     // Where another account has the role already, this one is a part that is kept apart.
     accounts.push(Account {
@@ -192,7 +192,7 @@ fn a_bank_account_without_lines_for_a_year_is_named_and_retired_when_it_stands_a
     let closed = of(&today, 1_020, RemarkKind::BankSilent).unwrap();
     let seen = Seen::BankSilent { last: Some(date!(2022 - 03 - 10)), balance: 0 };
     assert_eq!(closed.seen, seen);
-    let retire = Mending::Changes(vec![(AccountId(1_020), Change::Fate(Fate::deactivate()))]);
+    let retire = Fix::Changes(vec![(AccountId(1_020), Change::Fate(Fate::deactivate()))]);
     assert_eq!(ways(&today, &closed), [retire]);
     let open = of(&today, 1_030, RemarkKind::BankSilent).unwrap();
     assert!(matches!(open.seen, Seen::BankSilent { balance: 50, .. }), "{open:?}");
@@ -213,7 +213,7 @@ fn a_heading_of_one_row_gives_way_to_it() {
     let today = today_of(accounts);
     assert_eq!(of(&today, 5_000, RemarkKind::LoneChild), None);
     let remark = of(&today, 5_900, RemarkKind::LoneChild).unwrap();
-    let Mending::Changes(changes) = ways(&today, &remark).remove(0) else { unreachable!() };
+    let Fix::Changes(changes) = ways(&today, &remark).remove(0) else { unreachable!() };
     assert_eq!(changes[0], (AccountId(5_910), Change::Parent(Some(AccountId(5_000)))));
 }
 
@@ -221,7 +221,7 @@ fn a_heading_of_one_row_gives_way_to_it() {
 fn lines_of_the_statements_without_accounts_are_named_where_the_chart_stands_on_lines() {
     let empty = |today: &Today| {
         let found = remarks::find(today).into_iter();
-        found.filter(|remark| remark.kind == RemarkKind::LineEmpty).count()
+        found.filter(|remark| remark.kind == RemarkKind::ItemEmpty).count()
     };
     assert_eq!(empty(&today_of(club())), 0, "no account stands on a line");
     let mut accounts = club();
@@ -258,7 +258,7 @@ fn what_was_next_to_nothing_of_its_line_for_years_is_offered_to_the_sundry_accou
     let Seen::SmallShare { years } = &remark.seen else { unreachable!("{remark:?}") };
     assert_eq!(years, &[(40, 30_040); 3]);
     let merge = Change::Fate(Fate::MergeInto { into: AccountId(5_030) });
-    assert_eq!(ways(&small, &remark), [Mending::Changes(vec![(AccountId(5_040), merge)])]);
+    assert_eq!(ways(&small, &remark), [Fix::Changes(vec![(AccountId(5_040), merge)])]);
     assert_eq!(of(&books(400, 2021), 5_040, RemarkKind::SmallShare), None, "more than 1%");
     assert_eq!(of(&books(40, 2025), 5_040, RemarkKind::SmallShare), None, "not for years");
 }

@@ -7,10 +7,10 @@ use std::collections::{BTreeMap, HashMap};
 use zf_core::chart::{Account, Chart, Class, Kind, Section, Status};
 use zf_core::code::Code;
 use zf_core::ids::AccountId;
-use zf_core::ids::LineId;
+use zf_core::ids::ItemId;
 use zf_core::plan::edit::{Edit, NotEdited, Wanted};
 use zf_core::plan::{Change, Plan};
-use zf_core::statement::{LineKind, StatementLine, Structure};
+use zf_core::statement::{ItemKind, StatementItem, Structure};
 
 /// Rows with random codes; each may stand under any row that came before it.
 fn charts() -> impl Strategy<Value = Chart> {
@@ -69,9 +69,9 @@ proptest! {
     }
 
     #[test]
-    fn a_chart_is_a_map_by_identity(deeds in prop::collection::vec((0..12i64, any::<bool>()), 0..60)) {
+    fn a_chart_is_a_map_by_identity(actions in prop::collection::vec((0..12i64, any::<bool>()), 0..60)) {
         let (mut chart, mut model) = (Chart::default(), BTreeMap::new());
-        for (n, (id, puts)) in deeds.into_iter().enumerate() {
+        for (n, (id, puts)) in actions.into_iter().enumerate() {
             if puts {
                 let row = account(id, &format!("{n}"), &format!("Row {n}"), Class::Asset);
                 chart.put(row.clone());
@@ -125,8 +125,8 @@ fn every_standard_item_is_a_line_in_each_of_its_classes() {
             let line = lines.of_standard(*class, *section);
             assert_eq!(line.is_some(), section.classes().contains(class), "{section:?} {class:?}");
             let Some(line) = line else { continue };
-            let heading = lines.lines().find(|other| Some(other.id) == line.parent).unwrap();
-            assert_eq!((heading.kind, heading.class), (LineKind::Heading, *class));
+            let heading = lines.items().find(|other| Some(other.id) == line.parent).unwrap();
+            assert_eq!((heading.kind, heading.class), (ItemKind::Heading, *class));
             assert_eq!(lines.caption(line.id).as_ref(), Some(&line));
             assert!(lines.caption(heading.id).is_none(), "no account stands under a heading");
         }
@@ -135,22 +135,22 @@ fn every_standard_item_is_a_line_in_each_of_its_classes() {
 
 #[test]
 fn a_retired_line_is_still_known_but_nothing_is_put_under_it() {
-    let mut lines: Vec<StatementLine> = Structure::default().lines().cloned().collect();
+    let mut lines: Vec<StatementItem> = Structure::default().items().cloned().collect();
     let at = lines.iter().position(|line| line.standard == Some(Section::Staff)).unwrap();
     lines[at].retired = true;
-    let own = StatementLine {
-        id: LineId(99),
+    let own = StatementItem {
+        id: ItemId(99),
         name: "Crews".to_owned(),
         standard: None,
         ..lines[at].clone()
     };
-    let own = StatementLine { retired: false, ..own };
+    let own = StatementItem { retired: false, ..own };
     let lines = Structure::new(lines.into_iter().chain([own]));
     let staff = lines.of_standard(Class::Expense, Section::Staff).unwrap();
     assert!(lines.caption(staff.id).is_some());
     assert!(lines.captions().all(|line| line.id != staff.id));
     // Rules are silent about a line that is none of the standard ones.
-    let crews = lines.caption(LineId(99));
+    let crews = lines.caption(ItemId(99));
     let code = Code::parse("5600").unwrap();
     let account = Account {
         caption: crews,
@@ -167,8 +167,8 @@ fn a_retired_line_is_still_known_but_nothing_is_put_under_it() {
     let day = time::macros::date!(2026 - 11 - 30);
     let refused = Err(NotEdited::NoSuchLine(AccountId(1)));
     assert_eq!(plan.edit(&chart, &[put(staff.id)], day), refused);
-    assert_eq!(plan.edit(&chart, &[put(LineId(12_345))], day), refused);
-    assert!(plan.edit(&chart, &[put(LineId(2))], day).is_ok());
+    assert_eq!(plan.edit(&chart, &[put(ItemId(12_345))], day), refused);
+    assert!(plan.edit(&chart, &[put(ItemId(2))], day).is_ok());
 }
 
 #[test]

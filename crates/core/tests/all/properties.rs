@@ -24,7 +24,7 @@ use zf_core::rehearsal::report::{ChangeKind, Crossing, Detail, Report, counts};
 use zf_core::rehearsal::rule::Rule;
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
-use zf_core::statement::{LineKind, StatementLine, Structure};
+use zf_core::statement::{ItemKind, StatementItem, Structure};
 use zf_core::today::Today;
 
 /// Posting accounts: two classes, so that most random merges are allowed.
@@ -93,9 +93,9 @@ pub(crate) fn books_strategy() -> impl Strategy<Value = Posted> {
 fn named_for_the_other_side() -> Structure {
     let standard = Structure::default();
     let owed = standard.of_standard(Class::Liability, Section::Payables).map(|line| line.id);
-    Structure::new(standard.lines().map(|line| {
-        let other_side = owed.filter(|_| line.class == Class::Asset && line.kind == LineKind::Line);
-        StatementLine { other_side, ..line.clone() }
+    Structure::new(standard.items().map(|line| {
+        let other_side = owed.filter(|_| line.class == Class::Asset && line.kind == ItemKind::Item);
+        StatementItem { other_side, ..line.clone() }
     }))
 }
 

@@ -6,7 +6,7 @@ use time::macros::date;
 use zf_core::ids::{AccountId, ApplicationId, StrandId};
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::undo::Application;
-use zf_core::rollback::{Brought, in_the_way};
+use zf_core::rollback::{Brought, blockers};
 use zf_core::today::Today;
 
 /// A plan as it would have been applied.
@@ -24,22 +24,22 @@ fn lines_on_diesel() -> Brought {
 fn a_plan_that_touches_nothing_of_it_does_not_stand_in_the_way() {
     let today = railway();
     let brought = lines_on_diesel();
-    assert!(in_the_way(&brought, &[], &today).is_empty());
+    assert!(blockers(&brought, &[], &today).is_empty());
     let elsewhere = applied(&today, "6010 name Telephones; 5040 fate delete");
-    assert!(in_the_way(&brought, &[elsewhere], &today).is_empty());
+    assert!(blockers(&brought, &[elsewhere], &today).is_empty());
     // A new name of the account that holds its lines moves none of them.
     let renamed = applied(&today, "5030 name Fuel");
-    assert!(in_the_way(&brought, &[renamed], &today).is_empty());
+    assert!(blockers(&brought, &[renamed], &today).is_empty());
 }
 
 #[test]
 fn a_plan_that_moved_its_lines_is_named() {
     let today = railway();
     let merged = applied(&today, "5030 fate merge 5010");
-    let says = in_the_way(&lines_on_diesel(), std::slice::from_ref(&merged), &today);
+    let says = blockers(&lines_on_diesel(), std::slice::from_ref(&merged), &today);
     assert_eq!(says, ["“Autumn” was applied since and changed 5030 Diesel; undo it first."]);
     let others = Brought { lines: BTreeMap::from([(StrandId(3), 1)]), ..Brought::default() };
-    assert!(in_the_way(&others, &[merged], &today).is_empty(), "5010 only took others in");
+    assert!(blockers(&others, &[merged], &today).is_empty(), "5010 only took others in");
 }
 
 #[test]
@@ -51,7 +51,7 @@ fn accounts_that_others_lean_on_stay() {
         used_elsewhere: ids(&[5040, 6010]),
         ..Brought::default()
     };
-    let says = in_the_way(&brought, &[applied(&today, "5040 name Gas")], &today);
+    let says = blockers(&brought, &[applied(&today, "5040 name Gas")], &today);
     assert_eq!(says[0], "“Autumn” was applied since and changed 5040 Never used; undo it first.");
     assert_eq!(says[1], "5030 Diesel has 1 line that came otherwise.");
     assert_eq!(says[2], "5040 Never used is named in a where-used list that came otherwise.");
@@ -64,16 +64,16 @@ fn accounts_that_others_lean_on_stay() {
         lines: BTreeMap::from([(StrandId(3), 2), (StrandId(4), 1), (StrandId(5), 1)]),
         ..Brought::default()
     };
-    assert!(in_the_way(&whole, &[], &today).is_empty());
+    assert!(blockers(&whole, &[], &today).is_empty());
 }
 
 #[test]
 fn a_locked_period_stays_as_it_is() {
     let mut today = railway();
     let brought = Brought { first: Some(period(date!(2024 - 05 - 01))), ..lines_on_diesel() };
-    assert!(in_the_way(&brought, &[], &today).is_empty());
+    assert!(blockers(&brought, &[], &today).is_empty());
     today.locked = Some(period(date!(2024 - 05 - 01)));
-    assert_eq!(in_the_way(&brought, &[], &today), ["Some of its lines lie in a locked period."]);
+    assert_eq!(blockers(&brought, &[], &today), ["Some of its lines lie in a locked period."]);
     today.locked = Some(period(date!(2024 - 04 - 01)));
-    assert!(in_the_way(&brought, &[], &today).is_empty());
+    assert!(blockers(&brought, &[], &today).is_empty());
 }

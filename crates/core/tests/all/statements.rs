@@ -1,4 +1,4 @@
-//! The statements: each amount on one line once, tied to the trial balance, in every reading.
+//! The statements: each amount under one item once, tied to the trial balance, in every reading.
 
 use crate::books::{account, calendar, period, plan, railway, strand, today};
 use crate::trials::trials_roll;
@@ -7,8 +7,8 @@ use time::Date;
 use time::macros::date;
 use zf_core::activity::{Activity, Closings};
 use zf_core::chart::{Chart, Class};
-use zf_core::ids::{AccountId, LineId, StrandId};
-use zf_core::lines::{LineEdit, carry_out};
+use zf_core::ids::{AccountId, ItemId, StrandId};
+use zf_core::items::{ItemEdit, carry_out};
 use zf_core::plan::Plan;
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::reports::beside;
@@ -71,11 +71,11 @@ pub(crate) fn must_tie(today: &Today, rehearsal: &Rehearsal) {
             };
             // Lines and results are each in one total, and nothing else is.
             assert_eq!(
-                sum(RowKind::Line, None) + sum(RowKind::Result, None),
+                sum(RowKind::Item, None) + sum(RowKind::Result, None),
                 sum(RowKind::Total, None)
             );
             let of_accounts = statement.rows.iter().flat_map(|row| &row.accounts);
-            assert_eq!(of_accounts.map(|a| a.amounts[at]).sum::<i128>(), sum(RowKind::Line, None));
+            assert_eq!(of_accounts.map(|a| a.amounts[at]).sum::<i128>(), sum(RowKind::Item, None));
         }
     }
     let read = |reading| Read::new(today, rehearsal, reading, &columns);
@@ -89,9 +89,9 @@ pub(crate) fn must_tie(today: &Today, rehearsal: &Rehearsal) {
 /// What stands on each line of statements, in each column.
 fn by_place(statements: &[Statement]) -> BTreeMap<Place, Vec<i128>> {
     let rows = statements.iter().flat_map(|statement| &statement.rows);
-    let lines = rows.filter(|row| row.kind == RowKind::Line);
-    let place = |class, line| Place { class, line };
-    lines.map(|row| (place(row.class.unwrap(), row.line), row.amounts.clone())).collect()
+    let lines = rows.filter(|row| row.kind == RowKind::Item);
+    let place = |class, item| Place { class, item };
+    lines.map(|row| (place(row.class.unwrap(), row.item), row.amounts.clone())).collect()
 }
 
 /// What the one reading says of every line, less what leaves it, with what comes to it, is what the other says; and
@@ -210,7 +210,7 @@ fn headings_say_what_is_under_them() {
     let top = statements[1].rows.iter().find(|row| row.label == "Expenses").unwrap();
     assert_eq!((top.kind, top.level, top.shown_as), (RowKind::Heading, 0, -1));
     let length = statements[1].length();
-    assert_eq!((length.lines, length.accounts, length.pages), (1, 3, 1));
+    assert_eq!((length.items, length.accounts, length.pages), (1, 3, 1));
 }
 
 #[test]
@@ -295,18 +295,18 @@ fn what_stands_on_a_line_that_the_statements_do_not_have_is_not_lost() {
     let books = Today { chart: bare, ..railway };
     let rehearsal = rehearse(&books, &Plan::default());
     let statements = drawn(&books, &rehearsal, Reading::AsItIs, &years(&books));
-    assert_eq!(named(&statements[1..], "On no line of the statements")[0], 4_000);
+    assert_eq!(named(&statements[1..], "Without a statement item")[0], 4_000);
 }
 
 /// A chart whose lines are changed.
-fn with_lines(today: Today, edits: &[LineEdit]) -> Today {
+fn with_items(today: Today, edits: &[ItemEdit]) -> Today {
     let (lines, said) = carry_out(edits, &today.chart).unwrap();
     assert_eq!(said.len(), edits.len());
     Today { chart: Chart::under(lines, today.chart.iter().cloned()), ..today }
 }
 
-fn line(today: &Today, name: &str) -> LineId {
-    today.chart.structure().lines().find(|line| line.name == name).unwrap().id
+fn line(today: &Today, name: &str) -> ItemId {
+    today.chart.structure().items().find(|line| line.name == name).unwrap().id
 }
 
 #[test]
@@ -332,7 +332,7 @@ fn a_balance_on_the_other_side_stands_on_the_line_that_is_named_for_it() {
     ]);
     let books = today(chart, activity);
     let (cash, loans) = (line(&books, "cash and cash equivalents"), line(&books, "borrowings"));
-    let books = with_lines(books, &[LineEdit::NameOtherSide { line: cash, other: Some(loans) }]);
+    let books = with_items(books, &[ItemEdit::NameOtherSide { item: cash, other: Some(loans) }]);
     let rehearsal = rehearse(&books, &plan(&books, "1 fate merge 2"));
     must_tie(&books, &rehearsal);
     let columns = years(&books);
@@ -349,16 +349,16 @@ fn a_balance_on_the_other_side_stands_on_the_line_that_is_named_for_it() {
     let read = |reading| Read::new(&books, &rehearsal, reading, &columns);
     let moved = moved(&read(Reading::AsItIs), &read(Reading::AsPlanned));
     assert_eq!(moved.len(), 1);
-    assert_eq!((moved[0].from.line, moved[0].to.line), (Some(loans), Some(cash)));
+    assert_eq!((moved[0].from.item, moved[0].to.item), (Some(loans), Some(cash)));
     assert_eq!((&*moved[0].leaves, moved[0].lines), (&[-200, 0][..], 2));
 }
 
 #[test]
-fn subtotals_and_ratios_are_reckoned_from_the_rows_that_they_name() {
+fn subtotals_and_ratios_are_calculated_from_the_rows_that_they_name() {
     let railway = railway();
     let costs = line(&railway, "cost of sales");
     let plus = |of| Term { of, taken_off: false };
-    let add = |class, name: &str, ratio, terms: &[Term]| LineEdit::AddReckoned {
+    let add = |class, name: &str, ratio, terms: &[Term]| ItemEdit::AddCalculated {
         class,
         name: name.to_owned(),
         before: None,
@@ -366,26 +366,26 @@ fn subtotals_and_ratios_are_reckoned_from_the_rows_that_they_name() {
         terms: terms.to_vec(),
     };
     let income = Operand::Class(Class::Income);
-    let gross = LineId(railway.chart.structure().next_id().0);
+    let gross = ItemId(railway.chart.structure().next_id().0);
     let less = Term { of: Operand::Class(Class::Liability), taken_off: true };
     let edits = [
-        add(Class::Expense, "Gross result", false, &[plus(income), plus(Operand::Line(costs))]),
+        add(Class::Expense, "Gross result", false, &[plus(income), plus(Operand::Item(costs))]),
         add(
             Class::Expense,
             "Twice",
             false,
-            &[plus(Operand::Line(gross)), plus(Operand::Line(gross))],
+            &[plus(Operand::Item(gross)), plus(Operand::Item(gross))],
         ),
         add(
             Class::Expense,
             "Of costs",
             true,
-            &[plus(Operand::Line(gross)), plus(Operand::Line(costs))],
+            &[plus(Operand::Item(gross)), plus(Operand::Item(costs))],
         ),
-        add(Class::Expense, "Of nothing", true, &[plus(Operand::Line(costs)), plus(income)]),
+        add(Class::Expense, "Of nothing", true, &[plus(Operand::Item(costs)), plus(income)]),
         add(Class::Liability, "Net assets", false, &[plus(Operand::Class(Class::Asset)), less]),
     ];
-    let books = with_lines(railway, &edits);
+    let books = with_items(railway, &edits);
     let bare = rehearse(&books, &Plan::default());
     must_tie(&books, &bare);
     let statements = drawn(&books, &bare, Reading::AsItIs, &years(&books));
@@ -408,25 +408,27 @@ fn subtotals_and_ratios_are_reckoned_from_the_rows_that_they_name() {
         "behind the last line, below the total"
     );
 
-    let moved = LineEdit::Move { line: gross, before: Some(costs) };
-    let books = with_lines(books, &[moved]);
+    let moved = ItemEdit::Move { item: gross, before: Some(costs) };
+    let books = with_items(books, &[moved]);
     let statements = drawn(&books, &bare, Reading::AsItIs, &years(&books));
     let place = |name: &str| statements[1].rows.iter().position(|row| row.label == name).unwrap();
     assert!(place("Gross result") < place("cost of sales"));
     assert_eq!(named(&statements, "Total expenses")[0], spent, "it is not added up again");
 
-    let refused = |edit: LineEdit| carry_out(&[edit], &books.chart).unwrap_err().to_string();
-    let circle = [plus(Operand::Line(LineId(gross.0 + 1)))];
-    assert!(refused(LineEdit::Reckon { line: gross, terms: circle.to_vec() }).contains("itself"));
+    let refused = |edit: ItemEdit| carry_out(&[edit], &books.chart).unwrap_err().to_string();
+    let circle = [plus(Operand::Item(ItemId(gross.0 + 1)))];
     assert!(
-        refused(LineEdit::Reckon { line: costs, terms: vec![plus(income)] })
-            .contains("no such line")
+        refused(ItemEdit::Calculate { item: gross, terms: circle.to_vec() }).contains("itself")
     );
-    let ratio = plus(Operand::Line(LineId(gross.0 + 3)));
-    assert!(refused(LineEdit::Reckon { line: gross, terms: vec![ratio] }).contains("cannot be"));
+    assert!(
+        refused(ItemEdit::Calculate { item: costs, terms: vec![plus(income)] })
+            .contains("no such item")
+    );
+    let ratio = plus(Operand::Item(ItemId(gross.0 + 3)));
+    assert!(refused(ItemEdit::Calculate { item: gross, terms: vec![ratio] }).contains("cannot be"));
     let none = || Vec::new();
-    assert!(refused(LineEdit::Reckon { line: gross, terms: none() }).contains("1 to 50"));
-    let other = LineEdit::NameOtherSide { line: costs, other: None };
+    assert!(refused(ItemEdit::Calculate { item: gross, terms: none() }).contains("1 to 50"));
+    let other = ItemEdit::NameOtherSide { item: costs, other: None };
     assert!(refused(other).contains("balance sheet"));
 }
 

@@ -2,6 +2,7 @@
 //! remembered for the next file of the same form.
 
 use crate::chart::{retired, side_or_none};
+use crate::chart_options::{ChartOptions, CodesBy, TotalsAs};
 use crate::columns::{Column, reduce};
 use crate::dates::DateOrder;
 use crate::journal::huge;
@@ -14,7 +15,6 @@ use crate::reading::Chosen;
 use crate::rows::{MAX_CELLS, MAX_ROWS};
 use crate::several;
 use crate::signs::Signs;
-use crate::wishes::{CodesBy, TotalsAs, Wishes};
 use crate::wordings::Caption;
 use crate::words::{ActionWord, RowWord};
 use serde::{Deserialize, Serialize};
@@ -82,7 +82,7 @@ pub struct Choices {
     pub answers: Answers,
     /// What is wished of a chart.
     #[cfg_attr(feature = "schema", schema(required))]
-    pub wishes: Wishes,
+    pub wishes: ChartOptions,
 }
 
 /// What a code of a file stands for: an account of the books, or a new one.
@@ -206,7 +206,10 @@ impl Choices {
             row(correction.row)?;
             within("at", correction.at, 0..=MAX_CELLS)?;
         }
-        self.wishes.code_digits.map(|n| within("code_digits", n, Wishes::DIGITS)).transpose()?;
+        self.wishes
+            .code_digits
+            .map(|n| within("code_digits", n, ChartOptions::DIGITS))
+            .transpose()?;
         self.as_of.map(|period| within("as_of", period, Period::NUMBERS)).transpose()?;
         let meaning = |key: &String| match key.as_str() {
             "" => Ok(Meaning::Unused),

@@ -71,7 +71,7 @@ pub enum Content {
 pub struct ReadChart {
     /// The accounts, with the rows that they stand in.
     pub accounts: Vec<(u32, Account)>,
-    /// The lines of the statements, with those that the file adds.
+    /// The statement items, with those that the file adds.
     pub structure: Structure,
     /// What told the parts of each account.
     pub origins: HashMap<AccountId, Origins>,

@@ -66,8 +66,8 @@ pub(super) struct Codes {
 }
 
 impl Codes {
-    pub(super) fn books<'a>(&'a self, today: &'a Today) -> journal::Books<'a> {
-        journal::Books {
+    pub(super) fn books<'a>(&'a self, today: &'a Today) -> journal::JournalContext<'a> {
+        journal::JournalContext {
             chart: &self.chart,
             former: &today.former,
             currency: today.currency,
@@ -83,7 +83,7 @@ impl Codes {
 
 impl ReadJournal {
     /// What the rows are read against: the books that they were read against before.
-    pub fn books<'a>(&'a self, today: &'a Today) -> journal::Books<'a> {
+    pub fn books<'a>(&'a self, today: &'a Today) -> journal::JournalContext<'a> {
         self.codes.books(today)
     }
 

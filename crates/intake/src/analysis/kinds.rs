@@ -31,7 +31,7 @@ impl Sheet<'_> {
         let today = self.against.today;
         let chart = &today.chart;
         let policy = &today.policy;
-        let books = chart::Books { chart, format: policy.format, blocks: &policy.blocks };
+        let books = chart::ChartContext { chart, format: policy.format, blocks: &policy.blocks };
         let rows = self.rows.all();
         let mut read = chart::read(self.reading, &rows, &books, chart.next_id());
         let outline = Some(read.outline);
@@ -51,7 +51,7 @@ impl Sheet<'_> {
 
     pub(super) fn crosswalk(self) -> Analysis {
         let Today { chart, former, policy, .. } = self.against.today;
-        let books = crosswalk::Books { chart, former, format: policy.format };
+        let books = crosswalk::CrosswalkContext { chart, former, format: policy.format };
         let read = crosswalk::read(self.reading, &self.rows.all(), &books);
         let row_kinds = read.idle.iter().map(|row| (*row, RowKind::Idle)).collect();
         let questions = read.questions;

@@ -4,7 +4,7 @@ use zf_core::chart::Chart;
 use zf_core::policy::{Block, CodeFormat};
 
 /// What a chart is read against.
-pub struct Books<'a> {
+pub struct ChartContext<'a> {
     /// The chart that is there already: its headings may stand above rows of the file.
     pub chart: &'a Chart,
     /// The form that codes must have.

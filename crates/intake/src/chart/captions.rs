@@ -9,8 +9,8 @@ use crate::reason::Reason;
 use crate::wordings::Settled;
 use crate::words;
 use zf_core::chart::{Class, Section, Structure};
-use zf_core::ids::LineId;
-use zf_core::statement::{LineKind, StatementLine};
+use zf_core::ids::ItemId;
+use zf_core::statement::{ItemKind, StatementItem};
 
 /// Puts accounts under lines, and answers all lines: those of the books with those that are added.
 pub(super) fn put_under(
@@ -19,7 +19,7 @@ pub(super) fn put_under(
     settled: &Settled,
     warnings: &mut Vec<Warning>,
 ) -> Structure {
-    let mut lines: Vec<StatementLine> = structure.lines().cloned().collect();
+    let mut lines: Vec<StatementItem> = structure.items().cloned().collect();
     let mut next = structure.next_id().0;
     let mut given = Vec::with_capacity(drafts.len());
     for draft in drafts.iter() {
@@ -36,7 +36,7 @@ pub(super) fn put_under(
             );
             let reason = Reason::CaptionOwn;
             warnings.push(Warning { row: draft.row.number, reason, message });
-            let at = add(&mut lines, LineId(next), class, name);
+            let at = add(&mut lines, ItemId(next), class, name);
             next += 1;
             at
         });
@@ -66,26 +66,26 @@ fn line_of(draft: &Draft<'_>, settled: &Settled) -> Option<Line> {
     Some(Line { wording: above.text.clone(), standard, from: CameFrom::Caption })
 }
 
-fn known(lines: &[StatementLine], class: Class, line: &Line) -> Option<usize> {
+fn known(lines: &[StatementItem], class: Class, line: &Line) -> Option<usize> {
     let standard = |section: Section| section.classes().contains(&class).then_some(section);
     let (wanted, wording) = (line.standard.and_then(standard), reduce(&line.wording));
     let open =
-        |own: &StatementLine| own.class == class && own.kind == LineKind::Line && !own.retired;
+        |own: &StatementItem| own.class == class && own.kind == ItemKind::Item && !own.retired;
     lines.iter().position(|own| {
         open(own) && (wanted.is_some() && own.standard == wanted || reduce(&own.name) == wording)
     })
 }
 
 /// Adds a line after those of its class.
-fn add(lines: &mut Vec<StatementLine>, id: LineId, class: Class, name: &str) -> usize {
+fn add(lines: &mut Vec<StatementItem>, id: ItemId, class: Class, name: &str) -> usize {
     let last = lines.iter().rposition(|line| line.class == class);
     let heading = lines
         .iter()
-        .find(|l| l.class == class && l.kind == LineKind::Heading && l.parent.is_none());
-    let line = StatementLine {
+        .find(|l| l.class == class && l.kind == ItemKind::Heading && l.parent.is_none());
+    let line = StatementItem {
         id,
         parent: heading.map(|heading| heading.id),
-        kind: LineKind::Line,
+        kind: ItemKind::Item,
         class,
         name: name.to_owned(),
         standard: None,

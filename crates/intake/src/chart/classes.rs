@@ -1,6 +1,6 @@
 //! The class of each account, from wherever the file tells it.
 
-use super::against::Books;
+use super::against::ChartContext;
 use super::came_from::CameFrom;
 use super::draft::Draft;
 use super::sums;
@@ -20,7 +20,7 @@ use zf_core::text::counted;
 pub(super) fn settle(
     reading: &Reading,
     drafts: &mut Vec<Draft<'_>>,
-    books: &Books<'_>,
+    books: &ChartContext<'_>,
     rejected: &mut Vec<Rejected>,
 ) -> Vec<Question> {
     let mut questions = Vec::new();
@@ -286,7 +286,7 @@ fn by_rows_below(drafts: &mut [Draft<'_>]) {
 }
 
 /// The blocks of the books say which class a code belongs to.
-fn by_scheme(drafts: &mut [Draft<'_>], books: &Books<'_>) {
+fn by_scheme(drafts: &mut [Draft<'_>], books: &ChartContext<'_>) {
     for draft in drafts.iter_mut().filter(|draft| draft.coded) {
         let block =
             books.blocks.iter().find(|block| block.codes.contains(&draft.account.code.key()));

@@ -1,14 +1,14 @@
 //! Codes for accounts that have none: proposed by the blocks of the books, or by those that charts
 //! usually have, and marked as proposed.
 
-use super::against::Books;
+use super::against::ChartContext;
 use super::came_from::CameFrom;
 use super::draft::Draft;
 use crate::Rejected;
+use crate::chart_options::CodesBy;
 use crate::columns::Column;
 use crate::reading::Reading;
 use crate::reason::Reason;
-use crate::wishes::CodesBy;
 use std::collections::HashSet;
 use zf_core::chart::{Class, Kind};
 use zf_core::code::{Code, CodeKey};
@@ -27,7 +27,7 @@ const LOOKED_AT: usize = 200_000;
 pub(super) fn propose(
     reading: &Reading,
     drafts: &mut Vec<Draft<'_>>,
-    books: &Books<'_>,
+    books: &ChartContext<'_>,
     rejected: &mut Vec<Rejected>,
 ) {
     let mut taken: HashSet<CodeKey> =
@@ -95,7 +95,7 @@ fn free(
     reading: &Reading,
     group: &Group,
     taken: &mut HashSet<CodeKey>,
-    books: &Books<'_>,
+    books: &ChartContext<'_>,
 ) -> Vec<Code> {
     let most = u32::from(books.format.max).clamp(1, WIDEST);
     let least = u32::from(books.format.min).max(USUAL).min(most);
@@ -134,12 +134,11 @@ fn free(
 }
 
 /// The first and last number of a class: of its block, or by its first digit.
-fn block(class: Class, width: u32, books: &Books<'_>) -> (u64, u64) {
+fn block(class: Class, width: u32, books: &ChartContext<'_>) -> (u64, u64) {
     let number = |code: &Code| code.as_str().parse::<u64>().ok();
-    let laid_down =
-        books.blocks.iter().find(|block| block.class == class && block.section.is_none());
-    let own = laid_down
-        .and_then(|block| Some((number(block.codes.first())?, number(block.codes.last())?)));
+    let fixed = books.blocks.iter().find(|block| block.class == class && block.section.is_none());
+    let own =
+        fixed.and_then(|block| Some((number(block.codes.first())?, number(block.codes.last())?)));
     own.unwrap_or_else(|| {
         let unit = 10_u64.pow(width - 1);
         let (first, last) = match class {

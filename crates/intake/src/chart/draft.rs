@@ -1,6 +1,6 @@
 //! An account as far as its own row tells it.
 
-use super::against::Books;
+use super::against::ChartContext;
 use super::came_from::{CameFrom, Origins};
 use super::row_words::RowWords;
 use super::sorting::{Captions, Sorted};
@@ -114,7 +114,7 @@ fn no_code() -> Code {
 /// Takes row after row.
 pub(super) struct Reader<'a> {
     reading: &'a Reading,
-    books: &'a Books<'a>,
+    books: &'a ChartContext<'a>,
     /// The row in which each code stands.
     taken: HashMap<CodeKey, u32>,
     roles: HashMap<ControlRole, String>,
@@ -125,7 +125,7 @@ pub(super) struct Reader<'a> {
 }
 
 impl<'a> Reader<'a> {
-    pub(super) fn new(reading: &'a Reading, books: &'a Books<'a>) -> Self {
+    pub(super) fn new(reading: &'a Reading, books: &'a ChartContext<'a>) -> Self {
         Self {
             reading,
             books,

@@ -17,19 +17,17 @@ mod side_by_side;
 mod sorting;
 mod sums;
 mod totals;
-mod writing;
 
-pub use against::Books;
+pub use against::ChartContext;
 pub use came_from::{CameFrom, Origins};
 pub use outline::OutlineBy;
 pub(crate) use row_words::side_or_none;
-pub use writing::{COLUMNS, write_row};
 
+use crate::chart_options::TotalsAs;
 use crate::question::Question;
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::row_kind::RowKind;
-use crate::wishes::TotalsAs;
 use crate::{Intake, RawRow, Warning};
 use draft::Reader;
 use std::collections::{BTreeMap, HashMap, HashSet};
@@ -47,7 +45,7 @@ pub struct ChartIntake {
     pub origins: HashMap<AccountId, Origins>,
     /// Control roles that names tell; given only if that is wished.
     pub roles: BTreeMap<AccountId, ControlRole>,
-    /// The lines of the statements, with those that the file adds to them.
+    /// The statement items, with those that the file adds to them.
     pub structure: Structure,
     /// What is not certain.
     pub questions: Vec<Question>,
@@ -60,7 +58,7 @@ pub struct ChartIntake {
 pub fn read(
     reading: &Reading,
     rows: &[RawRow],
-    books: &Books<'_>,
+    books: &ChartContext<'_>,
     first_id: AccountId,
 ) -> ChartIntake {
     let rows = &*side_by_side::stacked(reading, rows);

@@ -70,13 +70,13 @@ impl<'a> Actions<'a> {
 }
 
 /// What a row asks for, with what it gives.
-pub(super) struct Asked {
+pub(super) struct RowActions {
     pub(super) action: Option<ActionWord>,
     pub(super) has_code: bool,
     pub(super) has_name: bool,
 }
 
-impl Asked {
+impl RowActions {
     /// What becomes of the account beside a code or a name.
     pub(super) fn fate(&self) -> Option<Fate> {
         match self.action? {

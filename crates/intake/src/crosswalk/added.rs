@@ -1,6 +1,6 @@
 //! Accounts that are only in the new chart: a row without an old code names them.
 
-use super::books::{Books, code_of};
+use super::books::{CrosswalkContext, code_of};
 use super::patterns;
 use crate::columns::{Column, reduce};
 use crate::question::{About, Answer, Question};
@@ -37,7 +37,7 @@ pub(super) fn is_new(reading: &Reading, row: &RawRow) -> bool {
 pub(super) fn read(
     reading: &Reading,
     rows: &[&RawRow],
-    books: &Books<'_>,
+    books: &CrosswalkContext<'_>,
     taken: &HashSet<CodeKey>,
 ) -> Added {
     let mut added = Added::default();
@@ -84,7 +84,7 @@ enum From {
 fn account(
     reading: &Reading,
     row: &RawRow,
-    (books, classes, taken): (&Books<'_>, &Classes, &HashSet<CodeKey>),
+    (books, classes, taken): (&CrosswalkContext<'_>, &Classes, &HashSet<CodeKey>),
     id: AccountId,
 ) -> Result<(Account, From), Rejected> {
     reading.layout.check_texts(row)?;

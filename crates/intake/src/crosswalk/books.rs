@@ -7,7 +7,7 @@ use zf_core::former::FormerCodes;
 use zf_core::policy::CodeFormat;
 
 /// What a crosswalk is read against.
-pub struct Books<'a> {
+pub struct CrosswalkContext<'a> {
     /// The chart.
     pub chart: &'a Chart,
     /// Former codes.

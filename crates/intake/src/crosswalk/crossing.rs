@@ -46,13 +46,13 @@ impl Crossing {
             if !same {
                 edits.push(Wanted::Stage(change));
             } else if plan.staged(self.account, field).is_some() {
-                edits.push(Wanted::TakeBack(field));
+                edits.push(Wanted::Unstage(field));
             }
         }
         // An account that has a code After cannot be on its way into another, or out.
         let leaves = matches!(plan.fate(self.account), Some(Fate::MergeInto { .. } | Fate::Delete));
         if self.into.is_none() && self.fate.is_none() && leaves {
-            edits.push(Wanted::TakeBack(Field::Fate));
+            edits.push(Wanted::Unstage(Field::Fate));
         }
         edits
     }

@@ -9,7 +9,7 @@ mod crossing;
 mod patterns;
 pub(crate) mod rings;
 
-pub use books::Books;
+pub use books::CrosswalkContext;
 pub use crossing::Crossing;
 
 use super::columns::{Column, reduce};
@@ -19,7 +19,7 @@ use super::reason::Reason;
 use super::usage::found;
 use super::words::{ActionWord, is_nothing};
 use super::{Intake, RawRow, Rejected, Warning};
-use actions::{Actions, Asked};
+use actions::{Actions, RowActions};
 use books::code_of;
 use patterns::Named;
 use rings::Rings;
@@ -45,7 +45,7 @@ pub struct CrosswalkIntake {
 
 /// Reads a crosswalk. What is rejected are its misfits; a plan is filled with none of it before
 /// they are settled or left out.
-pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> CrosswalkIntake {
+pub fn read(reading: &Reading, rows: &[RawRow], books: &CrosswalkContext<'_>) -> CrosswalkIntake {
     let finder = Finder::of(books.chart, books.former);
     let (mut read, mut rejected, mut warnings) = (Vec::new(), Vec::new(), Vec::new());
     let mut idle = Vec::new();
@@ -88,7 +88,7 @@ pub fn read(reading: &Reading, rows: &[RawRow], books: &Books<'_>) -> CrosswalkI
 fn read_row(
     reading: &Reading,
     row: &RawRow,
-    books: &Books<'_>,
+    books: &CrosswalkContext<'_>,
     finder: &Finder<'_>,
     actions: &Actions<'_>,
 ) -> Result<Vec<Crossing>, Rejected> {
@@ -132,7 +132,7 @@ fn read_row(
     let new_name = new_name.map(texts::name).transpose();
     let new_name =
         new_name.map_err(|e| reject(Column::NewName, Reason::from(&e), e.to_string()))?;
-    let asked = Asked { action, has_code: !is_nothing(new), has_name: new_name.is_some() };
+    let asked = RowActions { action, has_code: !is_nothing(new), has_name: new_name.is_some() };
     asked.check().map_err(|(field, reason, message)| reject(field, reason, message.to_owned()))?;
     let stays = is_nothing(new) || asked.fate().is_some() || action == Some(ActionWord::Keep);
     let crossing = |(account, kept): &(&Account, Vec<String>)| {
@@ -213,7 +213,7 @@ fn refuse_two_targets<'a>(
 fn settle_merges(
     reading: &Reading,
     read: Vec<(&RawRow, Crossing)>,
-    books: &Books<'_>,
+    books: &CrosswalkContext<'_>,
     finder: &Finder<'_>,
     rejected: &mut Vec<Rejected>,
 ) -> Vec<Crossing> {

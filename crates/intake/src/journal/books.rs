@@ -11,7 +11,7 @@ use zf_core::money::Currency;
 use zf_core::overlap::Overlap;
 
 /// What a journal is read against.
-pub struct Books<'a> {
+pub struct JournalContext<'a> {
     /// The chart.
     pub chart: &'a Chart,
     /// Former codes, which stand for the accounts that hold their history now.

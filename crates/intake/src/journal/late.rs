@@ -1,7 +1,7 @@
 //! Lines dated after the day from which their account is deactivated or archived, or on which it was merged: whether
 //! they go to a successor, open the account again, or are left out is for a person to say.
 
-use super::books::Books;
+use super::books::JournalContext;
 use std::collections::BTreeMap;
 use time::Date;
 use zf_core::chart::{Account, Status};
@@ -46,7 +46,11 @@ pub(super) struct Late {
 
 impl Ended {
     /// Whether an account that a code was found to stand for takes lines up to a day only.
-    pub(super) fn of(account: &Account, key: Option<&CodeKey>, books: &Books<'_>) -> Option<Self> {
+    pub(super) fn of(
+        account: &Account,
+        key: Option<&CodeKey>,
+        books: &JournalContext<'_>,
+    ) -> Option<Self> {
         let retired = matches!(account.status, Status::Deactivated | Status::Archived);
         if let Some(from) = account.status_from.filter(|_| retired) {
             return Some(Self { account: account.id, from, holder: None });
@@ -60,7 +64,7 @@ impl Ended {
     }
 
     /// What becomes of a line of a day, if that is later.
-    pub(super) fn late(self, day: Date, books: &Books<'_>) -> Option<Late> {
+    pub(super) fn late(self, day: Date, books: &JournalContext<'_>) -> Option<Late> {
         let means = books.late.get(&self.account).copied();
         (day > self.from).then_some(Late { of: self, means })
     }
@@ -68,7 +72,7 @@ impl Ended {
 
 impl Late {
     /// The account that the line goes to, where that is known.
-    pub(super) fn goes_to(self, books: &Books<'_>) -> Option<AccountId> {
+    pub(super) fn goes_to(self, books: &JournalContext<'_>) -> Option<AccountId> {
         let to = match self.means {
             Some(LateMeans::Successor(to)) => Some(AccountId(to)),
             Some(LateMeans::OpenAgain) => Some(self.of.account),
@@ -85,7 +89,7 @@ impl Late {
     }
 
     /// Why its entry is left out.
-    pub(super) fn why(self, books: &Books<'_>) -> String {
+    pub(super) fn why(self, books: &JournalContext<'_>) -> String {
         let account = books.chart.get(self.of.account);
         let label = account.map(Account::label).unwrap_or_default();
         let status = account.map_or("", |account| account.status.words());

@@ -5,7 +5,7 @@ pub(crate) mod huge;
 pub mod late;
 mod said;
 
-pub use books::Books;
+pub use books::JournalContext;
 
 use super::columns::{Column, reduce};
 use super::periods;
@@ -138,7 +138,7 @@ pub struct UnknownCode {
 ///
 /// Where nothing tells debits from credits and the entries balance only when what is positive stands on the
 /// usual side of its account, that is how they are read.
-pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalIntake {
+pub fn read(reading: &Reading, rows: &dyn Rows, books: &JournalContext<'_>) -> JournalIntake {
     if !Signs::may_be_either(reading) {
         return read_by(Signs::Sides, reading, rows, books);
     }
@@ -152,7 +152,12 @@ pub fn read(reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalInt
     }
 }
 
-fn read_by(signs: Signs, reading: &Reading, rows: &dyn Rows, books: &Books<'_>) -> JournalIntake {
+fn read_by(
+    signs: Signs,
+    reading: &Reading,
+    rows: &dyn Rows,
+    books: &JournalContext<'_>,
+) -> JournalIntake {
     let mut reader = Reader::of(reading, books, signs);
     let mut groups = Groups::default();
     let (mut sums, mut warnings) = (Sums::default(), Vec::new());
@@ -213,7 +218,7 @@ fn read_by(signs: Signs, reading: &Reading, rows: &dyn Rows, books: &Books<'_>) 
 fn past_postings(
     sums: &Sums,
     first_rows: &HashMap<AccountId, u32>,
-    books: &Books<'_>,
+    books: &JournalContext<'_>,
 ) -> Vec<Warning> {
     let past = sums.by_account.iter().filter(|(_, (lines, _))| *lines > 0);
     let past = past.filter_map(|(id, (lines, _))| {
@@ -305,7 +310,7 @@ pub struct FileEntries<'a> {
     /// Its rows.
     pub rows: &'a dyn Rows,
     /// What it was read against.
-    pub books: &'a Books<'a>,
+    pub books: &'a JournalContext<'a>,
 }
 
 impl Entries for FileEntries<'_> {
@@ -430,7 +435,7 @@ impl Groups {
     }
 
     /// Tells which are ready; the others are returned with why not.
-    fn settle(&mut self, books: &Books<'_>) -> BTreeMap<usize, Refusal> {
+    fn settle(&mut self, books: &JournalContext<'_>) -> BTreeMap<usize, Refusal> {
         let mut refused = BTreeMap::new();
         let mut ready = 0;
         for (at, group) in self.0.values_mut().enumerate() {
@@ -486,11 +491,11 @@ impl Group {
     }
 
     /// Whether the journal has it just so: then it is no matter of what could be posted now.
-    fn is_known(&self, at: usize, books: &Books<'_>) -> bool {
+    fn is_known(&self, at: usize, books: &JournalContext<'_>) -> bool {
         self.bad.is_none() && books.overlap.same.contains(&at)
     }
 
-    fn refusal(&self, at: usize, books: &Books<'_>) -> Option<Refusal> {
+    fn refusal(&self, at: usize, books: &JournalContext<'_>) -> Option<Refusal> {
         let locked =
             |day| books.locked.is_some_and(|locked| books.calendar.period_of(day) <= locked);
         match (self.bad, self.late) {
@@ -506,7 +511,12 @@ impl Group {
 }
 
 impl Refusal {
-    fn say(self, number: &str, reading: &Reading, books: &Books<'_>) -> (Column, Reason, String) {
+    fn say(
+        self,
+        number: &str,
+        reading: &Reading,
+        books: &JournalContext<'_>,
+    ) -> (Column, Reason, String) {
         match self {
             Self::Changed => {
                 let message = format!("entry {number} is in the journal, and not as it is here");
@@ -576,7 +586,7 @@ struct Meant {
 
 struct Reader<'a> {
     reading: &'a Reading,
-    books: &'a Books<'a>,
+    books: &'a JournalContext<'a>,
     signs: Signs,
     /// The column that tells the day.
     day: Column,
@@ -591,7 +601,7 @@ struct Reader<'a> {
 }
 
 impl<'a> Reader<'a> {
-    fn of(reading: &'a Reading, books: &'a Books<'a>, signs: Signs) -> Self {
+    fn of(reading: &'a Reading, books: &'a JournalContext<'a>, signs: Signs) -> Self {
         Self {
             reading,
             books,

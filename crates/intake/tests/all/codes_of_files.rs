@@ -37,7 +37,7 @@ fn read(
     let reading = Reading::of(FileKind::Journal, &rows, gbp(), &Chosen::default()).unwrap();
     let said: HashMap<CodeKey, AccountId> =
         said.iter().map(|(code, id)| (key(code), AccountId(*id))).collect();
-    let books = journal::Books {
+    let books = journal::JournalContext {
         chart: &today.chart,
         former: &today.former,
         currency: gbp(),

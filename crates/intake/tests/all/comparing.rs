@@ -12,21 +12,17 @@ use zf_core::plan::{Change, Fate, Field, Plan};
 use zf_core::policy::Policy;
 use zf_core::rehearsal::rehearse;
 use zf_core::today::Today;
+use zf_exports::chart::{FORM, rows};
 use zf_intake::chart::{self, ChartIntake};
 use zf_intake::columns::Column;
 use zf_intake::compare::{Comparison, MatchedBy, Taken, compare};
 use zf_intake::reading::{Chosen, Reading};
-use zf_intake::{Cell, RawRow, template};
+use zf_intake::{Cell, RawRow};
 
 /// The chart as it is written out, headings first.
 fn written(chart: &Chart) -> Vec<Vec<String>> {
-    let columns = template::columns(FileKind::Chart).iter();
-    let head = columns.map(|c| template::heading(FileKind::Chart, *c).to_owned()).collect();
-    let rows = chart.outline().into_iter().map(|(account, _)| {
-        let parent = account.parent.and_then(|id| chart.get(id));
-        chart::write_row(account, parent.map_or("", |p| p.code.as_str()))
-    });
-    std::iter::once(head).chain(rows).collect()
+    let head = FORM.headed().into_iter().map(|(heading, _)| heading).collect();
+    std::iter::once(head).chain(rows(chart, true)).collect()
 }
 
 fn key(code: &str) -> CodeKey {
@@ -34,7 +30,7 @@ fn key(code: &str) -> CodeKey {
 }
 
 fn at(column: Column) -> usize {
-    template::columns(FileKind::Chart).iter().position(|c| *c == column).unwrap()
+    FORM.columns.iter().position(|one| one.column == column).unwrap()
 }
 
 fn compared(cells: &[Vec<String>], today: &Chart) -> (Comparison, ChartIntake) {
@@ -43,7 +39,7 @@ fn compared(cells: &[Vec<String>], today: &Chart) -> (Comparison, ChartIntake) {
         .map(|(number, row)| RawRow { number, cells: row.iter().map(|c| Cell::text(c)).collect() })
         .collect();
     let reading = Reading::of(FileKind::Chart, &rows, gbp(), &Chosen::default()).unwrap();
-    let books = chart::Books { chart: today, format: Policy::default().format, blocks: &[] };
+    let books = chart::ChartContext { chart: today, format: Policy::default().format, blocks: &[] };
     let read = chart::read(&reading, &rows, &books, today.next_id());
     (compare(&read, &reading, &rows, today), read)
 }

@@ -15,6 +15,7 @@ use zf_core::ids::{AccountId, ReportLineId};
 use zf_core::overlap::Overlap;
 use zf_core::policy::Policy;
 use zf_core::usage::Usage;
+use zf_exports::chart::FORM;
 use zf_intake::journal::late::LateMeans;
 use zf_intake::journal::{self, JournalIntake};
 use zf_intake::reading::{Chosen, Reading};
@@ -44,7 +45,7 @@ pub(crate) fn reading(kind: FileKind, rows: &[RawRow]) -> Reading {
 
 fn read_chart(text: &str, chart: &Chart) -> (Vec<Account>, Vec<String>) {
     let rows = rows(text);
-    let books = chart::Books { chart, format: Policy::default().format, blocks: &[] };
+    let books = chart::ChartContext { chart, format: Policy::default().format, blocks: &[] };
     let reading = reading(FileKind::Chart, &rows);
     let intake = chart::read(&reading, &rows, &books, AccountId(9_000)).intake;
     assert_eq!(intake.ready.len(), intake.ready_rows);
@@ -113,11 +114,8 @@ chart_rows! {
 #[test]
 fn a_chart_written_out_reads_back_the_same() {
     let today = railway();
-    let headings: Vec<String> = chart::COLUMNS.iter().map(|c| c.words().to_owned()).collect();
-    let written = today.chart.outline().into_iter().map(|(account, _)| {
-        let parent = account.parent.and_then(|p| today.chart.get(p));
-        chart::write_row(account, parent.map_or("", |p| p.code.as_str()))
-    });
+    let headings: Vec<String> = FORM.headed().into_iter().map(|(heading, _)| heading).collect();
+    let written = zf_exports::chart::rows(&today.chart, true);
     let rows: Vec<RawRow> = (1..)
         .zip(std::iter::once(headings).chain(written))
         .map(|(number, cells)| RawRow {
@@ -125,8 +123,11 @@ fn a_chart_written_out_reads_back_the_same() {
             cells: cells.iter().map(|cell| Cell::text(cell)).collect(),
         })
         .collect();
-    let books =
-        chart::Books { chart: &Chart::default(), format: Policy::default().format, blocks: &[] };
+    let books = chart::ChartContext {
+        chart: &Chart::default(),
+        format: Policy::default().format,
+        blocks: &[],
+    };
     let reading = reading(FileKind::Chart, &rows);
     let intake = chart::read(&reading, &rows, &books, AccountId(1)).intake;
     assert_eq!(said(&intake.rejected), [""; 0]);
@@ -150,7 +151,7 @@ fn read_journal(text: &str) -> (JournalIntake, Vec<NewEntry>) {
     let reading = reading(FileKind::Journal, &rows);
     let key = Code::parse("4711").unwrap().key();
     let former = FormerCodes::from_iter([(key, AccountId(5010))]);
-    let of = journal::Books {
+    let of = journal::JournalContext {
         chart: &today.chart,
         former: &former,
         currency: gbp(),
@@ -205,7 +206,7 @@ fn read_late(means: Option<LateMeans>) -> (JournalIntake, Vec<NewEntry>) {
     let rows = rows(&text);
     let reading = reading(FileKind::Journal, &rows);
     let late: HashMap<_, _> = means.into_iter().map(|means| (AccountId(6_020), means)).collect();
-    let of = journal::Books {
+    let of = journal::JournalContext {
         chart: &today.chart,
         former: &FormerCodes::default(),
         currency: gbp(),
@@ -268,7 +269,7 @@ fn lines_under_the_code_of_a_merged_account_go_on_to_its_holder_and_say_so() {
     let rows = rows(&text);
     let reading = reading(FileKind::Journal, &rows);
     let read = |late: &HashMap<AccountId, LateMeans>| {
-        let of = journal::Books {
+        let of = journal::JournalContext {
             chart: &today.chart,
             former: &former,
             currency: gbp(),

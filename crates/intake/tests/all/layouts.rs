@@ -275,7 +275,7 @@ fn raw(lines: Vec<Vec<String>>) -> Vec<RawRow> {
 fn read(rows: &[RawRow]) -> chart::ChartIntake {
     let reading = Reading::of(FileKind::Chart, &rows.to_vec(), gbp(), &Chosen::default()).unwrap();
     let (chart, policy) = (Chart::default(), Policy::default());
-    let books = chart::Books { chart: &chart, format: policy.format, blocks: &[] };
+    let books = chart::ChartContext { chart: &chart, format: policy.format, blocks: &[] };
     chart::read(&reading, rows, &books, AccountId(1))
 }
 
@@ -368,7 +368,7 @@ proptest! {
         let all = Chosen { all_sheets: true, ..Chosen::default() };
         let table = Table::find(FileKind::Chart, &mut sheets, gbp(), &all).unwrap();
         let raw = table.rows.all();
-        let books = chart::Books { chart: &Chart::default(), format: Policy::default().format, blocks: &[] };
+        let books = chart::ChartContext { chart: &Chart::default(), format: Policy::default().format, blocks: &[] };
         let parts = chart::read(&table.reading, &raw, &books, AccountId(1)).intake;
         let accounts = |ready: &[(u32, Account)]| ready.iter().map(|(_, a)| a.clone()).collect::<Vec<_>>();
         prop_assert_eq!(accounts(&parts.ready), accounts(&whole.intake.ready));

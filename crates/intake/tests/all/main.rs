@@ -20,4 +20,3 @@ mod reading_files;
 mod rows;
 mod shapes;
 mod signed;
-mod templates;

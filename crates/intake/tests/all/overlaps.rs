@@ -19,7 +19,7 @@ fn read(text: &str, overlap: &Overlap) -> (JournalIntake, Vec<NewEntry>) {
     let today = railway();
     let rows = rows(&format!("{HEADINGS}{text}"));
     let reading = reading(FileKind::Journal, &rows);
-    let of = journal::Books {
+    let of = journal::JournalContext {
         chart: &today.chart,
         former: &FormerCodes::default(),
         currency: gbp(),

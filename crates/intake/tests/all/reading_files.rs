@@ -49,8 +49,11 @@ fn reading(kind: FileKind, rows: &[RawRow]) -> Reading {
 fn read_chart_as(text: &str, chosen: &Chosen) -> ChartIntake {
     let rows = rows(text);
     let reading = Reading::of(FileKind::Chart, &rows, gbp(), chosen).unwrap();
-    let books =
-        chart::Books { chart: &Chart::default(), format: Policy::default().format, blocks: &[] };
+    let books = chart::ChartContext {
+        chart: &Chart::default(),
+        format: Policy::default().format,
+        blocks: &[],
+    };
     chart::read(&reading, &rows, &books, AccountId(1))
 }
 
@@ -297,7 +300,7 @@ fn read_journal_as(text: &str, chosen: &Chosen) -> (Vec<String>, Vec<String>) {
     let rows = rows(text);
     let reading = Reading::of(FileKind::Journal, &rows, gbp(), chosen).unwrap();
     let chart = journal::chart_of_codes(&reading, &rows);
-    let of = journal::Books {
+    let of = journal::JournalContext {
         chart: &chart,
         former: &FormerCodes::default(),
         currency: gbp(),
@@ -422,13 +425,13 @@ fn crossed(text: &str) -> (Vec<String>, Vec<String>) {
     let rows = rows(&format!("Old code|New code|New name\n{text}"));
     let reading = reading(FileKind::Crosswalk, &rows);
     let format = CodeFormat::parse("4 digits").unwrap();
-    let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
+    let books = crosswalk::CrosswalkContext { chart: &today.chart, former: &today.former, format };
     let read = crosswalk::read(&reading, &rows, &books).intake;
     let changes = read.ready.iter().flat_map(|crossing| {
         let edits = crossing.edits(&today.chart, &Plan::default()).into_iter();
         let changes = edits.filter_map(|wanted| match wanted {
             Wanted::Stage(change) => Some(given(&change)),
-            Wanted::TakeBack(_) => None,
+            Wanted::Unstage(_) => None,
         });
         changes.map(|said| format!("{} {said}", crossing.code)).collect::<Vec<_>>()
     });
@@ -482,16 +485,17 @@ fn a_crosswalk_takes_back_what_it_contradicts_in_a_plan() {
         let rows = rows(&format!("Old code|New code|New name\n{row}"));
         let reading = reading(FileKind::Crosswalk, &rows);
         let format = Policy::default().format;
-        let books = crosswalk::Books { chart: &today.chart, former: &today.former, format };
+        let books =
+            crosswalk::CrosswalkContext { chart: &today.chart, former: &today.former, format };
         let read = crosswalk::read(&reading, &rows, &books).intake;
         read.ready[0].edits(&today.chart, &books::plan(&today, staged))
     };
-    assert_eq!(edits("5010|5010|", "5010 code 5110"), [Wanted::TakeBack(Field::Code)]);
-    assert_eq!(edits("5010|5010|Coal", "5010 name Fuel"), [Wanted::TakeBack(Field::Name)]);
+    assert_eq!(edits("5010|5010|", "5010 code 5110"), [Wanted::Unstage(Field::Code)]);
+    assert_eq!(edits("5010|5010|Coal", "5010 name Fuel"), [Wanted::Unstage(Field::Name)]);
     let code = Wanted::Stage(Change::Code(Code::parse("5120").unwrap()));
     assert_eq!(
         edits("5010|5120|", "5010 fate merge 5020"),
-        [code.clone(), Wanted::TakeBack(Field::Fate)]
+        [code.clone(), Wanted::Unstage(Field::Fate)]
     );
     assert_eq!(edits("5010|5120|", "5010 fate deactivate"), [code]);
 }

@@ -4,7 +4,7 @@ use crate::books::{self, plan, railway};
 use std::collections::BTreeSet;
 use time::macros::date;
 use zf_core::ids::AccountId;
-use zf_core::names::{Charts, KeptNames, Names};
+use zf_core::names::{ArchivedNames, Charts, Names};
 use zf_core::people::{DateForm, Forms, NumberForm};
 use zf_core::plan::Change;
 use zf_core::rehearsal::finding::{Finding, Remedy};
@@ -197,9 +197,9 @@ fn what_is_kept_of_names_says_the_same_as_the_charts() {
     for words in PLANS {
         let rehearsal = rehearse(&today, &plan(&today, words));
         let charts = Charts { today: &today.chart, after: &rehearsal.after };
-        let kept = KeptNames::of(charts);
+        let kept = ArchivedNames::of(charts);
         let text = serde_json::to_string(&kept).unwrap();
-        let read: KeptNames = serde_json::from_str(&text).unwrap();
+        let read: ArchivedNames = serde_json::from_str(&text).unwrap();
         let say = |names: &dyn Names| said(&rehearsal.findings, &Say::plain(names, today.currency));
         assert_eq!(say(&read), say(&charts), "{words}");
     }

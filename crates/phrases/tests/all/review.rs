@@ -7,8 +7,8 @@ use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Status};
 use zf_core::ids::AccountId;
 use zf_core::names::Charts;
 use zf_core::plan::{Change, Fate};
+use zf_core::review::fixes::{Fix, ways};
 use zf_core::review::look_alikes::{InCommon, Observation, Then};
-use zf_core::review::mending::{Mending, ways};
 use zf_core::review::remarks::{self, NameForm, Remark, RemarkKind, Seen};
 use zf_core::review::unused::{self, Reason};
 use zf_core::today::Today;
@@ -21,7 +21,7 @@ fn plain(today: &Today) -> Charts<'_> {
 
 fn about(account: i64, seen: Seen) -> Remark {
     let (kind, accounts) = (seen.kind(), vec![AccountId(account)]);
-    Remark { kind, accounts, line: None, seen, proposed: None, score: None }
+    Remark { kind, accounts, item: None, seen, proposed: None, score: None }
 }
 
 #[test]
@@ -129,7 +129,7 @@ fn every_way_to_mend_has_a_label() {
         .iter()
         .flat_map(|remark| {
             let ways = ways(&books, remark);
-            ways.iter().map(|way| say.mending(way, remark)).collect::<Vec<_>>()
+            ways.iter().map(|way| say.fix(way, remark)).collect::<Vec<_>>()
         })
         .collect();
     for label in
@@ -138,11 +138,11 @@ fn every_way_to_mend_has_a_label() {
         assert!(labels.iter().any(|one| one == label), "{labels:?}");
     }
     let remark = about(5_010, Seen::ControlByName { role: ControlRole::Tax });
-    let role = Mending::Changes(vec![(AccountId(5), Change::Role(Some(ControlRole::Tax)))]);
-    assert_eq!(say.mending(&role, &remark), "Make it the books’ tax account");
+    let role = Fix::Changes(vec![(AccountId(5), Change::Role(Some(ControlRole::Tax)))]);
+    assert_eq!(say.fix(&role, &remark), "Make it the books’ tax account");
     let merge = Change::Fate(Fate::MergeInto { into: AccountId(6) });
-    let merge = Mending::Changes(vec![(AccountId(5), merge)]);
-    assert_eq!(say.mending(&merge, &remark), "Merge it into 5020 Lamp oil");
+    let merge = Fix::Changes(vec![(AccountId(5), merge)]);
+    assert_eq!(say.fix(&merge, &remark), "Merge it into 5020 Lamp oil");
 }
 
 #[test]

@@ -1,6 +1,6 @@
 //! One's own account.
 
-use crate::door::Form;
+use crate::extract::Form;
 use crate::letters::News;
 use crate::people::Shown;
 use crate::session::{Client, SignedIn};
@@ -103,9 +103,9 @@ pub(crate) struct AddressForm {
 
 /// Asks to sign in with another address: it is taken once the letter that goes there was answered. The one
 /// so far is told.
-#[utoipa::path(put, operation_id = "account_readdress", path = "/api/account/email", request_body = AddressForm,
+#[utoipa::path(put, operation_id = "account_change_email", path = "/api/account/email", request_body = AddressForm,
     responses((status = 204), (status = "4XX", body = Problem)))]
-pub(crate) async fn readdress(
+pub(crate) async fn change_email(
     State(app): State<App>,
     SignedIn { person, .. }: SignedIn,
     client: Client,

@@ -2,10 +2,10 @@
 
 use super::books::Created;
 use super::report_pages::{CrosswalkPage, ReportView, TrialPage};
-use crate::door::{Form, Query};
-use crate::proved;
+use crate::etag::{Known, Tag};
+use crate::extract::{Form, Query};
+use crate::proofs;
 use crate::session::In;
-use crate::tagged::{Known, Tag};
 use crate::values::{PageOf, instant};
 use crate::{App, Problem};
 use axum::Json;
@@ -54,7 +54,7 @@ pub(crate) async fn apply(
     let agreed = Agreement { books: Some(app.snapshot(member).await?), ..form.into() };
     let began = Instant::now();
     let id = app.store.apply(member, plan, &agreed).await?;
-    app.measured.applied(began.elapsed());
+    app.metrics.applied(began.elapsed());
     Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
 }
 
@@ -94,7 +94,7 @@ pub(crate) async fn show(
             (Some(instant(at)), vec![format!("not recounted: {why}")])
         }
     };
-    let report = proved::report(&applied, member.forms());
+    let report = proofs::report(&applied, member.forms());
     Ok(Json(ProofView {
         id: applied.id,
         name: applied.name,
@@ -124,7 +124,7 @@ pub(crate) async fn crosswalk(
     let of = ("crosswalk", application, page);
     let forms = member.forms();
     let write =
-        move |applied: AppliedPlan| CrosswalkPage::of(&proved::report(&applied, forms), None, page);
+        move |applied: AppliedPlan| CrosswalkPage::of(&proofs::report(&applied, forms), None, page);
     page_of(&app, member, of, &known, write).await
 }
 
@@ -141,7 +141,7 @@ pub(crate) async fn trial_balances(
 ) -> Result<Response, Problem> {
     let page = page.checked()?;
     let of = ("trial", application, page);
-    let write = move |applied: AppliedPlan| TrialPage::of(&proved::trials(&applied).beside(), page);
+    let write = move |applied: AppliedPlan| TrialPage::of(&proofs::trials(&applied).beside(), page);
     page_of(&app, member, of, &known, write).await
 }
 

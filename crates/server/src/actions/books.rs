@@ -1,6 +1,6 @@
 //! Sets of books: which there are, and new ones.
 
-use crate::door::Form;
+use crate::extract::Form;
 use crate::session::SignedIn;
 use crate::{App, Problem};
 use axum::Json;
@@ -26,7 +26,7 @@ pub(crate) struct BooksView {
     roles: Vec<Role>,
     /// The one plan that a guest sees.
     plan: Option<i64>,
-    put_away: bool,
+    archived: bool,
 }
 
 impl From<BooksSummary> for BooksView {
@@ -38,7 +38,7 @@ impl From<BooksSummary> for BooksView {
             lines: told(summary.lines),
             roles: summary.roles.iter().collect(),
             plan: summary.plan,
-            put_away: summary.books.put_away.is_some(),
+            archived: summary.books.archived.is_some(),
             id: summary.books.id.0,
             name: summary.books.name,
             currency: summary.books.currency.to_string(),

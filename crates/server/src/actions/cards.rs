@@ -2,7 +2,7 @@
 //! its lines a page at a time.
 
 use crate::catalogue::ProblemCode;
-use crate::door::Query;
+use crate::extract::Query;
 use crate::session::In;
 use crate::values::{PageOf, instant};
 use crate::{App, Problem};

@@ -1,6 +1,6 @@
 //! The chart as the sheet shows it: the outline with the figures of every row.
 
-use crate::door::Query;
+use crate::extract::Query;
 use crate::session::In;
 use crate::state::off_thread;
 use crate::values::{day, instant, within};
@@ -14,7 +14,7 @@ use zf_core::access::Capability;
 use zf_core::activity::Share;
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Class, Kind, Status};
-use zf_core::ids::LineId;
+use zf_core::ids::ItemId;
 use zf_core::ids::{AccountId, ById};
 use zf_core::row_figures::RowFigures;
 use zf_core::statement::{Section, Structure};
@@ -58,7 +58,7 @@ pub(crate) struct AsOfView {
     /// The first day of its fiscal year, from which income and expenses count.
     year_start: String,
     /// Whether the books lay it down; else it is told from the lines.
-    laid_down: bool,
+    fixed: bool,
     /// Whether it is shown for once, and all that is decided goes by the day of the books.
     for_once: bool,
     /// How many lines are dated behind it.
@@ -85,7 +85,7 @@ pub(crate) struct ChartView {
     origins: Vec<OriginView>,
     /// The accounts that one follows.
     followed: Vec<i64>,
-    /// The classes, with the lines of the statements, in their order.
+    /// The classes, with the statement items, in their order.
     classes: Vec<ClassView>,
     rows: Vec<ChartRow>,
 }
@@ -106,7 +106,7 @@ pub(crate) struct PeriodView {
     last: String,
 }
 
-/// A class, with the lines of the statements that its accounts can stand under.
+/// A class, with the statement items that its accounts can stand under.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ClassView {
     class: Class,
@@ -118,7 +118,7 @@ pub(crate) struct ClassView {
 /// A line of the statements that accounts can stand under.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct CaptionView {
-    id: LineId,
+    id: ItemId,
     name: String,
     /// Which of the standard line items it is.
     standard: Option<Section>,
@@ -149,7 +149,7 @@ pub(crate) struct ChartRow {
     kind: Kind,
     class: Class,
     /// The line of the statements that it stands under.
-    caption: Option<LineId>,
+    caption: Option<ItemId>,
     parent: Option<i64>,
     depth: usize,
     status: Status,
@@ -255,7 +255,7 @@ fn view(
         as_of: has_lines.then(|| AsOfView {
             date: calendar.last_day(last).to_string(),
             year_start: calendar.first_day(last.year_start()).to_string(),
-            laid_down: snapshot.books.as_of.is_some(),
+            fixed: snapshot.books.as_of.is_some(),
             for_once: shown.is_some(),
             lines_ahead: today.activity.lines_after(last),
         }),

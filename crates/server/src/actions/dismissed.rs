@@ -1,13 +1,13 @@
 //! Remarks of the review that are right in these books: why, and who said so.
 
-use crate::door::Form;
+use crate::extract::Form;
 use crate::session::In;
 use crate::values::{accounts_of, instant, reason};
 use crate::{App, Problem};
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
-use zf_core::ids::LineId;
+use zf_core::ids::ItemId;
 use zf_core::review::dismissed::{Dismissed, Subject};
 use zf_core::review::remarks::RemarkKind;
 use zf_core::today::Today;
@@ -33,8 +33,8 @@ pub(crate) struct DismissForm {
     kind: RemarkKind,
     /// The account it is about.
     account: Option<i64>,
-    /// The line of the statements it is about. Without either all remarks of the kind are meant.
-    line: Option<i64>,
+    /// The statement item it is about. Without either all remarks of the kind are meant.
+    item: Option<i64>,
     /// Why; remembered and shown.
     reason: String,
 }
@@ -47,9 +47,9 @@ impl DismissedView {
                 .chart
                 .get(id)
                 .map_or_else(|| "an account that is gone".to_owned(), |account| account.label()),
-            Subject::Line(id) => {
-                let line = today.chart.structure().lines().find(|line| line.id == id);
-                line.map_or_else(|| "a line that is gone".to_owned(), |line| line.name.clone())
+            Subject::Item(id) => {
+                let item = today.chart.structure().items().find(|item| item.id == id);
+                item.map_or_else(|| "an item that is gone".to_owned(), |item| item.name.clone())
             }
         });
         Self { id, title: title(kind), about, reason, person, at: instant(at) }
@@ -75,14 +75,14 @@ pub(crate) async fn dismiss(
     let snapshot = app.snapshot(member).await?;
     let chart = &snapshot.today.chart;
     let account = accounts_of(chart, "account", form.account)?.first().copied();
-    let line = form.line.map(LineId);
-    if line.is_some_and(|id| !chart.structure().lines().any(|line| line.id == id)) {
-        return Err(Problem::field("line", "the statements have no such line"));
+    let item = form.item.map(ItemId);
+    if item.is_some_and(|id| !chart.structure().items().any(|item| item.id == id)) {
+        return Err(Problem::field("item", "the statements have no such item"));
     }
-    if account.is_some() && line.is_some() {
-        return Err(Problem::field("line", "a remark is about an account or a line"));
+    if account.is_some() && item.is_some() {
+        return Err(Problem::field("item", "a remark is about an account or an item"));
     }
-    let about = account.map(Subject::Account).or(line.map(Subject::Line));
+    let about = account.map(Subject::Account).or(item.map(Subject::Item));
     app.store.dismiss(member, form.kind, about, reason).await?;
     Ok(StatusCode::NO_CONTENT)
 }

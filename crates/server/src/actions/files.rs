@@ -1,7 +1,8 @@
 //! Files to hand over.
 
-use crate::door::Query;
-use crate::files::{asked, audit, books, crosswalk, journal, proof as proof_of, saved, template};
+use crate::extract::Query;
+use crate::files::{asked, audit, journal, saved};
+use crate::proofs;
 use crate::session::{In, SignedIn};
 use crate::state::off_thread;
 use crate::values::{accounts_of, day, instant};
@@ -12,6 +13,8 @@ use serde::Deserialize;
 use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
 use zf_core::people::Forms;
+use zf_exports::proof::Applied;
+use zf_exports::{balances, crosswalk, forms, items, usage};
 use zf_sheets::Format;
 use zf_store::jobs::RecountState;
 use zf_store::journal::lines::JournalFilter;
@@ -32,7 +35,15 @@ pub(crate) async fn proof(
         Some(RecountState::Done { at, .. }) => instant(at),
         Some(RecountState::Failed { why, .. }) => format!("no: {}", Problem::from(why).detail),
     };
-    let tables = proof_of::tables(&applied, &recounted);
+    let report = proofs::report(&applied, Forms::default());
+    let trials = proofs::trials(&applied);
+    let head = Applied {
+        plan: &applied.name,
+        person: &applied.person,
+        at: instant(applied.applied_at),
+        recounted,
+    };
+    let tables = zf_exports::proof::tables(&head, &report, &trials);
     saved(&format!("proof-{application}"), Format::Xlsx, tables).await
 }
 
@@ -60,7 +71,7 @@ impl Part {
     }
 }
 
-/// Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used`, `lines` or, of a draft,
+/// Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used`, `items` or, of a draft,
 /// `crosswalk`, as CSV, XLSX or ODS, or all of them as a Standard Audit File, `books.xml`.
 #[utoipa::path(get, operation_id = "files_export", path = "/api/books/{books}/exports/{file}",
     params(("books" = i64, Path), ("file" = String, Path), Part),
@@ -83,30 +94,30 @@ pub(crate) async fn export(
     let table = match name {
         "chart" => {
             let (snapshot, proposed) = (snapshot.clone(), part.proposed.unwrap_or(true));
-            off_thread(move || books::chart(&snapshot.today.chart, proposed)).await?
+            off_thread(move || zf_exports::chart::table(&snapshot.today.chart, proposed)).await?
         }
-        "trial-balance" => books::trial_balance(today, &app.store.trial_balance(member).await?),
-        "where-used" => books::usage(&today.chart, app.store.uses(member).await?, today.currency),
-        "lines" => books::lines(today.chart.structure()),
+        "trial-balance" => balances::table(today, &app.store.trial_balance(member).await?),
+        "where-used" => usage::table(&today.chart, &app.store.uses(member).await?, today.currency),
+        "items" => items::table(today.chart.structure()),
         "crosswalk" => {
             let plan = part.plan.ok_or_else(|| Problem::field("plan", "say which draft"))?;
             let (.., rehearsed) = app.rehearsed(member, plan).await?;
             // Files keep forms of their own.
             let report = rehearsed.report(Forms::default());
-            off_thread(move || crosswalk::to_bring_in(&report.crosswalk)).await?
+            off_thread(move || crosswalk::to_import(&report.crosswalk)).await?
         }
         _ => return Err(Problem::field("file", "no such file is handed over")),
     };
     saved(name, format, vec![table]).await
 }
 
-/// Hands over an empty form of what can be brought in, as CSV, XLSX or ODS.
+/// Hands over an empty form of what can be imported, as CSV, XLSX or ODS.
 #[utoipa::path(get, operation_id = "files_template", path = "/api/templates/{file}",
     params(("file" = String, Path)),
     responses((status = 200, content_type = "application/octet-stream"), (status = "4XX", body = Problem)))]
 pub(crate) async fn form(_: SignedIn, Path(file): Path<String>) -> Result<Response, Problem> {
     let (name, format) = asked(&file)?;
     let kind = FileKind::from_key(name)
-        .ok_or_else(|| Problem::field("file", "no such file can be brought in"))?;
-    saved(name, format, template::tables(kind)).await
+        .ok_or_else(|| Problem::field("file", "no such file can be imported"))?;
+    saved(name, format, forms::tables(kind)).await
 }

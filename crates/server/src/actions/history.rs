@@ -1,7 +1,7 @@
 //! Moving history: what a split of an account would do, before it is staged like any other change.
 
 use super::cards::LineView;
-use crate::door::Form;
+use crate::extract::Form;
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;

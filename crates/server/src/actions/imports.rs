@@ -4,8 +4,8 @@ pub(crate) mod following;
 
 use super::plans::{self, PlanView};
 use crate::catalogue::ProblemCode;
-use crate::door::Form;
-use crate::files::{saved, table};
+use crate::extract::Form;
+use crate::files::saved;
 use crate::intake::view::ImportView;
 use crate::intake::{Agreed, Wanted, choose_anew, look, stage as stage_file};
 use crate::session::In;
@@ -27,10 +27,11 @@ use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
 use zf_core::plan::Fate;
 use zf_core::text;
+use zf_exports::rejected;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::compare::Taken;
 use zf_intake::rows::Rows;
-use zf_sheets::{ColumnKind, Format};
+use zf_sheets::Format;
 use zf_store::jobs::{State as JobStands, Step};
 use zf_store::member::Member;
 
@@ -56,14 +57,14 @@ pub(crate) async fn upload(
     In(member): In,
     mut form: Multipart,
 ) -> Result<Answer, Problem> {
-    let (mut kind, most) = (None, app.running.upload());
+    let (mut kind, most) = (None, app.config.upload());
     let unreadable = |error| unreadable(&error, most);
     while let Some(field) = form.next_field().await.map_err(unreadable)? {
         match field.name() {
             Some("kind") => kind = FileKind::from_key(&field.text().await.map_err(unreadable)?),
             Some("file") => {
                 let kind =
-                    kind.ok_or_else(|| Problem::field("kind", "say what the file is to bring in"))?;
+                    kind.ok_or_else(|| Problem::field("kind", "say what the file is to import"))?;
                 let name = text::file_name(field.file_name().unwrap_or_default())
                     .map_err(|why| Problem::field("file", why))?;
                 let id = app.store.begin_upload(member, kind, &name).await?;
@@ -126,7 +127,7 @@ impl Coming {
             app.store.add_piece(*member, *id, number, piece).await
         };
         while let Some(chunk) =
-            file.chunk().await.map_err(|e| unreadable(&e, app.running.upload()))?
+            file.chunk().await.map_err(|e| unreadable(&e, app.config.upload()))?
         {
             piece.extend_from_slice(&chunk);
             if piece.len() >= PIECE {
@@ -212,21 +213,8 @@ pub(crate) async fn rejected(
     let name = upload.file_name.rsplit_once('.').map_or(&*upload.file_name, |(stem, _)| stem);
     let name = format!("{name}, rejected rows");
     let looked = look(&app, member, upload, Arc::default()).await?;
-    let columns = &looked.table.reading.layout.columns;
-    let headings = columns.iter().map(|column| (column.heading.as_str(), ColumnKind::Text));
-    let reasons = [("Row in the file", ColumnKind::Count), ("Why not taken", ColumnKind::Text)];
-    let headings: Vec<_> = headings.chain(reasons).collect();
-    let found =
-        looked.table.rows.numbered(&looked.analysis.rejected.iter().map(|r| r.row).collect());
-    let rows = looked.analysis.rejected.iter().map(|rejected| {
-        let row = found.get(&rejected.row);
-        let cell = |at: usize| row.and_then(|r| r.cells.get(at)).map(|cell| cell.text.clone());
-        let cells = columns.iter().map(|column| cell(column.at).unwrap_or_default());
-        let place = looked.table.reading.place(rejected.row);
-        cells.chain([place.row.to_string(), rejected.message.clone()]).collect()
-    });
-    let table = table("Rejected rows", &headings, rows.collect());
-    saved(&name, Format::Xlsx, vec![table]).await
+    let tables = rejected::tables(&looked.table, &looked.analysis.rejected);
+    saved(&name, Format::Xlsx, tables).await
 }
 
 /// To what one agrees.
@@ -390,7 +378,7 @@ pub(crate) struct RollbackView {
     lines: u64,
     uses: u64,
     /// In plain sentences; nothing when it may be taken back.
-    in_the_way: Vec<String>,
+    blockers: Vec<String>,
 }
 
 /// Shows what taking a stored file back would take, and what stands in the way.
@@ -402,13 +390,13 @@ pub(crate) async fn rollback_preview(
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
 ) -> Result<Json<RollbackView>, Problem> {
-    let (brought, in_the_way) = app.store.rollback_preview(member, id).await?;
+    let (brought, blockers) = app.store.rollback_preview(member, id).await?;
     Ok(Json(RollbackView {
         accounts: brought.accounts.len(),
         entries: brought.entries,
         lines: brought.lines.values().sum(),
         uses: brought.uses,
-        in_the_way,
+        blockers,
     }))
 }
 

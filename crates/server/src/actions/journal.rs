@@ -1,7 +1,7 @@
 //! The journal: entries with all their lines, to be read.
 
 use super::cards::LineView;
-use crate::door::Query;
+use crate::extract::Query;
 use crate::session::In;
 use crate::values::{accounts_of, day, within};
 use crate::{App, Problem};
@@ -27,7 +27,7 @@ const PAGE: i64 = 50;
 /// Which entries.
 #[derive(Deserialize, utoipa::IntoParams)]
 #[into_params(parameter_in = Query)]
-pub(crate) struct Asked {
+pub(crate) struct JournalQuery {
     /// Those with lines that this account presents.
     account: Option<i64>,
     /// Or that the plan would have it present: those of all accounts of which it puts anything there.
@@ -83,12 +83,12 @@ pub(crate) struct JournalLine {
 
 /// Lists entries, the latest first.
 #[utoipa::path(get, operation_id = "journal_show", path = "/api/books/{books}/journal",
-    params(("books" = i64, Path), Asked),
+    params(("books" = i64, Path), JournalQuery),
     responses((status = 200, body = JournalPage), (status = "4XX", body = Problem)))]
 pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
-    Query(asked): Query<Asked>,
+    Query(asked): Query<JournalQuery>,
 ) -> Result<Json<JournalPage>, Problem> {
     let (snapshot, rehearsed) = app.looked_at(member, asked.plan).await?;
     let accounts = match &rehearsed {

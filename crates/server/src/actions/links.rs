@@ -1,7 +1,7 @@
 //! Links that are followed once: by the first person, by whoever is invited, by who forgot a password.
 
 use super::sessions::{begin, leave};
-use crate::door::Form;
+use crate::extract::Form;
 use crate::letters::News;
 use crate::session::Client;
 use crate::values::instant;
@@ -93,7 +93,7 @@ pub(crate) async fn follow(
     if followed.purpose == Purpose::Password {
         app.tell(&person, News::PasswordChanged { by_link_of: by }).await?;
     } else {
-        for books in followed.let_in_to {
+        for books in followed.joined {
             let (books, roles) = app.store.standing_of(books, person.id).await?;
             let by = by.clone().unwrap_or_default();
             app.tell(&person, News::LetIn { books, roles: roles.words(), by }).await?;

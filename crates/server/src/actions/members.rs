@@ -1,7 +1,7 @@
 //! Who is a member of the books, and as what.
 
 use super::people::{InvitationView, LetterSent, Withdrawn};
-use crate::door::Form;
+use crate::extract::Form;
 use crate::letters::News;
 use crate::people::expiry;
 use crate::session::{In, SignedIn};
@@ -74,7 +74,7 @@ pub(crate) async fn list(
 
 /// Whom to let in, and as what.
 #[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct AdmissionForm {
+pub(crate) struct MemberForm {
     email: String,
     /// Asked of somebody who cannot sign in yet, and is invited.
     name: Option<String>,
@@ -87,7 +87,7 @@ pub(crate) struct AdmissionForm {
 
 /// What became of it.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct Admitted {
+pub(crate) struct MemberAdded {
     /// The letter that went to somebody who cannot sign in yet.
     invited: Option<LetterSent>,
 }
@@ -99,15 +99,15 @@ fn end_of(day: Date) -> Result<OffsetDateTime, Problem> {
 }
 
 /// Lets somebody in, changes as what they are there, or invites who cannot sign in yet.
-#[utoipa::path(put, operation_id = "members_admit", path = "/api/books/{books}/members", params(("books" = i64, Path)),
-    request_body = AdmissionForm,
-    responses((status = 200, body = Admitted), (status = "4XX", body = Problem)))]
-pub(crate) async fn admit(
+#[utoipa::path(put, operation_id = "members_add", path = "/api/books/{books}/members", params(("books" = i64, Path)),
+    request_body = MemberForm,
+    responses((status = 200, body = MemberAdded), (status = "4XX", body = Problem)))]
+pub(crate) async fn add(
     State(app): State<App>,
     In(member): In,
     SignedIn { person: by, .. }: SignedIn,
-    Form(form): Form<AdmissionForm>,
-) -> Result<Json<Admitted>, Problem> {
+    Form(form): Form<MemberForm>,
+) -> Result<Json<MemberAdded>, Problem> {
     let email = people::email(&form.email).map_err(|e| Problem::field("email", e))?;
     let roles = Roles::of(form.roles.iter().copied()).map_err(|e| Problem::field("roles", e))?;
     let guest = roles.hold(Role::Guest);
@@ -129,7 +129,7 @@ pub(crate) async fn admit(
         app.store.admit(member, person.id, &admission).await?;
         let (books, roles) = app.store.standing_of(member.books(), person.id).await?;
         app.tell(&person, News::LetIn { books, roles: roles.words(), by: by.name }).await?;
-        return Ok(Json(Admitted { invited: None }));
+        return Ok(Json(MemberAdded { invited: None }));
     }
     let name = form.name.as_deref().unwrap_or_default();
     let name = people::name(name).map_err(|_| {
@@ -141,19 +141,19 @@ pub(crate) async fn admit(
     let invitation = Invitation { email, name, administrator, admission, expires_at };
     app.invite(&by, &invitation, &format!("the books of {books} in Zero Fold")).await?;
     let invited = Some(LetterSent::to(&app, &invitation.email, expires_at));
-    Ok(Json(Admitted { invited }))
+    Ok(Json(MemberAdded { invited }))
 }
 
 /// Lets a member out.
-#[utoipa::path(delete, operation_id = "members_let_out", path = "/api/books/{books}/members/{person}",
+#[utoipa::path(delete, operation_id = "members_remove", path = "/api/books/{books}/members/{person}",
     params(("books" = i64, Path), ("person" = i64, Path)),
     responses((status = 204), (status = "4XX", body = Problem)))]
-pub(crate) async fn let_out(
+pub(crate) async fn remove(
     State(app): State<App>,
     In(member): In,
     Path((_, person)): Path<(i64, i64)>,
 ) -> Result<StatusCode, Problem> {
-    app.store.let_out(member, person).await?;
+    app.store.remove_member(member, person).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

@@ -1,7 +1,7 @@
 //! Merging by hand or after a finding: the accounts side by side.
 
 use crate::catalogue::ProblemCode;
-use crate::door::Query;
+use crate::extract::Query;
 use crate::session::In;
 use crate::state::off_thread;
 use crate::{App, Problem};
@@ -34,7 +34,7 @@ pub(crate) struct MergingView {
     /// The one that would best be kept.
     survivor: i64,
     /// Why, as a sentence goes on.
-    why: String,
+    reason: String,
     settings: Vec<SettingView>,
     years: Vec<YearsView>,
     /// What is budgeted for each, by month.
@@ -154,7 +154,7 @@ impl MergingView {
         Self {
             accounts: accounts.collect(),
             survivor: beside.survivor.0,
-            why: beside.why.map(better).unwrap_or_default(),
+            reason: beside.why.map(better).unwrap_or_default(),
             settings: beside.settings.iter().map(|one| SettingView::of(one, &say)).collect(),
             years: beside.years().iter().map(year).collect(),
             budgets: beside.budgets.iter().map(budget).collect(),

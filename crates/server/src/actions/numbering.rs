@@ -2,7 +2,7 @@
 //! single code would stand.
 
 use super::plans::{EditedView, stage};
-use crate::door::{Form, Query};
+use crate::extract::{Form, Query};
 use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
@@ -14,10 +14,10 @@ use serde::{Deserialize, Serialize};
 use zf_core::chart::{Account, Chart, Class, Section};
 use zf_core::code::{Code, Interval, MAX_CODE};
 use zf_core::free_codes::{examples, free_in_block, place, under_line, usual_tax};
-use zf_core::ids::{AccountId, LineId};
+use zf_core::ids::{AccountId, ItemId};
 use zf_core::names::Charts;
 use zf_core::numbering::map::{Band, Map, Tick, map};
-use zf_core::numbering::pieces::{Deed, Piece, Side};
+use zf_core::numbering::pieces::{CodeEdit, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
 use zf_core::numbering::rules::{Copying, Proposed, Rule, adding, copies, propose};
 use zf_core::numbering::schemes;
@@ -113,7 +113,7 @@ pub(crate) async fn scheme(
 ) -> Result<Json<SchemeView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let policy = &snapshot.today.policy;
-    let habit = schemes::by_habit(&snapshot.today.chart, policy.format);
+    let habit = schemes::inferred(&snapshot.today.chart, policy.format);
     let starting = habit.into_iter().chain(schemes::starting()).map(|scheme| StartingScheme {
         name: scheme.name,
         about: scheme.about,
@@ -124,9 +124,9 @@ pub(crate) async fn scheme(
 }
 
 /// Lays another numbering scheme down. No code changes by it: it is what codes are judged by.
-#[utoipa::path(put, operation_id = "scheme_lay_down", path = "/api/books/{books}/scheme", params(("books" = i64, Path)),
+#[utoipa::path(put, operation_id = "scheme_set", path = "/api/books/{books}/scheme", params(("books" = i64, Path)),
     request_body = SchemeForm, responses((status = 200, body = SchemeView), (status = "4XX", body = Problem)))]
-pub(crate) async fn lay_down(
+pub(crate) async fn configure(
     State(app): State<App>,
     In(member): In,
     Form(form): Form<SchemeForm>,
@@ -219,7 +219,7 @@ pub(crate) enum PieceForm {
 /// What is done with a piece.
 #[derive(Deserialize, utoipa::ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub(crate) enum DeedForm {
+pub(crate) enum CodeEditForm {
     /// Another text in its place, where it reads so; wherever it reads nothing special, everywhere.
     Replace { reads: String, with: String },
     /// A text before it.
@@ -253,7 +253,7 @@ pub(crate) enum RuleForm {
         order: OrderForm,
     },
     /// Something is done to a piece of each code.
-    Rewrite { piece: PieceForm, deed: DeedForm },
+    Rewrite { piece: PieceForm, edit: CodeEditForm },
     /// Something stands before and behind each code.
     Affix { prefix: String, suffix: String },
 }
@@ -271,7 +271,7 @@ impl RuleForm {
                 let step = step.map(|step| within("step", step, 1..=LARGEST_STEP)).transpose()?;
                 Rule::Fit { step, order: order.into() }
             }
-            Self::Rewrite { piece, deed } => Rule::Rewrite {
+            Self::Rewrite { piece, edit } => Rule::Rewrite {
                 piece: match piece {
                     PieceForm::Whole => Piece::Whole,
                     PieceForm::Segment(n) => Piece::Segment(within("segment", n, 1..=MAX_CODE)?),
@@ -280,14 +280,16 @@ impl RuleForm {
                         count: within("count", count, 1..=MAX_CODE)?,
                     },
                 },
-                deed: match deed {
-                    DeedForm::Replace { reads, with } => Deed::Replace {
+                edit: match edit {
+                    CodeEditForm::Replace { reads, with } => CodeEdit::Replace {
                         reads: short("reads", reads, MAX_CODE)?,
                         with: short("with", with, MAX_CODE)?,
                     },
-                    DeedForm::Insert(text) => Deed::Insert(short("insert", text, MAX_CODE)?),
-                    DeedForm::Remove => Deed::Remove,
-                    DeedForm::Pad { width, front } => Deed::Pad {
+                    CodeEditForm::Insert(text) => {
+                        CodeEdit::Insert(short("insert", text, MAX_CODE)?)
+                    }
+                    CodeEditForm::Remove => CodeEdit::Remove,
+                    CodeEditForm::Pad { width, front } => CodeEdit::Pad {
                         width: within("width", width, 1..=MAX_CODE)?,
                         side: if front { Side::Front } else { Side::Back },
                     },
@@ -367,7 +369,7 @@ pub(crate) struct MapView {
     bands: Vec<BandView>,
     ticks: Vec<TickView>,
     /// Whether nobody laid the bands down: the chart keeps them by habit.
-    by_habit: bool,
+    inferred: bool,
 }
 
 /// A stretch of the line; all are drawn equally wide.
@@ -391,8 +393,8 @@ pub(crate) struct TickView {
     today: Option<f64>,
     after: Option<f64>,
     /// Outside its block today, and after.
-    stray: bool,
-    strays: bool,
+    outside_today: bool,
+    outside_after: bool,
 }
 
 impl MapView {
@@ -415,19 +417,19 @@ impl MapView {
             account: tick.account.0,
             today: tick.today,
             after: tick.after,
-            stray: tick.stray,
-            strays: tick.strays,
+            outside_today: tick.stray,
+            outside_after: tick.strays,
         };
         Self {
             bands: map.bands.iter().map(band).collect(),
             ticks: map.ticks.iter().map(tick).collect(),
-            by_habit: map.by_habit,
+            inferred: map.inferred,
         }
     }
 }
 
 /// A rule as the core takes it.
-struct Asked {
+struct NumberingRequest {
     scope: Scope,
     rule: Rule,
     copying: Option<Copying>,
@@ -435,7 +437,7 @@ struct Asked {
 
 impl ScopedRule {
     /// The rule, for rows of this chart.
-    fn parse(self, chart: &Chart) -> Result<Asked, Problem> {
+    fn parse(self, chart: &Chart) -> Result<NumberingRequest, Problem> {
         self.scope.check(chart)?;
         let copying = self.copying.map(|form| -> Result<_, Problem> {
             let (reads, with) = (form.reads, form.with);
@@ -445,11 +447,11 @@ impl ScopedRule {
             })
         });
         let copying = copying.transpose()?;
-        Ok(Asked { scope: self.scope.parse()?, rule: self.rule.parse()?, copying })
+        Ok(NumberingRequest { scope: self.scope.parse()?, rule: self.rule.parse()?, copying })
     }
 }
 
-impl Asked {
+impl NumberingRequest {
     /// The accounts that would be new, with these identities.
     fn added(
         &self,
@@ -470,13 +472,13 @@ struct Answer {
 
 impl Answer {
     /// Proposes on the chart as the plan would leave it.
-    fn of(today: &Today, after: &Chart, asked: &Asked) -> Self {
+    fn of(today: &Today, after: &Chart, asked: &NumberingRequest) -> Self {
         let proposed = propose(today, after, &asked.scope, &asked.rule);
         let added = asked.added(after, &proposed, (after.next_id().0..).map(AccountId));
         Self { proposed, added }
     }
 
-    fn changes(&self, asked: &Asked) -> Vec<(AccountId, Change)> {
+    fn changes(&self, asked: &NumberingRequest) -> Vec<(AccountId, Change)> {
         match asked.copying {
             None => changes(&self.proposed).collect(),
             Some(_) => adding(&self.added).collect(),
@@ -516,7 +518,7 @@ fn answer(
     today: &Today,
     plan: &Plan,
     after: &Chart,
-    asked: Option<&Asked>,
+    asked: Option<&NumberingRequest>,
     forms: Forms,
 ) -> NumberingView {
     let Some(asked) = asked else {
@@ -612,7 +614,7 @@ pub(crate) struct Sought {
     account: Option<i64>,
     /// The class, when it is not there yet.
     class: Option<Class>,
-    /// The line of the statements that it is to stand under.
+    /// The statement item that it is to stand under.
     caption: Option<i64>,
 }
 
@@ -622,7 +624,7 @@ pub(crate) struct PlaceView {
     /// Whether the code can be taken.
     free: bool,
     /// What is to be said of it, in a sentence.
-    says: String,
+    message: String,
     /// The next free code of the class and section.
     next: Option<String>,
     /// What belongs in the section, in a sentence.
@@ -631,26 +633,26 @@ pub(crate) struct PlaceView {
     neighbours: Vec<String>,
     /// The tax code that most of them start with.
     tax: Option<String>,
-    /// The line of the statements that it would stand on; none when it would stand on none.
-    stands_on: Option<LineHolds>,
+    /// The statement item that it would stand under; none when it would stand under none.
+    item: Option<ItemContents>,
 }
 
-/// A line of the statements with what it holds today.
+/// A statement item with what it holds today.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct LineHolds {
+pub(crate) struct ItemContents {
     name: String,
     accounts: usize,
     /// What they come to on the day of the books, as the statement shows it.
     amount: String,
 }
 
-impl LineHolds {
-    fn of(line: &Caption, class: Class, today: &Today) -> Self {
-        let place = (class, Some(line.id));
+impl ItemContents {
+    fn of(item: &Caption, class: Class, today: &Today) -> Self {
+        let place = (class, Some(item.id));
         let own: Vec<&Account> = today.chart.live().filter(|a| a.place() == place).collect();
         let sum: i128 = own.iter().map(|a| balance(a, &today.figures_of(a.id))).sum();
         Self {
-            name: line.name.clone(),
+            name: item.name.clone(),
             accounts: own.len(),
             amount: today.currency.format(sum * i128::from(class.shown_as())),
         }
@@ -671,16 +673,16 @@ pub(crate) async fn code(
     let after = rehearsed.as_ref().map_or(&today.chart, |rehearsed| &rehearsed.rehearsal.after);
     let account = accounts_of(after, "account", sought.account)?;
     let account = account.first().and_then(|id| after.get(*id));
-    let line = sought.caption.map(|line| {
-        let caption = after.structure().caption(LineId(line));
-        caption.ok_or_else(|| Problem::field("caption", "the statements have no such line"))
+    let item = sought.caption.map(|item| {
+        let caption = after.structure().caption(ItemId(item));
+        caption.ok_or_else(|| Problem::field("caption", "the statements have no such item"))
     });
-    let line = line.transpose()?;
-    let line = line.or(account.and_then(|a| a.caption.clone()));
+    let item = item.transpose()?;
+    let item = item.or(account.and_then(|a| a.caption.clone()));
     let class = sought.class.or(account.map(|a| a.class)).unwrap_or(Class::Expense);
-    let section = line.as_ref().and_then(|line| line.standard);
+    let section = item.as_ref().and_then(|item| item.standard);
     let next = free_in_block(after, &today.policy, class, section);
-    let (free, says) = match sought.code.as_deref().map(Code::parse) {
+    let (free, message) = match sought.code.as_deref().map(Code::parse) {
         None => (false, String::new()),
         Some(Err(why)) => (false, why.to_string()),
         Some(Ok(code)) => {
@@ -689,14 +691,14 @@ pub(crate) async fn code(
             (at.objection.is_none() && (own || at.bearer.is_none()), at.sentence(own))
         }
     };
-    let own = under_line(after, (class, line.as_ref().map(|line| line.id)));
+    let own = under_line(after, (class, item.as_ref().map(|item| item.id)));
     Ok(Json(PlaceView {
         free,
-        says,
+        message,
         next: next.map(|code| code.to_string()),
         about: section.map_or(class.about(), Section::about),
         neighbours: examples(&own).iter().map(|account| account.label()).collect(),
         tax: usual_tax(&own),
-        stands_on: line.as_ref().map(|line| LineHolds::of(line, class, today)),
+        item: item.as_ref().map(|item| ItemContents::of(item, class, today)),
     }))
 }

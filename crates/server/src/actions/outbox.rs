@@ -21,10 +21,10 @@ pub(crate) struct LetterView {
 #[utoipa::path(get, operation_id = "outbox_list", path = "/api/outbox",
     responses((status = 200, body = Vec<LetterView>), (status = "4XX", body = Problem)))]
 pub(crate) async fn list(State(app): State<App>) -> Result<Json<Vec<LetterView>>, Problem> {
-    if !app.running.shows_letters() {
+    if !app.config.shows_letters() {
         return Err(StoreError::NotFound("outbox").into());
     }
-    let running = app.running.clone();
+    let running = app.config.clone();
     let letters = off_thread(move || running.mail().letters()).await??;
     let view = letters.into_iter().map(|(at, letter)| LetterView {
         at: instant(at),

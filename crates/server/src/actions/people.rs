@@ -1,6 +1,6 @@
 //! People, for who administers the server.
 
-use crate::door::Form;
+use crate::extract::Form;
 use crate::letters::News;
 use crate::people::expiry;
 use crate::session::SignedIn;
@@ -25,12 +25,12 @@ pub(crate) struct PeopleView {
     people: Vec<PersonView>,
     invitations: Vec<InvitationView>,
     /// Books that nobody owns any more.
-    without_owner: Vec<OwnerlessView>,
+    without_owner: Vec<BooksWithoutOwnerView>,
 }
 
 /// Books that nobody owns any more.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct OwnerlessView {
+pub(crate) struct BooksWithoutOwnerView {
     id: i64,
     name: String,
 }
@@ -109,7 +109,7 @@ pub(crate) async fn list(State(app): State<App>) -> Result<Json<PeopleView>, Pro
     Ok(Json(PeopleView {
         without_owner: without_owner
             .into_iter()
-            .map(|(id, name)| OwnerlessView { id: id.0, name })
+            .map(|(id, name)| BooksWithoutOwnerView { id: id.0, name })
             .collect(),
         people,
         invitations: waiting.into_iter().map(InvitationView::from).collect(),
@@ -137,7 +137,7 @@ pub(crate) struct LetterSent {
 
 impl LetterSent {
     pub(super) fn to(app: &App, to: &str, expires_at: OffsetDateTime) -> Self {
-        let in_folder = app.running.mail().is_folder();
+        let in_folder = app.config.mail().is_folder();
         Self { to: to.to_owned(), expires_at: instant(expires_at), in_folder }
     }
 }

@@ -2,11 +2,11 @@
 
 use super::books::Created;
 use super::report_pages::{CrosswalkPage, ReportView, TrialPage};
-use crate::door::{Checked, Form, Query};
-use crate::kept::{At, KeptPlan, Rehearsed};
+use crate::cache::{At, CachedPlan, Rehearsed};
+use crate::etag::{Known, Tag};
+use crate::extract::{Checked, Form, Query};
 use crate::problem::RefusedField;
 use crate::session::In;
-use crate::tagged::{Known, Tag};
 use crate::values::{PageOf, accounts_of, instant};
 use crate::{App, Problem};
 use axum::Json;
@@ -19,7 +19,7 @@ use std::collections::BTreeMap;
 use zf_core::chart::{Account, Chart, Class, Kind, Status};
 use zf_core::code::Code;
 use zf_core::history::Split;
-use zf_core::ids::{AccountId, LineId};
+use zf_core::ids::{AccountId, ItemId};
 use zf_core::people::Forms;
 use zf_core::plan::edit::{Done, Edit, Wanted};
 use zf_core::plan::steps::{Steps, Way};
@@ -29,7 +29,7 @@ use zf_core::rehearsal::AddedPlace;
 use zf_core::rehearsal::changed::Changed;
 use zf_core::today::Today;
 use zf_store::member::Member;
-use zf_store::plans::{Draft, PlanSummary};
+use zf_store::plans::{DraftPlan, PlanSummary};
 use zf_wire::rehearsal::{
     ChangeCount, Crossing, FindingView, MovedView, ReportFigures, RewrittenView,
 };
@@ -148,13 +148,13 @@ pub(crate) struct PlanChange {
 /// How the crosswalk becomes what it is: what is gone is left out, then each is put at its place.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct CrosswalkChange {
-    gone: Vec<i64>,
-    put: Vec<PutCrossing>,
+    removed: Vec<i64>,
+    placed: Vec<PlacedCrossing>,
 }
 
 /// An account that changes otherwise than before, with its place in the crosswalk.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PutCrossing {
+pub(crate) struct PlacedCrossing {
     at: usize,
     crossing: Crossing,
 }
@@ -162,13 +162,13 @@ pub(crate) struct PutCrossing {
 /// How the findings become what they are, likewise.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct FindingsChange {
-    gone: Vec<String>,
-    put: Vec<PutFinding>,
+    removed: Vec<String>,
+    placed: Vec<PlacedFinding>,
 }
 
 /// A stop or caution that is new or other, with its place among all.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PutFinding {
+pub(crate) struct PlacedFinding {
     at: usize,
     finding: FindingView,
 }
@@ -188,14 +188,14 @@ impl PlanChange {
         before: &Rehearsed,
         since: i64,
         after: &Rehearsed,
-        draft: &Draft,
+        draft: &DraftPlan,
         forms: Forms,
     ) -> Self {
         let (was, is) = (before.report(forms), after.report(forms));
         let crosswalk = Changed::between(&was.crosswalk, &is.crosswalk, |c| c.account);
         let findings = Changed::between(&was.findings, &is.findings, |f| f.key.clone());
-        let put_crossing = |(at, crossing)| PutCrossing { at, crossing };
-        let put_finding = |(at, finding)| PutFinding { at, finding };
+        let placed_crossing = |(at, crossing)| PlacedCrossing { at, crossing };
+        let placed_finding = |(at, finding)| PlacedFinding { at, finding };
         Self {
             since,
             name: draft.name.clone(),
@@ -205,12 +205,12 @@ impl PlanChange {
             counts: is.counts(),
             figures: is.figures.clone(),
             crosswalk: CrosswalkChange {
-                gone: crosswalk.gone,
-                put: crosswalk.put.into_iter().map(put_crossing).collect(),
+                removed: crosswalk.gone,
+                placed: crosswalk.put.into_iter().map(placed_crossing).collect(),
             },
             findings: FindingsChange {
-                gone: findings.gone,
-                put: findings.put.into_iter().map(put_finding).collect(),
+                removed: findings.gone,
+                placed: findings.put.into_iter().map(placed_finding).collect(),
             },
             added: (before.added != after.added).then(|| AddedView::all(after)),
             moved: (was.moved != is.moved).then(|| is.moved.clone()),
@@ -268,7 +268,13 @@ pub(crate) struct StagedView {
 }
 
 impl PlanView {
-    fn of(id: i64, kept: &KeptPlan, rehearsed: &Rehearsed, steps: StepsView, forms: Forms) -> Self {
+    fn of(
+        id: i64,
+        kept: &CachedPlan,
+        rehearsed: &Rehearsed,
+        steps: StepsView,
+        forms: Forms,
+    ) -> Self {
         let report = rehearsed.report(forms);
         let staged = kept.plan.targets.iter().flat_map(|(account, target)| {
             target.values().map(|staged| StagedView {
@@ -342,7 +348,7 @@ async fn as_rehearsed<T: Serialize + Send + 'static>(
     member: Member,
     (what, plan, page): (&str, i64, u32),
     known: &Known,
-    write: impl FnOnce(&Draft, &Rehearsed) -> T + Send + 'static,
+    write: impl FnOnce(&DraftPlan, &Rehearsed) -> T + Send + 'static,
 ) -> Result<Response, Problem> {
     let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
     let at = At::of(member, &snapshot, plan, kept.draft.revision);
@@ -418,7 +424,7 @@ pub(crate) enum WantedForm {
     /// That it becomes this.
     Stage(Change),
     /// That what is staged in it is taken back.
-    TakeBack(Field),
+    Unstage(Field),
     /// That the account is merged into the one with this code, as it was typed in place of its own.
     MergeInto(String),
 }
@@ -438,7 +444,7 @@ impl EditForm {
         };
         let wanted = match read.map_err(&refuse)? {
             WantedForm::Stage(change) => Wanted::Stage(change),
-            WantedForm::TakeBack(field) => Wanted::TakeBack(field),
+            WantedForm::Unstage(field) => Wanted::Unstage(field),
             WantedForm::MergeInto(typed) => {
                 let into = survivor(&typed).map_err(|why| refuse(why.to_string()))?;
                 Wanted::Stage(Change::Fate(Fate::MergeInto { into }))
@@ -459,7 +465,7 @@ impl EditForm {
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct EditedView {
     /// What was done to each field.
-    done: Vec<DoneView>,
+    done: Vec<FieldEditView>,
     /// The accounts that this added to the plan.
     added: Vec<i64>,
     /// How many fields an undo or a redo left as they are, since somebody changed them meanwhile.
@@ -471,7 +477,7 @@ pub(crate) struct EditedView {
 
 /// What was done to one field.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct DoneView {
+pub(crate) struct FieldEditView {
     account: AccountId,
     field: Field,
     /// What was staged there before; none when nothing was.
@@ -480,7 +486,7 @@ pub(crate) struct DoneView {
     after: Option<Change>,
 }
 
-impl From<Done> for DoneView {
+impl From<Done> for FieldEditView {
     fn from(done: Done) -> Self {
         let Done { account, field, before, after, .. } = done;
         Self { account, field, before, after }
@@ -505,7 +511,7 @@ pub(super) async fn stage(
         false => StepsView::from(&app.store.plan_steps(member, plan).await?),
     };
     let added = added.into_iter().map(|id| id.0).collect();
-    let (done, stay) = (done.into_iter().map(DoneView::from).collect(), 0);
+    let (done, stay) = (done.into_iter().map(FieldEditView::from).collect(), 0);
     let plan = edited(app, member, plan, shown, steps).await?;
     Ok(Json(EditedView { done, added, stay, steps, plan }))
 }
@@ -545,7 +551,7 @@ fn is_known(chart: &Chart, plan: &Plan, account: AccountId) -> bool {
 }
 
 /// Looks at the revision that somebody shows.
-fn check_shown(staged: &KeptPlan, shown: Option<i64>) -> Result<(), Problem> {
+fn check_shown(staged: &CachedPlan, shown: Option<i64>) -> Result<(), Problem> {
     if shown.is_some_and(|shown| !(0..=staged.draft.revision).contains(&shown)) {
         return Err(Problem::field("revision", "the plan was never at this revision"));
     }
@@ -615,7 +621,7 @@ pub(crate) async fn step(
     };
     let steps = StepsView::from(&app.store.plan_steps(member, plan).await?);
     let plan = edited(&app, member, plan, form.revision, steps).await?;
-    let done = done.into_iter().map(DoneView::from).collect();
+    let done = done.into_iter().map(FieldEditView::from).collect();
     Ok(Json(EditedView { done, added: Vec::new(), stay, steps, plan }))
 }
 
@@ -627,7 +633,7 @@ pub(crate) struct NewAccountForm {
     kind: Kind,
     class: Class,
     /// The line of the statements that it stands under.
-    caption: Option<LineId>,
+    caption: Option<ItemId>,
     parent: Option<i64>,
     description: Option<String>,
     tax: Option<String>,

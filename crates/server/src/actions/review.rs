@@ -2,11 +2,11 @@
 
 use super::dismissed::{self, DismissedView};
 use super::plans::NewAccountForm;
-use crate::door::{Form, Query};
-use crate::kept::{Review, Reviewed};
+use crate::cache::{Review, Reviewed};
+use crate::etag::{Known, Tag};
+use crate::extract::{Form, Query};
 use crate::session::In;
 use crate::state::off_thread;
-use crate::tagged::{Known, Tag};
 use crate::values::{PageOf, accounts_of, day, instant, reason, within};
 use crate::{App, Problem};
 use axum::extract::{Path, State};
@@ -21,8 +21,8 @@ use zf_core::ids::AccountId;
 use zf_core::names::Charts;
 use zf_core::plan::{Change, Fate};
 use zf_core::review::NotDuplicates;
+use zf_core::review::fixes::{Fix, ways};
 use zf_core::review::look_alikes::{self, LookAlike, Observation};
-use zf_core::review::mending::{Mending, ways};
 use zf_core::review::remarks::{self, Remark, RemarkKind};
 use zf_core::review::unused::{self, Unused};
 use zf_core::today::Today;
@@ -31,7 +31,7 @@ use zf_phrases::Say;
 use zf_phrases::review::title;
 use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
-use zf_store::review::ToldApart;
+use zf_store::review::MarkedNotDuplicates;
 
 /// How many findings stand on a page: less than 100 KB of them.
 const PAGE: usize = 100;
@@ -52,14 +52,14 @@ pub(crate) struct ReviewPage {
     /// Accounts that take no more lines and can be restored.
     retired: Vec<RetiredView>,
     /// Accounts that somebody said are not the same thing.
-    apart: Vec<ApartView>,
+    not_duplicates: Vec<NotDuplicatesView>,
     /// Remarks that somebody said are right in these books.
     dismissed: Vec<DismissedView>,
 }
 
 /// Accounts that somebody said are not the same thing.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ApartView {
+pub(crate) struct NotDuplicatesView {
     id: i64,
     accounts: Vec<i64>,
     reason: String,
@@ -118,30 +118,30 @@ pub(crate) struct RemarkView {
     /// Its kind, in words.
     title: &'static str,
     accounts: Vec<i64>,
-    /// The line of the statements it is about, if it is about one.
-    line: Option<i64>,
+    /// The statement item it is about, if it is about one.
+    item: Option<i64>,
     message: String,
-    /// How sure it is what would be right, of 100, where that was reckoned.
+    /// How sure it is what would be right, of 100, where that was calculated.
     score: Option<u8>,
     /// What can be staged about it, best first.
-    mends: Vec<MendView>,
+    fixes: Vec<FixView>,
     /// Whether it is a matter of lines that belong elsewhere.
     moves: bool,
 }
 
-/// A way to mend something.
+/// A way to fix something.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MendView {
+pub(crate) struct FixView {
     /// What a button says.
     label: String,
-    edits: Vec<MendEdit>,
+    edits: Vec<FixEdit>,
     /// An account to be added, which takes the history of another one.
     adds: Option<NewAccountForm>,
 }
 
 /// A change to stage.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MendEdit {
+pub(crate) struct FixEdit {
     account: AccountId,
     change: Change,
 }
@@ -175,7 +175,7 @@ pub(crate) async fn show(
         return Ok(unchanged);
     }
     let review = looking.find(&app, member).await?;
-    let Looking { snapshot, told, of: Reviewed { since, .. } } = looking;
+    let Looking { snapshot, marked, of: Reviewed { since, .. } } = looking;
     let write = move || {
         let today = &snapshot.today;
         let names = Charts { today: &today.chart, after: &today.chart };
@@ -191,8 +191,8 @@ pub(crate) async fn show(
         let remarks = review.remarks.iter().filter(|(remark, _)| !right.has(remark));
         let remarks: Vec<_> = remarks.collect();
         let (remarks, unused) = (shown.of(&remarks), shown.of(&review.unused));
-        let (retired, told, dismissed) =
-            (shown.of(&retired), shown.of(&told), shown.of(&dismissed));
+        let (retired, marked, dismissed) =
+            (shown.of(&retired), shown.of(&marked), shown.of(&dismissed));
         ReviewPage {
             since: since.to_string(),
             pages: shown.pages(),
@@ -201,7 +201,7 @@ pub(crate) async fn show(
             others: remarks.iter().copied().cloned().map(|one| RemarkView::of(one, &say)).collect(),
             unused: unused.iter().cloned().map(|one| UnusedView::of(one, today, &say)).collect(),
             retired: retired.iter().map(|account| RetiredView::of(account, today)).collect(),
-            apart: told.iter().cloned().map(ApartView::of).collect(),
+            not_duplicates: marked.iter().cloned().map(NotDuplicatesView::of).collect(),
             dismissed: dismissed.iter().cloned().map(|one| DismissedView::of(one, today)).collect(),
         }
     };
@@ -211,7 +211,7 @@ pub(crate) async fn show(
 /// What a review looks at.
 pub(super) struct Looking {
     pub(super) snapshot: Arc<Snapshot>,
-    told: Vec<ToldApart>,
+    marked: Vec<MarkedNotDuplicates>,
     of: Reviewed,
 }
 
@@ -223,16 +223,16 @@ impl Looking {
         since: Option<Date>,
     ) -> Result<Self, Problem> {
         let snapshot = app.snapshot(member).await?;
-        let told = app.store.told_apart(member).await?;
+        let marked = app.store.not_duplicates(member).await?;
         let now = OffsetDateTime::now_utc().date();
         let since = since.unwrap_or_else(|| unused::usual_since(&snapshot.today, now));
         let of = Reviewed {
             books: member.books(),
             revision: snapshot.books.revision,
-            apart: told.iter().map(|told| told.id).collect(),
+            not_duplicates: marked.iter().map(|one| one.id).collect(),
             since,
         };
-        Ok(Self { snapshot, told, of })
+        Ok(Self { snapshot, marked, of })
     }
 
     /// What the review finds; what was found before is not looked for again.
@@ -240,9 +240,9 @@ impl Looking {
         let since = self.of.since;
         let find = async {
             let sketches = app.store.sketches(member).await?;
-            let mut apart = NotDuplicates::default();
-            for told in &self.told {
-                apart.tell(told.accounts.iter().map(|id| AccountId(*id)));
+            let mut not_duplicates = NotDuplicates::default();
+            for one in &self.marked {
+                not_duplicates.add(one.accounts.iter().map(|id| AccountId(*id)));
             }
             let books = Arc::clone(&self.snapshot);
             let find = move || {
@@ -252,7 +252,7 @@ impl Looking {
                     (remark, ways)
                 };
                 Arc::new(Review {
-                    look_alikes: look_alikes::find(today, &sketches, &apart),
+                    look_alikes: look_alikes::find(today, &sketches, &not_duplicates),
                     unused: unused::find(today, since),
                     remarks: remarks::find(today).into_iter().map(with_ways).collect(),
                 })
@@ -287,44 +287,44 @@ impl Shown {
     }
 }
 
-/// How many accounts are told apart at once: more than anybody sets side by side.
+/// How many accounts are marked at once: more than anybody sets side by side.
 const MOST_APART: usize = 200;
 
 /// Accounts that are not the same thing.
 #[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct ApartForm {
+pub(crate) struct NotDuplicatesForm {
     accounts: Vec<i64>,
     /// Why; remembered and shown.
     reason: String,
 }
 
 /// Remembers that accounts are not the same thing, so that they are not proposed again.
-#[utoipa::path(post, operation_id = "review_tell_apart", path = "/api/books/{books}/apart", params(("books" = i64, Path)),
-    request_body = ApartForm, responses((status = 204), (status = "4XX", body = Problem)))]
-pub(crate) async fn tell_apart(
+#[utoipa::path(post, operation_id = "review_mark_not_duplicates", path = "/api/books/{books}/not-duplicates", params(("books" = i64, Path)),
+    request_body = NotDuplicatesForm, responses((status = 204), (status = "4XX", body = Problem)))]
+pub(crate) async fn mark_not_duplicates(
     State(app): State<App>,
     In(member): In,
-    Form(form): Form<ApartForm>,
+    Form(form): Form<NotDuplicatesForm>,
 ) -> Result<StatusCode, Problem> {
     let reason = reason(&form.reason)?;
     let accounts: BTreeSet<i64> = form.accounts.into_iter().collect();
     within("accounts", accounts.len(), 2..=MOST_APART)?;
     let snapshot = app.snapshot(member).await?;
     let known = accounts_of(&snapshot.today.chart, "accounts", accounts)?;
-    app.store.tell_apart(member, &known, reason).await?;
+    app.store.mark_not_duplicates(member, &known, reason).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
 /// Forgets that accounts are not the same thing.
-#[utoipa::path(delete, operation_id = "review_forget_apart", path = "/api/books/{books}/apart/{apart}",
-    params(("books" = i64, Path), ("apart" = i64, Path)),
+#[utoipa::path(delete, operation_id = "review_unmark_not_duplicates", path = "/api/books/{books}/not-duplicates/{mark}",
+    params(("books" = i64, Path), ("mark" = i64, Path)),
     responses((status = 204), (status = "4XX", body = Problem)))]
-pub(crate) async fn forget_apart(
+pub(crate) async fn unmark_not_duplicates(
     State(app): State<App>,
     In(member): In,
-    Path((_, apart)): Path<(i64, i64)>,
+    Path((_, mark)): Path<(i64, i64)>,
 ) -> Result<StatusCode, Problem> {
-    app.store.forget_apart(member, apart).await?;
+    app.store.unmark_not_duplicates(member, mark).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -346,9 +346,9 @@ impl LookAlikeView {
     }
 }
 
-impl ApartView {
-    fn of(told: ToldApart) -> Self {
-        let ToldApart { id, accounts, reason, person, at } = told;
+impl NotDuplicatesView {
+    fn of(marked: MarkedNotDuplicates) -> Self {
+        let MarkedNotDuplicates { id, accounts, reason, person, at } = marked;
         Self { id, accounts, reason, person, at: instant(at) }
     }
 }
@@ -385,8 +385,8 @@ impl RetiredView {
 }
 
 impl RemarkView {
-    fn of((remark, mends): (Remark, Vec<Mending>), say: &Say<'_>) -> Self {
-        let mends = mends.into_iter().map(|mend| MendView::of(mend, &remark, say)).collect();
+    fn of((remark, fixes): (Remark, Vec<Fix>), say: &Say<'_>) -> Self {
+        let fixes = fixes.into_iter().map(|fix| FixView::of(fix, &remark, say)).collect();
         let moves = matches!(
             remark.kind,
             RemarkKind::HeadingPosted | RemarkKind::SuspenseBalance | RemarkKind::SmallShare
@@ -395,24 +395,22 @@ impl RemarkView {
             kind: remark.kind,
             title: title(remark.kind),
             accounts: numbers(&remark.accounts),
-            line: remark.line.map(|line| line.0),
+            item: remark.item.map(|item| item.0),
             message: say.remark(&remark),
             score: remark.score,
-            mends,
+            fixes,
             moves,
         }
     }
 }
 
-impl MendView {
-    fn of(mend: Mending, remark: &Remark, say: &Say<'_>) -> Self {
-        let label = say.mending(&mend, remark);
-        let edit = |(account, change): (AccountId, Change)| MendEdit { account, change };
-        let (edits, adds) = match mend {
-            Mending::Changes(changes) => (changes.into_iter().map(edit).collect(), None),
-            Mending::Added(account, from) => {
-                (Vec::new(), Some(NewAccountForm::taking(&account, from)))
-            }
+impl FixView {
+    fn of(fix: Fix, remark: &Remark, say: &Say<'_>) -> Self {
+        let label = say.fix(&fix, remark);
+        let edit = |(account, change): (AccountId, Change)| FixEdit { account, change };
+        let (edits, adds) = match fix {
+            Fix::Changes(changes) => (changes.into_iter().map(edit).collect(), None),
+            Fix::Added(account, from) => (Vec::new(), Some(NewAccountForm::taking(&account, from))),
         };
         Self { label, edits, adds }
     }

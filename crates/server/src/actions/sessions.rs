@@ -1,7 +1,7 @@
 //! Signing in and out.
 
 use crate::catalogue::ProblemCode;
-use crate::door::Form;
+use crate::extract::Form;
 use crate::session::{Client, SESSION, SignedIn, unread};
 use crate::values::instant;
 use crate::{App, Problem, secrets};
@@ -71,7 +71,7 @@ impl Me {
             administrator: person.administrator,
             dates: person.forms.dates,
             numbers: person.forms.numbers,
-            outbox: person.administrator && app.running.shows_letters(),
+            outbox: person.administrator && app.config.shows_letters(),
         })
     }
 }
@@ -149,7 +149,7 @@ fn known(app: &App, device: String) -> Cookie<'static> {
     Cookie::build((DEVICE, device))
         .path("/api/session")
         .http_only(true)
-        .secure(app.running.is_secure())
+        .secure(app.config.is_secure())
         .same_site(SameSite::Strict)
         .max_age(time::Duration::days(365))
         .build()

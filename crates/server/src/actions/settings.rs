@@ -1,7 +1,7 @@
 //! What the books lay down for themselves: shown, tried, changed; locks; and how books end.
 
 use crate::catalogue::ProblemCode;
-use crate::door::Form;
+use crate::extract::Form;
 use crate::session::In;
 use crate::state::off_thread;
 use crate::values::{day, reason, within};
@@ -48,7 +48,7 @@ pub(crate) struct SettingsView {
     /// How many blocks the numbering scheme has.
     blocks: usize,
     /// Whether the books are put away.
-    put_away: bool,
+    archived: bool,
     /// What whoever asks may do in the books.
     may: Vec<Capability>,
 }
@@ -209,7 +209,7 @@ pub(crate) async fn show(
         rules: RelaxableRule::ALL.iter().map(|rule| RuleView::of(*rule, &books.policy)).collect(),
         format: books.policy.format.to_string(),
         blocks: books.policy.blocks.len(),
-        put_away: books.put_away.is_some(),
+        archived: books.archived.is_some(),
         may: member.capabilities().iter().collect(),
     }))
 }
@@ -232,7 +232,7 @@ pub(crate) async fn change(
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct SettingPreview {
     /// What would be noted of it; none when it is so already.
-    says: Option<String>,
+    summary: Option<String>,
     /// The latest year as it is shown now.
     year_before: Option<FiscalYearView>,
     /// As it would be shown.
@@ -277,7 +277,7 @@ pub(crate) async fn preview(
     let changed = snapshot.books.settings().change(&change, lines);
     let Some(changed) = changed.map_err(cannot)? else {
         let (year_before, year_after) = (None, None);
-        return Ok(Json(SettingPreview { says: None, year_before, year_after, accounts: 0 }));
+        return Ok(Json(SettingPreview { summary: None, year_before, year_after, accounts: 0 }));
     };
     let now = snapshot.books.calendar.period_of(OffsetDateTime::now_utc().date());
     let shown = move || {
@@ -287,7 +287,7 @@ pub(crate) async fn preview(
         SettingPreview {
             year_before: view(before),
             year_after: view(after),
-            says: Some(format!("{} {}", changed.deed.words(), changed.detail)),
+            summary: Some(format!("{} {}", changed.action.words(), changed.detail)),
             accounts,
         }
     };
@@ -345,20 +345,20 @@ pub(crate) async fn unlock(
 
 /// Whether books are put away.
 #[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct PutAwayForm {
-    put_away: bool,
+pub(crate) struct ArchiveForm {
+    archived: bool,
 }
 
 /// Puts the books away, so that nothing is changed in them, or takes them up again.
-#[utoipa::path(put, operation_id = "settings_put_away", path = "/api/books/{books}/put-away", params(("books" = i64, Path)),
-    request_body = PutAwayForm,
+#[utoipa::path(put, operation_id = "settings_archive", path = "/api/books/{books}/archived", params(("books" = i64, Path)),
+    request_body = ArchiveForm,
     responses((status = 204), (status = "4XX", body = Problem)))]
-pub(crate) async fn put_away(
+pub(crate) async fn archived(
     State(app): State<App>,
     In(member): In,
-    Form(form): Form<PutAwayForm>,
+    Form(form): Form<ArchiveForm>,
 ) -> Result<StatusCode, Problem> {
-    app.store.put_away(member, form.put_away).await?;
+    app.store.archived(member, form.archived).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

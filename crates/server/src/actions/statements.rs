@@ -5,11 +5,11 @@ mod trial_view;
 mod view;
 
 use super::cards::no_account;
-use crate::door::Query;
+use crate::extract::Query;
 use crate::files;
 use crate::session::In;
 use crate::{App, Problem};
-use asking::{Asked, Shown, look};
+use asking::{Shown, StatementsQuery, look};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::response::Response;
@@ -21,15 +21,16 @@ use zf_core::reports::draw;
 use zf_core::reports::reading::Read;
 use zf_core::reports::statement::StatementKind;
 use zf_core::reports::trial::{TrialForm, trial};
+use zf_exports::statement;
 
 /// The statements of up to eight periods beside each other.
 #[utoipa::path(get, operation_id = "reports_statements", path = "/api/books/{books}/reports/statements",
-    params(("books" = i64, Path), Asked),
+    params(("books" = i64, Path), StatementsQuery),
     responses((status = 200, body = StatementsView), (status = "4XX", body = Problem)))]
 pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
-    Query(asked): Query<Asked>,
+    Query(asked): Query<StatementsQuery>,
 ) -> Result<Json<StatementsView>, Problem> {
     Ok(Json(look(&app, member, asked, StatementsView::of).await?))
 }
@@ -37,7 +38,7 @@ pub(crate) async fn show(
 /// Which form of the trial balance.
 #[derive(Deserialize, utoipa::IntoParams)]
 #[into_params(parameter_in = Query)]
-pub(crate) struct TrialAsked {
+pub(crate) struct TrialQuery {
     /// The form; balances when it is not said.
     form: Option<TrialForm>,
     /// Whether accounts are listed on which nothing stands.
@@ -46,13 +47,13 @@ pub(crate) struct TrialAsked {
 
 /// The trial balance in one of its forms, in the columns of the statements.
 #[utoipa::path(get, operation_id = "reports_trial_balance", path = "/api/books/{books}/reports/trial-balance",
-    params(("books" = i64, Path), Asked, TrialAsked),
+    params(("books" = i64, Path), StatementsQuery, TrialQuery),
     responses((status = 200, body = TrialView), (status = "4XX", body = Problem)))]
 pub(crate) async fn trial_balance(
     State(app): State<App>,
     In(member): In,
-    Query(asked): Query<Asked>,
-    Query(TrialAsked { form, zeros }): Query<TrialAsked>,
+    Query(asked): Query<StatementsQuery>,
+    Query(TrialQuery { form, zeros }): Query<TrialQuery>,
 ) -> Result<Json<TrialView>, Problem> {
     let form = form.unwrap_or(TrialForm::Balances);
     let of = move |read: &Read<'_>, _: &Shown| TrialView::of(read, form, zeros.unwrap_or_default());
@@ -61,13 +62,13 @@ pub(crate) async fn trial_balance(
 
 /// What an account comes to in the months of each column of the statements.
 #[utoipa::path(get, operation_id = "reports_months", path = "/api/books/{books}/reports/accounts/{account}/months",
-    params(("books" = i64, Path), ("account" = i64, Path), Asked),
+    params(("books" = i64, Path), ("account" = i64, Path), StatementsQuery),
     responses((status = 200, body = Vec<MonthsOfAccount>), (status = "4XX", body = Problem)))]
 pub(crate) async fn months(
     State(app): State<App>,
     In(member): In,
     Path((_, account)): Path<(i64, i64)>,
-    Query(asked): Query<Asked>,
+    Query(asked): Query<StatementsQuery>,
 ) -> Result<Json<Vec<MonthsOfAccount>>, Problem> {
     let account = AccountId(account);
     let of = move |read: &Read<'_>, _: &Shown| {
@@ -80,20 +81,20 @@ pub(crate) async fn months(
 /// Hands a statement over, `balance_sheet`, `income_statement` or `trial_balance`, as CSV, or as XLSX or ODS with totals
 /// that are formulas.
 #[utoipa::path(get, operation_id = "reports_file", path = "/api/books/{books}/reports/files/{file}",
-    params(("books" = i64, Path), ("file" = String, Path), Asked, TrialAsked),
+    params(("books" = i64, Path), ("file" = String, Path), StatementsQuery, TrialQuery),
     responses((status = 200, content_type = "application/octet-stream"), (status = "4XX", body = Problem)))]
 pub(crate) async fn file(
     State(app): State<App>,
     In(member): In,
     Path((_, file)): Path<(i64, String)>,
-    Query(asked): Query<Asked>,
-    Query(TrialAsked { form, zeros }): Query<TrialAsked>,
+    Query(asked): Query<StatementsQuery>,
+    Query(TrialQuery { form, zeros }): Query<TrialQuery>,
 ) -> Result<Response, Problem> {
     let (name, format) = files::asked(&file)?;
     if name == "trial_balance" {
         let (form, zeros) = (form.unwrap_or(TrialForm::Balances), zeros.unwrap_or_default());
         let table = move |read: &Read<'_>, _: &Shown| {
-            files::statement::trial_balance(&trial(read, form, zeros), read.today())
+            statement::trial_balance(&trial(read, form, zeros), read.today())
         };
         return files::saved(name, format, vec![look(&app, member, asked, table).await?]).await;
     }
@@ -102,7 +103,7 @@ pub(crate) async fn file(
     let table = move |read: &Read<'_>, _: &Shown| {
         let statements = draw(read);
         let of_kind = statements.iter().find(|statement| statement.kind == kind);
-        of_kind.map(|statement| files::statement::table(statement, read))
+        of_kind.map(|statement| statement::table(statement, read))
     };
     let table = look(&app, member, asked, table).await?;
     files::saved(name, format, table.into_iter().collect()).await

@@ -1,6 +1,6 @@
 //! The trails: of a set of books, and of the server itself.
 
-use crate::door::Query;
+use crate::extract::Query;
 use crate::files::trail_file;
 use crate::session::In;
 use crate::values::{PageOf, day, instant};
@@ -9,7 +9,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
 use serde::{Deserialize, Serialize};
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 use zf_store::trail::{Kept, TrailFilter, TrailPage};
 
 /// How many rows a page has.
@@ -25,7 +25,7 @@ pub(crate) struct TrailQuery {
     by: Option<String>,
     /// Of this kind.
     #[param(inline)]
-    deed: Option<Deed>,
+    action: Option<TrailAction>,
     /// From this day on.
     from: Option<String>,
     /// Up to this day.
@@ -40,7 +40,7 @@ impl TrailQuery {
         let page = PageOf::at(self.page).checked()?.into();
         let wanted = TrailFilter {
             by: said(self.by),
-            deed: self.deed,
+            action: self.action,
             from: day("from", self.from.as_deref())?,
             until: day("until", self.until.as_deref())?,
             text: said(self.text),
@@ -56,7 +56,7 @@ pub(crate) struct TrailView {
     at: String,
     person: String,
     /// The kind of what was done; none when a later program wrote it.
-    deed: Option<Deed>,
+    action: Option<TrailAction>,
     what: String,
     detail: String,
     application: Option<i64>,
@@ -66,13 +66,13 @@ pub(crate) struct TrailView {
 
 impl From<Kept> for TrailView {
     fn from(Kept { record, seal }: Kept) -> Self {
-        let deed = Deed::from_key(&record.what);
+        let action = TrailAction::from_key(&record.what);
         Self {
             number: record.number,
             at: instant(record.at),
             person: record.by,
-            what: deed.map_or(record.what, |deed| deed.words().to_owned()),
-            deed,
+            what: action.map_or(record.what, |action| action.words().to_owned()),
+            action,
             detail: record.detail,
             application: record.application,
             seal: seal.to_string(),

@@ -1,13 +1,8 @@
-//! Files to hand over: what is in each, as tables. What is handed out can be brought in again.
+//! Files to hand over: tables as files of a format, and those that are written while they are read.
 
 pub(crate) mod audit;
-pub(crate) mod books;
-pub(crate) mod crosswalk;
 pub(crate) mod journal;
-pub(crate) mod proof;
 mod sending;
-pub(crate) mod statement;
-pub(crate) mod template;
 
 use crate::Problem;
 use crate::catalogue::ProblemCode;
@@ -15,11 +10,8 @@ use crate::state::off_thread;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use percent_encoding::{NON_ALPHANUMERIC, utf8_percent_encode};
-use zf_core::file_kind::FileKind;
 use zf_core::trail::Seal;
-use zf_intake::columns::Column;
-use zf_intake::template::heading;
-use zf_sheets::{CannotWrite, ColumnKind, Columns, Format, Table};
+use zf_sheets::{CannotWrite, Format, Table};
 use zf_store::trail::Kept;
 
 /// An answer that a browser saves as a file of these tables.
@@ -80,21 +72,4 @@ pub(crate) fn asked(file: &str) -> Result<(&str, Format), Problem> {
     parts
         .and_then(|(name, ending)| Some((name, Format::from_ending(ending)?)))
         .ok_or_else(|| Problem::field("file", "it can be had as csv, xlsx or ods"))
-}
-
-pub(crate) fn table(name: &str, columns: &[(&str, ColumnKind)], rows: Vec<Vec<String>>) -> Table {
-    let columns = columns.iter().map(|(title, kind)| ((*title).to_owned(), *kind)).collect();
-    Table::new(name, columns, rows)
-}
-
-/// Columns as they are headed in a file that can be brought in.
-fn headed(kind: FileKind, columns: &[Column]) -> Columns {
-    let headed = columns.iter().map(|column| {
-        let holds = match column {
-            Column::Debit | Column::Credit | Column::Amount | Column::Foreign => ColumnKind::Money,
-            _ => ColumnKind::Text,
-        };
-        (heading(kind, *column).to_owned(), holds)
-    });
-    headed.collect()
 }

@@ -11,7 +11,7 @@ pub use settling::Agreed;
 pub(crate) use settling::{Wanted, stage};
 
 use crate::catalogue::ProblemCode;
-use crate::looked::{Facts, Looked, kept_choices};
+use crate::waiting_file::{Facts, WaitingFile, stored_choices};
 use crate::{App, Problem};
 use std::sync::Arc;
 use zf_core::file_kind::FileKind;
@@ -41,9 +41,9 @@ pub(crate) async fn look(
     member: Member,
     upload: Upload,
     progress: Arc<Progress>,
-) -> Result<Looked, Problem> {
+) -> Result<WaitingFile, Problem> {
     let snapshot = app.snapshot(member).await?;
-    let (id, choices) = (upload.id, kept_choices(&upload)?);
+    let (id, choices) = (upload.id, stored_choices(&upload)?);
     let forms = match choices {
         Some(_) => Vec::new(),
         None => app.store.file_forms(member, upload.kind).await?,
@@ -102,7 +102,7 @@ pub(crate) async fn look(
         None => None,
     };
     let Sheet { kind, table, choices, .. } = sheet;
-    Ok(Looked { id, kind, facts, table, choices, analysis, twice, books })
+    Ok(WaitingFile { id, kind, facts, table, choices, analysis, twice, books })
 }
 
 /// A table of a file, with what is said and asked of it before its rows are checked.
@@ -212,6 +212,6 @@ pub(crate) async fn choose_anew(
     upload: &Upload,
     choices: Choices,
 ) -> Result<(), Problem> {
-    let choices = choices.with_answers()?.in_place_of(&kept_choices(upload)?.unwrap_or_default());
+    let choices = choices.with_answers()?.in_place_of(&stored_choices(upload)?.unwrap_or_default());
     choose(app, member, upload.id, &choices).await
 }

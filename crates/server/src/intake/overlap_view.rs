@@ -1,7 +1,7 @@
 //! What a journal file and the journal have of each other: lists with both sides.
 
 use crate::intake::place::RowPlace;
-use crate::looked::Looked;
+use crate::waiting_file::WaitingFile;
 use serde::Serialize;
 use zf_core::chart::{Account, Chart};
 use zf_core::money::Currency;
@@ -54,7 +54,7 @@ pub(crate) struct LineSideView {
 
 impl JournalOverlapView {
     /// None when nothing of the file is in the journal.
-    pub(crate) fn of(read: &ReadJournal, looked: &Looked) -> Option<Self> {
+    pub(crate) fn of(read: &ReadJournal, looked: &WaitingFile) -> Option<Self> {
         let journal = &read.summary;
         if journal.known == 0 && journal.changed_count == 0 {
             return None;

@@ -1,8 +1,8 @@
 //! What becomes of a file that was agreed to: it is stored, or staged in a plan.
 
 use crate::catalogue::ProblemCode;
-use crate::looked::Looked;
 use crate::problem::RefusedField;
+use crate::waiting_file::WaitingFile;
 use crate::{App, Problem};
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
@@ -13,7 +13,7 @@ use std::sync::Arc;
 use time::{Date, OffsetDateTime};
 use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::{Entries, EntryHead, NewEntry, NewLine};
-use zf_core::ids::{AccountId, ImportId, LineId};
+use zf_core::ids::{AccountId, ImportId, ItemId};
 use zf_core::plan::edit::{self, Edit};
 use zf_core::plan::{Change, Field, Plan};
 use zf_intake::analysis::choices::Choices;
@@ -55,7 +55,7 @@ pub(crate) async fn stage(
     app: &App,
     member: Member,
     id: i64,
-    looked: &Looked,
+    looked: &WaitingFile,
     wanted: &Wanted,
 ) -> Result<(), Problem> {
     if !looked.analysis.rejected.is_empty() && !wanted.leave_out {
@@ -173,7 +173,7 @@ async fn of_comparison(
     Ok(comparison.changes(&wanted.taken, ImportId(id), |account| ids.of(account)))
 }
 
-/// Adds the lines of the statements that changes name and the books do not have: the identities that they
+/// Adds the statement items that changes name and the books do not have: the identities that they
 /// have for good, by those that they were read with.
 async fn add_lines(
     app: &App,
@@ -181,19 +181,19 @@ async fn add_lines(
     books: &Snapshot,
     comparison: &Comparison,
     changes: &[(AccountId, Change)],
-) -> Result<Option<HashMap<LineId, LineId>>, Problem> {
+) -> Result<Option<HashMap<ItemId, ItemId>>, Problem> {
     let known = books.today.chart.structure();
     let new = comparison.new_lines(changes.iter().map(|(_, change)| change), known);
     if new.is_empty() {
         return Ok(None);
     }
-    let there: HashSet<LineId> = known.lines().map(|line| line.id).chain(new).collect();
-    let lines = comparison.structure.lines().filter(|line| there.contains(&line.id));
+    let there: HashSet<ItemId> = known.items().map(|line| line.id).chain(new).collect();
+    let lines = comparison.structure.items().filter(|line| there.contains(&line.id));
     let wanted = Structure::new(lines.cloned());
     let added = wanted.captions().filter(|line| !known.offers(line.id));
     let names: Vec<&str> = added.map(|line| line.name.as_str()).collect();
     let done = [("added lines", names.join(", "))];
-    Ok(Some(app.store.keep_lines(member, books, &wanted, &done).await?))
+    Ok(Some(app.store.keep_items(member, books, &wanted, &done).await?))
 }
 
 /// To what a person agrees beside what was shown.
@@ -216,7 +216,7 @@ pub(crate) async fn store(
     app: &App,
     member: Member,
     id: i64,
-    looked: &Looked,
+    looked: &WaitingFile,
     agreed: &Agreed,
     progress: &Progress,
 ) -> Result<(), Problem> {
@@ -376,7 +376,7 @@ impl Renumbering {
 
 /// The headings of a file, and how the next of the same form is to be read; none when a person need
 /// not say so.
-fn form_of(looked: &Looked) -> Result<Option<(Vec<String>, Value)>, Problem> {
+fn form_of(looked: &WaitingFile) -> Result<Option<(Vec<String>, Value)>, Problem> {
     let choices = looked.choices.for_next_file();
     let form = looked.form();
     if form.is_empty() || choices == Choices::default() {
@@ -386,7 +386,7 @@ fn form_of(looked: &Looked) -> Result<Option<(Vec<String>, Value)>, Problem> {
 }
 
 /// Remembers how a file was read for the next of the same form.
-async fn remember(app: &App, member: Member, looked: &Looked) -> Result<(), Problem> {
+async fn remember(app: &App, member: Member, looked: &WaitingFile) -> Result<(), Problem> {
     if let Some((form, choices)) = form_of(looked)? {
         app.store.remember_form(member, looked.kind, &form, &choices).await?;
     }

@@ -2,20 +2,21 @@
 
 use crate::intake::overlap_view::JournalOverlapView;
 use crate::intake::place::RowPlace;
-use crate::looked::Looked;
 use crate::values::instant;
+use crate::waiting_file::WaitingFile;
 use serde::Serialize;
 use zf_core::chart::Called;
 use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
-use zf_core::ids::LineId;
+use zf_core::ids::ItemId;
 use zf_core::names::Names;
 use zf_core::plan::Change;
 use zf_intake::RawRow;
 use zf_intake::analysis::choices::{Choices, DIMENSION};
 use zf_intake::analysis::{BalanceComparison, Content, ReadJournal};
 use zf_intake::balances::Difference;
+use zf_intake::chart_options::TotalsAs;
 use zf_intake::compare::{Comparison, MatchedBy};
 use zf_intake::crosswalk::Crossing;
 use zf_intake::dates::DateOrder;
@@ -26,7 +27,6 @@ use zf_intake::question::Question;
 use zf_intake::reading::Reading;
 use zf_intake::reason::Reason;
 use zf_intake::row_kind::RowKind;
-use zf_intake::wishes::TotalsAs;
 use zf_intake::wordings::nearest_line;
 use zf_intake::workbook::Holds;
 use zf_intake::zero::{ColumnAmounts, words_of, zero};
@@ -42,7 +42,7 @@ const SAMPLE: usize = 12;
 
 /// Something else that a workbook holds.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct AlsoView {
+pub(crate) struct OtherSheetView {
     kind: FileKind,
     /// The kind, in words.
     words: &'static str,
@@ -51,7 +51,7 @@ pub(crate) struct AlsoView {
     before: bool,
 }
 
-impl AlsoView {
+impl OtherSheetView {
     fn of(holds: &Holds) -> Self {
         let sheet = holds.sheet.clone();
         Self { kind: holds.kind, words: holds.kind.words(), sheet, before: holds.before }
@@ -75,9 +75,9 @@ pub(crate) struct ImportView {
     /// Whether several sheets are read as one table.
     together: bool,
     /// What else the file holds, in the order in which it is brought in.
-    also: Vec<AlsoView>,
+    other_sheets: Vec<OtherSheetView>,
     /// What it looks like, when nothing of it can be read as what it is said to be.
-    seems: Option<FileKind>,
+    looks_like: Option<FileKind>,
     header_row: u32,
     /// The order of dates, when something tells.
     dates: Option<DateOrder>,
@@ -89,7 +89,7 @@ pub(crate) struct ImportView {
     /// What columns of such a file may mean.
     fields: Vec<FieldView>,
     /// The columns that are needed and not there.
-    lacking: Vec<&'static str>,
+    missing: Vec<&'static str>,
     /// What a person chose of all this.
     choices: Choices,
     /// What is not certain, one after the other.
@@ -132,7 +132,7 @@ pub(crate) struct BalancesView {
     differing: usize,
     differences: Vec<DifferenceView>,
     /// The account that would take the gap.
-    taker: Option<String>,
+    gap_account: Option<String>,
 }
 
 /// An account that the file has otherwise than the books.
@@ -164,7 +164,7 @@ pub(crate) struct JournalView {
     /// Lines that are dated after the day of their account.
     late: Vec<LateView>,
     /// An earlier file with the same lines.
-    twice: Option<TwiceView>,
+    stored_before: Option<StoredBeforeView>,
     /// What of the file the journal has already.
     overlap: Option<JournalOverlapView>,
 }
@@ -217,7 +217,7 @@ pub(crate) struct UnknownView {
 
 /// An earlier file with the same lines.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct TwiceView {
+pub(crate) struct StoredBeforeView {
     file_name: String,
     at: String,
 }
@@ -255,7 +255,7 @@ pub(crate) struct FieldView {
 pub(crate) struct QuestionView {
     /// The subject, as answers name it.
     about: String,
-    say: String,
+    text: String,
     readings: Vec<ReadingView>,
     /// The reading that holds until somebody answers.
     default: Option<String>,
@@ -265,9 +265,9 @@ pub(crate) struct QuestionView {
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct ReadingView {
     key: String,
-    say: String,
+    text: String,
     /// What it would give.
-    gives: String,
+    result: String,
 }
 
 /// What became of every row and amount of the sheet.
@@ -301,7 +301,7 @@ pub(crate) struct AmountsView {
 /// Amounts that are not taken, for one reason.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct LeftOutView {
-    why: &'static str,
+    reason: &'static str,
     sum: String,
     rows: usize,
 }
@@ -313,8 +313,8 @@ pub(crate) struct AccountsView {
     proposed: usize,
     /// The accounts that have one.
     proposals: Vec<ProposedCodeView>,
-    /// Lines of the statements that the file adds.
-    lines: Vec<OwnLineView>,
+    /// Statement items that the file adds.
+    new_items: Vec<NewItemView>,
     /// How many control roles are proposed.
     proposed_roles: usize,
     /// The accounts that would have one.
@@ -346,7 +346,7 @@ pub(crate) struct ProposedCodeView {
 
 /// A line of the statements that the file adds.
 #[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct OwnLineView {
+pub(crate) struct NewItemView {
     class: Class,
     name: String,
     /// How many accounts come under it.
@@ -456,7 +456,7 @@ impl ImportView {
     pub(crate) fn of(
         id: i64,
         file_name: String,
-        looked: &Looked,
+        looked: &WaitingFile,
         applied: Vec<AppliedName>,
     ) -> Self {
         let (analysis, books) = (&looked.analysis, &*looked.books);
@@ -525,9 +525,9 @@ impl ImportView {
             sheets: looked.facts.sheets.clone(),
             sheet: looked.table.name().to_owned(),
             together: reading.parts.len() > 1,
-            also: looked.table.also.iter().map(AlsoView::of).collect(),
-            seems: looked.table.seems,
-            lacking: layout.lacking(looked.kind),
+            other_sheets: looked.table.also.iter().map(OtherSheetView::of).collect(),
+            looks_like: looked.table.seems,
+            missing: layout.lacking(looked.kind),
             choices: looked.choices.clone(),
             journal,
             balances,
@@ -539,7 +539,7 @@ impl ImportView {
 }
 
 impl CrossingView {
-    fn all(looked: &Looked) -> Vec<Self> {
+    fn all(looked: &WaitingFile) -> Vec<Self> {
         let Content::Crosswalk(read) = &looked.analysis.content else { return Vec::new() };
         let chart = &looked.books.today.chart;
         let of = |crossing: &Crossing| Self {
@@ -560,12 +560,12 @@ impl QuestionView {
     fn of(question: &Question) -> Self {
         let readings = question.readings.iter().map(|reading| ReadingView {
             key: reading.key.clone(),
-            say: reading.say.clone(),
-            gives: reading.gives.clone(),
+            text: reading.say.clone(),
+            result: reading.gives.clone(),
         });
         Self {
             about: question.about.to_string(),
-            say: question.say.clone(),
+            text: question.say.clone(),
             readings: readings.collect(),
             default: question.default.clone(),
         }
@@ -573,7 +573,7 @@ impl QuestionView {
 }
 
 impl ZeroView {
-    fn of(looked: &Looked) -> Self {
+    fn of(looked: &WaitingFile) -> Self {
         let currency = looked.books.today.currency;
         let zero = zero(looked.kind, &looked.table, &looked.analysis, currency);
         let kinds =
@@ -586,7 +586,7 @@ impl ZeroView {
                 .left_out
                 .iter()
                 .map(|(why, (sum, rows))| LeftOutView {
-                    why,
+                    reason: why,
                     sum: currency.format(*sum),
                     rows: *rows,
                 })
@@ -603,7 +603,7 @@ impl ZeroView {
 }
 
 impl AccountsView {
-    fn of(looked: &Looked) -> Option<Self> {
+    fn of(looked: &WaitingFile) -> Option<Self> {
         let Content::Chart(read) = &looked.analysis.content else { return None };
         let chart = read.chart();
         let above = |account: &Account| {
@@ -627,7 +627,7 @@ impl AccountsView {
                 |account: &&Account| account.caption.as_ref().is_some_and(|c| c.id == line.id);
             let accounts = read.accounts.iter().map(|(_, account)| account).filter(under).count();
             let nearest = nearest_line(&line.name, line.class);
-            OwnLineView { class: line.class, name: line.name.clone(), accounts, nearest }
+            NewItemView { class: line.class, name: line.name.clone(), accounts, nearest }
         });
         let roles = read.roles.iter().filter_map(|(id, role)| {
             let account = chart.get(*id)?;
@@ -640,7 +640,7 @@ impl AccountsView {
         Some(Self {
             proposed: proposed().count(),
             proposals: proposals.collect(),
-            lines: lines.collect(),
+            new_items: lines.collect(),
             proposed_roles: read.roles.len(),
             roles: roles.take(LISTED).collect(),
             totals: looked.analysis.row_kinds.values().filter(total).count()
@@ -671,13 +671,13 @@ impl BalancesView {
             agree: beside.agree,
             differing: beside.differences.len(),
             differences: beside.differences.iter().take(LISTED).map(difference).collect(),
-            taker: beside.taker.and_then(|id| chart.get(id)).map(Account::label),
+            gap_account: beside.taker.and_then(|id| chart.get(id)).map(Account::label),
         }
     }
 }
 
 impl JournalView {
-    fn of(read: &ReadJournal, looked: &Looked) -> Self {
+    fn of(read: &ReadJournal, looked: &WaitingFile) -> Self {
         let journal = &read.summary;
         let (twice, currency) = (looked.twice.as_ref(), looked.books.today.currency);
         let unbalanced = journal.unbalanced.iter().take(LISTED).map(|(number, sum)| {
@@ -705,7 +705,8 @@ impl JournalView {
             mapped: mapped.collect(),
             unknown: unknown.collect(),
             late: journal.late.iter().map(|late| LateView::of(late, read.chart())).collect(),
-            twice: twice.map(|(name, at)| TwiceView { file_name: name.clone(), at: instant(*at) }),
+            stored_before: twice
+                .map(|(name, at)| StoredBeforeView { file_name: name.clone(), at: instant(*at) }),
             overlap: JournalOverlapView::of(read, looked),
         }
     }
@@ -745,9 +746,9 @@ impl Names for Compared<'_> {
         new.find(|new| new.id == account).map(Account::called).or_else(|| self.today(account))
     }
 
-    fn item(&self, item: LineId) -> Option<&str> {
-        let known = self.comparison.structure.line(item);
-        known.or_else(|| self.chart.structure().line(item)).map(|item| item.name.as_str())
+    fn item(&self, item: ItemId) -> Option<&str> {
+        let known = self.comparison.structure.item(item);
+        known.or_else(|| self.chart.structure().item(item)).map(|item| item.name.as_str())
     }
 }
 

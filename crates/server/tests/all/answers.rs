@@ -200,8 +200,8 @@ async fn what_work_grows_with_is_taken_up_to_a_limit() {
     for rule in [
         json!({ "affix": { "prefix": long, "suffix": "" } }),
         json!({ "affix": { "prefix": "", "suffix": long } }),
-        json!({ "rewrite": { "piece": "whole", "deed": { "insert": long } } }),
-        json!({ "rewrite": { "piece": "whole", "deed": { "replace": { "reads": "5", "with": long } } } }),
+        json!({ "rewrite": { "piece": "whole", "edit": { "insert": long } } }),
+        json!({ "rewrite": { "piece": "whole", "edit": { "replace": { "reads": "5", "with": long } } } }),
     ] {
         let asked = json!({ "rule": { "scope": "all", "rule": rule } });
         let (status, told) = site.ask(&ann, Method::POST, "BOOKS/numbering", asked).await;

@@ -5,12 +5,12 @@ use reqwest::{Client, Method, Response};
 use serde_json::{Value, json};
 use tokio::io::{AsyncBufReadExt, AsyncWriteExt, BufReader};
 use tokio::net::TcpListener;
-use zf_server::{App, Mail, Running};
+use zf_server::{App, Config, Mail};
 use zf_testing::Books;
 
 impl Site {
     /// The site of small books, run in this way.
-    pub(crate) async fn run(running: Running) -> Self {
+    pub(crate) async fn run(running: Config) -> Self {
         let books = Books::railway().await;
         let hash = password_auth::generate_hash(PASSWORD);
         let id = books.store.add_person("ann@books.example", "Ann", &hash).await.unwrap();
@@ -63,7 +63,7 @@ async fn a_proxy_that_is_believed_says_whom_it_speaks_for_and_nobody_else_does()
 async fn cookies_and_browsers_keep_to_tls_where_it_ends_before_the_server() {
     let letters = std::env::temp_dir().join(format!("zerofold-letters-tls-{}", std::process::id()));
     let mail = Mail::into_folder("zerofold@firm.example", &letters).unwrap();
-    let secure = Site::run(Running::at("https://fold.firm.example/", mail)).await;
+    let secure = Site::run(Config::at("https://fold.firm.example/", mail)).await;
     let answer = secure.sign_in_from("").await;
     let cookies: Vec<_> = answer.headers().get_all("set-cookie").iter().collect();
     assert_eq!(cookies.len(), 2, "the session, and the device");
@@ -112,7 +112,7 @@ async fn letters_go_out_by_smtp_when_that_is_set_up_and_there_is_no_outbox() {
     let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
     let office = format!("smtp://{}", listener.local_addr().unwrap());
     let mail = Mail::by_smtp("Zero Fold <fold@firm.example>", &office).unwrap();
-    let site = Site::run(Running::at("http://fold.firm.example", mail)).await;
+    let site = Site::run(Config::at("http://fold.firm.example", mail)).await;
     let taken = tokio::spawn(post_office(listener));
     let ann = site.ann().await;
     let body = json!({ "email": "bea@firm.example", "name": "Bea", "administrator": false });

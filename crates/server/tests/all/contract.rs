@@ -36,17 +36,17 @@ const FREE: &str = "
     code codes
     created_at credit credits currency date debit debits delimiter description detail difference digest
     dimensions does email encoding end entries entry evidence file file_name finding fingerprint first
-    foreign format former former_names free from from_label gap gives gone heading holder in_the_way insert label last last_posted meaning
-    memo message month name neighbours net net_change nets new_code new_name next note number old_code
+    foreign format former former_names free from from_label gap gap_account heading holder blockers insert label last last_posted meaning
+    memo message missing month name neighbours net net_change nets new_code new_name next note number old_code
     old_name outline overridden overridden_by password payee payees people person posted_code prefix read_as reads reason
-    reasons recount_misses recounted_at reference request role say says source sentence sheet sheets since start strip
-    status_from suffix sum rolled_back_at taken taker tax tax_code text title to to_label together totals until uses
-    what which why with words year_end year_start
+    reasons recount_misses recounted_at reference removed request result role source sentence sheet sheets since start strip
+    status_from suffix sum summary rolled_back_at taken tax tax_code text title to to_label together totals until uses
+    what which with words year_end year_start
 ";
 
 /// What travels as the stable text of one of several kinds of value: what is staged, and how a file is read.
 const TEXTS_OF_VALUES: &str = "
-    after answers class columns default field key kind lacking mine new old
+    after answers class columns default field key kind mine new old
     theirs today value
 ";
 

@@ -8,10 +8,10 @@ use zf_core::access::Role;
 
 /// A list of which what is gone is left out, and each of the others put at its place.
 fn made(list: &Value, change: &Value, item: &str, key: &str) -> Value {
-    let gone = change["gone"].as_array().unwrap();
+    let gone = change["removed"].as_array().unwrap();
     let stays = |one: &&Value| !gone.contains(&one[key]);
     let mut list: Vec<Value> = list.as_array().unwrap().iter().filter(stays).cloned().collect();
-    for put in change["put"].as_array().unwrap() {
+    for put in change["placed"].as_array().unwrap() {
         list.insert(put["at"].as_u64().unwrap() as usize, put[item].clone());
     }
     json!(list)
@@ -60,10 +60,10 @@ async fn what_an_edit_changed_makes_the_plan_that_it_left() {
         (coal, code("5045")),
         (coal, code("5015")),
         (wood, fate(json!({ "fate": "merge_into", "into": coal }))),
-        (wood, json!({ "take_back": "fate" })),
+        (wood, json!({ "unstage": "fate" })),
         (coal, json!({ "stage": { "field": "history", "value": split } })),
         (oil, fate(json!({ "fate": "archive" }))),
-        (oil, json!({ "take_back": "code" })),
+        (oil, json!({ "unstage": "code" })),
     ];
     let read = async || {
         let mut plan = site.ask(&ann, Method::GET, &path, Value::Null).await.1;
@@ -73,7 +73,7 @@ async fn what_an_edit_changed_makes_the_plan_that_it_left() {
     let mut shown = read().await;
     let mut seen_rules = BTreeSet::new();
     for (account, wanted) in steps {
-        let field = wanted.pointer("/stage/field").unwrap_or(&wanted["take_back"]).clone();
+        let field = wanted.pointer("/stage/field").unwrap_or(&wanted["unstage"]).clone();
         let staged = shown["staged"].as_array().unwrap().iter();
         let mut staged =
             staged.filter(|s| s["account"] == account && s["change"]["field"] == field);
@@ -199,7 +199,7 @@ async fn undo_knows_the_steps_from_every_browser_and_leaves_what_others_changed_
     // Taken back whole with its fate, and brought again.
     let wood = added["added"][0].as_i64().unwrap();
     let seen = json!({ "field": "fate", "value": { "fate": "add" } });
-    edit(&ann, wood, seen, json!({ "take_back": "fate" })).await;
+    edit(&ann, wood, seen, json!({ "unstage": "fate" })).await;
     assert_eq!(staged().await.0, renamed);
     step(&ann, false).await;
     assert!(staged().await.0.len() > renamed.len());
@@ -217,7 +217,7 @@ async fn undo_knows_the_steps_from_every_browser_and_leaves_what_others_changed_
     assert_eq!(site.ask(&ann, Method::POST, &format!("{path}/edits"), body).await.0, 200);
     let hash = password_auth::generate_hash(PASSWORD);
     let bob = site.books.store.add_person("bob@books.example", "Bob", &hash).await.unwrap();
-    site.books.let_in(bob, &[Role::Preparer]).await;
+    site.books.add_member(bob, &[Role::Preparer]).await;
     let bob = site.sign_in("bob@books.example", PASSWORD).await.0;
     edit(&bob, oil, json!({ "field": "name", "value": "Fuel" }), name("Fuel oil")).await;
     let undone = step(&ann, false).await.1;

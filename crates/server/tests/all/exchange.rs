@@ -40,7 +40,7 @@ async fn what_a_person_says_of_a_file_is_remembered_for_the_next_of_its_form() {
     let site = Site::open().await;
     let ann = site.ann().await;
     let looked = bring(&site, &ann, "journal", "may.csv", JOURNAL.into()).await;
-    assert_eq!(looked["lacking"][0], "Entry");
+    assert_eq!(looked["missing"][0], "Entry");
     let columns = json!({ "Nummer": "entry", "Tag": "date", "Konto": "code", "Betrag": "amount" });
     let (_, looked) = choose(&site, &ann, &looked, json!({ "columns": columns })).await;
     assert_eq!(
@@ -115,7 +115,7 @@ async fn rows_are_corrected_here_or_taken_away_with_their_reasons() {
     // Corrections stand in cells: another delimiter makes other cells.
     let (_, looked) = choose(&site, &ann, &looked, json!({ "delimiter": ";" })).await;
     assert_eq!(looked["choices"]["corrections"], json!([]));
-    assert_eq!(looked["lacking"][0], "Entry");
+    assert_eq!(looked["missing"][0], "Entry");
 }
 
 #[tokio::test]
@@ -307,7 +307,7 @@ async fn forms_are_handed_out_and_can_be_read_as_they_are() {
             let sheets = if format == "csv" { 1 } else { 2 };
             assert_eq!(opened.sheets.len(), sheets, "the columns are explained in a workbook");
             let looked = bring(&site, &ann, kind, &format!("form.{format}"), form).await;
-            assert_eq!(looked["lacking"], json!([]), "{kind}.{format}");
+            assert_eq!(looked["missing"], json!([]), "{kind}.{format}");
         }
     }
     for path in
@@ -354,7 +354,7 @@ async fn codes_nobody_bears_are_mapped_or_added_and_lines_are_not_stored_twice_u
     let again = journal.replace("B1", "C1").replace("B2", "C2");
     let looked = bring(&site, &ann, "journal", "may again.csv", again.into()).await;
     assert_eq!(
-        (&looked["ready_rows"], &looked["journal"]["twice"]["file_name"]),
+        (&looked["ready_rows"], &looked["journal"]["stored_before"]["file_name"]),
         (&json!(4), &json!("may.csv"))
     );
     let path = format!("BOOKS/imports/{}", looked["id"]);
@@ -532,7 +532,7 @@ async fn posting_account_takes_the_lines_of_a_heading(site: &Site, ann: &Client)
     let review = site.ask(ann, Method::GET, "BOOKS/review", Value::Null).await.1;
     let others = review["others"].as_array().unwrap();
     let posted = others.iter().find(|remark| remark["kind"] == "heading_posted").unwrap();
-    let offered = &posted["mends"][0];
+    let offered = &posted["fixes"][0];
     assert_eq!(offered["label"], "Give its lines to a new 5011 Coal, general");
     let plan = site.draft(ann).await;
     let path = format!("BOOKS/plans/{plan}/accounts");
@@ -565,7 +565,7 @@ async fn a_block_without_headings_and_wordings_of_ones_own_are_read_as_chosen() 
     let ann = site.ann().await;
     let block = "7010\tFees\tMoonbeams\n7020\tRates\tMoonbeams\n7030\tRent\tSunshine\n";
     let looked = bring(&site, &ann, "chart", "pasted block.tsv", block.into()).await;
-    assert_eq!((&looked["lacking"], &looked["header_row"]), (&json!([]), &json!(0)));
+    assert_eq!((&looked["missing"], &looked["header_row"]), (&json!([]), &json!(0)));
     let columns = json!({ "Column C": "class" });
     let (_, looked) = choose(&site, &ann, &looked, json!({ "columns": columns })).await;
     let about: Vec<_> =
@@ -602,7 +602,7 @@ async fn files_that_were_stored_are_listed_and_taken_back() {
     assert_eq!(site.ask(&ann, Method::POST, &path, json!({})).await.0, 200);
     let brought = format!("{path}/rollback");
     let shown = site.ask(&ann, Method::GET, &brought, Value::Null).await.1;
-    let whole = json!({ "accounts": 0, "entries": 1, "lines": 2, "uses": 0, "in_the_way": [] });
+    let whole = json!({ "accounts": 0, "entries": 1, "lines": 2, "uses": 0, "blockers": [] });
     assert_eq!(shown, whole);
     let applied = site.books.apply(site.books.stage("5010 fate merge 5020").await).await.unwrap();
     let (status, why) = site.ask(&ann, Method::DELETE, &brought, Value::Null).await;

@@ -141,7 +141,7 @@ async fn a_file_that_cannot_be_read_leaves_nothing() {
 async fn what_was_read_before_is_used_only_as_long_as_it_holds() {
     let site = Site::open().await;
     let ann = site.ann().await;
-    // Looked at with the first reading of its dates, and stored with the second.
+    // WaitingFile at with the first reading of its dates, and stored with the second.
     let journal = "Entry,Date,Code,Debit,Credit\nN1,03/05/2026,6010,12.00,\nN1,03/05/2026,1010,,12.00\n\
                    N2,04/05/2026,6010,5.00,\nN2,04/05/2026,1010,,5.00\n";
     let (_, shown) = site.upload(&ann, "journal", "may.csv", journal).await;
@@ -160,7 +160,7 @@ async fn what_was_read_before_is_used_only_as_long_as_it_holds() {
     let stored = site.books.days().await;
     assert_eq!(stored.first().map(String::as_str), Some(first));
 
-    // Looked at, and then the books change: an entry of the same number comes in between.
+    // WaitingFile at, and then the books change: an entry of the same number comes in between.
     let (_, shown) =
         site.upload(&ann, "journal", "june.csv", journal.replace("05/2026", "06/2026")).await;
     assert_eq!(shown["rejected"][0]["reason"], "entry_changed");

@@ -112,7 +112,7 @@ async fn texts_that_cannot_be_kept_are_refused_with_their_field() {
             ),
             (
                 Method::POST,
-                "BOOKS/apart".to_owned(),
+                "BOOKS/not-duplicates".to_owned(),
                 json!({ "accounts": [coal, coal], "reason": text }),
                 "reason",
             ),
@@ -344,11 +344,11 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
     let Numbers { coal, plan, .. } = books;
     let rule = || {
         if at.contains("/rewrite/piece/segment") {
-            json!({ "rewrite": { "piece": { "segment": 1 }, "deed": "remove" } })
+            json!({ "rewrite": { "piece": { "segment": 1 }, "edit": "remove" } })
         } else if at.contains("/rewrite/piece") {
-            json!({ "rewrite": { "piece": { "characters": { "from": 1, "count": 1 } }, "deed": "remove" } })
+            json!({ "rewrite": { "piece": { "characters": { "from": 1, "count": 1 } }, "edit": "remove" } })
         } else if at.contains("/rewrite") {
-            json!({ "rewrite": { "piece": "whole", "deed": { "pad": { "width": 5, "front": true } } } })
+            json!({ "rewrite": { "piece": "whole", "edit": { "pad": { "width": 5, "front": true } } } })
         } else if at.contains("/fit") {
             json!({ "fit": { "step": 1, "order": "code" } })
         } else {
@@ -375,8 +375,8 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
         "books" if path.contains("{person}") => json!({ "books": 1 }),
         "books" => json!({ "name": "N", "currency": "GBP", "year_month": 1, "year_day": 1 }),
         "history" => split(),
-        "apart" => json!({ "accounts": [coal, books.wood], "reason": "x" }),
-        "dismissed" => json!({ "kind": "name_form", "account": coal, "line": null, "reason": "x" }),
+        "not-duplicates" => json!({ "accounts": [coal, books.wood], "reason": "x" }),
+        "dismissed" => json!({ "kind": "name_form", "account": coal, "item": null, "reason": "x" }),
         "step" => json!({ "again": false, "revision": 0 }),
         "apply" | "undo" => json!({ "fingerprint": "x", "acknowledged": ["x"], "revision": 0 }),
         "{import}" => json!({ "encoding": null, "delimiter": null, "sheet": null, "header_row": 1,
@@ -396,20 +396,20 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
             json!({ "edits": [{ "account": coal, "seen": change(), "wanted": wanted }], "revision": 0 })
         }
         "scheme" => json!({ "format": "4 digits", "blocks": [] }),
-        "lines" if path.contains("{plan}") => json!({ "merges": [{ "line": 2, "into": 3 }] }),
-        "lines" if at.contains("/terms") => {
-            let terms = json!([{ "of": { "line": 2 }, "taken_off": false }]);
-            json!({ "edits": [{ "do": "reckon", "line": 2, "terms": terms }] })
+        "items" if path.contains("{plan}") => json!({ "merges": [{ "item": 2, "into": 3 }] }),
+        "items" if at.contains("/terms") => {
+            let terms = json!([{ "of": { "item": 2 }, "taken_off": false }]);
+            json!({ "edits": [{ "do": "calculate", "item": 2, "terms": terms }] })
         }
-        "lines" if at.contains("/other") => {
-            json!({ "edits": [{ "do": "name_other_side", "line": 2, "other": 3 }] })
+        "items" if at.contains("/other") => {
+            json!({ "edits": [{ "do": "name_other_side", "item": 2, "other": 3 }] })
         }
         "members" => {
             json!({ "email": "bob@books.example", "name": "Bob", "roles": ["guest"], "plan": plan,
             "until": "2099-12-31" })
         }
         "settings" => json!({ "year": { "year_month": 1, "year_day": 1 } }),
-        "lines" => json!({ "edits": [{ "do": "move", "line": 2, "before": 3 }] }),
+        "items" => json!({ "edits": [{ "do": "move", "item": 2, "before": 3 }] }),
         _ => Value::Null,
     }
 }

@@ -102,7 +102,7 @@ async fn somebody_is_invited_by_a_letter_to_books_with_roles_and_comes_in() {
     assert_eq!(site.ask(&bob, Method::GET, "BOOKS/chart", Value::Null).await.0, 200);
     let (_, members) = site.ask(&ann, Method::GET, "BOOKS/members", Value::Null).await;
     assert_eq!(members["invitations"], json!([]));
-    let (_, trail) = site.ask(&ann, Method::GET, "BOOKS/trail?deed=let_in", Value::Null).await;
+    let (_, trail) = site.ask(&ann, Method::GET, "BOOKS/trail?action=let_in", Value::Null).await;
     assert_eq!(trail["rows"][0]["detail"], "Bob Prepares as preparer, reader, as invited");
 
     // Roles are changed, and the last owner stays one.
@@ -159,13 +159,13 @@ async fn a_forgotten_password_is_chosen_anew_and_all_sessions_end() {
     assert_eq!(site.sign_in("sly@books.example", PASSWORD).await.1.status(), 401);
     assert_eq!(site.sign_in("sly@books.example", GOOD).await.1.status(), 200);
     let noted = noted(&site, 9).await;
-    for deed in [
+    for action in [
         "Sly signed_in",
         "sly@books.example failed_sign_in",
         "Sly changed_password",
         "sly@books.example asked_for_password",
     ] {
-        assert!(noted.iter().any(|note| note == deed), "{deed}: {noted:?}");
+        assert!(noted.iter().any(|note| note == action), "{action}: {noted:?}");
     }
 }
 
@@ -282,7 +282,7 @@ async fn administrators_care_for_people_and_one_of_them_always_stays() {
     assert_eq!(site.ask(&ann, Method::DELETE, &path(&s, ""), Value::Null).await.0, 204);
     assert_eq!(site.ask(&sly, Method::GET, "/api/session", Value::Null).await.0, 401);
     let (_, trail) =
-        site.ask(&ann, Method::GET, "/api/trail?deed=removed_person", Value::Null).await;
+        site.ask(&ann, Method::GET, "/api/trail?action=removed_person", Value::Null).await;
     assert_eq!(trail["rows"][0]["detail"], "Sly, sly@books.example");
     assert!(site.books.store.follow_server_trail().await.unwrap().is_ok());
 }

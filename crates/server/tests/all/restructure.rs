@@ -159,7 +159,7 @@ async fn a_rule_is_previewed_on_the_map_and_makes_new_accounts() {
             Value::Null,
         )
         .await;
-    assert_eq!(place["says"], "free, between 6500 Peat and 6510 Peat and firewood");
+    assert_eq!(place["message"], "free, between 6500 Peat and 6510 Peat and firewood");
     assert_eq!((&place["free"], &place["next"]), (&json!(true), &json!("6531")));
 }
 
@@ -170,7 +170,7 @@ async fn accounts_stand_side_by_side_and_what_is_told_apart_is_remembered() {
     let path = format!("BOOKS/merging?accounts={wood},{coal}");
     let (status, beside) = desk.ask(Method::GET, &path, Value::Null).await;
     assert_eq!((status, &beside["survivor"]), (200, &json!(coal)), "{beside}");
-    assert_eq!(beside["why"], "it is still posted to");
+    assert_eq!(beside["reason"], "it is still posted to");
     assert_eq!(beside["settings"][1]["differs"], true);
     assert_eq!(
         beside["years"][1],
@@ -189,14 +189,18 @@ async fn accounts_stand_side_by_side_and_what_is_told_apart_is_remembered() {
         }
     }
     let told = json!({ "accounts": [coal, wood], "reason": "  " });
-    assert_eq!(desk.ask(Method::POST, "BOOKS/apart", told).await.0, 422, "without a reason");
+    assert_eq!(
+        desk.ask(Method::POST, "BOOKS/not-duplicates", told).await.0,
+        422,
+        "without a reason"
+    );
     let told = json!({ "accounts": [coal, wood], "reason": "other suppliers" });
-    assert_eq!(desk.ask(Method::POST, "BOOKS/apart", told).await.0, 204);
+    assert_eq!(desk.ask(Method::POST, "BOOKS/not-duplicates", told).await.0, 204);
     let (_, after) = desk.ask(Method::GET, "BOOKS/review?since=2026-03-01", Value::Null).await;
-    assert_eq!(after["apart"][0]["reason"], "other suppliers");
+    assert_eq!(after["not_duplicates"][0]["reason"], "other suppliers");
     assert!(!groups(&after).contains(&format!("[{coal},{wood}]")));
     assert_eq!(after["since"], "2026-03-01");
-    let forget = format!("BOOKS/apart/{}", after["apart"][0]["id"]);
+    let forget = format!("BOOKS/not-duplicates/{}", after["not_duplicates"][0]["id"]);
     assert_eq!(desk.ask(Method::DELETE, &forget, Value::Null).await.0, 204);
     let (_, again) = desk.ask(Method::GET, "BOOKS/review", Value::Null).await;
     assert_eq!(groups(&again), groups(&review));
@@ -210,11 +214,11 @@ async fn what_is_right_in_these_books_is_not_remarked_again() {
     let all = remarks().await;
     let first = all.iter().find(|remark| remark["accounts"][0].is_i64()).unwrap();
     let (kind, account) = (&first["kind"], &first["accounts"][0]);
-    let form = |account: &Value, reason: &str| json!({ "kind": kind, "account": account, "line": null, "reason": reason });
+    let form = |account: &Value, reason: &str| json!({ "kind": kind, "account": account, "item": null, "reason": reason });
     for (refused, status) in [
         (form(account, " "), 422),
         (form(&json!(999), "x"), 422),
-        (json!({ "kind": kind, "line": 999_999, "reason": "x" }), 422),
+        (json!({ "kind": kind, "item": 999_999, "reason": "x" }), 422),
     ] {
         assert_eq!(desk.ask(Method::POST, "BOOKS/dismissed", refused).await.0, status);
     }
@@ -282,7 +286,7 @@ async fn every_kind_of_rule_can_be_asked_for_and_what_makes_no_sense_is_refused(
         desk.ask(Method::POST, "BOOKS/numbering", asked).await
     };
     let rewrite =
-        |piece: Value, deed: Value| json!({ "rewrite": { "piece": piece, "deed": deed } });
+        |piece: Value, edit: Value| json!({ "rewrite": { "piece": piece, "edit": edit } });
     let first_two = json!({ "characters": { "from": 1, "count": 2 } });
     let only_coal = json!({ "accounts": [coal] });
     for (scope, rule, first) in [

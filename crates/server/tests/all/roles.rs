@@ -167,7 +167,7 @@ const NUMBERS: [&str; 14] = [
     "plan",
     "import",
     "application",
-    "apart",
+    "not-duplicates",
     "dismissed",
     "parent",
     "like",
@@ -194,14 +194,14 @@ async fn another_members_numbers_find_nothing_in_any_place_of_any_operation() {
     let applied = site.books.stage("5040 name Oils").await;
     let applied = site.books.apply(applied).await.unwrap().0;
     let (_, import) = site.upload(&ann, "crosswalk", "x.csv", "Code,New code\n5010,5110\n").await;
-    store.tell_apart(site.books.member, &[coal, oil], "they differ").await.unwrap();
+    store.mark_not_duplicates(site.books.member, &[coal, oil], "they differ").await.unwrap();
     let apart: i64 = site.books.ask("SELECT max(id) FROM told_apart").await;
     let waiting = import["id"].as_i64().unwrap();
     let number = |name: &str| match name {
         "plan" => plan,
         "import" => waiting,
         "application" => applied,
-        "apart" | "dismissed" => apart,
+        "not-duplicates" | "dismissed" => apart,
         _ => coal.0,
     };
     let before = site.books.store.snapshot(site.books.member).await.unwrap().today;
@@ -285,7 +285,7 @@ async fn another_members_numbers_find_nothing_in_any_place_of_any_operation() {
         tried += 1;
     }
     let bodies = [
-        ("apart", json!({ "accounts": [coal.0, oil.0], "reason": "x" })),
+        ("not-duplicates", json!({ "accounts": [coal.0, oil.0], "reason": "x" })),
         ("dismissed", json!({ "kind": "name_form", "account": coal.0, "reason": "x" })),
         (
             "numbering",

@@ -115,7 +115,7 @@ async fn locked_months_are_opened_by_an_owner_with_a_reason_only() {
     let site = Site::open().await;
     let ann = site.ann().await;
     let sly = site.books.store.person_by_email("sly@books.example").await.unwrap().unwrap().id;
-    site.books.let_in(sly, &[Role::Reviewer]).await;
+    site.books.add_member(sly, &[Role::Reviewer]).await;
     let (reviewer, _) = site.sign_in("sly@books.example", PASSWORD).await;
     let until = |day: &str| json!({ "until": day });
     assert_eq!(site.ask(&reviewer, Method::PUT, "BOOKS/lock", until("2026-03-15")).await.0, 204);
@@ -139,8 +139,8 @@ async fn books_that_were_put_away_are_looked_at_and_not_changed() {
     let site = Site::open().await;
     let ann = site.ann().await;
     let plan = site.draft(&ann).await;
-    let away = |put_away: bool| json!({ "put_away": put_away });
-    assert_eq!(site.ask(&ann, Method::PUT, "BOOKS/put-away", away(true)).await.0, 204);
+    let away = |archived: bool| json!({ "archived": archived });
+    assert_eq!(site.ask(&ann, Method::PUT, "BOOKS/archived", away(true)).await.0, 204);
     for (method, path, body) in [
         (Method::POST, "BOOKS/plans".to_owned(), json!({ "name": "x" })),
         (Method::PUT, format!("BOOKS/plans/{plan}"), json!({ "name": "x" })),
@@ -148,16 +148,16 @@ async fn books_that_were_put_away_are_looked_at_and_not_changed() {
     ] {
         let (status, told) = site.ask(&ann, method, &path, body).await;
         assert_eq!((status, &told["code"]), (403, &json!("not_yours")), "{path}");
-        assert!(told["detail"].as_str().unwrap().contains("put away"), "{told}");
+        assert!(told["detail"].as_str().unwrap().contains("archived"), "{told}");
     }
     // Whoever had a right in hand already is stopped where it is written.
     let refused = site.books.store.apply(site.books.member, 1, &Agreement::default()).await;
-    assert!(refused.unwrap_err().to_string().contains("put away"));
+    assert!(refused.unwrap_err().to_string().contains("archived"));
     for path in ["BOOKS/chart", "BOOKS/exports/chart.csv", "BOOKS/trail/trail.jsonl"] {
         let answer = ann.get(site.at(path)).send().await.unwrap();
         assert_eq!(answer.status(), 200, "{path}");
     }
-    assert_eq!(site.ask(&ann, Method::PUT, "BOOKS/put-away", away(false)).await.0, 204);
+    assert_eq!(site.ask(&ann, Method::PUT, "BOOKS/archived", away(false)).await.0, 204);
     assert_eq!(site.ask(&ann, Method::POST, "BOOKS/plans", json!({ "name": "x" })).await.0, 201);
 }
 
@@ -183,7 +183,7 @@ async fn deleted_books_leave_nothing_but_where_their_trail_ended() {
         assert_eq!(site.books.count(&table).await, 0, "{table} holds nothing of them");
     }
     let (_, trail) =
-        site.ask(&ann, Method::GET, "/api/trail?deed=deleted_books", Value::Null).await;
+        site.ask(&ann, Method::GET, "/api/trail?action=deleted_books", Value::Null).await;
     let told = trail["rows"][0]["detail"].as_str().unwrap();
     assert!(told.contains("“Small books”") && told.contains(&head.seal.to_string()), "{told}");
     assert!(site.books.store.follow_server_trail().await.unwrap().is_ok());
@@ -231,11 +231,11 @@ async fn a_trail_is_narrowed_down_and_handed_out_whole() {
     let count = async |query: &str| {
         site.ask(&ann, Method::GET, &format!("BOOKS/trail?{query}"), Value::Null).await.1["matching"].clone()
     };
-    assert_eq!(count("deed=renamed_books").await, 2);
+    assert_eq!(count("action=renamed_books").await, 2);
     assert_eq!(count("text=THIRD").await, 1);
     assert_eq!(count("from=2020-01-01&until=2020-12-31").await, 0);
     assert_eq!(count("by=nobody").await, 0);
-    assert_eq!(site.ask(&ann, Method::GET, "BOOKS/trail?deed=flew", Value::Null).await.0, 422);
+    assert_eq!(site.ask(&ann, Method::GET, "BOOKS/trail?action=flew", Value::Null).await.0, 422);
     let (_, shown) = site.ask(&ann, Method::GET, "BOOKS/trail", Value::Null).await;
     let file =
         ann.get(site.at("BOOKS/trail/trail.jsonl")).send().await.unwrap().text().await.unwrap();

@@ -124,12 +124,12 @@ async fn edits_jobs_and_applies_go_on_across_two_servers() {
 
     // A role that is taken away here is gone there with the next request, and one session ends for both.
     let sly = first.books.store.person_by_email("sly@books.example").await.unwrap().unwrap().id;
-    first.books.let_in(sly, &[Role::Preparer]).await;
+    first.books.add_member(sly, &[Role::Preparer]).await;
     let (client, _) = second.sign_in("sly@books.example", PASSWORD).await;
     let begin =
         async || second.ask(&client, Method::POST, "BOOKS/plans", json!({ "name": "x" })).await.0;
     assert_eq!(begin().await, 201);
-    first.books.let_in(sly, &[Role::Reader]).await;
+    first.books.add_member(sly, &[Role::Reader]).await;
     assert_eq!(begin().await, 403);
     assert!(first.books.store.follow_trail(first.books.member.books()).await.unwrap().is_ok());
     assert!(first.books.store.follow_server_trail().await.unwrap().is_ok());

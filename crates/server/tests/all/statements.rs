@@ -149,16 +149,16 @@ async fn a_subtotal_is_a_formula_in_a_workbook_and_a_ratio_stands_beside_it() {
     let desk = Desk::open().await;
     let class = |class: &str| json!({ "of": { "class": class }, "taken_off": false });
     let add = |name: &str, ratio: bool, terms: Value| {
-        json!({ "do": "add_reckoned", "class": "expense", "name": name, "before": null,
+        json!({ "do": "add_calculated", "class": "expense", "name": name, "before": null,
             "ratio": ratio, "terms": terms })
     };
     let edits = json!({ "edits": [
         add("Gross result", false, json!([class("income"), class("expense")])),
         add("Of expenses", true, json!([class("expense"), class("expense")])),
     ] });
-    let (status, told) = desk.ask(Method::POST, "BOOKS/lines", edits).await;
+    let (status, told) = desk.ask(Method::POST, "BOOKS/items", edits).await;
     assert_eq!(status, 200, "{told}");
-    let of_class = &told["classes"][4]["lines"];
+    let of_class = &told["classes"][4]["items"];
     let kinds: Vec<&Value> =
         of_class.as_array().unwrap().iter().rev().take(2).map(|line| &line["kind"]).collect();
     assert_eq!(kinds, ["ratio", "subtotal"]);
@@ -177,9 +177,9 @@ async fn a_subtotal_is_a_formula_in_a_workbook_and_a_ratio_stands_beside_it() {
     let (status, told) = desk
         .ask(
             Method::POST,
-            "BOOKS/lines",
+            "BOOKS/items",
             json!({ "edits": [
-        { "do": "reckon", "line": row("Of expenses")["line"], "terms": [class("income")] },
+        { "do": "calculate", "item": row("Of expenses")["item"], "terms": [class("income")] },
     ] }),
         )
         .await;
@@ -213,28 +213,28 @@ async fn books_are_summed_up_before_they_are_opened() {
 
     let place = "BOOKS/codes?class=expense&code=5099";
     let (_, told) = desk.ask(Method::GET, place, Value::Null).await;
-    assert_eq!(told["stands_on"], Value::Null);
-    let (_, lines) = desk.ask(Method::GET, "BOOKS/lines", Value::Null).await;
-    let costs = &lines["classes"][4]["lines"][0];
+    assert_eq!(told["item"], Value::Null);
+    let (_, lines) = desk.ask(Method::GET, "BOOKS/items", Value::Null).await;
+    let costs = &lines["classes"][4]["items"][0];
     let (_, told) =
         desk.ask(Method::GET, &format!("{place}&caption={}", costs["id"]), Value::Null).await;
     let holds = json!({ "name": costs["name"], "accounts": costs["accounts"], "amount": "0.00" });
-    assert_eq!(told["stands_on"], holds);
+    assert_eq!(told["item"], holds);
 }
 
 #[tokio::test]
 async fn a_balance_on_the_other_side_is_owed_on_the_statement_and_a_plan_moves_it() {
     let desk = Desk::open().await;
-    let (_, lines) = desk.ask(Method::GET, "BOOKS/lines", Value::Null).await;
+    let (_, lines) = desk.ask(Method::GET, "BOOKS/items", Value::Null).await;
     let line = |class: usize, standard: &str| {
-        let of = lines["classes"][class]["lines"].as_array().unwrap();
+        let of = lines["classes"][class]["items"].as_array().unwrap();
         of.iter().find(|line| line["standard"] == standard).unwrap()["id"].clone()
     };
     let (cash, loans) = (line(0, "cash"), line(1, "borrowings"));
-    let named = json!({ "edits": [{ "do": "name_other_side", "line": cash, "other": loans }] });
-    let (status, told) = desk.ask(Method::POST, "BOOKS/lines", named).await;
+    let named = json!({ "edits": [{ "do": "name_other_side", "item": cash, "other": loans }] });
+    let (status, told) = desk.ask(Method::POST, "BOOKS/items", named).await;
     assert_eq!(status, 200, "{told}");
-    assert_eq!(told["classes"][0]["lines"][0]["other_side"], loans);
+    assert_eq!(told["classes"][0]["items"][0]["other_side"], loans);
     // The bank comes to stand on the line: what it is overdrawn by is owed.
     let bank = desk.id("1010").await;
     desk.stage(bank, "caption", cash.clone()).await;
@@ -242,9 +242,9 @@ async fn a_balance_on_the_other_side_is_owed_on_the_statement_and_a_plan_moves_i
     let (status, told) = desk.ask(Method::GET, &path, Value::Null).await;
     assert_eq!(status, 200, "{told}");
     let rows = told["statements"][0]["rows"].as_array().unwrap();
-    let row = rows.iter().find(|row| row["line"] == loans).unwrap();
+    let row = rows.iter().find(|row| row["item"] == loans).unwrap();
     assert_eq!(row["amounts"], json!(["13.50", "10.00"]), "{told}");
-    assert!(rows.iter().all(|row| row["line"] != cash), "nothing stands there");
+    assert!(rows.iter().all(|row| row["item"] != cash), "nothing stands there");
     let whole = rows.last().unwrap();
     assert_eq!(whole["amounts"], json!(["0.00", "0.00"]));
     assert!(told["ties"].as_array().unwrap().iter().all(|tie| tie["difference"] == "0.00"));
@@ -253,8 +253,8 @@ async fn a_balance_on_the_other_side_is_owed_on_the_statement_and_a_plan_moves_i
     assert_eq!(moved["accounts"][0]["code"], "1010");
     assert!(told["earlier_changed"].as_u64() > Some(0), "{told}");
     let costs =
-        json!({ "edits": [{ "do": "name_other_side", "line": line(4, "staff"), "other": loans }] });
-    let (status, told) = desk.ask(Method::POST, "BOOKS/lines", costs).await;
+        json!({ "edits": [{ "do": "name_other_side", "item": line(4, "staff"), "other": loans }] });
+    let (status, told) = desk.ask(Method::POST, "BOOKS/items", costs).await;
     assert_eq!(status, 422, "{told}");
 }
 

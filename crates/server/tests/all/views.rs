@@ -133,8 +133,8 @@ async fn the_trail_names_who_did_what() {
     site.books.undo(applied).await.unwrap();
     let (_, trail) = site.ask(&ann, Method::GET, "BOOKS/trail", Value::Null).await;
     let rows = trail["rows"].as_array().unwrap();
-    let deeds: Vec<_> = rows.iter().map(|t| t["deed"].clone()).collect();
-    assert_eq!(deeds, ["undid", "applied", "imported", "imported", "opened_books"]);
+    let actions: Vec<_> = rows.iter().map(|t| t["action"].clone()).collect();
+    assert_eq!(actions, ["undid", "applied", "imported", "imported", "opened_books"]);
     // Each row has the name of its day.
     assert!(rows.iter().all(|t| t["person"].as_str().unwrap().starts_with("Ann")));
     assert_eq!(rows[1]["application"], applied.0);

@@ -21,11 +21,11 @@ impl Site {
         self.sign_in("dora@firm.example", PASSWORD).await.0
     }
 
-    /// What stands in both trails of a kind of deed.
-    async fn trails(&self, ann: &Client, deed: &str) -> [String; 2] {
+    /// What stands in both trails of a kind of action.
+    async fn trails(&self, ann: &Client, action: &str) -> [String; 2] {
         let mut told = [String::new(), String::new()];
         for (told, path) in told.iter_mut().zip(["/api/trail", "BOOKS/trail"]) {
-            let path = format!("{path}?deed={deed}");
+            let path = format!("{path}?action={action}");
             let (_, trail) = self.ask(ann, Method::GET, &path, Value::Null).await;
             let row = &trail["rows"][0];
             *told = format!(
@@ -50,7 +50,7 @@ async fn an_administrator_gets_into_no_books_by_a_link_and_what_they_do_is_told(
     let site = Site::open().await;
     let (ann, dora) = (site.ann().await, site.dora().await);
     let sly = site.id("sly@books.example").await;
-    site.books.let_in(sly, &[Role::Preparer]).await;
+    site.books.add_member(sly, &[Role::Preparer]).await;
     let path = format!("/api/people/{sly}/password-link");
     let (status, answer) = site.ask(&dora, Method::POST, &path, Value::Null).await;
     assert_eq!((status, &answer["to"]), (201, &json!("sly@books.example")));
@@ -87,7 +87,7 @@ async fn a_second_factor_that_an_administrator_removes_is_told_to_person_and_own
     let site = Site::open().await;
     let (ann, dora) = (site.ann().await, site.dora().await);
     let sly = site.id("sly@books.example").await;
-    site.books.let_in(sly, &[Role::Reader]).await;
+    site.books.add_member(sly, &[Role::Reader]).await;
     let path = format!("/api/people/{sly}/factor");
     assert_eq!(site.ask(&dora, Method::DELETE, &path, Value::Null).await.0, 409, "there is none");
     let set =
@@ -106,15 +106,15 @@ async fn a_second_factor_that_an_administrator_removes_is_told_to_person_and_own
 async fn who_is_let_in_is_told_and_so_are_the_other_owners() {
     let site = Site::open().await;
     let (ann, sly) = (site.ann().await, site.id("sly@books.example").await);
-    site.books.let_in(sly, &[Role::Owner]).await;
+    site.books.add_member(sly, &[Role::Owner]).await;
     site.dora().await;
     let body = json!({ "email": "dora@firm.example", "roles": ["reader"] });
     assert_eq!(site.ask(&ann, Method::PUT, "BOOKS/members", body).await.0, 200);
-    let news = letter(&site, "dora@firm.example", "let in").await;
-    assert!(news.contains("You were let in") && news.contains("as reader, by Ann"), "{news}");
+    let news = letter(&site, "dora@firm.example", "added to").await;
+    assert!(news.contains("You were added to") && news.contains("as reader, by Ann"), "{news}");
     for owner in ["ann@books.example", "sly@books.example"] {
-        let news = letter(&site, owner, "let in").await;
-        assert!(news.contains("Dora was let in"), "{owner}: {news}");
+        let news = letter(&site, owner, "added to").await;
+        assert!(news.contains("Dora was added to"), "{owner}: {news}");
     }
 }
 
@@ -142,7 +142,7 @@ async fn an_invitation_gives_nothing_that_whoever_made_it_may_not_give_any_more(
     assert!(site.books.store.person_by_email("eve@firm.example").await.unwrap().is_none());
 
     // The same of who let in to books and was let out of them.
-    site.books.let_in(dora_id, &[Role::Owner]).await;
+    site.books.add_member(dora_id, &[Role::Owner]).await;
     let body = json!({ "email": "fay@firm.example", "name": "Fay", "roles": ["owner"] });
     assert_eq!(site.ask(&dora, Method::PUT, "BOOKS/members", body).await.0, 200);
     let link = shown(&letter(&site, "fay@firm.example", "invitation").await);

@@ -4,14 +4,14 @@ use super::read;
 use crate::member::Member;
 use crate::trail::{self, Actor, ServerNote};
 use crate::{Store, StoreError};
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 impl Store {
     /// Puts the books away, so that nothing is changed in them, or takes them up again.
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn put_away(&self, by: Member, away: bool) -> Result<(), StoreError> {
+    pub async fn archived(&self, by: Member, away: bool) -> Result<(), StoreError> {
         let mut tx = self.write_around(by).await?;
         let changed = sqlx::query!(
             "UPDATE books SET archived_at = CASE WHEN $2 THEN now() END, revision = revision + 1
@@ -22,8 +22,8 @@ impl Store {
         if changed.execute(&mut tx).await?.rows_affected() == 0 {
             return Ok(());
         }
-        let deed = if away { Deed::PutAway } else { Deed::TookUp };
-        trail::note(&mut tx, by.books(), by.person(), deed, "", None).await?;
+        let action = if away { TrailAction::ArchivedBooks } else { TrailAction::RestoredBooks };
+        trail::note(&mut tx, by.books(), by.person(), action, "", None).await?;
         tx.commit().await
     }
 
@@ -73,7 +73,7 @@ impl Store {
         );
         let note = ServerNote {
             by: Actor::Person(by.person()),
-            what: Deed::DeletedBooks,
+            what: TrailAction::DeletedBooks,
             detail: &detail,
         };
         trail::note_of_books(&mut tx, by.books(), note).await?;

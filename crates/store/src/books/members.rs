@@ -8,7 +8,7 @@ use crate::{Store, StoreError};
 use time::OffsetDateTime;
 use zf_core::access::{Role, Roles};
 use zf_core::ids::BooksId;
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 /// Somebody whom a letter goes to.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -100,7 +100,7 @@ impl Store {
     ///
     /// # Errors
     /// When they are the last owner, or no member; when the database fails.
-    pub async fn let_out(&self, by: Member, person: i64) -> Result<(), StoreError> {
+    pub async fn remove_member(&self, by: Member, person: i64) -> Result<(), StoreError> {
         let mut tx = self.write_around(by).await?;
         let before = standing(&mut tx, by.books(), person).await?;
         let (name, before) = before.ok_or(StoreError::NotFound("member"))?;
@@ -115,7 +115,8 @@ impl Store {
         .execute(&mut tx)
         .await?;
         let detail = format!("{name}, who was {}", before.words());
-        trail::note(&mut tx, by.books(), by.person(), Deed::LetOut, &detail, None).await?;
+        trail::note(&mut tx, by.books(), by.person(), TrailAction::RemovedMember, &detail, None)
+            .await?;
         tx.commit().await
     }
 
@@ -123,7 +124,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn let_in(&self, person: i64, admission: &Admission) -> Result<(), StoreError> {
+    pub async fn add_member(&self, person: i64, admission: &Admission) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         sqlx::query!("SELECT id FROM books WHERE id = $1 FOR UPDATE", admission.books.0)
             .fetch_optional(&mut tx)
@@ -197,9 +198,10 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        trail::note(&mut tx, books, by, Deed::GaveOwner, &name, None).await?;
+        trail::note(&mut tx, books, by, TrailAction::MadeOwner, &name, None).await?;
         let detail = format!("{name}: “{books_name}”");
-        let note = ServerNote { by: Actor::Person(by), what: Deed::GaveOwner, detail: &detail };
+        let note =
+            ServerNote { by: Actor::Person(by), what: TrailAction::MadeOwner, detail: &detail };
         trail::note_for_server(&mut tx, note).await?;
         tx.commit().await?;
         Ok(books_name)
@@ -264,7 +266,7 @@ async fn put(
     person: i64,
     name: &str,
     admission: &Admission,
-) -> Result<(Deed, String), StoreError> {
+) -> Result<(TrailAction, String), StoreError> {
     let Admission { books, roles, plan, until } = admission;
     let before = standing(tx, *books, person).await?.map(|(_, roles)| roles);
     // Who owns the books for a time only is not enough for them.
@@ -289,10 +291,10 @@ async fn put(
     });
     Ok(match before {
         Some(before) => (
-            Deed::ChangedRoles,
+            TrailAction::ChangedRoles,
             format!("{name} from {} to {}{until}", before.words(), roles.words()),
         ),
-        None => (Deed::LetIn, format!("{name} as {}{until}", roles.words())),
+        None => (TrailAction::AddedMember, format!("{name} as {}{until}", roles.words())),
     })
 }
 

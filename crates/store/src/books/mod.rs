@@ -21,7 +21,7 @@ use zf_core::code::Interval;
 use zf_core::ids::BooksId;
 use zf_core::money::Currency;
 use zf_core::policy::{Block, CodeFormat, Level, Policy, RelaxableRule};
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 /// One set of books.
 #[derive(Clone, Debug)]
@@ -47,7 +47,7 @@ pub struct Books {
     /// The first day from which it is complete, when that is not the beginning.
     pub complete_from: Option<Date>,
     /// Since when the books are put away.
-    pub put_away: Option<OffsetDateTime>,
+    pub archived: Option<OffsetDateTime>,
     /// Code format, blocks, and how strict some rules are.
     pub policy: Policy,
 }
@@ -158,7 +158,7 @@ impl TryFrom<BooksRow> for Books {
             usage_given: row.usage_given,
             journal_complete: row.journal_complete,
             complete_from: row.complete_from,
-            put_away: row.archived_at,
+            archived: row.archived_at,
             policy: policy.try_into()?,
         })
     }
@@ -207,8 +207,15 @@ impl Store {
         .await?;
         raise_revision(&mut tx, member.books()).await?;
         let detail = format!("from {before} to {}", words(&policy));
-        trail::note(&mut tx, member.books(), member.person(), Deed::LaidDownScheme, &detail, None)
-            .await?;
+        trail::note(
+            &mut tx,
+            member.books(),
+            member.person(),
+            TrailAction::SetScheme,
+            &detail,
+            None,
+        )
+        .await?;
         tx.commit().await
     }
 
@@ -243,9 +250,13 @@ impl Store {
         .execute(&mut tx)
         .await?;
         trail::begin(&mut tx, BooksId(id)).await?;
-        trail::note(&mut tx, BooksId(id), person, Deed::OpenedBooks, &new.name, None).await?;
-        let note =
-            ServerNote { by: Actor::Person(person), what: Deed::OpenedBooks, detail: &new.name };
+        trail::note(&mut tx, BooksId(id), person, TrailAction::OpenedBooks, &new.name, None)
+            .await?;
+        let note = ServerNote {
+            by: Actor::Person(person),
+            what: TrailAction::OpenedBooks,
+            detail: &new.name,
+        };
         trail::note_of_books(&mut tx, BooksId(id), note).await?;
         tx.commit().await?;
         self.member(person, BooksId(id)).await

@@ -7,7 +7,7 @@ use crate::{Store, StoreError, trail};
 use sqlx::types::Json;
 use zf_core::calendar::{Period, say_day};
 use zf_core::settings::{Changed, JournalSince, SettingChange, Settings};
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 impl Books {
     /// What they lay down for themselves.
@@ -55,13 +55,13 @@ impl Store {
         let count = u64::try_from(lines(&mut tx, by).await?).map_err(StoreError::damaged)?;
         let changed = books.settings().change(change, count);
         let changed = changed.map_err(|why| StoreError::refused(why.to_string()))?;
-        let Some(Changed { settings, deed, detail, shift }) = changed else { return Ok(()) };
+        let Some(Changed { settings, action, detail, shift }) = changed else { return Ok(()) };
         keep(&mut tx, by, &settings).await?;
         if shift != 0 {
             renumber_periods(&mut tx, by, shift).await?;
         }
         raise_revision(&mut tx, by.books()).await?;
-        trail::note(&mut tx, by.books(), by.person(), deed, &detail, None).await?;
+        trail::note(&mut tx, by.books(), by.person(), action, &detail, None).await?;
         tx.commit().await
     }
 
@@ -81,11 +81,11 @@ impl Store {
             period.map_or("no day".to_owned(), |p| say_day(books.calendar.last_day(p)))
         };
         let detail = format!("from {} to {}", day(books.locked), day(until));
-        let (deed, detail) = match reason {
-            Some(reason) => (Deed::Unlocked, format!("{detail}. Because: {reason}")),
-            None => (Deed::Locked, detail),
+        let (action, detail) = match reason {
+            Some(reason) => (TrailAction::Unlocked, format!("{detail}. Because: {reason}")),
+            None => (TrailAction::Locked, detail),
         };
-        if deed == Deed::Locked && until < books.locked {
+        if action == TrailAction::Locked && until < books.locked {
             return Err(StoreError::refused(format!(
                 "the books are locked up to {} by now; to open periods again takes a reason",
                 day(books.locked)
@@ -98,7 +98,7 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        trail::note(&mut tx, by.books(), by.person(), deed, &detail, None).await?;
+        trail::note(&mut tx, by.books(), by.person(), action, &detail, None).await?;
         tx.commit().await
     }
 }

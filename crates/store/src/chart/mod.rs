@@ -1,4 +1,4 @@
-//! Rows of the chart as they are kept: accounts, the lines of the statements that they stand under, and what
+//! Rows of the chart as they are kept: accounts, the statement items that they stand under, and what
 //! names them elsewhere.
 
 pub(crate) mod rows;

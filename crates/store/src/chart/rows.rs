@@ -10,7 +10,7 @@ use std::collections::BTreeSet;
 use time::Date;
 use zf_core::chart::{Account, Chart, ControlRole, Kind, Status};
 use zf_core::code::{Code, Interval};
-use zf_core::ids::{AccountId, BooksId, ImportId, LineId};
+use zf_core::ids::{AccountId, BooksId, ImportId, ItemId};
 use zf_core::money::Currency;
 use zf_core::statement::{Class, Structure};
 
@@ -73,7 +73,7 @@ impl AccountRow {
     pub(crate) fn account(self, lines: &Structure) -> Result<Account, StoreError> {
         let row = self;
         let line = |id: i64| {
-            let caption = lines.caption(LineId(id));
+            let caption = lines.caption(ItemId(id));
             caption.ok_or_else(|| StoreError::damaged(format!("no line of the statements is {id}")))
         };
         let caption = row.caption_id.map(line).transpose()?;

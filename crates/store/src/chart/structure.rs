@@ -5,8 +5,8 @@ use crate::ids::{Counter, take, take_one};
 use crate::writing::Writing;
 use sqlx::PgConnection;
 use std::collections::{HashMap, HashSet};
-use zf_core::ids::{BooksId, LineId};
-use zf_core::statement::{Class, LineKind, Operand, Section, StatementLine, Structure, Term};
+use zf_core::ids::{BooksId, ItemId};
+use zf_core::statement::{Class, ItemKind, Operand, Section, StatementItem, Structure, Term};
 
 /// What the structure is called that is the books' own.
 const OWN: &str = "Statements";
@@ -28,26 +28,26 @@ pub(crate) async fn read(
     let lines = rows.into_iter().map(|row| {
         let standard = row.standard.as_deref();
         let standard = standard.map(|key| StoreError::known(Section::from_key(key), key));
-        Ok(StatementLine {
-            id: LineId(row.id),
-            parent: row.parent_id.map(LineId),
-            kind: StoreError::known(LineKind::from_key(&row.kind), &row.kind)?,
+        Ok(StatementItem {
+            id: ItemId(row.id),
+            parent: row.parent_id.map(ItemId),
+            kind: StoreError::known(ItemKind::from_key(&row.kind), &row.kind)?,
             class: StoreError::known(Class::from_key(&row.class), &row.class)?,
             name: row.name,
             standard: standard.transpose()?,
             retired: row.retired,
-            other_side: row.other_side_id.map(LineId),
-            terms: terms.remove(&LineId(row.id)).unwrap_or_default(),
+            other_side: row.other_side_id.map(ItemId),
+            terms: terms.remove(&ItemId(row.id)).unwrap_or_default(),
         })
     });
     Ok(Structure::new(lines.collect::<Result<Vec<_>, StoreError>>()?))
 }
 
-/// Reads what subtotals and ratios are reckoned from.
+/// Reads what subtotals and ratios are calculated from.
 async fn terms(
     connection: &mut PgConnection,
     books: BooksId,
-) -> Result<HashMap<LineId, Vec<Term>>, StoreError> {
+) -> Result<HashMap<ItemId, Vec<Term>>, StoreError> {
     let rows = sqlx::query!(
         "SELECT line_id, of_class, of_line_id, taken_off FROM structure_term WHERE books_id = $1
          ORDER BY line_id, position",
@@ -55,13 +55,13 @@ async fn terms(
     )
     .fetch_all(connection)
     .await?;
-    let mut terms: HashMap<LineId, Vec<Term>> = HashMap::new();
+    let mut terms: HashMap<ItemId, Vec<Term>> = HashMap::new();
     for row in rows {
         let class = row.of_class.as_deref();
         let class = class.map(|key| StoreError::known(Class::from_key(key), key)).transpose()?;
-        let line = row.of_line_id.map(|id| Operand::Line(LineId(id)));
+        let line = row.of_line_id.map(|id| Operand::Item(ItemId(id)));
         let of = StoreError::known(class.map(Operand::Class).or(line), "a row of the statements")?;
-        terms.entry(LineId(row.line_id)).or_default().push(Term { of, taken_off: row.taken_off });
+        terms.entry(ItemId(row.line_id)).or_default().push(Term { of, taken_off: row.taken_off });
     }
     Ok(terms)
 }
@@ -70,7 +70,7 @@ async fn terms(
 pub(crate) async fn begin(tx: &mut Writing, books: BooksId) -> Result<(), StoreError> {
     let id = take_one(tx, Counter::Structure).await?;
     let ids = take(tx, Counter::StructureLine, Structure::standard_size()).await?;
-    let structure = Structure::standard(ids.map(LineId));
+    let structure = Structure::standard(ids.map(ItemId));
     sqlx::query!(
         "INSERT INTO structure (books_id, id, name, own) VALUES ($1, $2, $3, true)",
         books.0,
@@ -90,17 +90,17 @@ pub(crate) async fn keep(
     books: BooksId,
     known: &Structure,
     wanted: &Structure,
-) -> Result<HashMap<LineId, LineId>, StoreError> {
+) -> Result<HashMap<ItemId, ItemId>, StoreError> {
     if known == wanted {
         return Ok(HashMap::new());
     }
-    let known: HashSet<LineId> = known.lines().map(|line| line.id).collect();
-    let new: Vec<LineId> =
-        wanted.lines().map(|line| line.id).filter(|id| !known.contains(id)).collect();
+    let known: HashSet<ItemId> = known.items().map(|line| line.id).collect();
+    let new: Vec<ItemId> =
+        wanted.items().map(|line| line.id).filter(|id| !known.contains(id)).collect();
     let ids = take(tx, Counter::StructureLine, new.len()).await?;
-    let ids: HashMap<LineId, LineId> = new.into_iter().zip(ids.map(LineId)).collect();
-    let of = |id: LineId| ids.get(&id).copied().unwrap_or(id);
-    let structure = Structure::new(wanted.lines().map(|line| StatementLine {
+    let ids: HashMap<ItemId, ItemId> = new.into_iter().zip(ids.map(ItemId)).collect();
+    let of = |id: ItemId| ids.get(&id).copied().unwrap_or(id);
+    let structure = Structure::new(wanted.items().map(|line| StatementItem {
         id: of(line.id),
         parent: line.parent.map(of),
         other_side: line.other_side.map(of),
@@ -115,9 +115,9 @@ pub(crate) async fn keep(
 }
 
 /// A term with the identity that its row has for good.
-fn with_ids(term: Term, of: impl Fn(LineId) -> LineId) -> Term {
+fn with_ids(term: Term, of: impl Fn(ItemId) -> ItemId) -> Term {
     match term.of {
-        Operand::Line(id) => Term { of: Operand::Line(of(id)), ..term },
+        Operand::Item(id) => Term { of: Operand::Item(of(id)), ..term },
         Operand::Class(_) => term,
     }
 }
@@ -130,7 +130,7 @@ async fn write(
     id: i64,
     structure: &Structure,
 ) -> Result<(), StoreError> {
-    let lines = || structure.lines();
+    let lines = || structure.items();
     sqlx::query!(
         "INSERT INTO structure_line (books_id, id, structure_id, parent_id, position, kind, class, name, standard, retired,
              other_side_id)
@@ -158,13 +158,13 @@ async fn write(
     write_terms(tx, books, structure).await
 }
 
-/// Writes what subtotals and ratios are reckoned from, in place of what they were reckoned from before.
+/// Writes what subtotals and ratios are calculated from, in place of what they were calculated from before.
 async fn write_terms(
     tx: &mut Writing,
     books: BooksId,
     structure: &Structure,
 ) -> Result<(), StoreError> {
-    let lines: Vec<i64> = structure.lines().map(|line| line.id.0).collect();
+    let lines: Vec<i64> = structure.items().map(|line| line.id.0).collect();
     sqlx::query!(
         "DELETE FROM structure_term WHERE books_id = $1 AND line_id = ANY($2)",
         books.0,
@@ -173,14 +173,14 @@ async fn write_terms(
     .execute(&mut *tx)
     .await?;
     let terms =
-        || structure.lines().flat_map(|line| line.terms.iter().map(move |term| (line.id, term)));
+        || structure.items().flat_map(|line| line.terms.iter().map(move |term| (line.id, term)));
     let class = |term: &Term| match term.of {
         Operand::Class(class) => Some(class.key().to_owned()),
-        Operand::Line(_) => None,
+        Operand::Item(_) => None,
     };
     let line = |term: &Term| match term.of {
         Operand::Class(_) => None,
-        Operand::Line(id) => Some(id.0),
+        Operand::Item(id) => Some(id.0),
     };
     sqlx::query!(
         "INSERT INTO structure_term (books_id, line_id, position, of_class, of_line_id, taken_off)

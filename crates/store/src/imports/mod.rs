@@ -12,7 +12,7 @@ use crate::jobs::Progress;
 use crate::journal::posting::Posting;
 use crate::journal::today::Snapshot;
 use crate::member::Member;
-use crate::plans::{self, Draft, Edited};
+use crate::plans::{self, DraftPlan, Edited};
 use crate::{Store, StoreError, trail};
 use std::collections::BTreeSet;
 use time::OffsetDateTime;
@@ -22,7 +22,7 @@ use zf_core::file_kind::FileKind;
 use zf_core::ids::{AccountId, ImportId};
 use zf_core::plan::edit::Edit;
 use zf_core::text::counted;
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 use zf_core::usage::Use;
 
 /// So many rows change what the tables are like.
@@ -45,7 +45,7 @@ pub enum Ready<'a> {
     Chart {
         /// Accounts, with identities from [`Store::take_account_ids`].
         accounts: &'a [Account],
-        /// The lines of the statements, those too that the file adds. They get their identities here.
+        /// The statement items, those too that the file adds. They get their identities here.
         structure: &'a Structure,
     },
     /// Entries.
@@ -100,7 +100,7 @@ impl Store {
         file: StagedFile<'_>,
     ) -> Result<Edited, StoreError> {
         let mut tx = self.write_staging(member, plan).await?;
-        let Draft { name: plan_name, .. } = plans::draft(&mut tx, member.books(), plan).await?;
+        let DraftPlan { name: plan_name, .. } = plans::draft(&mut tx, member.books(), plan).await?;
         let edited = plans::stage(&mut tx, member, plan, chart, edits).await?;
         if matches!(edited, Edited::Conflicts(_)) {
             return Ok(edited);
@@ -120,7 +120,8 @@ impl Store {
             remember_form(&mut tx, member, kind, headings, choices).await?;
         }
         let detail = format!("{file_name}, {}, in “{plan_name}”", counted(file.rows, "row"));
-        trail::note(&mut tx, member.books(), member.person(), Deed::Staged, &detail, None).await?;
+        trail::note(&mut tx, member.books(), member.person(), TrailAction::Staged, &detail, None)
+            .await?;
         tx.commit().await?;
         Ok(edited)
     }
@@ -324,7 +325,7 @@ impl Store {
             let labels: Vec<String> = reopened.iter().map(Account::label).collect();
             detail.push_str(&format!("; active again: {}", labels.join(", ")));
         }
-        trail::note(&mut tx, books, member.person(), Deed::Imported, &detail, None).await?;
+        trail::note(&mut tx, books, member.person(), TrailAction::Imported, &detail, None).await?;
         progress.go_on()?;
         tx.commit().await?;
         if rows >= MANY {

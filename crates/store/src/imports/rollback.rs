@@ -15,9 +15,9 @@ use std::collections::{BTreeMap, BTreeSet};
 use time::OffsetDateTime;
 use zf_core::activity::Slot;
 use zf_core::ids::{AccountId, BooksId, StrandId};
-use zf_core::rollback::{Brought, in_the_way};
+use zf_core::rollback::{Brought, blockers};
 use zf_core::text::counted;
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 /// A file that was stored or staged.
 #[derive(Clone, Debug)]
@@ -65,7 +65,7 @@ impl Store {
         id: i64,
     ) -> Result<(Brought, Vec<String>), StoreError> {
         let mut tx = self.at_one_instant().await?;
-        let Looked { brought, reasons, .. } = look(&mut tx, member.books(), id).await?;
+        let WaitingFile { brought, reasons, .. } = look(&mut tx, member.books(), id).await?;
         Ok((brought, reasons))
     }
 
@@ -76,7 +76,7 @@ impl Store {
     pub async fn roll_back(&self, member: Member, id: i64) -> Result<(), StoreError> {
         let books = member.books();
         let mut tx = self.write_alone(member).await?;
-        let Looked { brought, going, reasons } = look(&mut tx, books, id).await?;
+        let WaitingFile { brought, going, reasons } = look(&mut tx, books, id).await?;
         if let Some(reason) = reasons.into_iter().next() {
             return Err(StoreError::refused(reason));
         }
@@ -97,14 +97,15 @@ impl Store {
         .await?;
         raise_revision(&mut tx, books).await?;
         let detail = format!("{file_name}, with {}", counted(brought.entries, "entry"));
-        trail::note(&mut tx, books, member.person(), Deed::TookBack, &detail, None).await?;
+        trail::note(&mut tx, books, member.person(), TrailAction::RolledBack, &detail, None)
+            .await?;
         tx.commit().await?;
         self.analyze().await
     }
 }
 
 /// What taking a file back would do.
-struct Looked {
+struct WaitingFile {
     brought: Brought,
     /// What goes off the totals.
     going: StrandShares,
@@ -116,7 +117,7 @@ async fn look(
     connection: &mut PgConnection,
     books: BooksId,
     id: i64,
-) -> Result<Looked, StoreError> {
+) -> Result<WaitingFile, StoreError> {
     let stored_at = sqlx::query_scalar!(
         r#"SELECT stored_at AS "stored_at!" FROM import
            WHERE books_id = $1 AND id = $2 AND stored_at IS NOT NULL AND rolled_back_at IS NULL"#,
@@ -159,8 +160,8 @@ async fn look(
         used_elsewhere: used_elsewhere.into_iter().map(AccountId).collect(),
         first: going.keys().map(|(_, slot)| slot.period).min(),
     };
-    let reasons = in_the_way(&brought, &since, &snapshot.today);
-    Ok(Looked { brought, going, reasons })
+    let reasons = blockers(&brought, &since, &snapshot.today);
+    Ok(WaitingFile { brought, going, reasons })
 }
 
 /// What the lines of a file add up to, by strand, period and currency.

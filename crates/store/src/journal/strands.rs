@@ -4,7 +4,7 @@ use crate::StoreError;
 use crate::writing::Writing;
 use sqlx::PgConnection;
 use zf_core::activity::{Posted, Strand};
-use zf_core::ids::{AccountId, BooksId, LineId, StrandId};
+use zf_core::ids::{AccountId, BooksId, ItemId, StrandId};
 use zf_core::statement::Class;
 
 /// Reads all strands of the books.
@@ -29,7 +29,7 @@ pub(crate) async fn read(
                 code: row.posted_code,
                 name: row.posted_name,
                 class: StoreError::known(Class::from_key(class), class)?,
-                caption: row.posted_caption.map(LineId),
+                caption: row.posted_caption.map(ItemId),
                 parent: row.posted_parent.map(AccountId),
                 contra: row.posted_contra,
             },

@@ -6,7 +6,7 @@ use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use zf_core::people::Forms;
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 impl Store {
     /// Gives somebody another name.
@@ -18,7 +18,8 @@ impl Store {
         let before = lock(&mut tx, id).await?.name;
         // Noted under the name that they had.
         let detail = format!("from {before} to {name}");
-        let note = ServerNote { by: Actor::Person(id), what: Deed::ChangedName, detail: &detail };
+        let note =
+            ServerNote { by: Actor::Person(id), what: TrailAction::ChangedName, detail: &detail };
         note_for_server(&mut tx, note).await?;
         sqlx::query!("UPDATE person SET name = $2 WHERE id = $1", id, name)
             .execute(&mut tx)
@@ -66,7 +67,7 @@ impl Store {
         sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id).execute(&mut tx).await?;
         let ended = end_all(&mut tx, id, but).await?;
         let detail = format!("of {}; {ended} sessions were ended", person.name);
-        let note = ServerNote { by, what: Deed::ChangedPassword, detail: &detail };
+        let note = ServerNote { by, what: TrailAction::ChangedPassword, detail: &detail };
         note_for_server(&mut tx, note).await?;
         tx.commit().await?;
         Ok(person)
@@ -86,7 +87,8 @@ pub(super) async fn take_address(
         .await?;
     sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id).execute(&mut *tx).await?;
     let detail = format!("from {before} to {email}");
-    let note = ServerNote { by: Actor::Person(id), what: Deed::ChangedEmail, detail: &detail };
+    let note =
+        ServerNote { by: Actor::Person(id), what: TrailAction::ChangedEmail, detail: &detail };
     note_for_server(tx, note).await?;
     Ok(before)
 }

@@ -4,7 +4,7 @@
 use super::lock;
 use crate::trail::{Actor, ServerNote, note_around, note_for_server};
 use crate::{Store, StoreError};
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 /// The secret of a second factor.
 #[derive(Clone, Debug)]
@@ -81,7 +81,8 @@ impl Store {
         .execute(&mut tx)
         .await?;
         let by = Actor::Person(person);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::AddedFactor, detail: "" }).await?;
+        note_for_server(&mut tx, ServerNote { by, what: TrailAction::AddedFactor, detail: "" })
+            .await?;
         tx.commit().await
     }
 
@@ -107,8 +108,11 @@ impl Store {
         .await?;
         let detail = format!("{left} are left");
         let by = Actor::Person(person);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::UsedRecoveryCode, detail: &detail })
-            .await?;
+        note_for_server(
+            &mut tx,
+            ServerNote { by, what: TrailAction::UsedRecoveryCode, detail: &detail },
+        )
+        .await?;
         tx.commit().await?;
         Ok(true)
     }
@@ -149,10 +153,13 @@ impl Store {
         if let Actor::Person(by) = by
             && by != person
         {
-            note_around(&mut tx, person, by, Deed::RemovedFactor, &detail).await?;
+            note_around(&mut tx, person, by, TrailAction::RemovedFactor, &detail).await?;
         }
-        note_for_server(&mut tx, ServerNote { by, what: Deed::RemovedFactor, detail: &detail })
-            .await?;
+        note_for_server(
+            &mut tx,
+            ServerNote { by, what: TrailAction::RemovedFactor, detail: &detail },
+        )
+        .await?;
         tx.commit().await
     }
 }

@@ -13,7 +13,7 @@ use time::OffsetDateTime;
 use zf_core::access::{Capability, Roles};
 use zf_core::ids::BooksId;
 use zf_core::people::Purpose;
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 /// What somebody is let in to.
 #[derive(Clone, Debug)]
@@ -94,7 +94,7 @@ pub struct FollowedLink {
     /// Who made the link, if that was somebody else.
     pub made_by: Option<String>,
     /// The books that they were let in to.
-    pub let_in_to: Vec<BooksId>,
+    pub joined: Vec<BooksId>,
 }
 
 /// Somebody whose password was chosen by a link that somebody else had made.
@@ -155,8 +155,8 @@ impl Store {
         .execute(&mut tx)
         .await?;
         let (made_by, what) = match by {
-            Actor::Person(id) => (Some(id), Deed::MadePasswordLink),
-            Actor::Called(_) => (None, Deed::AskedForPassword),
+            Actor::Person(id) => (Some(id), TrailAction::MadePasswordLink),
+            Actor::Called(_) => (None, TrailAction::AskedForPassword),
         };
         sqlx::query!(
             "INSERT INTO one_time_link (hash, purpose, email, name, person_id, made_by, expires_at)
@@ -209,8 +209,11 @@ impl Store {
         .await?;
         let detail = format!("from {} to {email}", of.email);
         let by = Actor::Person(person);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::AskedForEmail, detail: &detail })
-            .await?;
+        note_for_server(
+            &mut tx,
+            ServerNote { by, what: TrailAction::AskedForEmail, detail: &detail },
+        )
+        .await?;
         tx.commit().await
     }
 
@@ -284,10 +287,11 @@ impl Store {
             .execute(&mut tx)
             .await?;
             let detail = format!("{who} as {}", admission.roles.words());
-            note(&mut tx, admission.books, by, Deed::Invited, &detail, None).await?;
+            note(&mut tx, admission.books, by, TrailAction::Invited, &detail, None).await?;
         }
         let by = Actor::Person(by);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::Invited, detail: &who }).await?;
+        note_for_server(&mut tx, ServerNote { by, what: TrailAction::Invited, detail: &who })
+            .await?;
         tx.commit().await
     }
 
@@ -344,11 +348,14 @@ impl Store {
             return Err(StoreError::NotFound("invitation"));
         }
         if let Some(books) = books {
-            note(&mut tx, books, by, Deed::WithdrewInvitation, email, None).await?;
+            note(&mut tx, books, by, TrailAction::WithdrewInvitation, email, None).await?;
         }
         let by = Actor::Person(by);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::WithdrewInvitation, detail: email })
-            .await?;
+        note_for_server(
+            &mut tx,
+            ServerNote { by, what: TrailAction::WithdrewInvitation, detail: email },
+        )
+        .await?;
         tx.commit().await
     }
 
@@ -377,7 +384,7 @@ impl Store {
         let mut tx = self.write().await?;
         let link = find(&mut tx, hash).await?;
         let (purpose, made_by) = (link.purpose, link.made_by.clone());
-        let (person, let_in_to) = match purpose {
+        let (person, joined) = match purpose {
             Purpose::First | Purpose::Invitation => {
                 join(&mut tx, &link, hash, email, name, password_hash).await?
             }
@@ -386,7 +393,7 @@ impl Store {
         };
         sqlx::query!("DELETE FROM one_time_link WHERE hash = $1", hash).execute(&mut tx).await?;
         tx.commit().await?;
-        Ok(FollowedLink { person, purpose, made_by, let_in_to })
+        Ok(FollowedLink { person, purpose, made_by, joined })
     }
 
     /// Follows a link by which a new address is confirmed. Answers whose it is, and the address before.
@@ -437,11 +444,14 @@ async fn choose(tx: &mut Writing, link: &Link, password_hash: &str) -> Result<i6
         None => "by a link".to_owned(),
     };
     if link.made_by.is_some() {
-        note_around(tx, person, person, Deed::ChangedPassword, &by_whom).await?;
+        note_around(tx, person, person, TrailAction::ChangedPassword, &by_whom).await?;
     }
     let detail = format!("{by_whom}; {ended} sessions were ended");
-    let note =
-        ServerNote { by: Actor::Person(person), what: Deed::ChangedPassword, detail: &detail };
+    let note = ServerNote {
+        by: Actor::Person(person),
+        what: TrailAction::ChangedPassword,
+        detail: &detail,
+    };
     note_for_server(tx, note).await?;
     Ok(person)
 }
@@ -541,13 +551,13 @@ async fn join(
     for row in &admitted {
         let detail = format!("{name} as {}, as invited", roles(&row.roles)?.words());
         let by = link.made_by_id.unwrap_or(person);
-        note(tx, BooksId(row.books_id), by, Deed::LetIn, &detail, None).await?;
+        note(tx, BooksId(row.books_id), by, TrailAction::AddedMember, &detail, None).await?;
     }
     let detail = match link.purpose {
         Purpose::First => format!("as the first person and administrator, {email}"),
         _ => format!("as invited by {}, {email}", link.made_by.as_deref().unwrap_or("nobody")),
     };
     let by = Actor::Person(person);
-    note_for_server(tx, ServerNote { by, what: Deed::Joined, detail: &detail }).await?;
+    note_for_server(tx, ServerNote { by, what: TrailAction::Joined, detail: &detail }).await?;
     Ok((person, admitted.into_iter().map(|row| BooksId(row.books_id)).collect()))
 }

@@ -12,7 +12,7 @@ use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
 use zf_core::people::Forms;
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 /// Somebody who can sign in.
 #[derive(Clone, Debug)]
@@ -81,8 +81,11 @@ impl Store {
         let id = add(&mut tx, email, name, hash, false).await?;
         let by = Actor::command_line();
         let detail = format!("{name}, {email}");
-        note_for_server(&mut tx, ServerNote { by, what: Deed::AddedPerson, detail: &detail })
-            .await?;
+        note_for_server(
+            &mut tx,
+            ServerNote { by, what: TrailAction::AddedPerson, detail: &detail },
+        )
+        .await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -171,7 +174,7 @@ impl Store {
         sqlx::query!("UPDATE person SET administrator = $2 WHERE id = $1", id, whether)
             .execute(&mut tx)
             .await?;
-        let what = if whether { Deed::MadeAdministrator } else { Deed::MadeOrdinary };
+        let what = if whether { TrailAction::MadeAdministrator } else { TrailAction::MadeOrdinary };
         note_for_server(&mut tx, ServerNote { by, what, detail: &person.name }).await?;
         tx.commit().await
     }
@@ -223,8 +226,11 @@ impl Store {
             _ => "; the links that they had sent or were sent lead nowhere any more",
         };
         let detail = format!("{}, {}{links}", person.name, person.email);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::RemovedPerson, detail: &detail })
-            .await?;
+        note_for_server(
+            &mut tx,
+            ServerNote { by, what: TrailAction::RemovedPerson, detail: &detail },
+        )
+        .await?;
         tx.commit().await
     }
 }

@@ -6,7 +6,7 @@ use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 /// Somebody's session.
 #[derive(Clone, Debug)]
@@ -49,7 +49,8 @@ impl Store {
             .await?;
         let detail = format!("from {client}");
         let by = Actor::Person(person);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::SignedIn, detail: &detail }).await?;
+        note_for_server(&mut tx, ServerNote { by, what: TrailAction::SignedIn, detail: &detail })
+            .await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -104,7 +105,8 @@ impl Store {
             .execute(&mut tx)
             .await?;
         let by = Actor::Person(person);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::SignedOut, detail: "" }).await?;
+        note_for_server(&mut tx, ServerNote { by, what: TrailAction::SignedOut, detail: "" })
+            .await?;
         tx.commit().await
     }
 
@@ -124,8 +126,11 @@ impl Store {
         .ok_or(StoreError::NotFound("session"))?;
         let detail = format!("one from {ended}");
         let by = Actor::Person(person);
-        note_for_server(&mut tx, ServerNote { by, what: Deed::EndedSessions, detail: &detail })
-            .await?;
+        note_for_server(
+            &mut tx,
+            ServerNote { by, what: TrailAction::EndedSessions, detail: &detail },
+        )
+        .await?;
         tx.commit().await
     }
 
@@ -139,8 +144,11 @@ impl Store {
         let ended = end_all(&mut tx, person, Some(but)).await?;
         let by = Actor::Person(person);
         let detail = format!("{ended} others of their own");
-        note_for_server(&mut tx, ServerNote { by, what: Deed::EndedSessions, detail: &detail })
-            .await?;
+        note_for_server(
+            &mut tx,
+            ServerNote { by, what: TrailAction::EndedSessions, detail: &detail },
+        )
+        .await?;
         tx.commit().await
     }
 }

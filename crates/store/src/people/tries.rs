@@ -2,7 +2,7 @@
 
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::{Store, StoreError};
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 
 /// So many tries for one account, from devices that are not known, count within [`WINDOW`].
 pub const BY_ACCOUNT: i64 = 8;
@@ -105,8 +105,11 @@ impl Store {
         }
         let detail = format!("from {client}: {why}");
         let by = Actor::Called(email.to_lowercase());
-        note_for_server(&mut tx, ServerNote { by, what: Deed::FailedSignIn, detail: &detail })
-            .await?;
+        note_for_server(
+            &mut tx,
+            ServerNote { by, what: TrailAction::FailedSignIn, detail: &detail },
+        )
+        .await?;
         tx.commit().await
     }
 

@@ -9,10 +9,10 @@ use crate::journal::strands;
 use crate::journal::today::{self, Snapshot};
 use crate::member::Member;
 use crate::plans::archive::effects::ArchivedEffects;
-use crate::plans::archive::proof::{ArchivedProof, KeptProof, Proof};
+use crate::plans::archive::proof::{ArchivedProof, Proof, ProofFacts};
 use crate::plans::history::{self, Taken};
 use crate::plans::read_back::{journal_writes, read_back};
-use crate::plans::{self, Draft};
+use crate::plans::{self, DraftPlan};
 use crate::writing::Writing;
 use crate::{Store, StoreError, trail};
 use sqlx::PgConnection;
@@ -23,7 +23,7 @@ use time::OffsetDateTime;
 use tokio::task::spawn_blocking;
 use zf_core::chart::{Account, Status};
 use zf_core::ids::{AccountId, ApplicationId, BooksId};
-use zf_core::names::{Charts, KeptNames};
+use zf_core::names::{ArchivedNames, Charts};
 use zf_core::people::Forms;
 use zf_core::plan::PlanStatus;
 use zf_core::rehearsal::effects::Effects;
@@ -33,7 +33,7 @@ use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::text::counted;
 use zf_core::today::Today;
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 use zf_phrases::Say;
 use zf_phrases::findings::sentence;
 
@@ -146,7 +146,7 @@ impl Store {
         agreed: &Agreement,
     ) -> Result<ApplicationId, NotApplied> {
         let mut tx = self.write_applying(member, plan_id).await?;
-        let (Draft { name, revision: staged }, mut plan) =
+        let (DraftPlan { name, revision: staged }, mut plan) =
             plans::read(&mut tx, member.books(), plan_id).await?;
         if agreed.revision.is_some_and(|seen| seen != staged) {
             return Err(NotApplied::Changed);
@@ -164,8 +164,15 @@ impl Store {
         let stops = overridden(&snapshot.today, &rehearsal);
         plans::note_overrides(&mut tx, member.books(), plan_id, &stops, id.0).await?;
         let detail = format!("“{name}”, {}", counted(rehearsal.effects.rows.len(), "account"));
-        trail::note(&mut tx, member.books(), member.person(), Deed::Applied, &detail, Some(id.0))
-            .await?;
+        trail::note(
+            &mut tx,
+            member.books(),
+            member.person(),
+            TrailAction::Applied,
+            &detail,
+            Some(id.0),
+        )
+        .await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -218,8 +225,15 @@ impl Store {
         .await?;
         let detail =
             format!("“{}”, {}", to_undo.name, counted(rehearsal.effects.rows.len(), "account"));
-        trail::note(&mut tx, member.books(), member.person(), Deed::Undid, &detail, Some(id.0))
-            .await?;
+        trail::note(
+            &mut tx,
+            member.books(),
+            member.person(),
+            TrailAction::Undid,
+            &detail,
+            Some(id.0),
+        )
+        .await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -309,11 +323,11 @@ async fn carry_out(
     let (seen, planned) = (Arc::clone(snapshot), Arc::clone(rehearsal));
     let proof = spawn_blocking(move || {
         let charts = Charts { today: &seen.today.chart, after: &planned.after };
-        ArchivedProof::of(KeptProof {
+        ArchivedProof::of(ProofFacts {
             report: Report::of(&seen.today, &planned),
             findings: planned.findings.clone(),
             trials: TrialBalances::of(&planned),
-            names: KeptNames::of(charts),
+            names: ArchivedNames::of(charts),
         })
     });
     let before = journal_writes(tx).await?;

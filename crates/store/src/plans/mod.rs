@@ -20,7 +20,7 @@ use zf_core::ids::{AccountId, BooksId};
 use zf_core::plan::edit::{self, Done, Edit, NotEdited};
 use zf_core::plan::steps::{Step, Steps, Way};
 use zf_core::plan::{Change, Fate, Field, Override, Plan, PlanStatus};
-use zf_core::trail::Deed;
+use zf_core::trail::TrailAction;
 use zf_core::usage::Usage;
 
 /// A plan in a list.
@@ -55,7 +55,7 @@ pub struct Conflict {
 
 /// A plan that was neither applied nor discarded.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Draft {
+pub struct DraftPlan {
     /// Its name.
     pub name: String,
     /// Counts every change of what is staged.
@@ -190,7 +190,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
-    pub async fn draft(&self, member: Member, plan: i64) -> Result<Draft, StoreError> {
+    pub async fn draft(&self, member: Member, plan: i64) -> Result<DraftPlan, StoreError> {
         let mut connection = self.pool.acquire().await?;
         draft(&mut connection, member.books(), plan).await
     }
@@ -200,7 +200,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
-    pub async fn plan(&self, member: Member, plan: i64) -> Result<(Draft, Plan), StoreError> {
+    pub async fn plan(&self, member: Member, plan: i64) -> Result<(DraftPlan, Plan), StoreError> {
         // The revision must be that of what is read with it.
         let mut tx = self.at_one_instant().await?;
         read(&mut tx, member.books(), plan).await
@@ -490,7 +490,7 @@ pub(crate) async fn note_overrides(
     for (key, sentence) in stops {
         let Some(row) = given.iter().find(|row| row.finding == *key) else { continue };
         let detail = format!("{sentence} Because: {}", row.reason);
-        let what = Deed::Overrode;
+        let what = TrailAction::Overrode;
         trail::note(tx, books, row.person_id, what, &detail, Some(application)).await?;
     }
     Ok(())
@@ -524,7 +524,7 @@ pub(crate) async fn draft(
     connection: &mut PgConnection,
     books: BooksId,
     plan: i64,
-) -> Result<Draft, StoreError> {
+) -> Result<DraftPlan, StoreError> {
     let row = sqlx::query!(
         r#"SELECT p.name, p.status, p.revision, p.ended_at, o.name AS "ended_by?"
            FROM plan p LEFT JOIN person o ON o.id = p.ended_by
@@ -537,7 +537,7 @@ pub(crate) async fn draft(
     .ok_or(StoreError::NotFound("plan"))?;
     let status = status(&row.status)?;
     if status == PlanStatus::Draft {
-        return Ok(Draft { name: row.name, revision: row.revision });
+        return Ok(DraftPlan { name: row.name, revision: row.revision });
     }
     let (applied, ended) = (status == PlanStatus::Applied, row.ended_by.zip(row.ended_at));
     Err(StoreError::Ended(Box::new(EndedPlan { name: row.name, applied, ended })))
@@ -600,7 +600,7 @@ pub(crate) async fn read(
     connection: &mut PgConnection,
     books: BooksId,
     id: i64,
-) -> Result<(Draft, Plan), StoreError> {
+) -> Result<(DraftPlan, Plan), StoreError> {
     let draft = draft(connection, books, id).await?;
     let rows = sqlx::query!(
         r#"SELECT account_id, base AS "base: Json<Change>", change AS "change: Json<Change>"

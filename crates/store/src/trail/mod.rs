@@ -10,7 +10,7 @@ use futures_util::stream::BoxStream;
 use sqlx::PgConnection;
 use time::{Date, OffsetDateTime};
 use zf_core::ids::BooksId;
-use zf_core::trail::{Broken, Deed, Following, Head, Record, Seal};
+use zf_core::trail::{Broken, Following, Head, Record, Seal, TrailAction};
 
 pub use server::{Actor, Astray, ServerNote};
 pub(crate) use server::{note_for_server, note_of_books};
@@ -21,7 +21,7 @@ pub struct TrailFilter {
     /// Done by somebody with this in their name, whatever the letters' case.
     pub by: Option<String>,
     /// Of this kind.
-    pub deed: Option<Deed>,
+    pub action: Option<TrailAction>,
     /// From this day on, in UTC.
     pub from: Option<Date>,
     /// Up to this day, in UTC.
@@ -51,7 +51,7 @@ pub struct TrailPage {
 }
 
 impl TrailPage {
-    fn of(rows: Vec<KeptRow>, matching: i64, head: Head) -> Result<Self, StoreError> {
+    fn of(rows: Vec<TrailRow>, matching: i64, head: Head) -> Result<Self, StoreError> {
         let rows: Result<_, _> = rows.into_iter().map(Kept::try_from).collect();
         Ok(Self { rows: rows?, matching, head })
     }
@@ -60,7 +60,7 @@ impl TrailPage {
 /// What was found by following a chain from its first row to its head.
 pub type Followed = Result<Head, Broken>;
 
-pub(crate) struct KeptRow {
+pub(crate) struct TrailRow {
     pub(crate) books_id: Option<i64>,
     pub(crate) number: i64,
     pub(crate) at: OffsetDateTime,
@@ -72,10 +72,10 @@ pub(crate) struct KeptRow {
     pub(crate) seal: Vec<u8>,
 }
 
-impl TryFrom<KeptRow> for Kept {
+impl TryFrom<TrailRow> for Kept {
     type Error = StoreError;
 
-    fn try_from(row: KeptRow) -> Result<Self, StoreError> {
+    fn try_from(row: TrailRow) -> Result<Self, StoreError> {
         let record = Record {
             books: row.books_id,
             number: row.number,
@@ -108,7 +108,7 @@ impl Store {
     ) -> Result<TrailPage, StoreError> {
         let mut tx = self.at_one_instant().await?;
         let rows = sqlx::query_as!(
-            KeptRow,
+            TrailRow,
             r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail,
                       application_id, seal
                FROM trail WHERE books_id = $1
@@ -119,7 +119,7 @@ impl Store {
                ORDER BY number DESC LIMIT $7 OFFSET $8"#,
             member.books().0,
             wanted.by.as_deref(),
-            wanted.deed.map(Deed::key),
+            wanted.action.map(TrailAction::key),
             wanted.from,
             wanted.until,
             wanted.text.as_deref(),
@@ -136,7 +136,7 @@ impl Store {
                  AND ($6::text IS NULL OR strpos(lower(detail), lower($6)) > 0)"#,
             member.books().0,
             wanted.by.as_deref(),
-            wanted.deed.map(Deed::key),
+            wanted.action.map(TrailAction::key),
             wanted.from,
             wanted.until,
             wanted.text.as_deref(),
@@ -167,7 +167,7 @@ impl Store {
 }
 
 /// The rows of a trail, first row first.
-type Rows<'a> = BoxStream<'a, sqlx::Result<KeptRow>>;
+type Rows<'a> = BoxStream<'a, sqlx::Result<TrailRow>>;
 
 async fn kept(rows: Rows<'_>) -> Result<Vec<Kept>, StoreError> {
     let rows: Vec<_> = rows.try_collect().await?;
@@ -188,7 +188,7 @@ async fn followed(mut rows: Rows<'_>, head: Head) -> Result<Followed, StoreError
 
 fn following(connection: &mut PgConnection, books: BooksId) -> Rows<'_> {
     sqlx::query_as!(
-        KeptRow,
+        TrailRow,
         r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail,
                   application_id, seal
            FROM trail WHERE books_id = $1 ORDER BY number"#,
@@ -220,7 +220,7 @@ pub(crate) async fn note_around(
     tx: &mut Writing,
     person: i64,
     by: i64,
-    what: Deed,
+    what: TrailAction,
     detail: &str,
 ) -> Result<(), StoreError> {
     let books = sqlx::query_scalar!(
@@ -239,7 +239,7 @@ pub(crate) async fn note(
     tx: &mut Writing,
     books: BooksId,
     person: i64,
-    what: Deed,
+    what: TrailAction,
     detail: &str,
     application: Option<i64>,
 ) -> Result<(), StoreError> {

@@ -1,13 +1,13 @@
 //! The trail of the server itself: sign-ins, people, and what became of books.
 
-use super::{Followed, Kept, KeptRow, Rows, TrailFilter, TrailPage, followed, kept, seal};
+use super::{Followed, Kept, Rows, TrailFilter, TrailPage, TrailRow, followed, kept, seal};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
 use std::fmt;
 use zf_core::ids::BooksId;
-use zf_core::trail::{Deed, Head, Record};
+use zf_core::trail::{Head, Record, TrailAction};
 
 /// Who did something to the server.
 #[derive(Clone, Debug)]
@@ -31,7 +31,7 @@ pub struct ServerNote<'a> {
     /// By whom.
     pub by: Actor,
     /// What.
-    pub what: Deed,
+    pub what: TrailAction,
     /// To what, with old and new.
     pub detail: &'a str,
 }
@@ -83,7 +83,7 @@ impl Store {
     ) -> Result<TrailPage, StoreError> {
         let mut tx = self.at_one_instant().await?;
         let rows = sqlx::query_as!(
-            KeptRow,
+            TrailRow,
             r#"SELECT about_books AS books_id, number, at, person_id, person_name, what, detail,
                       NULL::bigint AS application_id, seal
                FROM server_trail WHERE
@@ -93,7 +93,7 @@ impl Store {
                  AND ($5::text IS NULL OR strpos(lower(detail), lower($5)) > 0)
                ORDER BY number DESC LIMIT $6 OFFSET $7"#,
             wanted.by.as_deref(),
-            wanted.deed.map(Deed::key),
+            wanted.action.map(TrailAction::key),
             wanted.from,
             wanted.until,
             wanted.text.as_deref(),
@@ -109,7 +109,7 @@ impl Store {
                  AND ($4::date IS NULL OR at < ($4::date + 1)::timestamp AT TIME ZONE 'UTC')
                  AND ($5::text IS NULL OR strpos(lower(detail), lower($5)) > 0)"#,
             wanted.by.as_deref(),
-            wanted.deed.map(Deed::key),
+            wanted.action.map(TrailAction::key),
             wanted.from,
             wanted.until,
             wanted.text.as_deref(),
@@ -151,9 +151,9 @@ impl Store {
         );
         let mut known: BTreeMap<i64, String> = BTreeMap::new();
         for row in rows.fetch_all(&mut *tx).await? {
-            match Deed::from_key(&row.what) {
-                Some(Deed::DeletedBooks) => drop(known.remove(&row.books_id)),
-                Some(Deed::OpenedBooks | Deed::FoundBooks) => {
+            match TrailAction::from_key(&row.what) {
+                Some(TrailAction::DeletedBooks) => drop(known.remove(&row.books_id)),
+                Some(TrailAction::OpenedBooks | TrailAction::FoundBooks) => {
                     drop(known.insert(row.books_id, row.detail));
                 }
                 _ => {}
@@ -173,7 +173,7 @@ impl Store {
 
 fn following(connection: &mut PgConnection) -> Rows<'_> {
     sqlx::query_as!(
-        KeptRow,
+        TrailRow,
         r#"SELECT about_books AS books_id, number, at, person_id, person_name, what, detail,
                   NULL::bigint AS application_id, seal
            FROM server_trail ORDER BY number"#

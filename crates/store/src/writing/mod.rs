@@ -11,7 +11,7 @@ mod pause;
 mod statements;
 
 use crate::member::Member;
-use crate::turns::{Held, Turn};
+use crate::write_queue::{Held, Turn};
 use crate::{Store, StoreError};
 use sqlx::{PgConnection, Postgres, Transaction};
 use std::ops::{Deref, DerefMut};
@@ -64,11 +64,11 @@ impl Store {
         let mut writing = self.begin(vec![Turn::Shared(turn)], Duration::ZERO).await?;
         // `FOR KEY SHARE` lets several postings raise the revision, which `FOR SHARE` would not.
         let books = member.books().0;
-        let put_away = sqlx::query_scalar!(
-            r#"SELECT archived_at IS NOT NULL AS "put_away!" FROM books WHERE id = $1 FOR KEY SHARE"#,
+        let archived = sqlx::query_scalar!(
+            r#"SELECT archived_at IS NOT NULL AS "archived!" FROM books WHERE id = $1 FOR KEY SHARE"#,
             books
         );
-        refuse_if(put_away.fetch_one(&mut *writing).await?)?;
+        refuse_if(archived.fetch_one(&mut *writing).await?)?;
         writing.sign(member).await?;
         Ok(writing)
     }
@@ -79,8 +79,8 @@ impl Store {
     /// [`StoreError::Busy`] when somebody else holds them for too long, [`StoreError::Refused`] when
     /// they were put away.
     pub(crate) async fn write_alone(&self, member: Member) -> Result<Writing, StoreError> {
-        let (writing, put_away) = self.hold(member, None).await?;
-        refuse_if(put_away)?;
+        let (writing, archived) = self.hold(member, None).await?;
+        refuse_if(archived)?;
         Ok(writing)
     }
 
@@ -102,8 +102,8 @@ impl Store {
         member: Member,
         plan: i64,
     ) -> Result<Writing, StoreError> {
-        let (writing, put_away) = self.hold(member, Some(plan)).await?;
-        refuse_if(put_away)?;
+        let (writing, archived) = self.hold(member, Some(plan)).await?;
+        refuse_if(archived)?;
         Ok(writing)
     }
 
@@ -117,19 +117,19 @@ impl Store {
         let mut writing = self.begin(turns, PATIENCE).await?;
         let held = async {
             let books = member.books().0;
-            let put_away = sqlx::query_scalar!(
-                r#"SELECT archived_at IS NOT NULL AS "put_away!" FROM books WHERE id = $1 FOR UPDATE"#,
+            let archived = sqlx::query_scalar!(
+                r#"SELECT archived_at IS NOT NULL AS "archived!" FROM books WHERE id = $1 FOR UPDATE"#,
                 books
             );
-            let put_away = put_away.fetch_one(&mut *writing).await?;
+            let archived = archived.fetch_one(&mut *writing).await?;
             if let Some(plan) = plan {
                 lock_plan(&mut writing, member, plan).await?;
             }
             writing.sign(member).await?;
-            Ok(put_away)
+            Ok(archived)
         };
-        let put_away = self.tell_who(member, held.await).await?;
-        Ok((writing, put_away))
+        let archived = self.tell_who(member, held.await).await?;
+        Ok((writing, archived))
     }
 
     /// Begins to stage in a plan that nobody else changes meanwhile.
@@ -145,11 +145,11 @@ impl Store {
         let mut writing = self.begin(vec![turn], PATIENCE).await?;
         let held = async {
             // Before the plan, as whoever applies one has it.
-            let put_away = sqlx::query_scalar!(
-                r#"SELECT archived_at IS NOT NULL AS "put_away!" FROM books WHERE id = $1 FOR KEY SHARE"#,
+            let archived = sqlx::query_scalar!(
+                r#"SELECT archived_at IS NOT NULL AS "archived!" FROM books WHERE id = $1 FOR KEY SHARE"#,
                 member.books().0
             );
-            refuse_if(put_away.fetch_one(&mut *writing).await?)?;
+            refuse_if(archived.fetch_one(&mut *writing).await?)?;
             lock_plan(&mut writing, member, plan).await
         };
         let held = held.await;
@@ -252,10 +252,10 @@ impl Writing {
 }
 
 /// Nothing is changed in books that were put away.
-fn refuse_if(put_away: bool) -> Result<(), StoreError> {
-    if put_away {
+fn refuse_if(archived: bool) -> Result<(), StoreError> {
+    if archived {
         return Err(StoreError::refused(
-            "these books were put away; an owner can take them up again in their settings",
+            "these books are archived; an owner can restore them in their settings",
         ));
     }
     Ok(())

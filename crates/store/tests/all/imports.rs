@@ -4,8 +4,8 @@ use serde_json::json;
 use time::macros::date;
 use zf_core::chart::{Class, Kind, Structure};
 use zf_core::file_kind::FileKind;
-use zf_core::ids::{ImportId, LineId};
-use zf_core::statement::StatementLine;
+use zf_core::ids::{ImportId, ItemId};
+use zf_core::statement::StatementItem;
 use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
 use zf_store::imports::Ready;
@@ -253,11 +253,11 @@ async fn a_chart_brings_lines_of_its_own_and_codes_that_are_only_proposed() {
     let books = Books::railway().await;
     let (store, member) = (&books.store, books.member);
     let seen = store.snapshot(member).await.unwrap();
-    let known: Vec<StatementLine> = seen.today.chart.structure().lines().cloned().collect();
+    let known: Vec<StatementItem> = seen.today.chart.structure().items().cloned().collect();
     let mut wanted = known.clone();
     let at = known.iter().rposition(|line| line.class == Class::Expense).unwrap();
-    let herd = StatementLine {
-        id: LineId(known.iter().map(|line| line.id.0).max().unwrap() + 1),
+    let herd = StatementItem {
+        id: ItemId(known.iter().map(|line| line.id.0).max().unwrap() + 1),
         name: "Herd health".to_owned(),
         standard: None,
         ..known[at].clone()
@@ -273,7 +273,7 @@ async fn a_chart_brings_lines_of_its_own_and_codes_that_are_only_proposed() {
 
     let chart = store.snapshot(member).await.unwrap().today.chart;
     let names = |structure: &Structure| -> Vec<String> {
-        structure.lines().map(|line| line.name.clone()).collect()
+        structure.items().map(|line| line.name.clone()).collect()
     };
     assert_eq!(names(chart.structure()), names(&structure), "each line at its place");
     let stored = chart.get(vet.id).unwrap();
@@ -295,10 +295,10 @@ async fn lines_are_added_to_books_that_did_not_change_meanwhile() {
     let (store, member) = (&books.store, books.member);
     let seen = store.snapshot(member).await.unwrap();
     let known = seen.today.chart.structure();
-    let line = StatementLine {
-        id: LineId(i64::MAX),
+    let line = StatementItem {
+        id: ItemId(i64::MAX),
         parent: None,
-        kind: zf_core::statement::LineKind::Line,
+        kind: zf_core::statement::ItemKind::Item,
         class: Class::Expense,
         name: "Running the engines".to_owned(),
         standard: None,
@@ -306,16 +306,16 @@ async fn lines_are_added_to_books_that_did_not_change_meanwhile() {
         other_side: None,
         terms: Vec::new(),
     };
-    let wanted = Structure::new(known.lines().cloned().chain([line]));
+    let wanted = Structure::new(known.items().cloned().chain([line]));
     let done = [("added lines", "Running the engines".to_owned())];
-    let ids = store.keep_lines(member, &seen, &wanted, &done).await.unwrap();
+    let ids = store.keep_items(member, &seen, &wanted, &done).await.unwrap();
     let after = store.snapshot(member).await.unwrap();
-    let added = after.today.chart.structure().caption(ids[&LineId(i64::MAX)]).unwrap();
+    let added = after.today.chart.structure().caption(ids[&ItemId(i64::MAX)]).unwrap();
     assert_eq!((added.name.as_str(), added.class), ("Running the engines", Class::Expense));
     assert!(after.books.revision > seen.books.revision, "whoever looked before looks again");
     // Who saw the books before that is told so, and nothing is added twice.
-    let late = store.keep_lines(member, &seen, &wanted, &done).await;
+    let late = store.keep_items(member, &seen, &wanted, &done).await;
     assert!(matches!(late, Err(StoreError::Taken(_))), "{late:?}");
-    let lines = store.snapshot(member).await.unwrap().today.chart.structure().lines().count();
-    assert_eq!(lines, known.lines().count() + 1);
+    let lines = store.snapshot(member).await.unwrap().today.chart.structure().items().count();
+    assert_eq!(lines, known.items().count() + 1);
 }

@@ -16,7 +16,7 @@ use zf_phrases::Say;
 use zf_store::StoreError;
 use zf_store::plans::Edited;
 use zf_store::plans::applying::NotApplied;
-use zf_store::plans::archive::proof::KeptProof;
+use zf_store::plans::archive::proof::ProofFacts;
 use zf_testing::{Books, agreement};
 
 #[tokio::test]
@@ -205,7 +205,7 @@ async fn settings_change_and_come_back_with_an_undo() {
     assert_eq!((bank.role, bank.currency), (Some(ControlRole::Bank), Currency::parse("GBP").ok()));
     assert_eq!(of("5040").await.kind, Kind::Heading);
     assert_eq!(Interval::format_list(&of("5099").await.intervals), "5000 to 5030");
-    let KeptProof { report, names, .. } = books.proof(applied).await;
+    let ProofFacts { report, names, .. } = books.proof(applied).await;
     let id = books.id("5010").await;
     let coal = report.crosswalk.iter().find(|c| c.account == id).unwrap();
     assert_eq!(coal.changes, [ChangeKind::SettingsChanged]);

@@ -174,7 +174,7 @@ async fn an_edit_says_what_it_did_and_what_was_there_before() {
     let edit = |seen: &str, value: Option<&str>| Edit {
         account,
         seen: Some(coded(seen)),
-        wanted: value.map_or(Wanted::TakeBack(Field::Code), |value| Wanted::Stage(coded(value))),
+        wanted: value.map_or(Wanted::Unstage(Field::Code), |value| Wanted::Stage(coded(value))),
     };
     let chart = books.store.snapshot(books.member).await.unwrap().today.chart;
     let stage =

@@ -41,9 +41,9 @@ async fn a_journal_goes_and_leaves_every_figure_as_it_was() {
     cleared.lines[0].cleared = true;
     let entries = [cleared, books.entry(date!(2026 - 04 - 02), coal, bank, 40)];
     let id = bring(&books, &entries).await;
-    let (brought, in_the_way) = books.store.rollback_preview(books.member, id).await.unwrap();
+    let (brought, blockers) = books.store.rollback_preview(books.member, id).await.unwrap();
     assert_eq!((brought.entries, brought.lines.values().sum::<u64>()), (2, 4));
-    assert!(in_the_way.is_empty());
+    assert!(blockers.is_empty());
     assert!(books.store.stored_before(books.member, 77).await.unwrap().is_some());
 
     books.store.roll_back(books.member, id).await.unwrap();

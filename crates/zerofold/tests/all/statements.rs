@@ -45,7 +45,9 @@ fn closed_years_keep_their_results_and_every_total_ties() {
 
     let (status, said) = files.run("statements", &["chart", "journal"], &two);
     assert_eq!(status, 0);
-    for sentence in ["Income statement, as it is today", "1 accounts stand on no line", "-45.00"] {
+    for sentence in
+        ["Income statement, as it is today", "1 accounts stand under no statement item", "-45.00"]
+    {
         assert!(said.contains(sentence), "{sentence}: {said}");
     }
 }

@@ -1,7 +1,7 @@
 // The server, with the types that are generated from its own.
 import { goto } from '$app/navigation';
 import createClient, { type Middleware } from 'openapi-fetch';
-import { remembering } from './remembering';
+import { remembering } from './cache';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];

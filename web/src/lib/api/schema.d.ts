@@ -33,7 +33,7 @@ export interface paths {
          * Asks to sign in with another address: it is taken once the letter that goes there was answered. The one
          *     so far is told.
          */
-        put: operations["account_readdress"];
+        put: operations["account_change_email"];
         post?: never;
         delete?: never;
         options?: never;
@@ -248,40 +248,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/books/{books}/apart": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Remembers that accounts are not the same thing, so that they are not proposed again. */
-        post: operations["review_tell_apart"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/books/{books}/apart/{apart}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Forgets that accounts are not the same thing. */
-        delete: operations["review_forget_apart"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/books/{books}/applications/{application}": {
         parameters: {
             query?: never;
@@ -362,6 +328,23 @@ export interface paths {
         put?: never;
         /** Undoes an applied plan. */
         post: operations["applications_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Puts the books away, so that nothing is changed in them, or takes them up again. */
+        put: operations["settings_archive"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -461,7 +444,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used`, `lines` or, of a draft,
+         * Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used`, `items` or, of a draft,
          *     `crosswalk`, as CSV, XLSX or ODS, or all of them as a Standard Audit File, `books.xml`.
          */
         get: operations["files_export"];
@@ -587,6 +570,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{books}/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shows the statement items, retired ones too. */
+        get: operations["items_show"];
+        put?: never;
+        /** Changes the statement items. No account is put under another item by this. */
+        post: operations["items_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/items/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a list of items from a file, and says what it asks for. Nothing is changed. */
+        post: operations["items_read_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{books}/journal": {
         parameters: {
             query?: never;
@@ -598,41 +616,6 @@ export interface paths {
         get: operations["journal_show"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/books/{books}/lines": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Shows the lines of the statements, retired ones too. */
-        get: operations["lines_show"];
-        put?: never;
-        /** Changes the lines of the statements. No account is put under another line by this. */
-        post: operations["lines_change"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/books/{books}/lines/list": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Reads a list of lines from a file, and says what it asks for. Nothing is changed. */
-        post: operations["lines_read_list"];
         delete?: never;
         options?: never;
         head?: never;
@@ -667,7 +650,7 @@ export interface paths {
         /** Lists the members of the books. */
         get: operations["members_list"];
         /** Lets somebody in, changes as what they are there, or invites who cannot sign in yet. */
-        put: operations["members_admit"];
+        put: operations["members_add"];
         post?: never;
         delete?: never;
         options?: never;
@@ -686,7 +669,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Lets a member out. */
-        delete: operations["members_let_out"];
+        delete: operations["members_remove"];
         options?: never;
         head?: never;
         patch?: never;
@@ -721,6 +704,40 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/not-duplicates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remembers that accounts are not the same thing, so that they are not proposed again. */
+        post: operations["review_mark_not_duplicates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{books}/not-duplicates/{mark}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forgets that accounts are not the same thing. */
+        delete: operations["review_unmark_not_duplicates"];
         options?: never;
         head?: never;
         patch?: never;
@@ -865,7 +882,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/books/{books}/plans/{plan}/lines": {
+    "/api/books/{books}/plans/{plan}/items": {
         parameters: {
             query?: never;
             header?: never;
@@ -874,8 +891,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Stages that lines are merged: their accounts come to stand under others. */
-        post: operations["lines_merge"];
+        /** Stages that items are merged: their accounts come to stand under others. */
+        post: operations["items_merge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -929,23 +946,6 @@ export interface paths {
         /** Shows the trial balance as it is, and as a draft would leave it, a page at a time. */
         get: operations["plans_trial_balances"];
         put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/books/{books}/put-away": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Puts the books away, so that nothing is changed in them, or takes them up again. */
-        put: operations["settings_put_away"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1051,7 +1051,7 @@ export interface paths {
         /** Shows the numbering scheme of the books. */
         get: operations["scheme_show"];
         /** Lays another numbering scheme down. No code changes by it: it is what codes are judged by. */
-        put: operations["scheme_lay_down"];
+        put: operations["scheme_set"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1379,7 +1379,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Hands over an empty form of what can be brought in, as CSV, XLSX or ODS. */
+        /** Hands over an empty form of what can be imported, as CSV, XLSX or ODS. */
         get: operations["files_template"];
         put?: never;
         post?: never;
@@ -1435,8 +1435,8 @@ export interface components {
         AccountId: number;
         /** @description What a chart comes to. Lists hold the first of what is counted. */
         AccountsView: {
-            /** @description Lines of the statements that the file adds. */
-            lines: components["schemas"]["OwnLineView"][];
+            /** @description Statement items that the file adds. */
+            new_items: components["schemas"]["NewItemView"][];
             /** @description The accounts that have one. */
             proposals: components["schemas"]["ProposedCodeView"][];
             /** @description How many codes are proposed. */
@@ -1487,24 +1487,6 @@ export interface components {
         AdministratorForm: {
             administrator: boolean;
         };
-        /** @description Whom to let in, and as what. */
-        AdmissionForm: {
-            email: string;
-            /** @description Asked of somebody who cannot sign in yet, and is invited. */
-            name?: string | null;
-            /**
-             * Format: int64
-             * @description The one plan of a guest.
-             */
-            plan?: number | null;
-            roles: components["schemas"]["Role"][];
-            /** @description The last day of their time; asked of a guest. */
-            until?: string | null;
-        };
-        /** @description What became of it. */
-        Admitted: {
-            invited?: null | components["schemas"]["LetterSent"];
-        };
         /** @description To what one agrees. */
         AgreeForm: {
             /** @description Whether the same lines are meant to be stored again. */
@@ -1535,15 +1517,6 @@ export interface components {
             /** @description Today. */
             today: string;
         };
-        /** @description Something else that a workbook holds. */
-        AlsoView: {
-            /** @description Whether it is brought in before what is read. */
-            before: boolean;
-            kind: components["schemas"]["FileKind"];
-            sheet: string;
-            /** @description The kind, in words. */
-            words: string;
-        };
         /** @description What became of the amounts of a column. */
         AmountsView: {
             /** @description Its heading. */
@@ -1552,21 +1525,6 @@ export interface components {
             sum: string;
             taken: string;
         };
-        /** @description Accounts that are not the same thing. */
-        ApartForm: {
-            accounts: number[];
-            /** @description Why; remembered and shown. */
-            reason: string;
-        };
-        /** @description Accounts that somebody said are not the same thing. */
-        ApartView: {
-            accounts: number[];
-            at: string;
-            /** Format: int64 */
-            id: number;
-            person: string;
-            reason: string;
-        };
         /** @description A plan that was applied. */
         AppliedView: {
             at: string;
@@ -1574,16 +1532,9 @@ export interface components {
             id: number;
             name: string;
         };
-        /** @description What a list of lines asks for. */
-        AskedOfLines: {
-            /** @description What is done at once, in this order. */
-            edits: components["schemas"]["LineEdit"][];
-            /** @description Lines that are merged, which a plan stages. */
-            merges: components["schemas"]["LineMerge"][];
-            /** @description Rows that cannot be followed. */
-            refused: components["schemas"]["RefusedLine"][];
-            /** @description The same, in words. */
-            says: string[];
+        /** @description Whether books are put away. */
+        ArchiveForm: {
+            archived: boolean;
         };
         /** @description The day up to which figures are shown. */
         AsOfForm: {
@@ -1594,10 +1545,10 @@ export interface components {
         AsOfView: {
             /** @description The last day of a period. */
             date: string;
+            /** @description Whether the books lay it down; else it is told from the lines. */
+            fixed: boolean;
             /** @description Whether it is shown for once, and all that is decided goes by the day of the books. */
             for_once: boolean;
-            /** @description Whether the books lay it down; else it is told from the lines. */
-            laid_down: boolean;
             /**
              * Format: int64
              * @description How many lines are dated behind it.
@@ -1623,7 +1574,7 @@ export interface components {
             /** @description Debits less credits. */
             gap: string;
             /** @description The account that would take the gap. */
-            taker?: string | null;
+            gap_account?: string | null;
         };
         /** @description A stretch of the line; all are drawn equally wide. */
         BandView: {
@@ -1653,6 +1604,7 @@ export interface components {
         BooksView: {
             /** Format: int64 */
             accounts: number;
+            archived: boolean;
             currency: string;
             /** Format: int64 */
             id: number;
@@ -1664,9 +1616,14 @@ export interface components {
              * @description The one plan that a guest sees.
              */
             plan?: number | null;
-            put_away: boolean;
             /** @description What one is in them. */
             roles: components["schemas"]["Role"][];
+        };
+        /** @description Books that nobody owns any more. */
+        BooksWithoutOwnerView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
         };
         /** @description What is budgeted for a month: for each account, and all together. */
         BudgetView: {
@@ -1676,10 +1633,10 @@ export interface components {
             together: string;
         };
         /** @enum {string} */
-        Capability: "see_plan" | "see" | "export" | "comment" | "stage" | "import" | "apply" | "override" | "lock" | "unlock" | "lay_down" | "manage_members" | "dispose";
+        Capability: "see_plan" | "see" | "export" | "comment" | "stage" | "import" | "apply" | "override" | "lock" | "unlock" | "configure" | "manage_members" | "dispose";
         /** @description A line of the statements that accounts can stand under. */
         CaptionView: {
-            id: components["schemas"]["LineId"];
+            id: components["schemas"]["ItemId"];
             name: string;
             standard?: null | components["schemas"]["Section"];
         };
@@ -1736,7 +1693,7 @@ export interface components {
         } | {
             /** @enum {string} */
             field: "caption";
-            value: null | components["schemas"]["LineId"];
+            value: null | components["schemas"]["ItemId"];
         } | {
             /** @enum {string} */
             field: "parent";
@@ -1815,10 +1772,28 @@ export interface components {
         };
         /** @enum {string} */
         ChangeKind: "merged" | "renumbered" | "renamed" | "regrouped" | "reclassified" | "added" | "deactivated" | "archived" | "restored" | "deleted" | "reset" | "rewritten";
+        /** @description What a person wishes of a chart. */
+        ChartOptions: {
+            /**
+             * Format: int32
+             * @description How many digits proposed codes have; as few as have room when missing.
+             * @default null
+             */
+            code_digits: number | null;
+            /** @default class */
+            codes_by: components["schemas"]["CodesBy"];
+            /**
+             * @description That accounts take the control roles that their names tell.
+             * @default false
+             */
+            roles: boolean;
+            /** @default left_out */
+            totals: components["schemas"]["TotalsAs"];
+        };
         /** @description A row of the outline. */
         ChartRow: {
             balance: string;
-            caption?: null | components["schemas"]["LineId"];
+            caption?: null | components["schemas"]["ItemId"];
             class: components["schemas"]["Class"];
             code: string;
             /** @description Whether the code was proposed where a file had none, and nobody gave one since. */
@@ -1857,7 +1832,7 @@ export interface components {
         /** @description The chart of a set of books. */
         ChartView: {
             as_of?: null | components["schemas"]["AsOfView"];
-            /** @description The classes, with the lines of the statements, in their order. */
+            /** @description The classes, with the statement items, in their order. */
             classes: components["schemas"]["ClassView"][];
             currency: string;
             /** @description The accounts that one follows. */
@@ -1972,7 +1947,7 @@ export interface components {
              *       "totals": "left_out"
              *     }
              */
-            wishes: components["schemas"]["Wishes"];
+            wishes: components["schemas"]["ChartOptions"];
         };
         /** @enum {string} */
         Class: "asset" | "liability" | "equity" | "income" | "expense";
@@ -1987,7 +1962,7 @@ export interface components {
             /** @description Its total today. */
             today: string;
         };
-        /** @description A class, with the lines of the statements that its accounts can stand under. */
+        /** @description A class, with the statement items that its accounts can stand under. */
         ClassView: {
             captions: components["schemas"]["CaptionView"][];
             class: components["schemas"]["Class"];
@@ -1995,6 +1970,24 @@ export interface components {
             title: string;
         };
         Code: string;
+        /** @description What is done with a piece. */
+        CodeEditForm: {
+            /** @description Another text in its place, where it reads so; wherever it reads nothing special, everywhere. */
+            replace: {
+                reads: string;
+                with: string;
+            };
+        } | {
+            /** @description A text before it. */
+            insert: string;
+        } | "remove" | {
+            /** @description Zeros until it is so wide. */
+            pad: {
+                /** @description Whether they stand in front. */
+                front: boolean;
+                width: number;
+            };
+        };
         /** @description A code of a second factor. */
         CodeForm: {
             code: string;
@@ -2039,6 +2032,12 @@ export interface components {
             /** @description Rows that are as their account is today. */
             same: number;
         };
+        /** @description Mine, theirs and today in words. */
+        ConflictTexts: {
+            mine?: string | null;
+            theirs?: string | null;
+            today?: string | null;
+        };
         /** @description A field in which somebody else was first. */
         ConflictView: {
             /**
@@ -2052,15 +2051,9 @@ export interface components {
             field: components["schemas"]["Field"];
             mine?: null | components["schemas"]["Change"];
             /** @description The same in words. */
-            says: components["schemas"]["ConflictWords"];
+            texts: components["schemas"]["ConflictTexts"];
             theirs?: null | components["schemas"]["Change"];
             today?: null | components["schemas"]["Change"];
-        };
-        /** @description Mine, theirs and today in words. */
-        ConflictWords: {
-            mine?: string | null;
-            theirs?: string | null;
-            today?: string | null;
         };
         /** @enum {string} */
         ControlRole: "bank" | "receivables" | "payables" | "inventory" | "tax" | "retained_earnings" | "opening_difference" | "suspense";
@@ -2124,8 +2117,8 @@ export interface components {
         };
         /** @description How the crosswalk becomes what it is: what is gone is left out, then each is put at its place. */
         CrosswalkChange: {
-            gone: number[];
-            put: components["schemas"]["PutCrossing"][];
+            placed: components["schemas"]["PlacedCrossing"][];
+            removed: number[];
         };
         /** @description A page of a crosswalk: accounts that change, with their old and new selves. */
         CrosswalkPage: {
@@ -2145,26 +2138,6 @@ export interface components {
         DateOrder: "dmy" | "mdy" | "ymd";
         /** @enum {string} */
         DecimalMark: "point" | "comma";
-        /** @enum {string} */
-        Deed: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
-        /** @description What is done with a piece. */
-        DeedForm: {
-            /** @description Another text in its place, where it reads so; wherever it reads nothing special, everywhere. */
-            replace: {
-                reads: string;
-                with: string;
-            };
-        } | {
-            /** @description A text before it. */
-            insert: string;
-        } | "remove" | {
-            /** @description Zeros until it is so wide. */
-            pad: {
-                /** @description Whether they stand in front. */
-                front: boolean;
-                width: number;
-            };
-        };
         /** @description An account that the file has otherwise than the books. */
         DifferenceView: {
             books: string;
@@ -2200,21 +2173,14 @@ export interface components {
              * @description The account it is about.
              */
             account?: number | null;
-            kind: components["schemas"]["RemarkKind"];
             /**
              * Format: int64
-             * @description The line of the statements it is about. Without either all remarks of the kind are meant.
+             * @description The statement item it is about. Without either all remarks of the kind are meant.
              */
-            line?: number | null;
+            item?: number | null;
+            kind: components["schemas"]["RemarkKind"];
             /** @description Why; remembered and shown. */
             reason: string;
-        };
-        /** @description What was done to one field. */
-        DoneView: {
-            account: components["schemas"]["AccountId"];
-            after?: null | components["schemas"]["Change"];
-            before?: null | components["schemas"]["Change"];
-            field: components["schemas"]["Field"];
         };
         /** @description A draft as an edit leaves it. */
         EditedPlan: {
@@ -2229,7 +2195,7 @@ export interface components {
             /** @description The accounts that this added to the plan. */
             added: number[];
             /** @description What was done to each field. */
-            done: components["schemas"]["DoneView"][];
+            done: components["schemas"]["FieldEditView"][];
             plan: components["schemas"]["EditedPlan"];
             /** @description How many fields an undo or a redo left as they are, since somebody changed them meanwhile. */
             stay: number;
@@ -2309,6 +2275,13 @@ export interface components {
             new: string;
             old: string;
         };
+        /** @description What was done to one field. */
+        FieldEditView: {
+            account: components["schemas"]["AccountId"];
+            after?: null | components["schemas"]["Change"];
+            before?: null | components["schemas"]["Change"];
+            field: components["schemas"]["Field"];
+        };
         /** @description What a column may mean. */
         FieldView: {
             key: string;
@@ -2318,8 +2291,8 @@ export interface components {
         FileKind: "chart" | "journal" | "balances" | "crosswalk" | "usage";
         /** @description How the findings become what they are, likewise. */
         FindingsChange: {
-            gone: string[];
-            put: components["schemas"]["PutFinding"][];
+            placed: components["schemas"]["PlacedFinding"][];
+            removed: string[];
         };
         /** @description A stop or caution as shown. */
         FindingView: {
@@ -2352,6 +2325,18 @@ export interface components {
             last: string;
             /** @description What was earned; a loss is negative. */
             net: string;
+        };
+        /** @description A change to stage. */
+        FixEdit: {
+            account: components["schemas"]["AccountId"];
+            change: components["schemas"]["Change"];
+        };
+        /** @description A way to fix something. */
+        FixView: {
+            adds?: null | components["schemas"]["NewAccountForm"];
+            edits: components["schemas"]["FixEdit"][];
+            /** @description What a button says. */
+            label: string;
         };
         /** @description What somebody gives who follows a link. */
         FollowForm: {
@@ -2414,8 +2399,6 @@ export interface components {
         /** @description What a file would bring in, and how it is read. */
         ImportView: {
             accounts?: null | components["schemas"]["AccountsView"];
-            /** @description What else the file holds, in the order in which it is brought in. */
-            also: components["schemas"]["AlsoView"][];
             /** @description Plans that were applied, whose earlier codes a journal may follow. */
             applied: components["schemas"]["AppliedView"][];
             balances?: null | components["schemas"]["BalancesView"];
@@ -2440,8 +2423,11 @@ export interface components {
             id: number;
             journal?: null | components["schemas"]["JournalView"];
             kind: components["schemas"]["FileKind"];
+            looks_like?: null | components["schemas"]["FileKind"];
             /** @description The columns that are needed and not there. */
-            lacking: string[];
+            missing: string[];
+            /** @description What else the file holds, in the order in which it is brought in. */
+            other_sheets: components["schemas"]["OtherSheetView"][];
             /** @description How the outline of a chart is told. */
             outline?: string | null;
             /** @description What is not certain, one after the other. */
@@ -2451,7 +2437,6 @@ export interface components {
             rejected: components["schemas"]["RejectedView"][];
             rejected_rows: number;
             sample: components["schemas"]["SampleRow"][];
-            seems?: null | components["schemas"]["FileKind"];
             /** @description The sheet of a workbook that is read, or the first of them; empty for a text file. */
             sheet: string;
             /** @description The sheets of a workbook. */
@@ -2489,6 +2474,130 @@ export interface components {
             roles: components["schemas"]["Role"][];
             /** @description When their time ends. */
             until?: string | null;
+        };
+        /** @description A statement item with what it holds today. */
+        ItemContents: {
+            accounts: number;
+            /** @description What they come to on the day of the books, as the statement shows it. */
+            amount: string;
+            name: string;
+        };
+        /** @description One change of the statement items. */
+        ItemEdit: {
+            before?: null | components["schemas"]["ItemId"];
+            /** @description The class. */
+            class: components["schemas"]["Class"];
+            /** @enum {string} */
+            do: "add";
+            /** @description What it is called. */
+            name: string;
+        } | {
+            /** @enum {string} */
+            do: "rename";
+            /** @description The item. */
+            item: components["schemas"]["ItemId"];
+            /** @description What it is to be called. */
+            name: string;
+        } | {
+            before?: null | components["schemas"]["ItemId"];
+            /** @enum {string} */
+            do: "move";
+            /** @description The item. */
+            item: components["schemas"]["ItemId"];
+        } | {
+            /** @enum {string} */
+            do: "retire";
+            /** @description The item. */
+            item: components["schemas"]["ItemId"];
+        } | {
+            /** @enum {string} */
+            do: "restore";
+            /** @description The item. */
+            item: components["schemas"]["ItemId"];
+        } | {
+            before?: null | components["schemas"]["ItemId"];
+            /** @description The class among whose items it stands. */
+            class: components["schemas"]["Class"];
+            /** @enum {string} */
+            do: "add_calculated";
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether it is what one row is of another, not what rows add up to. */
+            ratio: boolean;
+            /** @description What a subtotal adds up; of a ratio, the part and the whole. */
+            terms: components["schemas"]["Term"][];
+        } | {
+            /** @enum {string} */
+            do: "calculate";
+            /** @description The subtotal or ratio. */
+            item: components["schemas"]["ItemId"];
+            /** @description What it adds up; of a ratio, the part and the whole. */
+            terms: components["schemas"]["Term"][];
+        } | {
+            /** @enum {string} */
+            do: "name_other_side";
+            /** @description The item. */
+            item: components["schemas"]["ItemId"];
+            other?: null | components["schemas"]["ItemId"];
+        };
+        /** @description Changes of the items. */
+        ItemEditsForm: {
+            /** @description In the order in which they are done: all or none. */
+            edits: components["schemas"]["ItemEdit"][];
+        };
+        /**
+         * Format: int64
+         * @description A line of the books' own statements.
+         */
+        ItemId: number;
+        /** @enum {string} */
+        ItemKind: "heading" | "item" | "subtotal" | "ratio";
+        /** @description A file with a list of items. */
+        ItemListForm: {
+            /** Format: binary */
+            file: string;
+        };
+        /** @description What a list of items asks for. */
+        ItemListView: {
+            /** @description What is done at once, in this order. */
+            edits: components["schemas"]["ItemEdit"][];
+            /** @description Items that are merged, which a plan stages. */
+            merges: components["schemas"]["ItemMerge"][];
+            /** @description Rows that cannot be followed. */
+            refused: components["schemas"]["RefusedRow"][];
+            /** @description The same, in words. */
+            summary: string[];
+        };
+        /** @description An item that is merged into another. */
+        ItemMerge: {
+            into: components["schemas"]["ItemId"];
+            item: components["schemas"]["ItemId"];
+        };
+        /** @description Items that are to be merged. */
+        ItemMerges: {
+            merges: components["schemas"]["ItemMerge"][];
+        };
+        /** @description The items of a class, in their order. */
+        ItemsOfClassView: {
+            class: components["schemas"]["Class"];
+            items: components["schemas"]["ItemView"][];
+            /** @description What it is called over its items. */
+            title: string;
+        };
+        /** @description An item that accounts stand under, or did, or that is calculated. */
+        ItemView: {
+            /** @description How many accounts stand under it. */
+            accounts: number;
+            /** @description What they come to on the day of the books, income and expenses in its fiscal year; debits are positive. */
+            balance: string;
+            id: components["schemas"]["ItemId"];
+            kind: components["schemas"]["ItemKind"];
+            name: string;
+            other_side?: null | components["schemas"]["ItemId"];
+            retired: boolean;
+            standard?: null | components["schemas"]["Section"];
+            /** @description Of a subtotal, what it adds up; of a ratio, the part and the whole. */
+            terms: components["schemas"]["Term"][];
         };
         /** @description An entry with all its lines. */
         JournalEntry: {
@@ -2548,7 +2657,7 @@ export interface components {
             /** @description Codes of the file that are not today's of their account. */
             mapped: components["schemas"]["MappedView"][];
             overlap?: null | components["schemas"]["JournalOverlapView"];
-            twice?: null | components["schemas"]["TwiceView"];
+            stored_before?: null | components["schemas"]["StoredBeforeView"];
             unbalanced: components["schemas"]["UnbalancedView"][];
             /** @description Entries that do not balance. The list holds the first of them. */
             unbalanced_entries: number;
@@ -2583,9 +2692,9 @@ export interface components {
         };
         /** @description Amounts that are not taken, for one reason. */
         LeftOutView: {
+            reason: string;
             rows: number;
             sum: string;
-            why: string;
         };
         /** @description Where rounded figures no longer add up. */
         LeftOverView: {
@@ -2598,7 +2707,7 @@ export interface components {
         /** @description How long a statement is. */
         LengthView: {
             accounts: number;
-            lines: number;
+            items: number;
             /** @description With all lines open, on A4. */
             pages: number;
         };
@@ -2622,97 +2731,6 @@ export interface components {
         };
         /** @enum {string} */
         Level: "stop" | "caution" | "off";
-        /** @description One change of the lines of the statements. */
-        LineEdit: {
-            before?: null | components["schemas"]["LineId"];
-            /** @description The class. */
-            class: components["schemas"]["Class"];
-            /** @enum {string} */
-            do: "add";
-            /** @description What it is called. */
-            name: string;
-        } | {
-            /** @enum {string} */
-            do: "rename";
-            /** @description The line. */
-            line: components["schemas"]["LineId"];
-            /** @description What it is to be called. */
-            name: string;
-        } | {
-            before?: null | components["schemas"]["LineId"];
-            /** @enum {string} */
-            do: "move";
-            /** @description The line. */
-            line: components["schemas"]["LineId"];
-        } | {
-            /** @enum {string} */
-            do: "retire";
-            /** @description The line. */
-            line: components["schemas"]["LineId"];
-        } | {
-            /** @enum {string} */
-            do: "restore";
-            /** @description The line. */
-            line: components["schemas"]["LineId"];
-        } | {
-            before?: null | components["schemas"]["LineId"];
-            /** @description The class among whose lines it stands. */
-            class: components["schemas"]["Class"];
-            /** @enum {string} */
-            do: "add_reckoned";
-            /** @description What it is called. */
-            name: string;
-            /** @description Whether it is what one row is of another, not what rows add up to. */
-            ratio: boolean;
-            /** @description What a subtotal adds up; of a ratio, the part and the whole. */
-            terms: components["schemas"]["Term"][];
-        } | {
-            /** @enum {string} */
-            do: "reckon";
-            /** @description The subtotal or ratio. */
-            line: components["schemas"]["LineId"];
-            /** @description What it adds up; of a ratio, the part and the whole. */
-            terms: components["schemas"]["Term"][];
-        } | {
-            /** @enum {string} */
-            do: "name_other_side";
-            /** @description The line. */
-            line: components["schemas"]["LineId"];
-            other?: null | components["schemas"]["LineId"];
-        };
-        /** @description A line of the statements with what it holds today. */
-        LineHolds: {
-            accounts: number;
-            /** @description What they come to on the day of the books, as the statement shows it. */
-            amount: string;
-            name: string;
-        };
-        /**
-         * Format: int64
-         * @description A line of the books' own statements.
-         */
-        LineId: number;
-        /** @enum {string} */
-        LineKind: "heading" | "line" | "subtotal" | "ratio";
-        /** @description A line that is merged into another. */
-        LineMerge: {
-            into: components["schemas"]["LineId"];
-            line: components["schemas"]["LineId"];
-        };
-        /** @description Lines that are to be merged. */
-        LineMerges: {
-            merges: components["schemas"]["LineMerge"][];
-        };
-        /** @description A file with a list of lines. */
-        LinesFileForm: {
-            /** Format: binary */
-            file: string;
-        };
-        /** @description Changes of the lines. */
-        LinesForm: {
-            /** @description In the order in which they are done: all or none. */
-            edits: components["schemas"]["LineEdit"][];
-        };
         /** @description A line as one side has it. */
         LineSideView: {
             account: string;
@@ -2722,17 +2740,6 @@ export interface components {
             only_here: boolean;
             /** @description Payee, memo and reference, as far as there are any. */
             text: string;
-        };
-        /** @description The lines of a class, in their order. */
-        LinesOfClassView: {
-            class: components["schemas"]["Class"];
-            lines: components["schemas"]["OwnLine"][];
-            /** @description What it is called over its lines. */
-            title: string;
-        };
-        /** @description The lines of the statements of a set of books. */
-        LinesView: {
-            classes: components["schemas"]["LinesOfClassView"][];
         };
         /** @description A journal line. */
         LineView: {
@@ -2801,7 +2808,7 @@ export interface components {
         MapView: {
             bands: components["schemas"]["BandView"][];
             /** @description Whether nobody laid the bands down: the chart keeps them by habit. */
-            by_habit: boolean;
+            inferred: boolean;
             ticks: components["schemas"]["TickView"][];
         };
         /** @enum {string} */
@@ -2822,6 +2829,24 @@ export interface components {
             numbers: components["schemas"]["NumberForm"];
             /** @description Whether the letters that the server sends can be looked at. */
             outbox: boolean;
+        };
+        /** @description What became of it. */
+        MemberAdded: {
+            invited?: null | components["schemas"]["LetterSent"];
+        };
+        /** @description Whom to let in, and as what. */
+        MemberForm: {
+            email: string;
+            /** @description Asked of somebody who cannot sign in yet, and is invited. */
+            name?: string | null;
+            /**
+             * Format: int64
+             * @description The one plan of a guest.
+             */
+            plan?: number | null;
+            roles: components["schemas"]["Role"][];
+            /** @description The last day of their time; asked of a guest. */
+            until?: string | null;
         };
         /** @description Who is in the books, and who was invited. */
         MembersView: {
@@ -2847,18 +2872,6 @@ export interface components {
             /** @description When their time ends. */
             until?: string | null;
         };
-        /** @description A change to stage. */
-        MendEdit: {
-            account: components["schemas"]["AccountId"];
-            change: components["schemas"]["Change"];
-        };
-        /** @description A way to mend something. */
-        MendView: {
-            adds?: null | components["schemas"]["NewAccountForm"];
-            edits: components["schemas"]["MendEdit"][];
-            /** @description What a button says. */
-            label: string;
-        };
         /** @description One of the accounts. */
         MergedView: {
             /** Format: int64 */
@@ -2880,14 +2893,14 @@ export interface components {
             budgeted: string[];
             /** @description What is budgeted for each, by month. */
             budgets: components["schemas"]["BudgetView"][];
+            /** @description Why, as a sentence goes on. */
+            reason: string;
             settings: components["schemas"]["SettingView"][];
             /**
              * Format: int64
              * @description The one that would best be kept.
              */
             survivor: number;
-            /** @description Why, as a sentence goes on. */
-            why: string;
             years: components["schemas"]["YearsView"][];
         };
         /** @description An account that the file does not have. */
@@ -2910,7 +2923,7 @@ export interface components {
              * Format: int64
              * @description The line of the structure that it stands on.
              */
-            line?: number | null;
+            item?: number | null;
             name: string;
         };
         /** @description A month of an account. */
@@ -2979,7 +2992,7 @@ export interface components {
         };
         /** @description An account that the plan is to add. */
         NewAccountForm: {
-            caption?: null | components["schemas"]["LineId"];
+            caption?: null | components["schemas"]["ItemId"];
             class: components["schemas"]["Class"];
             code: string;
             description?: string | null;
@@ -3015,6 +3028,14 @@ export interface components {
              */
             year_month: number;
         };
+        /** @description A line of the statements that the file adds. */
+        NewItemView: {
+            /** @description How many accounts come under it. */
+            accounts: number;
+            class: components["schemas"]["Class"];
+            name: string;
+            nearest?: null | components["schemas"]["Section"];
+        };
         /** @description A row that no account of the books stands for. */
         NewRow: {
             class: string;
@@ -3023,6 +3044,21 @@ export interface components {
             place: components["schemas"]["RowPlace"];
             /** Format: int32 */
             row: number;
+        };
+        /** @description Accounts that are not the same thing. */
+        NotDuplicatesForm: {
+            accounts: number[];
+            /** @description Why; remembered and shown. */
+            reason: string;
+        };
+        /** @description Accounts that somebody said are not the same thing. */
+        NotDuplicatesView: {
+            accounts: number[];
+            at: string;
+            /** Format: int64 */
+            id: number;
+            person: string;
+            reason: string;
         };
         /** @enum {string} */
         NumberForm: "comma_point" | "point_comma" | "space_comma" | "apostrophe_point";
@@ -3057,13 +3093,13 @@ export interface components {
             /** @description What stands in its way. */
             stops: number;
         };
-        /** @description A row that others are reckoned from. */
+        /** @description A row that others are calculated from. */
         Operand: {
             /** @description What a class adds up to. */
             class: components["schemas"]["Class"];
         } | {
-            /** @description A line, what stands under a heading, or a subtotal. */
-            line: components["schemas"]["LineId"];
+            /** @description An item, what stands under a heading, or a subtotal. */
+            item: components["schemas"]["ItemId"];
         };
         /**
          * @description In which order rows get their codes.
@@ -3076,6 +3112,15 @@ export interface components {
             file_name: string;
             /** Format: int64 */
             id: number;
+        };
+        /** @description Something else that a workbook holds. */
+        OtherSheetView: {
+            /** @description Whether it is brought in before what is read. */
+            before: boolean;
+            kind: components["schemas"]["FileKind"];
+            sheet: string;
+            /** @description The kind, in words. */
+            words: string;
         };
         /** @description Two parts, by their places, that would take the same lines. */
         OverlapView: {
@@ -3091,39 +3136,10 @@ export interface components {
             /** @description The reason; none takes it back. */
             reason?: string | null;
         };
-        /** @description Books that nobody owns any more. */
-        OwnerlessView: {
-            /** Format: int64 */
-            id: number;
-            name: string;
-        };
         /** @description Which books somebody is to own. */
         OwnershipForm: {
             /** Format: int64 */
             books: number;
-        };
-        /** @description A line that accounts stand under, or did, or that is reckoned. */
-        OwnLine: {
-            /** @description How many accounts stand under it. */
-            accounts: number;
-            /** @description What they come to on the day of the books, income and expenses in its fiscal year; debits are positive. */
-            balance: string;
-            id: components["schemas"]["LineId"];
-            kind: components["schemas"]["LineKind"];
-            name: string;
-            other_side?: null | components["schemas"]["LineId"];
-            retired: boolean;
-            standard?: null | components["schemas"]["Section"];
-            /** @description Of a subtotal, what it adds up; of a ratio, the part and the whole. */
-            terms: components["schemas"]["Term"][];
-        };
-        /** @description A line of the statements that the file adds. */
-        OwnLineView: {
-            /** @description How many accounts come under it. */
-            accounts: number;
-            class: components["schemas"]["Class"];
-            name: string;
-            nearest?: null | components["schemas"]["Section"];
         };
         /** @description A part of an account's history, and where it is to stand. */
         Part: {
@@ -3146,7 +3162,7 @@ export interface components {
             invitations: components["schemas"]["InvitationView"][];
             people: components["schemas"]["PersonView"][];
             /** @description Books that nobody owns any more. */
-            without_owner: components["schemas"]["OwnerlessView"][];
+            without_owner: components["schemas"]["BooksWithoutOwnerView"][];
         };
         /** @description A fiscal period. */
         PeriodView: {
@@ -3187,19 +3203,29 @@ export interface components {
                 from: number;
             };
         };
+        /** @description An account that changes otherwise than before, with its place in the crosswalk. */
+        PlacedCrossing: {
+            at: number;
+            crossing: components["schemas"]["Crossing"];
+        };
+        /** @description A stop or caution that is new or other, with its place among all. */
+        PlacedFinding: {
+            at: number;
+            finding: components["schemas"]["FindingView"];
+        };
         /** @description Where a code would stand. */
         PlaceView: {
             /** @description What belongs in the section, in a sentence. */
             about: string;
             /** @description Whether the code can be taken. */
             free: boolean;
+            item?: null | components["schemas"]["ItemContents"];
+            /** @description What is to be said of it, in a sentence. */
+            message: string;
             /** @description Accounts of the same section, as examples of it. */
             neighbours: string[];
             /** @description The next free code of the class and section. */
             next?: string | null;
-            /** @description What is to be said of it, in a sentence. */
-            says: string;
-            stands_on?: null | components["schemas"]["LineHolds"];
             /** @description The tax code that most of them start with. */
             tax?: string | null;
         };
@@ -3381,20 +3407,6 @@ export interface components {
         };
         /** @enum {string} */
         Purpose: "first" | "invitation" | "password" | "address";
-        /** @description Whether books are put away. */
-        PutAwayForm: {
-            put_away: boolean;
-        };
-        /** @description An account that changes otherwise than before, with its place in the crosswalk. */
-        PutCrossing: {
-            at: number;
-            crossing: components["schemas"]["Crossing"];
-        };
-        /** @description A stop or caution that is new or other, with its place among all. */
-        PutFinding: {
-            at: number;
-            finding: components["schemas"]["FindingView"];
-        };
         /** @description Something of the file that can be read in more than one way. */
         QuestionView: {
             /** @description The subject, as answers name it. */
@@ -3402,16 +3414,16 @@ export interface components {
             /** @description The reading that holds until somebody answers. */
             default?: string | null;
             readings: components["schemas"]["ReadingView"][];
-            say: string;
+            text: string;
         };
         /** @enum {string} */
         Reading: "as_posted" | "as_it_is" | "as_planned";
         /** @description One of the readings. */
         ReadingView: {
-            /** @description What it would give. */
-            gives: string;
             key: string;
-            say: string;
+            /** @description What it would give. */
+            result: string;
+            text: string;
         };
         /** @enum {string} */
         Reason: "account_ambiguous" | "account_retired" | "account_past" | "account_not_posting" | "account_unknown" | "amount_ambiguous" | "amount_missing" | "amount_too_large" | "amount_twice" | "amount_unreadable" | "caption_own" | "class_of_caption" | "class_of_statement" | "class_of_heading" | "class_missing" | "class_unknown" | "code_format" | "code_malformed" | "code_missing" | "code_twice" | "contra_contradicts" | "currency_not_allowed" | "currency_other" | "currency_unknown" | "date_ambiguous" | "date_unreadable" | "decimals_too_many" | "entry_dates" | "entry_kind_unknown" | "entry_missing" | "entry_spoilt" | "entry_changed" | "entry_unbalanced" | "foreign_missing" | "heading_circle" | "heading_itself" | "heading_unknown" | "heading_unfit" | "intervals_malformed" | "intervals_missing" | "action_unknown" | "merge_ring" | "merge_class" | "merge_kind" | "name_too_long" | "name_missing" | "name_of_another" | "new_code_missing" | "patterns_differ" | "side_unknown" | "period_locked" | "rate_unreadable" | "role_unknown" | "role_taken" | "class_from_neighbours" | "header_again" | "hidden_column" | "hidden_rows" | "text_too_long" | "text_unsound" | "total_off" | "total_row" | "two_targets" | "use_missing";
@@ -3432,10 +3444,10 @@ export interface components {
             reason: string;
         };
         /** @description A row of a list that cannot be followed. */
-        RefusedLine: {
+        RefusedRow: {
+            reason: string;
             /** Format: int32 */
             row: number;
-            why: string;
         };
         /** @description An account that gets no code. */
         RefusedView: {
@@ -3461,25 +3473,25 @@ export interface components {
         /** @enum {string} */
         RelaxableRule: "outside_block" | "reused_code" | "archive_with_balance" | "archive_when_recent";
         /** @enum {string} */
-        RemarkKind: "heading_posted" | "suspense_balance" | "inactive_balance" | "class_contradicted" | "unusual_side" | "out_of_block" | "parent_class" | "bank_silent" | "heading_empty" | "lone_child" | "line_empty" | "small_share" | "code_width" | "control_by_name" | "name_form";
+        RemarkKind: "heading_posted" | "suspense_balance" | "inactive_balance" | "class_contradicted" | "unusual_side" | "out_of_block" | "parent_class" | "bank_silent" | "heading_empty" | "lone_child" | "item_empty" | "small_share" | "code_width" | "control_by_name" | "name_form";
         /** @description Something else that is odd. */
         RemarkView: {
             accounts: number[];
-            /** @description Its kind. */
-            kind: components["schemas"]["RemarkKind"];
+            /** @description What can be staged about it, best first. */
+            fixes: components["schemas"]["FixView"][];
             /**
              * Format: int64
-             * @description The line of the statements it is about, if it is about one.
+             * @description The statement item it is about, if it is about one.
              */
-            line?: number | null;
-            /** @description What can be staged about it, best first. */
-            mends: components["schemas"]["MendView"][];
+            item?: number | null;
+            /** @description Its kind. */
+            kind: components["schemas"]["RemarkKind"];
             message: string;
             /** @description Whether it is a matter of lines that belong elsewhere. */
             moves: boolean;
             /**
              * Format: int32
-             * @description How sure it is what would be right, of 100, where that was reckoned.
+             * @description How sure it is what would be right, of 100, where that was calculated.
              */
             score?: number | null;
             /** @description Its kind, in words. */
@@ -3555,12 +3567,12 @@ export interface components {
         Retiring: "deactivate" | "archive" | "delete";
         /** @description A page of what was noticed in the books as they stand, one kind of finding after the other. */
         ReviewPage: {
-            /** @description Accounts that somebody said are not the same thing. */
-            apart: components["schemas"]["ApartView"][];
             /** @description Remarks that somebody said are right in these books. */
             dismissed: components["schemas"]["DismissedView"][];
             /** @description Those of which about nine in ten or more are the same thing. */
             look_alikes: components["schemas"]["LookAlikeView"][];
+            /** @description Accounts that somebody said are not the same thing. */
+            not_duplicates: components["schemas"]["NotDuplicatesView"][];
             others: components["schemas"]["RemarkView"][];
             /** @description How many pages there are. */
             pages: number;
@@ -3586,17 +3598,17 @@ export interface components {
         /** @description What taking a file back would take, and what stands in the way. */
         RollbackView: {
             accounts: number;
+            /** @description In plain sentences; nothing when it may be taken back. */
+            blockers: string[];
             /** Format: int64 */
             entries: number;
-            /** @description In plain sentences; nothing when it may be taken back. */
-            in_the_way: string[];
             /** Format: int64 */
             lines: number;
             /** Format: int64 */
             uses: number;
         };
         /** @enum {string} */
-        RowKind: "heading" | "line" | "result" | "total" | "subtotal" | "ratio";
+        RowKind: "heading" | "item" | "result" | "total" | "subtotal" | "ratio";
         /** @description Where a row stands. */
         RowPlace: {
             /**
@@ -3641,7 +3653,7 @@ export interface components {
         } | {
             /** @description Something is done to a piece of each code. */
             rewrite: {
-                deed: components["schemas"]["DeedForm"];
+                edit: components["schemas"]["CodeEditForm"];
                 piece: components["schemas"]["PieceForm"];
             };
         } | {
@@ -3752,12 +3764,14 @@ export interface components {
             /** @description How many accounts would show another balance. */
             accounts: number;
             /** @description What would be noted of it; none when it is so already. */
-            says?: string | null;
+            summary?: string | null;
             year_after?: null | components["schemas"]["FiscalYearView"];
             year_before?: null | components["schemas"]["FiscalYearView"];
         };
         /** @description What a set of books lays down for itself. */
         SettingsView: {
+            /** @description Whether the books are put away. */
+            archived: boolean;
             /** @description The last day that counts, when it is laid down. */
             as_of?: string | null;
             /** @description How many blocks the numbering scheme has. */
@@ -3779,8 +3793,6 @@ export interface components {
             /** @description What whoever asks may do in the books. */
             may: components["schemas"]["Capability"][];
             name: string;
-            /** @description Whether the books are put away. */
-            put_away: boolean;
             /** @description The rules that can be tightened or relaxed. */
             rules: components["schemas"]["RuleView"][];
             /** @description Whether the list of what names accounts elsewhere is known to be complete. */
@@ -3917,6 +3929,10 @@ export interface components {
             /** @description The last day. */
             until: string;
         };
+        /** @description The statement items of a set of books. */
+        StatementItemsView: {
+            classes: components["schemas"]["ItemsOfClassView"][];
+        };
         /** @enum {string} */
         StatementKind: "balance_sheet" | "income_statement";
         /** @description A row of a statement. */
@@ -3939,15 +3955,15 @@ export interface components {
             difference?: string | null;
             /** @description The headings of the chart that its accounts stand under, when there are several. */
             headings: components["schemas"]["HeadingView"][];
-            kind: components["schemas"]["RowKind"];
-            label: string;
-            /** @description How far it stands in. */
-            level: number;
             /**
              * Format: int64
              * @description Its line of the structure.
              */
-            line?: number | null;
+            item?: number | null;
+            kind: components["schemas"]["RowKind"];
+            label: string;
+            /** @description How far it stands in. */
+            level: number;
             /** @description Whether something moves from or to the line. */
             moves: boolean;
             /** @description Of a ratio, tenths of a per cent in each column; none where nothing stands below the bar. */
@@ -3957,7 +3973,7 @@ export interface components {
         };
         /** @description The statements of the books. */
         StatementsView: {
-            /** @description How many accounts lines are posted to, and how many of them stand on no line. */
+            /** @description How many accounts lines are posted to, and how many of them stand under no statement item. */
             accounts: number;
             against?: null | components["schemas"]["Reading"];
             beside: components["schemas"]["Beside"];
@@ -3971,11 +3987,11 @@ export interface components {
             moved: components["schemas"]["MovedAmount"][];
             moved_from: components["schemas"]["Reading"];
             moved_to: components["schemas"]["Reading"];
-            on_no_line: number;
             reading: components["schemas"]["Reading"];
             span: components["schemas"]["Span"];
             statements: components["schemas"]["StatementView"][];
             ties: components["schemas"]["TieView"][];
+            without_item: number;
         };
         /** @description A statement. */
         StatementView: {
@@ -4005,6 +4021,11 @@ export interface components {
         StepsView: {
             redo: boolean;
             undo: boolean;
+        };
+        /** @description An earlier file with the same lines. */
+        StoredBeforeView: {
+            at: string;
+            file_name: string;
         };
         /** @description A file that was stored, or staged in a plan. */
         StoredFileView: {
@@ -4061,7 +4082,7 @@ export interface components {
             which: string;
             years: components["schemas"]["MovedYear"][];
         };
-        /** @description A row, as one that is reckoned takes it. */
+        /** @description A row, as one that is calculated takes it. */
         Term: {
             /** @description The row. */
             of: components["schemas"]["Operand"];
@@ -4074,9 +4095,9 @@ export interface components {
             account: number;
             /** Format: double */
             after?: number | null;
+            outside_after: boolean;
             /** @description Outside its block today, and after. */
-            stray: boolean;
-            strays: boolean;
+            outside_today: boolean;
             /** Format: double */
             today?: number | null;
         };
@@ -4087,6 +4108,8 @@ export interface components {
         };
         /** @enum {string} */
         TotalsAs: "left_out" | "sum_lines";
+        /** @enum {string} */
+        TrailAction: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
         /** @description A page of a trail, and where its chain ends. */
         TrailOf: {
             /**
@@ -4105,10 +4128,10 @@ export interface components {
         };
         /** @description One thing that was done. */
         TrailView: {
+            action?: null | components["schemas"]["TrailAction"];
             /** Format: int64 */
             application?: number | null;
             at: string;
-            deed?: null | components["schemas"]["Deed"];
             detail: string;
             /** Format: int64 */
             number: number;
@@ -4182,11 +4205,6 @@ export interface components {
             /** @description What each column adds up to. */
             totals: string[];
         };
-        /** @description An earlier file with the same lines. */
-        TwiceView: {
-            at: string;
-            file_name: string;
-        };
         /** @description The name of the books, typed. */
         TypedName: {
             name: string;
@@ -4247,7 +4265,7 @@ export interface components {
             stage: components["schemas"]["Change"];
         } | {
             /** @description That what is staged in it is taken back. */
-            take_back: components["schemas"]["Field"];
+            unstage: components["schemas"]["Field"];
         };
         /** @description What is wanted of one field, as a person says it. */
         WantedForm: {
@@ -4255,7 +4273,7 @@ export interface components {
             stage: components["schemas"]["Change"];
         } | {
             /** @description That what is staged in it is taken back. */
-            take_back: components["schemas"]["Field"];
+            unstage: components["schemas"]["Field"];
         } | {
             /** @description That the account is merged into the one with this code, as it was typed in place of its own. */
             merge_into: string;
@@ -4285,24 +4303,6 @@ export interface components {
              * @description On this day or earlier.
              */
             until?: string | null;
-        };
-        /** @description What a person wishes of a chart. */
-        Wishes: {
-            /**
-             * Format: int32
-             * @description How many digits proposed codes have; as few as have room when missing.
-             * @default null
-             */
-            code_digits: number | null;
-            /** @default class */
-            codes_by: components["schemas"]["CodesBy"];
-            /**
-             * @description That accounts take the control roles that their names tell.
-             * @default false
-             */
-            roles: boolean;
-            /** @default left_out */
-            totals: components["schemas"]["TotalsAs"];
         };
         /** @description Whose invitation is withdrawn. */
         Withdrawn: {
@@ -4389,7 +4389,7 @@ export interface operations {
             };
         };
     };
-    account_readdress: {
+    account_change_email: {
         parameters: {
             query?: never;
             header?: never;
@@ -4859,65 +4859,6 @@ export interface operations {
             };
         };
     };
-    review_tell_apart: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                books: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ApartForm"];
-            };
-        };
-        responses: {
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    review_forget_apart: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                apart: number;
-                books: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
     applications_show: {
         parameters: {
             query?: never;
@@ -5120,6 +5061,37 @@ export interface operations {
             };
         };
     };
+    settings_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchiveForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     chart_show: {
         parameters: {
             query?: {
@@ -5161,7 +5133,7 @@ export interface operations {
             query?: {
                 /** @description The account that is to have it. */
                 account?: number;
-                /** @description The line of the statements that it is to stand under. */
+                /** @description The statement item that it is to stand under. */
                 caption?: number;
                 /** @description The class, when it is not there yet. */
                 class?: components["schemas"]["Class"];
@@ -5727,6 +5699,101 @@ export interface operations {
             };
         };
     };
+    items_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatementItemsView"];
+                };
+            };
+        };
+    };
+    items_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemEditsForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatementItemsView"];
+                };
+            };
+        };
+    };
+    items_read_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ItemListForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemListView"];
+                };
+            };
+        };
+    };
     journal_show: {
         parameters: {
             query?: {
@@ -5773,101 +5840,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JournalPage"];
-                };
-            };
-        };
-    };
-    lines_show: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                books: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LinesView"];
-                };
-            };
-        };
-    };
-    lines_change: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                books: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LinesForm"];
-            };
-        };
-        responses: {
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LinesView"];
-                };
-            };
-        };
-    };
-    lines_read_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                books: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["LinesFileForm"];
-            };
-        };
-        responses: {
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AskedOfLines"];
                 };
             };
         };
@@ -5963,7 +5935,7 @@ export interface operations {
             };
         };
     };
-    members_admit: {
+    members_add: {
         parameters: {
             query?: never;
             header?: never;
@@ -5974,7 +5946,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AdmissionForm"];
+                "application/json": components["schemas"]["MemberForm"];
             };
         };
         responses: {
@@ -5991,12 +5963,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Admitted"];
+                    "application/json": components["schemas"]["MemberAdded"];
                 };
             };
         };
     };
-    members_let_out: {
+    members_remove: {
         parameters: {
             query?: never;
             header?: never;
@@ -6084,6 +6056,65 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MergingView"];
                 };
+            };
+        };
+    };
+    review_mark_not_duplicates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NotDuplicatesForm"];
+            };
+        };
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    review_unmark_not_duplicates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                books: number;
+                mark: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6447,7 +6478,7 @@ export interface operations {
             };
         };
     };
-    lines_merge: {
+    items_merge: {
         parameters: {
             query?: never;
             header?: never;
@@ -6459,7 +6490,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LineMerges"];
+                "application/json": components["schemas"]["ItemMerges"];
             };
         };
         responses: {
@@ -6581,37 +6612,6 @@ export interface operations {
                 };
             };
             304: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    settings_put_away: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                books: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PutAwayForm"];
-            };
-        };
-        responses: {
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            204: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6885,7 +6885,7 @@ export interface operations {
             };
         };
     };
-    scheme_lay_down: {
+    scheme_set: {
         parameters: {
             query?: never;
             header?: never;
@@ -7043,10 +7043,10 @@ export interface operations {
     trail_list: {
         parameters: {
             query?: {
+                /** @description Of this kind. */
+                action?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
                 /** @description Done by somebody with this in their name. */
                 by?: string;
-                /** @description Of this kind. */
-                deed?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
                 /** @description From this day on. */
                 from?: string;
                 /** @description Counted from 0. */
@@ -7611,10 +7611,10 @@ export interface operations {
     server_trail_list: {
         parameters: {
             query?: {
+                /** @description Of this kind. */
+                action?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
                 /** @description Done by somebody with this in their name. */
                 by?: string;
-                /** @description Of this kind. */
-                deed?: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
                 /** @description From this day on. */
                 from?: string;
                 /** @description Counted from 0. */

@@ -1,6 +1,6 @@
 // The state of moving history: the parts as they are being said, and what the server says they do.
 import { createContext } from 'svelte';
-import { Asking } from '../api/asking';
+import { Asking } from '../api/debounce';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 import { same, stage, takeBack, type Change } from '../staging/edits';

@@ -1,4 +1,4 @@
-<!-- The hem of a waiting file: how many rows are ready and what is not, and the agreement. -->
+<!-- The status-bar of a waiting file: how many rows are ready and what is not, and the agreement. -->
 <script lang="ts">
   import { count, isZero, plural, signed } from '../figures';
   import { KINDS } from './kinds';
@@ -34,7 +34,7 @@
   /** Whether something has to be said before the file can be stored. */
   const unsaid = $derived.by(() => {
     if (looked.balances) return !opening.date || (!isZero(looked.balances.gap) && !opening.takeGap);
-    return looked.journal?.twice != null && !again;
+    return looked.journal?.stored_before != null && !again;
   });
   /** The difference that must be zero before one goes on: the file's own, then what balances are off. */
   const must = $derived.by(() => {
@@ -43,7 +43,8 @@
       return { of: 'the file’s difference', amount: own, taken: '' };
     const { balances } = looked;
     if (balances) {
-      const taken = opening.takeGap && balances.taker ? `${balances.taker} takes it` : '';
+      const taken =
+        opening.takeGap && balances.gap_account ? `${balances.gap_account} takes it` : '';
       return { of: 'debits less credits', amount: balances.gap, taken };
     }
     return own === null ? null : { of: 'the file’s difference', amount: own, taken: '' };
@@ -127,7 +128,7 @@
         : ''}
     </button>
   {:else}
-    {#if looked.journal?.twice}
+    {#if looked.journal?.stored_before}
       <label class="flex items-center gap-2 text-xs">
         <input type="checkbox" class="checkbox checkbox-sm" bind:checked={again} />
         store the same lines again

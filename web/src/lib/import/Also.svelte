@@ -1,4 +1,4 @@
-<!-- What else the workbook holds, in the order in which it is brought in. -->
+<!-- What else the workbook holds, in the order in which it is imported. -->
 <script lang="ts">
   import { getBooks } from '../books.svelte';
   import type { WaitingFile } from './waiting.svelte';
@@ -8,8 +8,8 @@
   const looked = $derived(file.looked!);
   // Books that have a chart need none before their journal.
   const empty = $derived(books.chart?.rows.length === 0);
-  const before = $derived(looked.also.filter((other) => other.before && empty));
-  const after = $derived(looked.also.filter((other) => !other.before));
+  const before = $derived(looked.other_sheets.filter((other) => other.before && empty));
+  const after = $derived(looked.other_sheets.filter((other) => !other.before));
 </script>
 
 {#if before.length || after.length}

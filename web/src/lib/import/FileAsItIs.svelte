@@ -51,9 +51,9 @@
       The first {plural(sample.length, 'row')} as they stand:
     {/if}
   </p>
-  {#if looked.lacking.length}
+  {#if looked.missing.length}
     <p class="bg-brick-wash text-error mb-4 rounded px-3 py-2" role="alert">
-      Nothing can be read yet: say which column holds {looked.lacking.join(', ')}, or in which row
+      Nothing can be read yet: say which column holds {looked.missing.join(', ')}, or in which row
       the headings stand.
     </p>
   {/if}

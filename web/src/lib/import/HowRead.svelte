@@ -39,15 +39,15 @@
     ['point', 'point, 1,250.00'],
     ['comma', 'comma, 1.250,00'],
   ];
-  type Wishes = Schemas['Wishes'];
+  type ChartOptions = Schemas['ChartOptions'];
   const wishes = $derived(looked.choices.wishes);
-  const wish = (changed: Partial<Wishes>) =>
+  const wish = (changed: Partial<ChartOptions>) =>
     file.choose((now) => ({ wishes: { ...now.wishes, ...changed } }));
-  const TOTALS: [Wishes['totals'], string][] = [
+  const TOTALS: [ChartOptions['totals'], string][] = [
     ['left_out', 'left out'],
     ['sum_lines', 'become sum lines'],
   ];
-  const CODES_BY: [Wishes['codes_by'], string][] = [
+  const CODES_BY: [ChartOptions['codes_by'], string][] = [
     ['class', 'a block a class'],
     ['heading', 'a round number a heading'],
     ['order', 'one after the other'],
@@ -138,7 +138,7 @@
         {file}
         options={TOTALS}
         value={wishes.totals}
-        pick={(totals) => wish({ totals: totals as Wishes['totals'] })}
+        pick={(totals) => wish({ totals: totals as ChartOptions['totals'] })}
       />
     {/if}
     {#if looked.accounts?.proposed}
@@ -147,7 +147,7 @@
         {file}
         options={CODES_BY}
         value={wishes.codes_by}
-        pick={(by) => wish({ codes_by: by as Wishes['codes_by'] })}
+        pick={(by) => wish({ codes_by: by as ChartOptions['codes_by'] })}
       />
       <Choice
         label="Their digits"

@@ -84,10 +84,10 @@
   <Dialog title="Undo the import of {asked.file_name}" close={() => (asked = null)}>
     <Problem of={attempt} />
     {#if brought}
-      {#if brought.in_the_way.length}
+      {#if brought.blockers.length}
         <p class="mb-2">Something was built on it since:</p>
         <ul class="mb-4 list-disc pl-5">
-          {#each brought.in_the_way as reason (reason)}<li>{reason}</li>{/each}
+          {#each brought.blockers as reason (reason)}<li>{reason}</li>{/each}
         </ul>
       {:else}
         <p class="mb-4">That takes {taken(brought)} away. The trail keeps that they were here.</p>
@@ -96,7 +96,7 @@
         <button class="btn btn-quiet" onclick={() => (asked = null)}>Leave it</button>
         <button
           class="btn btn-primary"
-          disabled={brought.in_the_way.length > 0}
+          disabled={brought.blockers.length > 0}
           onclick={() => undo(asked!.id)}>Undo the import</button
         >
       </div>

@@ -175,10 +175,11 @@
     />
   {/if}
 </dl>
-{#if journal.twice}
+{#if journal.stored_before}
   <p class="bg-brick-wash mb-5 rounded px-3 py-2" role="alert">
-    <b class="text-error">The same lines were stored before</b>, from {journal.twice.file_name} on
-    {instant(journal.twice.at)}.
+    <b class="text-error">The same lines were stored before</b>, from {journal.stored_before
+      .file_name} on
+    {instant(journal.stored_before.at)}.
   </p>
 {/if}
 {#if journal.unbalanced_entries}

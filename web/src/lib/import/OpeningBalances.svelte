@@ -51,10 +51,10 @@
   <input type="date" class="input input-sm" bind:value={opening.date} />
 </label>
 {#if !isZero(balances.gap)}
-  {#if balances.taker}
+  {#if balances.gap_account}
     <label class="flex gap-2">
       <input type="checkbox" class="checkbox checkbox-sm mt-0.5" bind:checked={opening.takeGap} />
-      <span>{balances.taker} takes the gap of {magnitude(balances.gap)}</span>
+      <span>{balances.gap_account} takes the gap of {magnitude(balances.gap)}</span>
     </label>
   {:else}
     <p class="bg-ochre-wash rounded px-3 py-2">

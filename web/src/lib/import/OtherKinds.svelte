@@ -5,9 +5,9 @@
 
   let { file }: { file: WaitingFile } = $props();
   const looked = $derived(file.looked!);
-  const seems = $derived(KINDS.find(({ key }) => key === looked.seems));
+  const seems = $derived(KINDS.find(({ key }) => key === looked.looks_like));
   const others = $derived(
-    looked.lacking.length
+    looked.missing.length
       ? KINDS.filter(({ key }) => key !== looked.kind && key !== seems?.key)
       : [],
   );

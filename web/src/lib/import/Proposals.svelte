@@ -9,9 +9,9 @@
 
   let { file, accounts }: { file: WaitingFile; accounts: Schemas['AccountsView'] } = $props();
 
-  type Line = Schemas['OwnLineView'];
+  type Item = Schemas['NewItemView'];
 
-  function settle(wording: string, of: Line['class'], section: NonNullable<Line['nearest']>) {
+  function settle(wording: string, of: Item['class'], section: NonNullable<Item['nearest']>) {
     void file.choose((now) => ({
       settled: { ...now.settled, [wording]: { class: of, section } },
     }));
@@ -67,20 +67,20 @@
     <p class="hint mt-2">and {count(accounts.proposed - accounts.proposals.length)} more</p>
   {/if}
 {/if}
-{#if accounts.lines.length}
+{#if accounts.new_items.length}
   <h2 class="mt-6 mb-1 text-lg">
-    {plural(accounts.lines.length, 'line')} of the statements added
+    {plural(accounts.new_items.length, 'statement item')} added
   </h2>
   <p class="hint mb-2">
-    Captions of the file that are none of the standard lines, under their class.
+    Captions of the file that are none of the standard items, under their class.
   </p>
   <table class="ledger table-fixed">
     <colgroup><col class="w-28" /><col /><col class="w-28" /><col class="w-56" /></colgroup>
     <thead>
-      <tr><th>Class</th><th>Line</th><th class="num">Accounts</th><th>Or the standard line</th></tr>
+      <tr><th>Class</th><th>Item</th><th class="num">Accounts</th><th>Or the standard item</th></tr>
     </thead>
     <tbody>
-      {#each accounts.lines as { class: of, name, accounts: under, nearest } (of + name)}
+      {#each accounts.new_items as { class: of, name, accounts: under, nearest } (of + name)}
         <tr>
           <td class="text-soft">{of}</td>
           <td>{name}</td>

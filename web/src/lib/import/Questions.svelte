@@ -20,7 +20,7 @@
       <b class="text-warning">
         {questions.length === 1 ? 'One question.' : `${questions.length} questions.`}
       </b>
-      {question.say}
+      {question.text}
     </p>
     <ul class="mt-2 grid gap-1.5">
       {#each question.readings as reading (reading.key)}
@@ -32,11 +32,11 @@
             onclick={() => answer(reading.key)}
           >
             <span class="flex items-baseline justify-between gap-2">
-              {reading.say}
+              {reading.text}
               {#if reading.key === question.default}<span class="hint">holds until you say</span
                 >{/if}
             </span>
-            <span class="hint block">{reading.gives}</span>
+            <span class="hint block">{reading.result}</span>
           </button>
         </li>
       {/each}

@@ -38,9 +38,9 @@
           <dd>{signed(column.taken)}</dd>
         </div>
       {/if}
-      {#each column.left_out as { why, sum, rows } (why)}
+      {#each column.left_out as { reason, sum, rows } (reason)}
         <div class="flex justify-between gap-3">
-          <dt class="text-soft pl-3">{why}, {count(rows)}</dt>
+          <dt class="text-soft pl-3">{reason}, {count(rows)}</dt>
           <dd>{signed(sum)}</dd>
         </div>
       {/each}

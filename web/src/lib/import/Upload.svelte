@@ -1,4 +1,4 @@
-<!-- Chooses what to bring in and from where: a file, or a block copied from a spreadsheet. -->
+<!-- Chooses what to import and from where: a file, or a block copied from a spreadsheet. -->
 <script lang="ts">
   import type { Row } from '../books.svelte';
   import type { WaitingFile } from './waiting.svelte';

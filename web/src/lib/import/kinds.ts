@@ -1,4 +1,4 @@
-// What can be brought in, in the order in which people bring it.
+// What can be imported, in the usual order.
 
 export const KINDS = [
   {

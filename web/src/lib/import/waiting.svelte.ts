@@ -1,6 +1,6 @@
 // A file that waits to be agreed to, and how it is read.
 import { api, answer, sentence, type Schemas } from '../api/client';
-import { InOrder } from '../api/in_order';
+import { InOrder } from '../api/sequence';
 
 export type ImportView = Schemas['ImportView'];
 type Progress = Schemas['ProgressView'];
@@ -84,7 +84,7 @@ export class WaitingFile {
     );
   }
 
-  /** What a file would bring in. */
+  /** What a file would import. */
   private async seen(
     call: Promise<{ data?: ImportView | Progress; error?: unknown; response: Response }>,
   ): Promise<ImportView | null> {
@@ -118,7 +118,7 @@ export class WaitingFile {
   /** Brings a file in; where nobody chose what it is, as what it looks like. */
   async bring(kind: string, file: File, chosen = true): Promise<void> {
     await this.#bring(kind, file);
-    const seems = this.looked?.seems;
+    const seems = this.looked?.looks_like;
     if (!chosen && seems && seems !== kind) await this.readAs(seems);
   }
 

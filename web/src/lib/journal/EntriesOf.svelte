@@ -2,12 +2,12 @@
 <script lang="ts">
   import { getBooks } from '../books.svelte';
   import { plural } from '../figures';
-  import { journal, type Asked } from './address';
+  import { journal, type EntriesQuery } from './address';
   import Entries from './Entries.svelte';
   import { pagesOfEntries } from './pages';
   import Problem from '../ui/Problem.svelte';
 
-  let { asked, title }: { asked: Partial<Asked>; title: string } = $props();
+  let { asked, title }: { asked: Partial<EntriesQuery>; title: string } = $props();
 
   const books = getBooks();
   const entries = pagesOfEntries(books.id, () => asked);

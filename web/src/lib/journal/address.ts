@@ -1,6 +1,6 @@
 // Which entries of the journal are shown, as the address has it: so that it can be sent to a colleague.
 
-export interface Asked {
+export interface EntriesQuery {
   account: number | null;
   /** A plan that puts others into the account. */
   plan: number | null;
@@ -14,7 +14,7 @@ export interface Asked {
   amount: string | null;
 }
 
-export function asked(query: URLSearchParams): Asked {
+export function asked(query: URLSearchParams): EntriesQuery {
   const number = (name: string) => {
     const read = Number(query.get(name));
     return read > 0 ? read : null;
@@ -32,7 +32,7 @@ export function asked(query: URLSearchParams): Asked {
 }
 
 /** The address of these entries in a set of books. */
-export function journal(books: number, asked: Partial<Asked>): string {
+export function journal(books: number, asked: Partial<EntriesQuery>): string {
   const query = new URLSearchParams();
   for (const [name, value] of Object.entries(asked)) if (value) query.set(name, String(value));
   return `/books/${books}/journal${query.size ? `?${query}` : ''}`;

@@ -1,7 +1,7 @@
 // Entries of the journal, a page behind the other.
 import { createInfiniteQuery } from '@tanstack/svelte-query';
 import { answer, api } from '../api/client';
-import type { Asked } from './address';
+import type { EntriesQuery } from './address';
 
 interface Behind {
   after_day: string;
@@ -9,7 +9,7 @@ interface Behind {
 }
 
 /** The entries that are asked for, the latest first. */
-export const pagesOfEntries = (books: number, asked: () => Partial<Asked>) =>
+export const pagesOfEntries = (books: number, asked: () => Partial<EntriesQuery>) =>
   createInfiniteQuery(() => ({
     queryKey: ['journal', books, asked()],
     queryFn: ({ pageParam, signal }: { pageParam: Behind | null; signal: AbortSignal }) => {

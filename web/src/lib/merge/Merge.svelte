@@ -80,7 +80,7 @@
                   checked={account === merging.survivor}
                   onchange={() => merging.keep(account)}
                 />
-                {#if account === beside.survivor}<span class="hint">suggested: {beside.why}</span
+                {#if account === beside.survivor}<span class="hint">suggested: {beside.reason}</span
                   >{/if}
               </label>
             </td>

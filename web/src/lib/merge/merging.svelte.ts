@@ -1,5 +1,5 @@
 // The state of a merge: accounts side by side, which one stays, and what is kept of each.
-import { Asking } from '../api/asking';
+import { Asking } from '../api/debounce';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 import {

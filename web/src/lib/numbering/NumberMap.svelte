@@ -119,7 +119,7 @@
     <path
       class={['arc', many && 'many']}
       d={moved
-        .filter((tick) => !tick.stray || many)
+        .filter((tick) => !tick.outside_today || many)
         .map(arcOf)
         .join('')}
     />
@@ -155,7 +155,7 @@
       <path
         class="arc stray"
         d={moved
-          .filter((tick) => tick.stray)
+          .filter((tick) => tick.outside_today)
           .map(arcOf)
           .join('')}
       />
@@ -163,14 +163,14 @@
     <path
       class="tick stray"
       d={ticks(
-        map.ticks.filter((t) => t.stray).map((t) => t.today),
+        map.ticks.filter((t) => t.outside_today).map((t) => t.today),
         TOP,
       )}
     />
     <path
       class="tick stray"
       d={ticks(
-        map.ticks.filter((t) => t.strays).map((t) => t.after),
+        map.ticks.filter((t) => t.outside_after).map((t) => t.after),
         AFTER,
       )}
     />

@@ -1,6 +1,6 @@
 // The state of renumbering: the rule as it is being said, for whom, and what comes of it.
 import { createContext } from 'svelte';
-import { Asking } from '../api/asking';
+import { Asking } from '../api/debounce';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 import { stage } from '../staging/edits';
@@ -91,13 +91,13 @@ export class NumberingState {
     }
   }
 
-  #rewrite(deed: Schemas['DeedForm']): Schemas['RuleForm'] {
+  #rewrite(edit: Schemas['CodeEditForm']): Schemas['RuleForm'] {
     const pieces: Record<typeof this.piece, Schemas['PieceForm']> = {
       whole: 'whole',
       segment: { segment: this.segment },
       characters: { characters: { from: this.from, count: this.count } },
     };
-    return { rewrite: { piece: pieces[this.piece], deed } };
+    return { rewrite: { piece: pieces[this.piece], edit } };
   }
 
   #rule(): Schemas['RuleForm'] {

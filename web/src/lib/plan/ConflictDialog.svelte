@@ -27,9 +27,9 @@
       {#each books.conflicts as conflict (`${conflict.account} ${conflict.field}`)}
         <tr>
           <td>{books.label(conflict.account)}<span class="hint block">{conflict.field}</span></td>
-          <td>{conflict.says.today ?? '–'}</td>
-          <td>{shown(conflict.says.theirs)}<span class="hint block">{conflict.by ?? ''}</span></td>
-          <td>{shown(conflict.says.mine)}</td>
+          <td>{conflict.texts.today ?? '–'}</td>
+          <td>{shown(conflict.texts.theirs)}<span class="hint block">{conflict.by ?? ''}</span></td>
+          <td>{shown(conflict.texts.mine)}</td>
           <td class="num">
             <button class="btn btn-sm btn-quiet" onclick={() => settle(conflict)}
               >Keep theirs</button

@@ -10,7 +10,7 @@
   const books = getBooks();
   let asked = $state<'begin' | 'rename' | 'discard' | null>(null);
   let name = $state('');
-  const deeds = $derived([
+  const actions = $derived([
     ['begin', 'Begin another plan…'] as const,
     ...(books.plan
       ? ([
@@ -57,7 +57,7 @@
     >
   {/each}
   <DropdownMenu.Separator class="border-rule my-1 border-t" />
-  {#each deeds as [what, words] (what)}
+  {#each actions as [what, words] (what)}
     <DropdownMenu.Item class="menu-row" onSelect={() => ask(what)}>{words}</DropdownMenu.Item>
   {/each}
 </Menu>

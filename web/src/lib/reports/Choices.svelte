@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import DayField from '../ui/DayField.svelte';
-  import { FORMS, SPANS, readings, type Asked } from './asked';
+  import { FORMS, SPANS, readings, type StatementsQuery } from './query';
 
   let {
     asked,
@@ -11,16 +11,16 @@
     planned,
     choose,
   }: {
-    asked: Asked;
+    asked: StatementsQuery;
     /** The last day that is shown. */
     until: string;
     reading: Schemas['Reading'];
     /** Whether there is a plan to read it by. */
     planned: boolean;
-    choose: (asked: Asked) => void;
+    choose: (asked: StatementsQuery) => void;
   } = $props();
 
-  const besides: [Asked['beside'], string][] = $derived([
+  const besides: [StatementsQuery['beside'], string][] = $derived([
     ['before', asked.span === 'year' ? 'whole years before' : 'before'],
     ['earlier_years', 'to the same day of earlier years'],
   ]);
@@ -48,7 +48,7 @@
   label: string,
   value: T,
   list: [T, string][],
-  to: (value: T) => Partial<Asked>,
+  to: (value: T) => Partial<StatementsQuery>,
 )}
   <select
     class="choice"

@@ -5,7 +5,7 @@
   import { getBooks } from '../books.svelte';
   import { plural } from '../figures';
   import type { Marks } from './marks.svelte';
-  import MergeLines from './MergeLines.svelte';
+  import MergeItems from './MergeItems.svelte';
 
   let { marks, columns }: { marks: Marks; columns: Schemas['StatementColumn'][] } = $props();
 
@@ -13,16 +13,16 @@
   let asking = $state(false);
 
   async function merge() {
-    if (marks.lines.size) asking = true;
+    if (marks.items.size) asking = true;
     else await goto(`/books/${books.id}/merge?accounts=${[...marks.accounts].join(',')}`);
   }
 </script>
 
-{#if marks.lines.size || marks.accounts.size}
+{#if marks.items.size || marks.accounts.size}
   <p class="mb-2 flex items-baseline gap-3 print:hidden" role="status">
     <b class="font-semibold"
-      >{marks.lines.size
-        ? plural(marks.lines.size, 'line')
+      >{marks.items.size
+        ? plural(marks.items.size, 'item')
         : plural(marks.accounts.size, 'account')} marked</b
     >
     {#if marks.inTheWay}<span class="hint">{marks.inTheWay}</span>
@@ -30,4 +30,4 @@
     <button class="link" onclick={() => marks.clear()}>Mark nothing</button>
   </p>
 {/if}
-{#if asking}<MergeLines {marks} {columns} close={() => (asking = false)} />{/if}
+{#if asking}<MergeItems {marks} {columns} close={() => (asking = false)} />{/if}

@@ -4,9 +4,9 @@
   import { answer, api, sentence, type Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { isZero, monthOf, signed } from '../figures';
-  import type { Asked } from '../journal/address';
+  import type { EntriesQuery } from '../journal/address';
   import EntriesOf from '../journal/EntriesOf.svelte';
-  import type { Query } from './asked';
+  import type { Query } from './query';
   import { step } from './keys';
   import { inRows } from './months';
 
@@ -20,7 +20,7 @@
     of: Schemas['StandingView'];
     query: Query;
     /** Which entries it is made of. */
-    source: Partial<Asked>;
+    source: Partial<EntriesQuery>;
     indent: number;
     /** How many cells stand behind the columns. */
     after: number;

@@ -1,11 +1,11 @@
-<!-- A statement, line by line: its lines open in place to the accounts that stand on them, and those to their months. -->
+<!-- A statement, row by row: its items open in place to the accounts that stand on them, and those to their months. -->
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
   import { instant, isZero, longDate, percent, plural, share, signed } from '../figures';
-  import { journal, type Asked } from '../journal/address';
+  import { journal, type EntriesQuery } from '../journal/address';
   import { cardOf } from '../sheet/address';
-  import { short, type Query } from './asked';
+  import { short, type Query } from './query';
   import type { Marks } from './marks.svelte';
   import { Drawn } from './drawn.svelte';
   import { step } from './keys';
@@ -39,7 +39,7 @@
   const spans = $derived(statement.kind === 'income_statement');
   // What a class adds up to stands at its end.
   const isTitle = (row: Row) => row.kind === 'heading' && row.level === 0;
-  const key = (row: Row) => `${statement.kind} ${row.class} ${row.line ?? row.label}`;
+  const key = (row: Row) => `${statement.kind} ${row.class} ${row.item ?? row.label}`;
   type Heading = Schemas['HeadingView'];
   const keyOfHeading = (row: Row, of: Heading) => `${key(row)} under ${of.heading}`;
   const keyOf = (row: Row, of: Standing) => `${key(row)} ${of.account} ${of.code} ${of.name}`;
@@ -48,8 +48,8 @@
     !told.against &&
       statement.rows.some((row) => row.difference !== null && row.difference !== undefined),
   );
-  const lines = $derived(statement.rows.filter(canOpen));
-  const allOpen = $derived(lines.length > 0 && lines.every((row) => open[key(row)]));
+  const items = $derived(statement.rows.filter(canOpen));
+  const allOpen = $derived(items.length > 0 && items.every((row) => open[key(row)]));
 
   function figure(amount: string | undefined, ratio: number | null | undefined): string {
     if (typeof ratio === 'number') return share(ratio);
@@ -58,14 +58,14 @@
 
   function toggleAll() {
     const to = !allOpen;
-    for (const row of lines) {
+    for (const row of items) {
       open[key(row)] = to;
       for (const heading of row.headings) open[keyOfHeading(row, heading)] = to;
     }
   }
 
   // Which entries an account is made of, by how the history is read.
-  function source({ account, code }: Standing): Partial<Asked> {
+  function source({ account, code }: Standing): Partial<EntriesQuery> {
     if (told.reading === 'as_posted') return { account, code };
     return { account, plan: told.reading === 'as_planned' ? (query.plan ?? null) : null };
   }
@@ -134,7 +134,7 @@
             class="text-warning ml-2 font-semibold">{account.note}</b
           >{/if}</button
       >
-      <span class="deeds print:hidden">
+      <span class="actions print:hidden">
         {@render mark(label, marks.hasAccount(account.account), markIt)}
         <a
           class="to-card link text-xs"
@@ -194,9 +194,9 @@
     </tr>
     <tr>
       <th class="name">
-        {#if lines.length}
+        {#if items.length}
           <button class="link text-xs font-normal print:hidden" onclick={toggleAll}
-            >{allOpen ? 'Close all lines' : 'Open all lines'}</button
+            >{allOpen ? 'Close all items' : 'Open all items'}</button
           >
         {/if}
       </th>
@@ -226,10 +226,10 @@
   <tbody>
     {#each statement.rows as row (key(row))}
       {@const isOpen = open[key(row)] ?? false}
-      {@const { line, class: of } = row}
-      {@const markLine =
-        row.kind === 'line' && line && of
-          ? () => marks.toggleLine({ line, of, label: row.label, amounts: row.amounts })
+      {@const { item, class: of } = row}
+      {@const markItem =
+        row.kind === 'item' && item && of
+          ? () => marks.toggleItem({ item, of, label: row.label, amounts: row.amounts })
           : null}
       <tr class={[`of-${row.kind}`, !row.class && 'whole', row.moves && 'moves']}>
         <td style:padding-left="{row.level * 20}px">
@@ -239,7 +239,7 @@
               class="cursor-pointer text-left"
               aria-expanded={isOpen}
               onclick={() => (open[key(row)] = !isOpen)}
-              onkeydown={(event) => onkeydown(event, key(row), markLine)}
+              onkeydown={(event) => onkeydown(event, key(row), markItem)}
               ><span class="sign text-soft print:invisible" aria-hidden="true"
                 >{isOpen ? '–' : '+'}</span
               >{row.label}<span class="text-soft ml-2 text-[11px] font-normal print:hidden"
@@ -247,9 +247,9 @@
               ></button
             >
           {:else}<span class="sign"></span>{row.label}{/if}
-          {#if markLine}
-            <span class="deeds print:hidden">
-              {@render mark(row.label, marks.hasLine(line ?? 0), markLine)}
+          {#if markItem}
+            <span class="actions print:hidden">
+              {@render mark(row.label, marks.hasItem(item ?? 0), markItem)}
             </span>
           {/if}
         </td>
@@ -384,7 +384,7 @@
     border-color: var(--color-warning) transparent transparent transparent;
   }
   /* Beside the name, and over the end of a long one. */
-  .deeds {
+  .actions {
     position: absolute;
     top: 2px;
     right: 0;
@@ -392,9 +392,9 @@
     background: inherit;
     opacity: 0;
   }
-  tr:hover .deeds,
-  .deeds:focus-within,
-  .deeds:has(:checked) {
+  tr:hover .actions,
+  .actions:focus-within,
+  .actions:has(:checked) {
     opacity: 1;
   }
   .mark {

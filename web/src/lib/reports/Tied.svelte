@@ -4,7 +4,7 @@
   import { getBooks } from '../books.svelte';
   import { count, isZero, plural, signed } from '../figures';
   import { cardOf } from '../sheet/address';
-  import { readings, short } from './asked';
+  import { readings, short } from './query';
 
   let {
     told,
@@ -35,11 +35,11 @@
   {/each}
 {/snippet}
 
-{#snippet length(when: string, { lines, accounts, pages }: Schemas['LengthView'])}
+{#snippet length(when: string, { items, accounts, pages }: Schemas['LengthView'])}
   <div>
     <dt>{when}</dt>
     <dd class="text-right font-normal! whitespace-normal!">
-      {plural(lines, 'line')}, {plural(accounts, 'account')},
+      {plural(items, 'item')}, {plural(accounts, 'account')},
       <b class="font-semibold">{plural(pages, 'page')}</b>
     </dd>
   </div>
@@ -61,15 +61,15 @@
         </div>
       {/each}
       <div>
-        <dt>accounts on no line</dt>
-        <dd class={[told.on_no_line > 0 && 'text-warning']}>
-          {count(told.on_no_line)} of {count(told.accounts)}
+        <dt>accounts without an item</dt>
+        <dd class={[told.without_item > 0 && 'text-warning']}>
+          {count(told.without_item)} of {count(told.accounts)}
         </dd>
       </div>
       <div>
         <dt>earlier years changed <span class="hint block">{between}</span></dt>
         {#if told.earlier_changed}
-          <dd class="text-warning">{plural(told.earlier_changed, 'line')}</dd>
+          <dd class="text-warning">{plural(told.earlier_changed, 'item')}</dd>
         {:else}<dd class="text-success">none</dd>{/if}
       </div>
     </dl>
@@ -82,7 +82,7 @@
           : 'What stands elsewhere'}
       </h2>
       {#if told.moved.length === 0}
-        <p class="hint">Nothing goes from one line of the statements to another, {between}.</p>
+        <p class="hint">Nothing goes from one statement item to another, {between}.</p>
       {:else}
         <dl>
           {#each told.moved as moved, n (n)}

@@ -4,23 +4,26 @@
   import { instant } from '../figures';
   import type { Review } from './settled';
 
-  let { told, forget }: { told: Review['apart']; forget: (id: number) => Promise<void> } = $props();
+  let {
+    marked,
+    unmark,
+  }: { marked: Review['not_duplicates']; unmark: (id: number) => Promise<void> } = $props();
   const books = getBooks();
 </script>
 
 <ul>
-  {#each told as apart (apart.id)}
+  {#each marked as mark (mark.id)}
     <li class="border-rule flex items-baseline gap-4 border-b py-3">
       <span class="grow">
-        {apart.accounts.map((account) => books.label(account)).join(', ')}
-        <span class="block">“{apart.reason}”</span>
-        <span class="hint">{apart.person}, {instant(apart.at)}</span>
+        {mark.accounts.map((account) => books.label(account)).join(', ')}
+        <span class="block">“{mark.reason}”</span>
+        <span class="hint">{mark.person}, {instant(mark.at)}</span>
       </span>
-      <button class="btn btn-xs btn-quiet" onclick={() => forget(apart.id)}
+      <button class="btn btn-xs btn-quiet" onclick={() => unmark(mark.id)}
         >Propose them again</button
       >
     </li>
   {:else}
-    <li class="text-soft py-4">Nothing was told apart yet.</li>
+    <li class="text-soft py-4">No accounts were marked as not duplicates yet.</li>
   {/each}
 </ul>

@@ -30,9 +30,9 @@
   /** Ways that can be gone for all at once: the first of each, and for names the second as well. */
   const together = $derived(
     [0, 1]
-      .map((at) => open.flatMap((remark) => remark.mends[at] ?? remark.mends[0] ?? []))
-      .map((mends) => mends.filter((mend) => !mend.adds))
-      .filter((mends, at) => mends.length > 1 && (at === 0 || isAboutNames)),
+      .map((at) => open.flatMap((remark) => remark.fixes[at] ?? remark.fixes[0] ?? []))
+      .map((fixes) => fixes.filter((mend) => !mend.adds))
+      .filter((fixes, at) => fixes.length > 1 && (at === 0 || isAboutNames)),
   );
   const isAboutNames = $derived(remarks.some((remark) => remark.kind === 'name_form'));
   const WORDS = ['in sentence case', 'in title case'];
@@ -44,11 +44,11 @@
 
 {#if together.length && !isAboutCodes}
   <div class="mb-3 flex gap-2">
-    {#each together as mends, at (at)}
-      <button class="btn btn-sm btn-primary" onclick={() => books.edit(mends.flatMap(editsOf))}
+    {#each together as fixes, at (at)}
+      <button class="btn btn-sm btn-primary" onclick={() => books.edit(fixes.flatMap(editsOf))}
         >{isAboutNames
-          ? `Write all ${mends.length} ${WORDS[at]}`
-          : `Stage all ${plural(mends.length, 'fix', 'fixes')}`}</button
+          ? `Write all ${fixes.length} ${WORDS[at]}`
+          : `Stage all ${plural(fixes.length, 'fix', 'fixes')}`}</button
       >
     {/each}
   </div>
@@ -65,7 +65,7 @@
       <span class={['grow basis-96', settled && 'text-soft line-through']}>{remark.message}</span>
       {#if settled}<b class="text-warning text-xs font-semibold">staged</b>
       {:else}
-        {#each remark.mends as mend (mend.label)}
+        {#each remark.fixes as mend (mend.label)}
           <button class="btn btn-xs btn-quiet" onclick={() => stage(books, mend)}
             >{mend.label}</button
           >

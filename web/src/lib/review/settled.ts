@@ -7,7 +7,7 @@ export type Review = Omit<Schemas['ReviewPage'], 'pages'>;
 export type LookAlike = Schemas['LookAlikeView'];
 export type Unused = Schemas['UnusedView'];
 export type Remark = Schemas['RemarkView'];
-export type Mend = Schemas['MendView'];
+export type Mend = Schemas['FixView'];
 
 /** The findings of all pages. */
 export function together(pages: Review[]): Review {
@@ -18,7 +18,7 @@ export function together(pages: Review[]): Review {
     others: pages.flatMap((page) => page.others),
     unused: pages.flatMap((page) => page.unused),
     retired: pages.flatMap((page) => page.retired),
-    apart: pages.flatMap((page) => page.apart),
+    not_duplicates: pages.flatMap((page) => page.not_duplicates),
     dismissed: pages.flatMap((page) => page.dismissed),
   };
 }
@@ -41,7 +41,7 @@ export function isUnusedSettled(books: BooksState, unused: Unused): boolean {
 /** Whether what a remark is about is staged to become otherwise. */
 export function isRemarkSettled(books: BooksState, remark: Remark): boolean {
   const fields = new Set<Field>(
-    remark.mends.flatMap((mend) => mend.edits.map((edit) => edit.change.field)),
+    remark.fixes.flatMap((mend) => mend.edits.map((edit) => edit.change.field)),
   );
   if (remark.moves) fields.add('history');
   return remark.accounts.some((account) => {
@@ -50,7 +50,7 @@ export function isRemarkSettled(books: BooksState, remark: Remark): boolean {
   });
 }
 
-/** Stages what mends something. */
+/** Stages what fixes something. */
 export async function stage(books: BooksState, mend: Mend): Promise<void> {
   if (mend.adds) await books.add(mend.adds);
   else await books.edit(editsOf(mend));

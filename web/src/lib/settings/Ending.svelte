@@ -1,4 +1,4 @@
-<!-- How books end: put away, or deleted with all that is in them. -->
+<!-- How books end: archived, or deleted with all that is in them. -->
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { type Schemas } from '../api/client';
@@ -19,7 +19,7 @@
 
   async function away() {
     await attempt.run(async () => {
-      await settings.putAway(!shown.put_away);
+      await settings.archive(!shown.archived);
     });
   }
 
@@ -30,11 +30,11 @@
 </script>
 
 <Row
-  title="Put away"
-  about="Nothing is changed in books that were put away; they can be looked at, taken away as files, and taken up again."
+  title="Archive"
+  about="Nothing is changed in archived books; they can be looked at, exported, and restored."
 >
   <button class="btn btn-sm btn-quiet" onclick={away}
-    >{shown.put_away ? 'Take the books up again' : 'Put the books away'}</button
+    >{shown.archived ? 'Restore the books' : 'Archive the books'}</button
   >
   <Problem of={attempt} class="mt-2" />
 </Row>

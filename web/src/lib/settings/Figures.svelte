@@ -12,7 +12,7 @@
 
   let { shown }: { shown: Schemas['SettingsView'] } = $props();
   const settings = getSettings();
-  const open = $derived(settings.may('lay_down'));
+  const open = $derived(settings.may('configure'));
   let year = $state({ year_month: 1, year_day: 1 });
   let asOf = $state('');
   $effect(() => {

@@ -29,7 +29,7 @@
 
 <Row
   title="Locked up to"
-  about="A plan may not change the total of a line in locked months, unless a reviewer goes on with a reason."
+  about="A plan may not change the total of a statement item in locked months, unless a reviewer overrides that with a reason."
 >
   <div class="flex items-center gap-3">
     <span>{shown.locked ? longDate(shown.locked) : 'nothing is locked'}</span>

@@ -6,7 +6,7 @@
   import { dayOf } from '../figures';
   import Invitations from '../people/Invitations.svelte';
   import LetterSent from '../ui/LetterSent.svelte';
-  import AdmissionDialog from './AdmissionDialog.svelte';
+  import MemberDialog from './MemberDialog.svelte';
   import { getSettings } from './settings.svelte';
   import { Attempt } from '../ui/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
@@ -41,7 +41,7 @@
   const withdraw = (email: string) =>
     act(answer(api.POST('/api/books/{books}/members/withdrawal', { params, body: { email } })));
 
-  async function done(admitted: Schemas['Admitted']) {
+  async function done(admitted: Schemas['MemberAdded']) {
     admitting = null;
     sent = admitted.invited ?? null;
     await again();
@@ -68,7 +68,7 @@
         <td class="num">
           {#if manages}
             <button class="link mr-3" onclick={() => (admitting = member)}>Change</button>
-            <button class="link" onclick={() => letOut(member.person)}>Let out</button>
+            <button class="link" onclick={() => letOut(member.person)}>Remove</button>
           {/if}
         </td>
       </tr>
@@ -77,7 +77,7 @@
 </table>
 {#if manages}
   <button class="btn btn-sm btn-quiet mt-3" onclick={() => (admitting = 'new')}
-    >Let somebody in…</button
+    >Add a member…</button
   >
 {/if}
 {#if listed.data?.invitations.length}
@@ -85,7 +85,7 @@
   <Invitations invitations={listed.data.invitations} withdraw={manages ? withdraw : null} />
 {/if}
 {#if admitting}
-  <AdmissionDialog
+  <MemberDialog
     member={admitting === 'new' ? null : admitting}
     close={() => (admitting = null)}
     {done}

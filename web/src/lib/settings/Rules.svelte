@@ -35,7 +35,7 @@
           <select
             class={['select', rule.level !== rule.default && 'text-warning']}
             aria-label={rule.sentence}
-            disabled={!settings.may('lay_down')}
+            disabled={!settings.may('configure')}
             value={rule.level}
             onchange={(e) => change(rule.rule, e.currentTarget.value)}
           >

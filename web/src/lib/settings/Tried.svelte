@@ -10,7 +10,7 @@
   ] as const);
 </script>
 
-{#if tried.says === null || tried.says === undefined}
+{#if tried.summary === null || tried.summary === undefined}
   <p class="text-soft">It is so already.</p>
 {:else}
   <table class="ledger mb-2">

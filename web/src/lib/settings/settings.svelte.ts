@@ -1,4 +1,4 @@
-// What the books lay down for themselves, and what changes it.
+// The settings of the books, and what a change of one does.
 import { createContext } from 'svelte';
 import { createQuery } from '@tanstack/svelte-query';
 import { answer, api, type Schemas } from '../api/client';
@@ -53,9 +53,9 @@ export class SettingsState {
     await this.again();
   }
 
-  async putAway(put_away: boolean): Promise<void> {
-    const body = { put_away };
-    await answer(api.PUT('/api/books/{books}/put-away', { params: this.#params, body }));
+  async archive(archived: boolean): Promise<void> {
+    const body = { archived };
+    await answer(api.PUT('/api/books/{books}/archived', { params: this.#params, body }));
     await this.again();
   }
 

@@ -1,6 +1,6 @@
 <!-- A new account or heading: what belongs where, which code is free, and what it starts with. -->
 <script lang="ts">
-  import { Asking } from '../api/asking';
+  import { Asking } from '../api/debounce';
   import { api, answer, type Schemas } from '../api/client';
   import { plural, signed } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
@@ -74,8 +74,8 @@
       </select>
       <select id="add-section" class="select grow" aria-label="Statement item" bind:value={caption}>
         <option value={null}>no statement item</option>
-        {#each books.captionsOf(classOf) as line (line.id)}
-          <option value={line.id}>{line.name}</option>
+        {#each books.captionsOf(classOf) as item (item.id)}
+          <option value={item.id}>{item.name}</option>
         {/each}
       </select>
     </div>
@@ -84,14 +84,10 @@
       {#if place?.neighbours.length}For example {place.neighbours.join(', ')}.{/if}
       {#if kind === 'account' && place}
         <span class="block">
-          {#if place.stands_on}
-            It will stand on “{place.stands_on.name}”, where {plural(
-              place.stands_on.accounts,
-              'account',
-            )}
-            {place.stands_on.accounts === 1 ? 'comes' : 'come'} to {signed(place.stands_on.amount)} today.
-          {:else}<b class="text-warning font-semibold"
-              >It will stand on no line of the statements.</b
+          {#if place.item}
+            It will stand under “{place.item.name}”, where {plural(place.item.accounts, 'account')}
+            {place.item.accounts === 1 ? 'comes' : 'come'} to {signed(place.item.amount)} today.
+          {:else}<b class="text-warning font-semibold">It will stand under no statement item.</b
             >{/if}
         </span>
       {/if}
@@ -108,7 +104,7 @@
         >
       {/if}
       <span class={['text-xs', code.trim() && place && !place.free ? 'text-error' : 'text-soft']}
-        >{code.trim() ? place?.says : ''}</span
+        >{code.trim() ? place?.message : ''}</span
       >
     </div>
     <label for="add-name">Name</label>

@@ -75,13 +75,13 @@
       {#if card && row.kind === 'account'}
         <p class="hint">
           {#if card.caption}
-            Stands on “{card.caption}” of the
+            Stands under “{card.caption}” of the
             <a
               class="link"
               href="/books/{sheet.books.id}/reports{ofYear ? '' : '?statement=balance_sheet'}"
               >{ofYear ? 'income statement' : 'balance sheet'}</a
             >.
-          {:else}<b class="text-warning font-semibold">Stands on no line of the statements.</b>{/if}
+          {:else}<b class="text-warning font-semibold">Stands under no statement item.</b>{/if}
         </p>
       {/if}
     </div>

@@ -1,11 +1,11 @@
 <!-- The text field inside the cell that is being edited. -->
 <script lang="ts">
-  import { Asking } from '../api/asking';
+  import { Asking } from '../api/debounce';
   import { api, answer } from '../api/client';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
-  let says = $state('');
+  let message = $state('');
   let free = $state(true);
   const asking = new Asking();
 
@@ -16,13 +16,13 @@
     const params = { path: { books: sheet.books.id }, query };
     const told = await answer(api.GET('/api/books/{books}/codes', { params })).catch(() => null);
     if (!isLatest() || !told) return;
-    [says, free] = [told.says, told.free];
+    [message, free] = [told.message, told.free];
   }
   $effect(() => {
     const code = sheet.editing?.trim() ?? '';
     const row = sheet.current;
     if (sheet.column !== 'code' || !row || !code || code.startsWith('into') || code === row.code) {
-      says = '';
+      message = '';
       asking.begin();
     } else void ask(code, row.id);
   });
@@ -57,10 +57,10 @@
   {@attach focus}
 />
 
-{#if says}<span class={['says', !free && 'text-error']} role="status">{says}</span>{/if}
+{#if message}<span class={['message', !free && 'text-error']} role="status">{message}</span>{/if}
 
 <style>
-  .says {
+  .message {
     position: absolute;
     top: 28px;
     left: 24px;

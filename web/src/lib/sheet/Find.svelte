@@ -4,6 +4,8 @@
   import { page } from '$app/state';
   import { tick } from 'svelte';
   import { getBooks } from '../books.svelte';
+  import { getCommands } from '../commands/commands.svelte';
+  import KeyOf from '../commands/KeyOf.svelte';
   import { getSheet } from '../sheet/sheet.svelte';
 
   const books = getBooks();
@@ -33,17 +35,18 @@
     }
   }
 
-  function slash(event: KeyboardEvent) {
-    const typing =
-      event.target instanceof Element && event.target.closest('input, textarea, select');
-    if (event.key !== '/' || typing) return;
-    input.focus();
-    input.select();
-    event.preventDefault();
-  }
+  const find = {
+    name: 'Find an account by code or name, of now or before',
+    keys: ['/'],
+    words: 'search filter',
+    run: () => {
+      input.focus();
+      input.select();
+    },
+  };
+  getCommands().offer({ title: 'Find', rank: 1, everywhere: true, commands: [find] });
 </script>
 
-<svelte:window onkeydown={slash} />
 <label class="input input-sm bg-base-100 hidden w-60 md:flex" data-keeps-focus>
   <input
     bind:this={input}
@@ -54,5 +57,5 @@
     oninput={typed}
     onkeydown={key}
   />
-  <kbd class="kbd kbd-xs">/</kbd>
+  <KeyOf of={find} />
 </label>

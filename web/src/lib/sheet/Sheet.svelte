@@ -5,6 +5,7 @@
   import { plural } from '../figures';
   import { after } from './rows';
   import AfterCells from './AfterCells.svelte';
+  import { getSheetCommands } from './commands.svelte';
   import { getSheet } from './sheet.svelte';
   import TodayCells from './TodayCells.svelte';
   import WayOut from './WayOut.svelte';
@@ -28,6 +29,7 @@
     ['What happens', 'num pr-4.5'],
   ] as const;
   const sheet = getSheet();
+  const commands = getSheetCommands();
   const ruler = document.createElement('canvas').getContext('2d');
   /** How wide a code is drawn, in pixels. */
   function widthOf(code: string): number {
@@ -152,7 +154,7 @@
       aria-rowcount={sheet.rows.length + 1}
       aria-multiselectable="true"
       aria-activedescendant={sheet.current ? `cell-${sheet.current.id}-${sheet.column}` : undefined}
-      onkeydown={(event) => sheet.key(event)}
+      onkeydown={(event) => commands.key(event)}
       onpaste={paste}
       oncopy={copy}
     >

@@ -1,16 +1,20 @@
-<!-- The dialogs in which a deed on the selected rows is told what it needs to know. -->
+<!-- The dialogs in which an action on the selected rows is told what it needs to know. -->
 <script lang="ts">
   import type { Row } from '../books.svelte';
   import { plural } from '../figures';
+  import { press } from '../commands/commands.svelte';
+  import KeyOf from '../commands/KeyOf.svelte';
   import { stage } from '../staging/edits';
   import Dialog from '../ui/Dialog.svelte';
   import Picker from '../ui/Picker.svelte';
   import AddRow from './AddRow.svelte';
   import Retire from './Retire.svelte';
   import Sort from './Sort.svelte';
+  import { getSheetCommands } from './commands.svelte';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
+  const commands = getSheetCommands();
   const books = sheet.books;
   const close = () => (sheet.asked = null);
   const selected = $derived(sheet.selected);
@@ -45,19 +49,6 @@
     sheet.all.filter((row) => row.kind === 'heading' && !chosen.has(row.id)),
   );
 
-  const DEEDS = [
-    ['m', 'merge', 'Merge into another account…'],
-    ['h', 'history', 'Move its history, or a part of it…'],
-    ['n', 'renumber', 'Renumber by a rule…'],
-    ['g', 'regroup', 'Put under another heading…'],
-    ['s', 'sort', 'Change class or item…'],
-    ['d', 'deactivate', 'Deactivate: no new lines, still on reports…'],
-    ['a', 'archive', 'Archive: out of sight as well…'],
-    ['r', 'restore', 'Restore: active again'],
-    ['x', 'delete', 'Delete: only what was never used'],
-    ['Delete', 'clear', 'Leave as it is: take everything back'],
-  ] as const;
-
   async function merge(survivor: { id: number }) {
     close();
     await sheet.sideBySide(survivor.id);
@@ -73,27 +64,21 @@
     await sheet.fate({ fate: sheet.retiring, from: day });
   }
 
-  function menuKey(event: KeyboardEvent) {
-    const deed = DEEDS.find(([key]) => key === event.key);
-    if (!deed) return;
-    // The letter is not typed into what opens.
-    event.preventDefault();
-    void sheet.do(deed[1]);
-  }
+  // The letter is not typed into what opens.
+  const menuKey = (event: KeyboardEvent) => void press(commands.ofRows.commands, event);
 </script>
 
 {#if sheet.asked === 'fates'}
   <Dialog title="What becomes of {whom}?" {close}>
     <ul role="menu" onkeydown={menuKey}>
-      {#each DEEDS as [key, deed, words] (deed)}
+      {#each commands.ofRows.commands as command (command.name)}
         <li role="none">
           <button
             role="menuitem"
             class="hover:bg-plum-wash focus:bg-plum-wash flex w-full cursor-pointer items-center gap-3 rounded px-2 py-1.5 text-left"
-            onclick={() => sheet.do(deed)}
+            onclick={command.run}
           >
-            <kbd class="kbd kbd-xs min-w-6 text-center">{key === 'Delete' ? 'Del' : key}</kbd
-            >{words}
+            <span class="min-w-6 text-center"><KeyOf of={command} /></span>{command.name}
           </button>
         </li>
       {/each}

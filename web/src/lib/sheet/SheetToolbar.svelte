@@ -1,11 +1,14 @@
 <!-- The captions of both sides: how much there is, the filters, and the plan. -->
 <script lang="ts">
   import { count, longDate, plural } from '../figures';
+  import KeyOf from '../commands/KeyOf.svelte';
   import Panel from '../ui/Panel.svelte';
   import { BY_HAND } from './rows';
+  import { getSheetCommands } from './commands.svelte';
   import { getSheet } from './sheet.svelte';
 
   const sheet = getSheet();
+  const commands = getSheetCommands();
   const books = sheet.books;
   const chart = $derived(books.chart);
   const accounts = $derived(chart?.rows.filter((row) => row.kind === 'account').length ?? 0);
@@ -144,8 +147,8 @@
         </label>
       {/if}
       <a class="btn btn-sm btn-quiet max-lg:hidden" href="/books/{books.id}/renumber">Renumber…</a>
-      <button class="btn btn-sm btn-quiet" onclick={() => (sheet.asked = 'add')}
-        >Add <kbd class="kbd kbd-xs">+</kbd></button
+      <button class="btn btn-sm btn-quiet" title={commands.add.name} onclick={commands.add.run}
+        >Add <KeyOf of={commands.add} /></button
       >
     </div>
   </div>

@@ -74,7 +74,7 @@
       {#if sections === AS_IT_IS}
         <option value={AS_IT_IS}>as it is with each</option>
       {/if}
-      <option value={NONE}>none: on no line of the statements</option>
+      <option value={NONE}>none: under no statement item</option>
       {#each captions as line (line.id)}
         <option value={String(line.id)}>{line.name}</option>
       {/each}

@@ -1,5 +1,4 @@
-// The state of the sheet: cursor, selection, editing in place, paste and fill. The components draw
-// it; all keys are handled here.
+// The state of the sheet: cursor, selection, editing in place, paste and fill. The components draw it.
 import { goto } from '$app/navigation';
 import { createContext } from 'svelte';
 import { Refusal } from '../api/client';
@@ -27,7 +26,7 @@ export type Ask = 'merge' | 'regroup' | 'sort' | 'add' | 'retire' | 'fates' | 'c
 export type Retiring = 'deactivate' | 'archive';
 
 /** What can be done with selected rows. */
-export type Deed =
+export type RowAction =
   | 'merge'
   | 'history'
   | 'renumber'
@@ -36,21 +35,6 @@ export type Deed =
   | 'add'
   | 'clear'
   | Exclude<Fate['fate'], 'add' | 'merge_into'>;
-
-const LETTERS: Record<string, Deed> = {
-  m: 'merge',
-  h: 'history',
-  n: 'renumber',
-  g: 'regroup',
-  s: 'sort',
-  d: 'deactivate',
-  a: 'archive',
-  r: 'restore',
-  x: 'delete',
-};
-
-/** The deed that a letter stands for in the last column and in the menu of fates. */
-export const deedOf = (letter: string): Deed | undefined => LETTERS[letter.toLowerCase()];
 
 /** A text in a cell, as typed or pasted. */
 interface Typed {
@@ -152,7 +136,7 @@ export class SheetState {
   /** Shows only these rows, all of them selected. */
   pick(accounts: number[]): void {
     this.picked = new Set(accounts);
-    this.#selectAll();
+    this.selectAll();
   }
 
   toggle(heading: number): void {
@@ -277,60 +261,20 @@ export class SheetState {
     if (over > 0) this.message = `${over} pasted rows lie below the last row and were left out.`;
   }
 
-  async key(event: KeyboardEvent): Promise<void> {
-    const { key, shiftKey } = event;
-    const command = event.ctrlKey || event.metaKey;
-    const { row, column } = this.cursor;
-    const moves: Record<string, [number, number]> = {
-      ArrowUp: [row - 1, column],
-      ArrowDown: [row + 1, column],
-      ArrowLeft: [row, column - 1],
-      ArrowRight: [row, column + 1],
-      PageUp: [row - 20, column],
-      PageDown: [row + 20, column],
-    };
-    if (command) moves['Home'] = [0, 0];
-    if (command) moves['End'] = [this.rows.length - 1, column];
-    const move = moves[key];
-    let act: (() => void | Promise<void>) | undefined;
-    if (move) act = () => this.go(move[0], move[1], shiftKey);
-    else if (command && key === 'd') act = () => this.fillDown();
-    else if (command && key.toLowerCase() === 'z') act = () => this.books.step(shiftKey);
-    else if (command && key === 'y') act = () => this.books.step(true);
-    else if (command && key === 'a') act = () => this.#selectAll();
-    else if (command || event.altKey) return;
-    else if (key === 'Enter' || key === 'F2') act = () => this.begin();
-    else if (key === 'Escape') act = () => this.#escape();
-    else if (key === 'Delete' || key === 'Backspace') act = () => this.clear();
-    else if (key === ' ') act = () => this.#space();
-    else if (key === '/' || key === '?') return;
-    else if (key === '+') act = () => void (this.asked = 'add');
-    else if (key.length === 1) act = () => this.#letter(key);
-    if (!act) return;
-    event.preventDefault();
-    await act();
-  }
-
-  #selectAll(): void {
+  selectAll(): void {
     this.anchor = 0;
     this.cursor = { ...this.cursor, row: this.rows.length - 1 };
   }
 
-  #escape(): void {
+  escape(): void {
     this.anchor = null;
     if (this.asked === 'card') this.asked = null;
   }
 
-  #space(): void {
+  /** Opens or closes the card of an account, or a heading. */
+  showOrFold(): void {
     if (this.current?.kind === 'heading') this.toggle(this.current.id);
     else this.asked = this.asked === 'card' ? null : 'card';
-  }
-
-  /** In the last column a letter is a deed; elsewhere typing begins to edit. */
-  async #letter(key: string): Promise<void> {
-    const deed = deedOf(key);
-    if (this.column !== 'fate') this.begin(key);
-    else if (deed) await this.do(deed);
   }
 
   /** Shows the selected rows and one that they may go into side by side. */
@@ -339,22 +283,22 @@ export class SheetState {
     await goto(`/books/${this.books.id}/merge?accounts=${accounts.join(',')}&into=${into}`);
   }
 
-  /** Carries a deed out on the selected rows, or opens what it needs to know. */
-  async do(deed: Deed): Promise<void> {
+  /** Carries an action out on the selected rows, or opens what it needs to know. */
+  async do(action: RowAction): Promise<void> {
     this.asked = null;
-    if (deed === 'merge' || deed === 'regroup' || deed === 'sort' || deed === 'add') {
-      this.asked = deed;
-    } else if (deed === 'history') {
+    if (action === 'merge' || action === 'regroup' || action === 'sort' || action === 'add') {
+      this.asked = action;
+    } else if (action === 'history') {
       if (this.current) await goto(`/books/${this.books.id}/move/${this.current.id}`);
-    } else if (deed === 'renumber') {
+    } else if (action === 'renumber') {
       await goto(`/books/${this.books.id}/renumber`);
-    } else if (deed === 'clear') {
+    } else if (action === 'clear') {
       await this.clear();
-    } else if (deed === 'deactivate' || deed === 'archive') {
-      this.retiring = deed;
+    } else if (action === 'deactivate' || action === 'archive') {
+      this.retiring = action;
       this.asked = 'retire';
     } else {
-      await this.fate({ fate: deed });
+      await this.fate({ fate: action });
     }
   }
 }

@@ -21,17 +21,17 @@ export function changed(
 ): PlanView | null {
   if (plan.revision !== change.since) return null;
   const { name, revision, fingerprint, took_ms, counts, figures } = change;
-  const uncrossed = new Set(change.crosswalk.gone);
+  const uncrossed = new Set(change.crosswalk.removed);
   const crosswalk = made(
     plan.crosswalk,
     (crossing) => uncrossed.has(crossing.account),
-    change.crosswalk.put.map(({ at, crossing }) => [at, crossing]),
+    change.crosswalk.placed.map(({ at, crossing }) => [at, crossing]),
   );
-  const settled = new Set(change.findings.gone);
+  const settled = new Set(change.findings.removed);
   const findings = made(
     plan.report.findings,
     (finding) => settled.has(finding.key),
-    change.findings.put.map(({ at, finding }) => [at, finding]),
+    change.findings.placed.map(({ at, finding }) => [at, finding]),
   );
   const edited = new Set(done.map(({ account, field }) => `${account} ${field}`));
   const kept = plan.staged.filter((s) => !edited.has(`${s.account} ${s.change.field}`));

@@ -23,7 +23,7 @@ export const stage = (account: number, change: Change): Edit => ({
 
 export const takeBack = (account: number, field: Field): Edit => ({
   account,
-  wanted: { take_back: field },
+  wanted: { unstage: field },
 });
 
 export const giveFate = (account: number, fate: Fate): Edit =>
@@ -50,7 +50,7 @@ export const mergeIntoTyped = (account: number, code: string): Edit => ({
 
 export function fieldOf(wanted: Wanted): Field {
   if ('stage' in wanted) return wanted.stage.field;
-  return 'merge_into' in wanted ? 'fate' : wanted.take_back;
+  return 'merge_into' in wanted ? 'fate' : wanted.unstage;
 }
 
 /** Whether two changes are the same; none is like none. */

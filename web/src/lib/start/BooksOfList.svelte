@@ -40,13 +40,13 @@
       >
     </h2>
     <span class="hint">{one.currency}</span>
-    <span class="hint">{one.roles.join(', ')}{one.put_away ? ' · put away' : ''}</span>
+    <span class="hint">{one.roles.join(', ')}{one.archived ? ' · archived' : ''}</span>
     {#if !guest}
       <span class="text-soft ml-auto">{count(one.accounts)} rows · {plural(one.lines, 'line')}</span
       >
     {/if}
   </div>
-  {#if guest}<p class="hint mt-1">You were let in to one plan of these books.</p>
+  {#if guest}<p class="hint mt-1">You may see one plan of these books.</p>
   {:else if asked.error}<p class="text-error mt-1" role="alert">{sentence(asked.error)}</p>
   {:else if !summary}<p class="hint mt-1">Looking through them…</p>
   {:else}

@@ -5,7 +5,7 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { session } from '../api/session';
   import LinksUsed from '../people/LinksUsed.svelte';
-  import Account from '../ui/Account.svelte';
+  import Account from '../people/Account.svelte';
 
   let { title, children }: { title: string; children: Snippet } = $props();
   const me = createQuery(session);

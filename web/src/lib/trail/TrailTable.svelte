@@ -6,11 +6,11 @@
   import DayField from '../ui/DayField.svelte';
   import Problem from '../ui/Problem.svelte';
 
-  type Deed = NonNullable<Schemas['TrailView']['deed']>;
+  type TrailAction = NonNullable<Schemas['TrailView']['action']>;
   /** What narrows a trail down. */
   export interface Sought {
     page: number;
-    deed?: Deed;
+    action?: TrailAction;
     by?: string;
     from?: string;
     until?: string;
@@ -21,7 +21,7 @@
     key,
     ask,
     file,
-    deeds,
+    actions,
     proof = () => null,
   }: {
     key: unknown[];
@@ -29,27 +29,27 @@
     /** Where the whole trail is handed out, or nowhere. */
     file: string | null;
     /** What can have been done, with its words. */
-    deeds: readonly (readonly [Deed, string])[];
+    actions: readonly (readonly [TrailAction, string])[];
     /** Where the proof of an application is. */
     proof?: (application: number) => string | null;
   } = $props();
 
   const PAGE = 100;
   let page = $state(0);
-  let deed = $state<Deed | ''>('');
+  let action = $state<TrailAction | ''>('');
   let by = $state('');
   let from = $state('');
   let until = $state('');
   let text = $state('');
   const sought = $derived<Sought>({
     page,
-    ...(deed && { deed }),
+    ...(action && { action }),
     ...(by.trim() && { by: by.trim() }),
     ...(from && { from }),
     ...(until && { until }),
     ...(text.trim() && { text: text.trim() }),
   });
-  const narrowed = $derived(Boolean(deed || by.trim() || from || until || text.trim()));
+  const narrowed = $derived(Boolean(action || by.trim() || from || until || text.trim()));
   const trail = createQuery(() => ({
     queryKey: [...key, sought],
     queryFn: ({ signal }) => ask(sought, signal),
@@ -62,9 +62,9 @@
 <div class="mb-4 flex flex-wrap items-end gap-3">
   <label class="grid gap-1">
     <span class="hint">What</span>
-    <select class="select w-44" bind:value={deed} onchange={first}>
+    <select class="select w-44" bind:value={action} onchange={first}>
       <option value="">everything</option>
-      {#each deeds as [key, words] (key)}<option value={key}>{words}</option>{/each}
+      {#each actions as [key, words] (key)}<option value={key}>{words}</option>{/each}
     </select>
   </label>
   <label class="grid gap-1">
@@ -83,7 +83,7 @@
     <span class="hint">With the words</span>
     <input class="input w-full" type="search" bind:value={text} oninput={first} />
   </label>
-  {#if file}<a class="btn btn-quiet" href={file} download>Take the whole trail away</a>{/if}
+  {#if file}<a class="btn btn-quiet" href={file} download>Export the whole trail</a>{/if}
 </div>
 <Problem asked={trail.error} />
 <table class="ledger">

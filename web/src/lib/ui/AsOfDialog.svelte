@@ -1,4 +1,4 @@
-<!-- Lays down up to which day figures are shown. -->
+<!-- Sets the as-of date: up to which day figures are shown. -->
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
@@ -14,7 +14,7 @@
   /** The ends of periods, the latest first. */
   const ends = $derived(books.chart?.periods.map((period) => period.last).toReversed() ?? []);
   const now = books.chart?.as_of;
-  let date = $state(now?.laid_down || now?.for_once ? now.date : '');
+  let date = $state(now?.fixed || now?.for_once ? now.date : '');
   const attempt = new Attempt();
 
   async function layDown(event: SubmitEvent) {
@@ -55,7 +55,7 @@
           await goto(`${page.url.pathname}?day=${date}`);
         }}>Only look</button
       >
-      {#if books.may('lay_down')}<button class="btn btn-primary">Lay it down</button>{/if}
+      {#if books.may('configure')}<button class="btn btn-primary">Lay it down</button>{/if}
     </div>
   </form>
 </Dialog>

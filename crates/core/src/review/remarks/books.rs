@@ -9,7 +9,7 @@ use crate::today::Today;
 pub(super) const MOST: usize = 9;
 
 /// The books as remarks see them.
-pub(super) struct Books<'a> {
+pub(super) struct RemarkContext<'a> {
     pub(super) today: &'a Today,
     /// The rows of the chart, by code.
     pub(super) rows: Vec<&'a Account>,
@@ -17,7 +17,7 @@ pub(super) struct Books<'a> {
     pub(super) names: Names,
 }
 
-impl<'a> Books<'a> {
+impl<'a> RemarkContext<'a> {
     pub(super) fn of(today: &'a Today) -> Self {
         let mut rows: Vec<&Account> = today.chart.live().collect();
         rows.sort_by(|a, b| a.code.chart_order(&b.code));

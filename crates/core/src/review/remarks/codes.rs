@@ -1,6 +1,6 @@
 //! Codes that are not where those of their class are, or not as long as the others.
 
-use super::books::{Books, MOST};
+use super::books::{MOST, RemarkContext};
 use super::remark::{Remark, Seen};
 use crate::chart::{Account, Class, Kind};
 use crate::code::usual_width;
@@ -10,14 +10,14 @@ use std::collections::{BTreeMap, HashMap};
 const OUT_OF_PLACE: f64 = 2.5;
 
 /// The rows whose code somebody gave: one that was only proposed is evidence of nothing.
-fn given<'a>(books: &'a Books<'_>) -> impl Iterator<Item = &'a &'a Account> {
+fn given<'a>(books: &'a RemarkContext<'_>) -> impl Iterator<Item = &'a &'a Account> {
     books.rows.iter().filter(|account| !account.code_proposed)
 }
 
 /// Codes outside the blocks that the books lay down; where they lay down none, those among codes
 /// that nearly all belong to another class.
-pub(super) fn strays(books: &Books<'_>) -> Vec<Remark> {
-    let laid_down = !books.today.policy.blocks.is_empty();
+pub(super) fn strays(books: &RemarkContext<'_>) -> Vec<Remark> {
+    let fixed = !books.today.policy.blocks.is_empty();
     let mut first_signs: HashMap<char, BTreeMap<Class, usize>> = HashMap::new();
     for account in given(books) {
         if let Some(sign) = account.code.as_str().chars().next() {
@@ -37,7 +37,7 @@ pub(super) fn strays(books: &Books<'_>) -> Vec<Remark> {
         Some(Seen::OutsideBlocks { class: account.class, blocks })
     };
     let stray = |account: &&Account| {
-        let seen = if laid_down {
+        let seen = if fixed {
             outside(account)
         } else {
             among(account).or_else(|| beside(books, account))
@@ -48,7 +48,7 @@ pub(super) fn strays(books: &Books<'_>) -> Vec<Remark> {
 }
 
 /// An account whose name and lines are of its class, among accounts of another.
-fn beside(books: &Books<'_>, account: &Account) -> Option<Seen> {
+fn beside(books: &RemarkContext<'_>, account: &Account) -> Option<Seen> {
     let judged =
         (account.kind == Kind::Account).then(|| books.judge.by_place_alone(account)).flatten()?;
     let is_stray = judged.by_place >= OUT_OF_PLACE && judged.by_use < 0.0;
@@ -56,7 +56,7 @@ fn beside(books: &Books<'_>, account: &Account) -> Option<Seen> {
 }
 
 /// Codes of another length than nearly all others.
-pub(super) fn odd_widths(books: &Books<'_>) -> Vec<Remark> {
+pub(super) fn odd_widths(books: &RemarkContext<'_>) -> Vec<Remark> {
     let Some((usual, count)) = usual_width(given(books).map(|account| &account.code)) else {
         return Vec::new();
     };

@@ -14,10 +14,10 @@ pub use remark::{NameForm, Proposed, Remark, RemarkKind, Seen, Subject};
 
 use crate::chart::Account;
 use crate::today::Today;
-use books::Books;
+use books::RemarkContext;
 
 /// What is seen of one account.
-type Check = fn(&Books<'_>, &Account) -> Option<Remark>;
+type Check = fn(&RemarkContext<'_>, &Account) -> Option<Remark>;
 
 /// What is looked for in each account alone.
 const OF_EACH: [Check; 9] = [
@@ -33,18 +33,18 @@ const OF_EACH: [Check; 9] = [
 ];
 
 /// What is looked for in the chart as a whole.
-const OF_ALL: [fn(&Books<'_>) -> Vec<Remark>; 6] = [
+const OF_ALL: [fn(&RemarkContext<'_>) -> Vec<Remark>; 6] = [
     codes::strays,
     codes::odd_widths,
     headings::empty,
     headings::lone_children,
-    headings::empty_lines,
+    headings::empty_items,
     shares::small,
 ];
 
 /// Finds what is odd, the worst kinds first.
 pub fn find(today: &Today) -> Vec<Remark> {
-    let books = Books::of(today);
+    let books = RemarkContext::of(today);
     let of_each = books
         .rows
         .iter()

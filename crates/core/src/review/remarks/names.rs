@@ -1,11 +1,11 @@
 //! Names that are written otherwise than the rest.
 
-use super::books::Books;
+use super::books::RemarkContext;
 use super::remark::{NameForm, Proposed, Remark, Seen};
 use crate::chart::Account;
 
 /// A name in capitals, in small letters, with stray signs, or with a slip.
-pub(super) fn written_otherwise(books: &Books<'_>, account: &Account) -> Option<Remark> {
+pub(super) fn written_otherwise(books: &RemarkContext<'_>, account: &Account) -> Option<Remark> {
     let name = &account.name;
     let letters = || name.chars().filter(|c| c.is_alphabetic());
     let long = letters().count() > 3;
@@ -32,7 +32,7 @@ pub(super) fn written_otherwise(books: &Books<'_>, account: &Account) -> Option<
 }
 
 /// Whether most names are of such letters as a whole, or begin with one.
-fn is_usual(books: &Books<'_>, of: fn(char) -> bool) -> bool {
+fn is_usual(books: &RemarkContext<'_>, of: fn(char) -> bool) -> bool {
     let first = |row: &&&Account| row.name.chars().find(|c| c.is_alphabetic()).is_some_and(of);
     let whole = |row: &&Account| row.name.chars().filter(|c| c.is_alphabetic()).all(of);
     let count = books.rows.iter().filter(first).filter(|row| of('a') || whole(row)).count();

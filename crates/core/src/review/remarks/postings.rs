@@ -1,7 +1,7 @@
 //! Accounts that hold, or lack, what they should not: lines on headings, balances that wait, balances on the
 //! other side, and bank accounts that fell silent.
 
-use super::books::Books;
+use super::books::RemarkContext;
 use super::remark::{Remark, Seen};
 use crate::chart::{Account, Class, ControlRole, Kind, Status};
 use crate::review::survivor::has_stopped;
@@ -9,14 +9,14 @@ use crate::review::wording::Wording;
 use crate::trial_balance::balance;
 
 /// A heading or sum line that has lines.
-pub(super) fn on_heading(books: &Books<'_>, account: &Account) -> Option<Remark> {
+pub(super) fn on_heading(books: &RemarkContext<'_>, account: &Account) -> Option<Remark> {
     let lines = books.today.figures_of(account.id).all.lines;
     (account.kind != Kind::Account && lines > 0)
         .then(|| Remark::of(account, Seen::HeadingPosted { kind: account.kind, lines }))
 }
 
 /// A suspense account with a balance.
-pub(super) fn suspense(books: &Books<'_>, account: &Account) -> Option<Remark> {
+pub(super) fn suspense(books: &RemarkContext<'_>, account: &Account) -> Option<Remark> {
     let balance = books.today.figures_of(account.id).all.net();
     let waiting =
         matches!(account.role, Some(ControlRole::Suspense | ControlRole::OpeningDifference));
@@ -24,7 +24,7 @@ pub(super) fn suspense(books: &Books<'_>, account: &Account) -> Option<Remark> {
 }
 
 /// An account that takes no lines and has a balance.
-pub(super) fn inactive(books: &Books<'_>, account: &Account) -> Option<Remark> {
+pub(super) fn inactive(books: &RemarkContext<'_>, account: &Account) -> Option<Remark> {
     let balance = balance(account, &books.today.figures_of(account.id));
     let status = account.status;
     (status != Status::Active && balance != 0)
@@ -32,7 +32,7 @@ pub(super) fn inactive(books: &Books<'_>, account: &Account) -> Option<Remark> {
 }
 
 /// A balance on the side where it should not be.
-pub(super) fn unusual_side(books: &Books<'_>, account: &Account) -> Option<Remark> {
+pub(super) fn unusual_side(books: &RemarkContext<'_>, account: &Account) -> Option<Remark> {
     let balance = balance(account, &books.today.figures_of(account.id));
     let grows_by_debits = account.grows_by_debits_as(account.class);
     let against = if grows_by_debits { balance < 0 } else { balance > 0 };
@@ -69,7 +69,7 @@ fn is_deduction(account: &Account) -> bool {
 }
 
 /// A bank account in use without a line for a year, while others were posted to.
-pub(super) fn silent_bank(books: &Books<'_>, account: &Account) -> Option<Remark> {
+pub(super) fn silent_bank(books: &RemarkContext<'_>, account: &Account) -> Option<Remark> {
     let is_bank = account.role == Some(ControlRole::Bank) && account.status == Status::Active;
     let figures = books.today.figures_of(account.id);
     let latest = books.today.figures().values().filter_map(|figures| figures.last).max();

@@ -2,7 +2,7 @@
 
 use crate::chart::{Account, Class, ControlRole, Kind, Status};
 use crate::code::Interval;
-use crate::ids::{AccountId, LineId};
+use crate::ids::{AccountId, ItemId};
 use crate::keyed::keyed;
 use time::Date;
 
@@ -11,8 +11,8 @@ use time::Date;
 pub enum Subject {
     /// An account.
     Account(AccountId),
-    /// A line of the statements.
-    Line(LineId),
+    /// A statement item.
+    Item(ItemId),
 }
 
 keyed! {
@@ -38,9 +38,9 @@ keyed! {
         HeadingEmpty = "heading_empty";
         /// A heading with one row under it.
         LoneChild = "lone_child";
-        /// A line of the statements without an account.
-        LineEmpty = "line_empty";
-        /// An account that was next to nothing of its line of the statements for years.
+        /// A statement item without an account.
+        ItemEmpty = "item_empty";
+        /// An account that was next to nothing of its statement item for years.
         SmallShare = "small_share";
         /// A code of another length than nearly all others.
         CodeWidth = "code_width";
@@ -105,7 +105,7 @@ pub enum Seen {
     LoneChild {
         row: AccountId,
     },
-    LineEmpty {
+    ItemEmpty {
         class: Class,
     },
     /// Of each year, the latest first, its amount and that of its line.
@@ -153,7 +153,7 @@ impl Seen {
             Self::BankSilent { .. } => RemarkKind::BankSilent,
             Self::HeadingEmpty => RemarkKind::HeadingEmpty,
             Self::LoneChild { .. } => RemarkKind::LoneChild,
-            Self::LineEmpty { .. } => RemarkKind::LineEmpty,
+            Self::ItemEmpty { .. } => RemarkKind::ItemEmpty,
             Self::SmallShare { .. } => RemarkKind::SmallShare,
             Self::CodeWidth { .. } => RemarkKind::CodeWidth,
             Self::ControlByName { .. } => RemarkKind::ControlByName,
@@ -167,15 +167,15 @@ impl Seen {
 pub struct Remark {
     /// What kind of thing it is.
     pub kind: RemarkKind,
-    /// The accounts it is about; none when it is about a line of the statements.
+    /// The accounts it is about; none when it is about a statement item.
     pub accounts: Vec<AccountId>,
-    /// The line of the statements it is about.
-    pub line: Option<LineId>,
+    /// The statement item it is about.
+    pub item: Option<ItemId>,
     /// What is seen, in figures.
     pub seen: Seen,
     /// What would be right, where that is known.
     pub proposed: Option<Proposed>,
-    /// How sure that is, of 100, where it was reckoned.
+    /// How sure that is, of 100, where it was calculated.
     pub score: Option<u8>,
 }
 
@@ -183,13 +183,13 @@ impl Remark {
     /// What it is about.
     pub fn about(&self) -> impl Iterator<Item = Subject> {
         let accounts = self.accounts.iter().copied().map(Subject::Account);
-        accounts.chain(self.line.map(Subject::Line))
+        accounts.chain(self.item.map(Subject::Item))
     }
 
     /// What is seen of an account.
     pub(super) fn of(account: &Account, seen: Seen) -> Self {
         let (kind, accounts) = (seen.kind(), vec![account.id]);
-        Self { kind, accounts, line: None, seen, proposed: None, score: None }
+        Self { kind, accounts, item: None, seen, proposed: None, score: None }
     }
 
     /// The same with what would be right.

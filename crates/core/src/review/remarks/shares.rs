@@ -1,10 +1,10 @@
 //! Accounts that are next to nothing of what they stand under, year after year.
 
-use super::books::Books;
+use super::books::RemarkContext;
 use super::remark::{Proposed, Remark, Seen};
 use crate::calendar::Period;
 use crate::chart::{Account, Status};
-use crate::ids::{AccountId, ById, LineId};
+use crate::ids::{AccountId, ById, ItemId};
 use crate::review::wording::Wording;
 use crate::statement::Class;
 use std::collections::BTreeMap;
@@ -24,12 +24,12 @@ const SEVERAL: usize = 4;
 /// What was posted to an account in each of the last whole years, the latest first.
 type Years = [i128; YEARS];
 
-/// What accounts stand under: a line of the statements, else a heading.
-type Place = (Class, Option<LineId>, Option<AccountId>);
+/// What accounts stand under: a statement item, else a heading.
+type Place = (Class, Option<ItemId>, Option<AccountId>);
 
 /// Accounts of income and expenses of less than 1% of the line or heading they stand under in each of the last whole
 /// years, though posted to. What is owned and owed is kept apart for other reasons than its size.
-pub(super) fn small(books: &Books<'_>) -> Vec<Remark> {
+pub(super) fn small(books: &RemarkContext<'_>) -> Vec<Remark> {
     let Some(last) = books.today.activity.last() else { return Vec::new() };
     // The year of the as-of date may not be over.
     let first = Period(last.year_start().0 - 12 * YEARS as i32);
@@ -65,7 +65,7 @@ pub(super) fn small(books: &Books<'_>) -> Vec<Remark> {
     found
 }
 
-fn years(books: &Books<'_>, first: Period) -> ById<Years> {
+fn years(books: &RemarkContext<'_>, first: Period) -> ById<Years> {
     let mut years: ById<Years> = ById::default();
     for (strand, shares, _) in books.today.activity.strands() {
         let of = years.entry(strand.account).or_default();

@@ -9,7 +9,7 @@ use zf_intake::rows::Rows;
 pub(crate) fn read_journal(
     reading: &Reading,
     rows: &dyn Rows,
-    books: &journal::Books<'_>,
+    books: &journal::JournalContext<'_>,
 ) -> (JournalIntake, Vec<NewEntry>) {
     let read = journal::read(reading, rows, books);
     let file = FileEntries { read: &read, reading, rows, books };

@@ -14,7 +14,7 @@ use zf_store::member::Member;
 /// Which columns, and how the history is read.
 #[derive(Deserialize, utoipa::IntoParams)]
 #[into_params(parameter_in = Query)]
-pub(crate) struct Asked {
+pub(crate) struct StatementsQuery {
     /// The plan that is looked at; without one After is as today.
     plan: Option<i64>,
     /// Under what the history is read: as the plan would leave it when there is one and nothing is said.
@@ -47,7 +47,7 @@ pub(super) struct Shown {
 pub(super) async fn look<T: Send + 'static>(
     app: &App,
     member: Member,
-    asked: Asked,
+    asked: StatementsQuery,
     answer: impl FnOnce(&Read<'_>, &Shown) -> T + Send + 'static,
 ) -> Result<T, Problem> {
     let count = within("count", asked.count.unwrap_or(3), 1..=MOST)?;

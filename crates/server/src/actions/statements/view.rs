@@ -28,9 +28,9 @@ pub(crate) struct StatementsView {
     columns: Vec<StatementColumn>,
     statements: Vec<StatementView>,
     ties: Vec<TieView>,
-    /// How many accounts lines are posted to, and how many of them stand on no line.
+    /// How many accounts lines are posted to, and how many of them stand under no statement item.
     accounts: usize,
-    on_no_line: usize,
+    without_item: usize,
     /// What moves from one line to another, and between which readings.
     moved: Vec<MovedAmount>,
     moved_from: Reading,
@@ -79,7 +79,7 @@ pub(crate) struct LeftOverView {
 /// How long a statement is.
 #[derive(Serialize, utoipa::ToSchema)]
 pub(crate) struct LengthView {
-    lines: usize,
+    items: usize,
     accounts: usize,
     /// With all lines open, on A4.
     pages: usize,
@@ -94,7 +94,7 @@ pub(crate) struct StatementRow {
     label: String,
     class: Option<Class>,
     /// Its line of the structure.
-    line: Option<i64>,
+    item: Option<i64>,
     /// As a person reads them; none where only the other reading has the row, and of a ratio.
     amounts: Vec<String>,
     /// The same under the reading beside it.
@@ -175,7 +175,7 @@ pub(crate) struct MonthsOfAccount {
     name: String,
     class: Class,
     /// The line of the structure that it stands on.
-    line: Option<i64>,
+    item: Option<i64>,
     /// Of each column, its months.
     columns: Vec<Vec<MonthView>>,
 }
@@ -217,10 +217,10 @@ impl StatementsView {
         let moves: BTreeSet<_> = moved
             .iter()
             .flat_map(|moved| [moved.from, moved.to])
-            .map(|place| (place.class, place.line))
+            .map(|place| (place.class, place.item))
             .collect();
         let unit = i128::pow(10, today.currency.exponent()) * 1000;
-        let says = Says {
+        let renderer = Renderer {
             read,
             moves,
             taken: taken(read),
@@ -235,7 +235,7 @@ impl StatementsView {
             .map(|reading| drawn(reading).1.each_ref().map(Statement::length));
         let of = |(at, statement): (usize, &Statement)| {
             let against = against.map(|against| &against[at]);
-            says.statement(statement, against, lengths.each_ref().map(|of| of[at]))
+            renderer.statement(statement, against, lengths.each_ref().map(|of| of[at]))
         };
         let tie = |tie: zf_core::reports::ties::Tie| TieView {
             name: tie.name,
@@ -249,12 +249,12 @@ impl StatementsView {
             beside: shown.beside,
             columns: columns.map(|months| StatementColumn::of(today, months)).collect(),
             ties: ties(read, &statements).into_iter().map(tie).collect(),
-            on_no_line: accounts.iter().filter(|a| place_of(a).line.is_none()).count(),
+            without_item: accounts.iter().filter(|a| place_of(a).item.is_none()).count(),
             accounts: accounts.len(),
             moved_from: from,
             moved_to: to,
             earlier_changed: earlier_changes(before, after),
-            moved: says.moved(&moved, one, other),
+            moved: renderer.moved(&moved, one, other),
             former: former(today),
             statements: statements.iter().enumerate().map(of).collect(),
         }
@@ -301,7 +301,7 @@ impl StatementColumn {
 
 impl LengthView {
     fn of(length: Length) -> Self {
-        Self { lines: length.lines, accounts: length.accounts, pages: length.pages }
+        Self { items: length.items, accounts: length.accounts, pages: length.pages }
     }
 }
 
@@ -311,7 +311,7 @@ impl MonthsOfAccount {
         let months = read.months(account);
         let of = |months: zf_core::reports::months::OfMonths| Self {
             class: months.place.class,
-            line: months.place.line.map(|line| line.0),
+            item: months.place.item.map(|item| item.0),
             columns: months
                 .columns
                 .iter()
@@ -333,10 +333,10 @@ impl MonthsOfAccount {
 }
 
 /// What is needed to say rows.
-struct Says<'a> {
+struct Renderer<'a> {
     read: &'a Read<'a>,
     /// From and to where something moves.
-    moves: BTreeSet<(Class, Option<zf_core::ids::LineId>)>,
+    moves: BTreeSet<(Class, Option<zf_core::ids::ItemId>)>,
     /// Whom the plan puts into each account.
     taken: BTreeMap<AccountId, Vec<String>>,
     /// In how many minor units figures are, when not exact.
@@ -344,7 +344,7 @@ struct Says<'a> {
     currency: Currency,
 }
 
-impl Says<'_> {
+impl Renderer<'_> {
     fn amount(&self, amount: i128) -> String {
         match self.unit {
             Some(unit) => rounded(amount, unit).to_string(),
@@ -408,7 +408,7 @@ impl Says<'_> {
             })
         };
         let difference = pair.one.and_then(|row| statement.difference(row, self.read.columns()));
-        let place = row.class.map(|class| (class, row.line));
+        let place = row.class.map(|class| (class, row.item));
         let accounts = beside::accounts(pair);
         Some(StatementRow {
             difference: difference
@@ -418,14 +418,14 @@ impl Says<'_> {
             against: shown(pair.other),
             ratios: pair.one.map(|row| row.ratios.clone()).unwrap_or_default(),
             ratios_against: pair.other.map(|row| row.ratios.clone()).unwrap_or_default(),
-            moves: row.kind == RowKind::Line && place.is_some_and(|at| self.moves.contains(&at)),
+            moves: row.kind == RowKind::Item && place.is_some_and(|at| self.moves.contains(&at)),
             headings: self.headings(&accounts, row.shown_as),
             accounts: accounts.iter().filter_map(standing).collect(),
             kind: row.kind,
             level: row.level,
             label: row.label.clone(),
             class: row.class,
-            line: row.line.map(|line| line.0),
+            item: row.item.map(|item| item.0),
         })
     }
 

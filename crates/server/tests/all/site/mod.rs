@@ -5,17 +5,17 @@ use reqwest::{Client, Method, Response, StatusCode};
 use serde_json::{Value, json};
 use std::sync::atomic::{AtomicU32, Ordering};
 use std::time::Duration;
-use zf_server::{App, Running};
+use zf_server::{App, Config};
 use zf_testing::Books;
 
 pub(crate) const PASSWORD: &str = "not a secret";
 
 /// A server on loopback whose letters go into a folder of its own.
-pub(crate) fn running() -> Running {
+pub(crate) fn running() -> Config {
     static COUNT: AtomicU32 = AtomicU32::new(0);
     let count = COUNT.fetch_add(1, Ordering::SeqCst);
     let name = format!("zerofold-letters-{}-{count}", std::process::id());
-    Running::on_loopback(4870, &std::env::temp_dir().join(name)).unwrap()
+    Config::on_loopback(4870, &std::env::temp_dir().join(name)).unwrap()
 }
 
 pub(crate) struct Site {

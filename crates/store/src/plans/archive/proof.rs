@@ -5,7 +5,7 @@ use super::earlier::EarlierProof;
 use serde::de::Error;
 use serde::{Deserialize, Deserializer, Serialize};
 use serde_json::value::RawValue;
-use zf_core::names::KeptNames;
+use zf_core::names::ArchivedNames;
 use zf_core::plan::Override;
 use zf_core::rehearsal::cause::Cause;
 use zf_core::rehearsal::finding::Finding;
@@ -19,14 +19,14 @@ const VERSION: u8 = 4;
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Proof {
     /// As facts.
-    Kept(Box<KeptProof>),
+    Archived(Box<ProofFacts>),
     /// As it was said then.
     Earlier(Box<EarlierProof>),
 }
 
 /// A proof as facts.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub struct KeptProof {
+pub struct ProofFacts {
     /// What the plan did.
     pub report: Report,
     /// What stood against it and was read or overridden, without the ways out: they are of then.
@@ -34,7 +34,7 @@ pub struct KeptProof {
     /// The trial balance on both sides.
     pub trials: TrialBalances,
     /// What accounts and statement items were called.
-    pub names: KeptNames,
+    pub names: ArchivedNames,
 }
 
 /// A finding as archived.
@@ -53,13 +53,13 @@ pub(in crate::plans) struct ArchivedProof {
     report: Report,
     findings: Vec<ArchivedFinding>,
     trials: TrialBalances,
-    names: KeptNames,
+    names: ArchivedNames,
 }
 
 impl ArchivedProof {
     /// What is archived of what was proved.
-    pub(in crate::plans) fn of(proof: KeptProof) -> Self {
-        let KeptProof { report, findings, trials, names } = proof;
+    pub(in crate::plans) fn of(proof: ProofFacts) -> Self {
+        let ProofFacts { report, findings, trials, names } = proof;
         let finding = |Finding { key, severity, cause, overridden, .. }| ArchivedFinding {
             key,
             severity,
@@ -71,7 +71,7 @@ impl ArchivedProof {
     }
 }
 
-impl From<ArchivedProof> for KeptProof {
+impl From<ArchivedProof> for ProofFacts {
     fn from(archived: ArchivedProof) -> Self {
         let ArchivedProof { report, findings, trials, names, .. } = archived;
         let finding = |ArchivedFinding { key, severity, cause, overridden }| Finding {
@@ -101,7 +101,7 @@ impl<'de> Deserialize<'de> for Proof {
             Version { version: Some(VERSION) } => {
                 let archived: ArchivedProof =
                     serde_json::from_str(text.get()).map_err(Error::custom)?;
-                Ok(Self::Kept(Box::new(archived.into())))
+                Ok(Self::Archived(Box::new(archived.into())))
             }
             Version { version: None | Some(..VERSION) } => {
                 serde_json::from_str(text.get()).map(Self::Earlier).map_err(Error::custom)
@@ -128,13 +128,13 @@ mod tests {
     fn earlier(text: &str) -> EarlierProof {
         match from_str(text).unwrap() {
             Proof::Earlier(proof) => *proof,
-            Proof::Kept(_) => panic!("read as a later version"),
+            Proof::Archived(_) => panic!("read as a later version"),
         }
     }
 
     #[test]
     fn what_is_written_now_is_what_the_fourth_version_is() {
-        let Proof::Kept(proof) = from_str(FOURTH).unwrap() else {
+        let Proof::Archived(proof) = from_str(FOURTH).unwrap() else {
             panic!("read as an earlier one")
         };
         assert!(!proof.findings.is_empty() && !proof.report.moved.is_empty());

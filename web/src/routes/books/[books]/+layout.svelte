@@ -1,20 +1,24 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { createQuery } from '@tanstack/svelte-query';
   import { sentence } from '$lib/api/client';
   import { session } from '$lib/api/session';
   import { BooksState, setBooks } from '$lib/books.svelte';
+  import { getCommands } from '$lib/commands/commands.svelte';
+  import { planCommands } from '$lib/plan/commands';
   import ConflictDialog from '$lib/plan/ConflictDialog.svelte';
+  import { SheetCommands, setSheetCommands } from '$lib/sheet/commands.svelte';
   import { SheetState, setSheet } from '$lib/sheet/sheet.svelte';
-  import Account from '$lib/ui/Account.svelte';
+  import Account from '$lib/people/Account.svelte';
   import AsOf from '$lib/ui/AsOf.svelte';
   import AsOfDialog from '$lib/ui/AsOfDialog.svelte';
   import Find from '$lib/sheet/Find.svelte';
-  import Shortcuts from '$lib/ui/Shortcuts.svelte';
 
   let { children } = $props();
   const books = setBooks(new BooksState(Number(page.params.books)));
-  setSheet(new SheetState(books));
+  const sheet = setSheet(new SheetState(books));
+  const onSheet = setSheetCommands(new SheetCommands(sheet));
   const me = createQuery(session);
   let problem = $state('');
   let choosing = $state(false);
@@ -33,7 +37,7 @@
     move: 'chart',
     merge: 'review',
     renumber: 'plan',
-    lines: 'reports',
+    items: 'reports',
   };
   const here = $derived(page.url.pathname.split('/')[3]);
   const changes = $derived(books.changes);
@@ -47,6 +51,28 @@
     { key: 'trail', title: 'Trail', count: 0 },
     { key: 'settings', title: 'Settings', count: 0 },
   ]);
+
+  const commands = getCommands();
+  const go = (place: string) => () => goto(`/books/${books.id}/${place}`);
+  commands.offer({
+    title: 'Go to',
+    rank: 2,
+    get commands() {
+      const items = { name: 'Statement items', words: 'lines subtotals', run: go('items') };
+      const renumber = { name: 'Renumber', words: 'codes scheme blocks', run: go('renumber') };
+      return [...places.map(({ key, title }) => ({ name: title, run: go(key) })), items, renumber];
+    },
+  });
+  commands.offer({
+    title: 'Books',
+    rank: 3,
+    commands: [
+      { name: 'Choose the as-of date…', words: 'day month', run: () => (choosing = true) },
+    ],
+  });
+  commands.offer(planCommands(books));
+  commands.offer(onSheet.ofSheet);
+  commands.offer(onSheet.ofRows);
 </script>
 
 <svelte:head><title>{books.chart?.name ?? 'Books'} · Zero Fold</title></svelte:head>
@@ -79,6 +105,11 @@
     </nav>
     <div class="ml-auto flex items-center gap-4">
       <Find />
+      <button
+        class="btn btn-sm btn-quiet max-md:hidden"
+        title="All that can be done here, found by its name"
+        onclick={() => (commands.open = true)}>Do… <kbd class="kbd kbd-xs">?</kbd></button
+      >
       {#if me.data}<Account me={me.data} />{/if}
     </div>
   </header>
@@ -92,6 +123,5 @@
     <p class="paper text-soft grow p-10 text-center">Reading the books…</p>
   {/if}
 </div>
-<Shortcuts />
 {#if books.conflicts.length}<ConflictDialog />{/if}
 {#if choosing}<AsOfDialog close={() => (choosing = false)} />{/if}

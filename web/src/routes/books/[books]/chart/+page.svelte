@@ -2,7 +2,7 @@
   import { page } from '$app/state';
   import { untrack } from 'svelte';
   import { getBooks } from '$lib/books.svelte';
-  import Hem from '$lib/plan/Hem.svelte';
+  import StatusBar from '$lib/plan/StatusBar.svelte';
   import SheetDialogs from '$lib/sheet/SheetDialogs.svelte';
   import SheetToolbar from '$lib/sheet/SheetToolbar.svelte';
   import Card from '$lib/sheet/Card.svelte';
@@ -28,7 +28,7 @@
     {#if sheet.asked === 'card' && sheet.current}<Card row={sheet.current} />{/if}
   </main>
   <SheetDialogs />
-  <Hem message={sheet.message} />
+  <StatusBar message={sheet.message} />
 {:else}
   <main class="paper grid grow place-content-center gap-3 p-10 text-center">
     <h1 class="text-2xl">These books have no chart yet</h1>

@@ -56,7 +56,7 @@
     let again = null as { kind: string; file: File } | null;
     await file.during('Storing all of it…', async () => {
       const rows = await file.store({ again: twice, ...opening.form() });
-      const next = looked?.also.find((other) => !other.before);
+      const next = looked?.other_sheets.find((other) => !other.before);
       const name = looked?.file_name ?? 'the file';
       file.looked = null;
       if (kind === 'chart') kind = 'journal';

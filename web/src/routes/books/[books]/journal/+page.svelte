@@ -3,7 +3,7 @@
   import { page } from '$app/state';
   import { getBooks } from '$lib/books.svelte';
   import { plural } from '$lib/figures';
-  import { asked as read, journal, type Asked } from '$lib/journal/address';
+  import { asked as read, journal, type EntriesQuery } from '$lib/journal/address';
   import Entries from '$lib/journal/Entries.svelte';
   import { pagesOfEntries } from '$lib/journal/pages';
   import DayField from '$lib/ui/DayField.svelte';
@@ -17,7 +17,7 @@
   const entries = pagesOfEntries(books.id, () => asked);
   const shown = $derived(entries.data?.pages.flatMap((page) => page.entries) ?? []);
 
-  const choose = (change: Partial<Asked>) =>
+  const choose = (change: Partial<EntriesQuery>) =>
     goto(journal(books.id, { ...asked, ...change }), { keepFocus: true, noScroll: true });
 </script>
 

@@ -2,9 +2,10 @@
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { getBooks } from '$lib/books.svelte';
+  import { getCommands, press } from '$lib/commands/commands.svelte';
   import Merge from '$lib/merge/Merge.svelte';
   import { MergingState } from '$lib/merge/merging.svelte';
-  import Hem from '$lib/plan/Hem.svelte';
+  import StatusBar from '$lib/plan/StatusBar.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
   import Picker from '$lib/ui/Picker.svelte';
@@ -37,11 +38,21 @@
     await goto(`/books/${books.id}/merge?accounts=${[...accounts, account].join(',')}`);
   }
 
-  async function key(event: KeyboardEvent) {
+  const ofMerge = {
+    title: 'This merge',
+    rank: 0,
+    commands: [
+      { name: 'Stage the merge', keys: ['Enter'], run: () => merging.stage() },
+      { name: 'Another account…', run: () => (adding = true) },
+      { name: 'Back to the chart', keys: ['Esc'], run: () => show(accounts[0] ?? 0) },
+    ],
+  };
+  getCommands().offer(ofMerge);
+
+  function key(event: KeyboardEvent) {
     const elsewhere =
       event.target instanceof Element && event.target.closest('button, a, dialog, select');
-    if (event.key === 'Enter' && !elsewhere) await merging.stage();
-    if (event.key === 'Escape' && !elsewhere) await show(accounts[0] ?? 0);
+    if (!elsewhere) void press(ofMerge.commands, event);
   }
 </script>
 
@@ -57,7 +68,7 @@
   </div>
   <Merge {merging} {show} />
 </main>
-<Hem />
+<StatusBar />
 {#if adding}
   <Dialog title="Which account as well?" close={() => (adding = false)}>
     <Picker rows={others} label="Account to merge as well" choose={(row) => add(row.id)} />

@@ -8,7 +8,7 @@
   import { count, isZero, signed } from '$lib/figures';
   import Crosswalk from '$lib/plan/Crosswalk.svelte';
   import Findings from '$lib/plan/Findings.svelte';
-  import Hem from '$lib/plan/Hem.svelte';
+  import StatusBar from '$lib/plan/StatusBar.svelte';
   import Moved from '$lib/plan/Moved.svelte';
   import NoPlan from '$lib/plan/NoPlan.svelte';
   import ReportLines from '$lib/plan/ReportLines.svelte';
@@ -124,4 +124,4 @@
     </aside>
   {/if}
 </main>
-<Hem message={attempt.problem} />
+<StatusBar message={attempt.problem} />

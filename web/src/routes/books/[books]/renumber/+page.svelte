@@ -7,7 +7,7 @@
   import Proposals from '$lib/numbering/Proposals.svelte';
   import RuleForm from '$lib/numbering/RuleForm.svelte';
   import Scheme from '$lib/numbering/Scheme.svelte';
-  import Hem from '$lib/plan/Hem.svelte';
+  import StatusBar from '$lib/plan/StatusBar.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
 
   const books = getBooks();
@@ -30,7 +30,9 @@
   });
 
   const told = $derived(numbering.told);
-  const strays = $derived(told?.map.ticks.filter((tick) => tick.stray && !tick.strays).length ?? 0);
+  const strays = $derived(
+    told?.map.ticks.filter((tick) => tick.outside_today && !tick.outside_after).length ?? 0,
+  );
   const chosen = $derived(new Set(numbering.scopeKind === 'accounts' ? numbering.accounts : []));
 
   function choose(accounts: number[]) {
@@ -65,8 +67,8 @@
         {plural(told.map.ticks.length, 'row')} on the line of codes.
         {numbering.changing.length ? `${count(numbering.changing.length)} would move.` : ''}
         {strays ? `${plural(strays, 'stray')} would come home.` : ''}
-        {told.map.by_habit
-          ? 'No scheme is laid down; these blocks are kept by habit, and can be laid down.'
+        {told.map.inferred
+          ? 'No scheme is set; these blocks are what the codes follow, and can be set as the scheme.'
           : ''}
       {/if}
     </p>
@@ -113,7 +115,7 @@
     <section class="min-w-0"><Proposals {show} /></section>
   </div>
 </main>
-<Hem />
+<StatusBar />
 {#if asked}<Scheme close={() => (asked = false)} laidDown={() => numbering.changed()} />{/if}
 
 <style>

@@ -5,8 +5,9 @@
   import { answer, api, sentence } from '$lib/api/client';
   import { session } from '$lib/api/session';
   import { getBooks } from '$lib/books.svelte';
-  import Hem from '$lib/plan/Hem.svelte';
-  import { address, asked as read, KINDS, query, type Asked } from '$lib/reports/asked';
+  import { getCommands } from '$lib/commands/commands.svelte';
+  import StatusBar from '$lib/plan/StatusBar.svelte';
+  import { address, asked as read, KINDS, query, type StatementsQuery } from '$lib/reports/query';
   import Choices from '$lib/reports/Choices.svelte';
   import Marked from '$lib/reports/Marked.svelte';
   import { Marks } from '$lib/reports/marks.svelte';
@@ -48,7 +49,7 @@
   const statement = $derived(told?.statements.find(({ kind }) => kind === asked.kind));
   const latest = $derived(told?.columns[0]);
 
-  const choose = (to: Asked) =>
+  const choose = (to: StatementsQuery) =>
     goto(address(to), { replaceState: true, keepFocus: true, noScroll: true });
 
   function file(ending: string): string {
@@ -60,6 +61,23 @@
     }
     return `/api/books/${books.id}/reports/files/${asked.kind}.${ending}?${query}`;
   }
+
+  getCommands().offer({
+    title: 'Statements',
+    rank: 0,
+    commands: [
+      {
+        name: 'Clear the marks',
+        cannot: () => (marks.items.size + marks.accounts.size ? '' : 'nothing is marked'),
+        run: () => marks.clear(),
+      },
+    ],
+    notes: [
+      ['↑ ↓', 'from row to row'],
+      ['→ ←', 'open and close a row: its accounts, and the months of those'],
+      ['Space', 'mark an item or an account, to merge it with another'],
+    ],
+  });
 </script>
 
 <main class="paper flex min-h-0 grow overflow-hidden rounded-b-none! print:block">
@@ -71,7 +89,7 @@
             >{words}</button
           >{/if}
       {/each}
-      <a class="link order-2 ml-auto" href="/books/{books.id}/lines">Lines of the statements</a>
+      <a class="link order-2 ml-auto" href="/books/{books.id}/items">Statement items</a>
     </div>
     {#if problem}<p class="text-error mt-4" role="alert">{problem}</p>{/if}
     {#if !told}
@@ -112,4 +130,4 @@
     />
   {/if}
 </main>
-<Hem />
+<StatusBar />

@@ -3,10 +3,11 @@
   import { api, answer } from '$lib/api/client';
   import { pagesOf } from '$lib/api/queries';
   import { getBooks } from '$lib/books.svelte';
+  import { getCommands, press } from '$lib/commands/commands.svelte';
   import { count, plural } from '$lib/figures';
   import Merge from '$lib/merge/Merge.svelte';
   import { MergingState } from '$lib/merge/merging.svelte';
-  import Hem from '$lib/plan/Hem.svelte';
+  import StatusBar from '$lib/plan/StatusBar.svelte';
   import NotDuplicates from '$lib/review/NotDuplicates.svelte';
   import Dismissed from '$lib/review/Dismissed.svelte';
   import Evidence from '$lib/review/Evidence.svelte';
@@ -33,7 +34,7 @@
   const attempt = new Attempt();
   let since = $state<string>();
   let beside = $state<HTMLElement>();
-  /** A group by its accounts, `sure`, `worth`, `unused`, `retired`, `apart`, `dismissed`, or the kind of a remark. */
+  /** A group by its accounts, `sure`, `worth`, `unused`, `retired`, `marked`, `dismissed`, or the kind of a remark. */
   let view = $state('sure');
 
   const asked = pagesOf(
@@ -77,7 +78,7 @@
     worth: 'Accounts that may be one',
     unused: 'Accounts that nobody uses',
     retired: 'Retired accounts',
-    apart: 'Told apart',
+    marked: 'Not duplicates',
     dismissed: 'Not in these books',
   };
   const NUMBERS = ['', '', 'Two', 'Three', 'Four', 'Five', 'Six'];
@@ -101,22 +102,22 @@
     const params = { path: { books: books.id } };
     const shown = view;
     await attempt.run(async () => {
-      await answer(api.POST('/api/books/{books}/apart', { params, body }));
+      await answer(api.POST('/api/books/{books}/not-duplicates', { params, body }));
       // Whoever went on meanwhile is not called back.
       if (view === shown) view = tier?.tier ?? 'sure';
       await asked.refetch();
     });
   }
 
-  async function forget(apart: number) {
-    const params = { path: { books: books.id, apart } };
-    await answer(api.DELETE('/api/books/{books}/apart/{apart}', { params }));
+  async function unmark(mark: number) {
+    const params = { path: { books: books.id, mark } };
+    await answer(api.DELETE('/api/books/{books}/not-duplicates/{mark}', { params }));
     await asked.refetch();
   }
 
   async function dismissRemark(remark: Remark, reason: string, all: boolean) {
-    const { kind, line } = remark;
-    const about = all ? {} : { account: remark.accounts[0], line };
+    const { kind, item } = remark;
+    const about = all ? {} : { account: remark.accounts[0], item };
     const params = { path: { books: books.id } };
     const body = { kind, reason, ...about };
     await attempt.run(async () => {
@@ -132,15 +133,29 @@
     await asked.refetch();
   }
 
-  async function pressed(event: KeyboardEvent) {
+  const cannot = () => (group ? '' : 'choose a group of accounts that look alike');
+  const ofGroups = {
+    title: 'Accounts that look alike',
+    rank: 0,
+    commands: [
+      { name: 'The next group', keys: ['↓'], cannot, run: () => next(1) },
+      { name: 'The group before', keys: ['↑'], cannot, run: () => next(-1) },
+      {
+        name: 'Stage the merge, and go to the next group',
+        keys: ['Enter'],
+        cannot,
+        run: () => merging.stage().then(() => next(1)),
+      },
+    ],
+  };
+  getCommands().offer(ofGroups);
+
+  function pressed(event: KeyboardEvent) {
     const { target } = event;
     if (!group || (target instanceof Element && target.closest('input, select, dialog'))) return;
-    const onButton = target instanceof Element && target.closest('button, a');
-    if (event.key === 'ArrowDown') await next(1);
-    else if (event.key === 'ArrowUp') await next(-1);
-    else if (event.key === 'Enter' && !onButton) await merging.stage().then(() => next(1));
-    else return;
-    event.preventDefault();
+    // Enter presses the button that it is on.
+    if (event.key === 'Enter' && target instanceof Element && target.closest('button, a')) return;
+    void press(ofGroups.commands, event);
   }
 </script>
 
@@ -187,7 +202,7 @@
           left === 0,
         )}{/each}
       {@render entry('retired', 'Retired', review.retired.length)}
-      {@render entry('apart', 'Told apart', review.apart.length)}
+      {@render entry('marked', 'Not duplicates', review.not_duplicates.length)}
       {@render entry('dismissed', 'Not in these books', review.dismissed.length)}
     {/if}
   </nav>
@@ -215,7 +230,7 @@
           sinceChanged={(day) => (since = day)}
         />
       {:else if view === 'retired'}<Retired accounts={review.retired} {show} />
-      {:else if view === 'apart'}<NotDuplicates told={review.apart} {forget} />
+      {:else if view === 'marked'}<NotDuplicates marked={review.not_duplicates} {unmark} />
       {:else if view === 'dismissed'}
         <Dismissed dismissed={review.dismissed} forget={remarkAgain} />
       {:else}{#key view}<LookAlikes groups={tier?.groups ?? []} {open} />{/key}{/if}
@@ -224,7 +239,7 @@
     {/if}
   </section>
 </main>
-<Hem />
+<StatusBar />
 
 <style>
   .entry {

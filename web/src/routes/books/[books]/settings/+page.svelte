@@ -17,7 +17,7 @@
   const books = getBooks();
   const settings = setSettings(new SettingsState(books));
   const shown = $derived(settings.shown);
-  const open = $derived(settings.may('lay_down'));
+  const open = $derived(settings.may('configure'));
   let name = $state('');
   let currency = $state('');
   let since = $state<'beginning' | 'day' | 'unknown'>('unknown');
@@ -45,18 +45,17 @@
 <main class="paper grow overflow-auto px-11 py-6">
   <h1 class="text-2xl">Settings of the books</h1>
   <p class="text-soft mt-1 mb-4">
-    What they lay down for themselves. Every change stands in the <a class="link" href="trail"
-      >trail</a
-    > with old and new.
+    Settings of the books. Every change stands in the <a class="link" href="trail">trail</a> with old
+    and new.
   </p>
   {#if settings.problem}
     <p class="text-error" role="alert">{sentence(settings.problem)}</p>
   {/if}
   <Problem of={attempt} class="mb-2" />
   {#if shown}
-    {#if shown.put_away}
+    {#if shown.archived}
       <p class="bg-ochre-wash mb-4 max-w-4xl rounded-lg px-4 py-3" role="status">
-        These books are put away: nothing is changed in them.
+        These books are archived: nothing is changed in them.
       </p>
     {/if}
     <div class="divide-rule max-w-4xl divide-y">
@@ -137,8 +136,8 @@
         {shown.format}, {plural(shown.blocks, 'block')} ·
         <a class="link" href="renumber">look at it</a>
       </Row>
-      <Row title="Lines of the statements">
-        <a class="link" href="lines">The lines of their own</a>
+      <Row title="Statement items">
+        <a class="link" href="items">Their own items</a>
       </Row>
     </div>
     <h2 class="mt-8 mb-2 text-lg">Policy</h2>

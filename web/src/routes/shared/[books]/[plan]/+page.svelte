@@ -1,4 +1,4 @@
-<!-- The one plan that a guest was let in to: what it would do, and nothing else of the books. -->
+<!-- The one plan that a guest may see: what it would do, and nothing else of the books. -->
 <script lang="ts">
   import { page } from '$app/state';
   import { createQuery } from '@tanstack/svelte-query';

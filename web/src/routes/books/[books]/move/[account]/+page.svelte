@@ -8,7 +8,7 @@
   import PartForm from '$lib/history/PartForm.svelte';
   import Sides from '$lib/history/Sides.svelte';
   import Target from '$lib/history/Target.svelte';
-  import Hem from '$lib/plan/Hem.svelte';
+  import StatusBar from '$lib/plan/StatusBar.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
   import FindingText from '$lib/ui/FindingText.svelte';
 
@@ -92,4 +92,4 @@
   {#each moving.told?.payees ?? [] as payee (payee)}<option value={payee}></option>{/each}
 </datalist>
 {#if choosing !== null}<Target {choose} close={() => (choosing = null)} />{/if}
-<Hem />
+<StatusBar />

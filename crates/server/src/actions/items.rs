@@ -1,0 +1,236 @@
+//! The items of the books' own statements: a place to add, rename, order, retire and merge them.
+
+use super::plans::{EditedView, stage};
+use crate::catalogue::ProblemCode;
+use crate::extract::Form;
+use crate::session::In;
+use crate::state::off_thread;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Multipart, Path, State};
+use serde::{Deserialize, Serialize};
+use std::collections::{BTreeMap, HashMap};
+use zf_core::chart::Class;
+use zf_core::ids::ItemId;
+use zf_core::items::listed::asked;
+use zf_core::items::{ItemEdit, NotAnItem, carry_out, merged, standing};
+use zf_core::plan::edit::{Edit, Wanted};
+use zf_core::statement::{ItemKind, Section, StatementItem, Term};
+use zf_core::today::Today;
+use zf_core::trial_balance::balance;
+use zf_intake::items::read;
+use zf_sheets::How;
+
+/// The statement items of a set of books.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct StatementItemsView {
+    classes: Vec<ItemsOfClassView>,
+}
+
+/// The items of a class, in their order.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ItemsOfClassView {
+    class: Class,
+    /// What it is called over its items.
+    title: &'static str,
+    items: Vec<ItemView>,
+}
+
+/// An item that accounts stand under, or did, or that is calculated.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ItemView {
+    id: ItemId,
+    kind: ItemKind,
+    name: String,
+    /// Which of the standard item items it is.
+    standard: Option<Section>,
+    retired: bool,
+    /// How many accounts stand under it.
+    accounts: usize,
+    /// What they come to on the day of the books, income and expenses in its fiscal year; debits are positive.
+    balance: String,
+    /// The item on which accounts stand while their balance is on the other side.
+    other_side: Option<ItemId>,
+    /// Of a subtotal, what it adds up; of a ratio, the part and the whole.
+    terms: Vec<Term>,
+}
+
+impl StatementItemsView {
+    fn of(today: &Today) -> Self {
+        let structure = today.chart.structure();
+        let standing = standing(&today.chart);
+        let mut balances: HashMap<ItemId, i128> = HashMap::new();
+        for account in today.chart.live() {
+            if let Some(item) = account.place().1 {
+                *balances.entry(item).or_default() +=
+                    balance(account, &today.figures_of(account.id));
+            }
+        }
+        let item = |item: &StatementItem| ItemView {
+            id: item.id,
+            kind: item.kind,
+            other_side: item.other_side,
+            terms: item.terms.clone(),
+            name: item.name.clone(),
+            standard: item.standard,
+            retired: item.retired,
+            accounts: standing.get(&item.id).copied().unwrap_or(0),
+            balance: today.currency.format(balances.get(&item.id).copied().unwrap_or(0)),
+        };
+        let of_class = |class: &Class| {
+            let own =
+                structure.items().filter(|l| l.class == *class && l.kind != ItemKind::Heading);
+            ItemsOfClassView { class: *class, title: class.title(), items: own.map(item).collect() }
+        };
+        Self { classes: Class::ALL.iter().map(of_class).collect() }
+    }
+}
+
+/// Shows the statement items, retired ones too.
+#[utoipa::path(get, operation_id = "items_show", path = "/api/books/{books}/items", params(("books" = i64, Path)),
+    responses((status = 200, body = StatementItemsView), (status = "4XX", body = Problem)))]
+pub(crate) async fn show(
+    State(app): State<App>,
+    In(member): In,
+) -> Result<Json<StatementItemsView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    Ok(Json(StatementItemsView::of(&snapshot.today)))
+}
+
+/// Changes of the items.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct ItemEditsForm {
+    /// In the order in which they are done: all or none.
+    edits: Vec<ItemEdit>,
+}
+
+/// Changes the statement items. No account is put under another item by this.
+#[utoipa::path(post, operation_id = "items_change", path = "/api/books/{books}/items", params(("books" = i64, Path)),
+    request_body = ItemEditsForm,
+    responses((status = 200, body = StatementItemsView), (status = "4XX", body = Problem)))]
+pub(crate) async fn change(
+    State(app): State<App>,
+    In(member): In,
+    Form(form): Form<ItemEditsForm>,
+) -> Result<Json<StatementItemsView>, Problem> {
+    let snapshot = app.snapshot(member).await?;
+    let chart = &snapshot.today.chart;
+    let (wanted, done) = carry_out(&form.edits, chart).map_err(cannot)?;
+    app.store.keep_items(member, &snapshot, &wanted, &done).await?;
+    show(State(app), In(member)).await
+}
+
+fn cannot(why: NotAnItem) -> Problem {
+    Problem::unreadable(ProblemCode::Refused, why)
+}
+
+/// A file with a list of items.
+#[derive(utoipa::ToSchema)]
+#[expect(dead_code, reason = "only describes the form to the OpenAPI document")]
+pub(crate) struct ItemListForm {
+    #[schema(format = Binary)]
+    file: String,
+}
+
+/// What a list of items asks for.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct ItemListView {
+    /// What is done at once, in this order.
+    edits: Vec<ItemEdit>,
+    /// The same, in words.
+    summary: Vec<String>,
+    /// Items that are merged, which a plan stages.
+    merges: Vec<ItemMerge>,
+    /// Rows that cannot be followed.
+    refused: Vec<RefusedRow>,
+}
+
+/// An item that is merged into another.
+#[derive(Serialize, Deserialize, utoipa::ToSchema)]
+pub(crate) struct ItemMerge {
+    item: ItemId,
+    into: ItemId,
+}
+
+/// A row of a list that cannot be followed.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct RefusedRow {
+    row: u32,
+    reason: String,
+}
+
+/// Reads a list of items from a file, and says what it asks for. Nothing is changed.
+#[utoipa::path(post, operation_id = "items_read_list", path = "/api/books/{books}/items/list", params(("books" = i64, Path)),
+    request_body(content = ItemListForm, content_type = "multipart/form-data"),
+    responses((status = 200, body = ItemListView), (status = "4XX", body = Problem)))]
+pub(crate) async fn read_list(
+    State(app): State<App>,
+    In(member): In,
+    mut form: Multipart,
+) -> Result<Json<ItemListView>, Problem> {
+    let unread = |e: axum::extract::multipart::MultipartError| {
+        Problem::new(e.status(), ProblemCode::UploadUnreadable, e.body_text())
+    };
+    while let Some(field) = form.next_field().await.map_err(unread)? {
+        if field.name() != Some("file") {
+            continue;
+        }
+        let name = field.file_name().unwrap_or("file").to_owned();
+        let content = field.bytes().await.map_err(unread)?.to_vec();
+        let snapshot = app.snapshot(member).await?;
+        return off_thread(move || asked_of(&snapshot.today, &name, content)).await?.map(Json);
+    }
+    Err(Problem::field("file", "choose a file"))
+}
+
+fn asked_of(today: &Today, name: &str, content: Vec<u8>) -> Result<ItemListView, Problem> {
+    let opened = zf_sheets::read(name, content, &How::default())
+        .map_err(|e| Problem::unreadable(ProblemCode::FileUnreadable, e))?;
+    let list = opened.sheets.iter().find_map(|sheet| read(&sheet.rows.all()));
+    let list = list.ok_or_else(|| {
+        let why = "no row of it has the headings “Class” and “Item”; export the list first";
+        Problem::unreadable(ProblemCode::NotLaidOut, why)
+    })?;
+    let (numbers, rows): (Vec<u32>, Vec<_>) = list.rows.into_iter().unzip();
+    let asked = asked(&rows, &today.chart);
+    let unread = list.rejected.into_iter();
+    let unfollowed = asked.refused.iter().map(|(at, why)| (numbers[*at], why.to_string()));
+    let refused: BTreeMap<u32, String> = unread.chain(unfollowed).collect();
+    let (_, done) = carry_out(&asked.edits, &today.chart).map_err(cannot)?;
+    Ok(ItemListView {
+        summary: done.into_iter().map(|(what, item)| format!("{what}: {item}")).collect(),
+        edits: asked.edits,
+        merges: asked.merges.into_iter().map(|(item, into)| ItemMerge { item, into }).collect(),
+        refused: refused.into_iter().map(|(row, reason)| RefusedRow { row, reason }).collect(),
+    })
+}
+
+/// Items that are to be merged.
+#[derive(Deserialize, utoipa::ToSchema)]
+pub(crate) struct ItemMerges {
+    merges: Vec<ItemMerge>,
+}
+
+/// Stages that items are merged: their accounts come to stand under others.
+#[utoipa::path(post, operation_id = "items_merge", path = "/api/books/{books}/plans/{plan}/items",
+    params(("books" = i64, Path), ("plan" = i64, Path)), request_body = ItemMerges,
+    responses((status = 200, body = EditedView), (status = "4XX", body = Problem)))]
+pub(crate) async fn merge(
+    State(app): State<App>,
+    In(member): In,
+    Path((_, id)): Path<(i64, i64)>,
+    Form(form): Form<ItemMerges>,
+) -> Result<Json<EditedView>, Problem> {
+    let (snapshot, kept, rehearsed) = app.rehearsed(member, id).await?;
+    let after = &rehearsed.rehearsal.after;
+    let mut edits = Vec::new();
+    for ItemMerge { item, into } in form.merges {
+        let changes = merged(after, item, into).map_err(cannot)?;
+        edits.extend(
+            changes
+                .into_iter()
+                .map(|(account, change)| Edit::over(&kept.plan, account, Wanted::Stage(change))),
+        );
+    }
+    stage(&app, member, id, &snapshot.today.chart, &edits, Vec::new(), None).await
+}
