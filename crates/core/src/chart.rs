@@ -151,7 +151,7 @@ impl Account {
     }
 
     /// The same account under lines that got other identities.
-    pub fn under_lines(mut self, ids: &HashMap<ItemId, ItemId>) -> Self {
+    pub fn under_items(mut self, ids: &HashMap<ItemId, ItemId>) -> Self {
         let other = self.caption.as_ref().and_then(|line| Some(line.renamed(*ids.get(&line.id)?)));
         self.caption = other.or(self.caption);
         self

@@ -78,6 +78,28 @@ impl Code {
         Self { key: CodeKey::of(&text), text: text.into() }
     }
 
+    /// The code counted on by so many: `5010` by 2 is `5012`, `A-09` by 1 is `A-10`. The digits at its end are
+    /// counted; a code that ends otherwise stays.
+    ///
+    /// # Errors
+    /// When it becomes too long.
+    pub fn counted_on(&self, by: u16) -> Result<Self, NotACode> {
+        let text = self.as_str();
+        let (head, digits) =
+            text.split_at(text.trim_end_matches(|c: char| c.is_ascii_digit()).len());
+        let mut carried = u32::from(by);
+        let mut counted: Vec<char> = Vec::with_capacity(digits.len());
+        for digit in digits.chars().rev().filter_map(|c| c.to_digit(10)) {
+            let sum = digit + carried;
+            counted.extend(char::from_digit(sum % 10, 10));
+            carried = sum / 10;
+        }
+        let more =
+            if digits.is_empty() || carried == 0 { String::new() } else { carried.to_string() };
+        let counted: String = counted.into_iter().rev().collect();
+        Self::parse(&format!("{head}{more}{counted}"))
+    }
+
     /// The code as written.
     pub fn as_str(&self) -> &str {
         &self.text
@@ -322,6 +344,24 @@ mod tests {
 
     fn key(text: &str) -> CodeKey {
         Code::parse(text).unwrap().key()
+    }
+
+    #[test]
+    fn codes_count_on_by_the_digits_at_their_end() {
+        for (code, by, counted) in [
+            ("5010", 2, "5012"),
+            ("A-09", 1, "A-10"),
+            ("0099", 1, "0100"),
+            ("99", 1, "100"),
+            ("9", 9_999, "10008"),
+            ("TILL", 3, "TILL"),
+            ("5010", 0, "5010"),
+            ("12345678901234567899", 1, "12345678901234567900"),
+        ] {
+            let counted_on = Code::parse(code).unwrap().counted_on(by).unwrap();
+            assert_eq!(counted_on.as_str(), counted, "{code} by {by}");
+        }
+        assert!(Code::parse(&"9".repeat(MAX_CODE)).unwrap().counted_on(1).is_err());
     }
 
     #[test]

@@ -3,6 +3,7 @@
 use unicode_normalization::UnicodeNormalization;
 use zf_core::file_kind::FileKind;
 use zf_core::keyed;
+use zf_core::plan::Field;
 
 keyed! {
     /// What a column means.
@@ -119,6 +120,26 @@ const DIMENSIONS: &[&str] = &[
 pub fn dimension(kind: FileKind, heading: &str) -> Option<String> {
     let wording = reduce(heading);
     (kind == FileKind::Journal && DIMENSIONS.contains(&wording.as_str())).then_some(wording)
+}
+
+/// The columns of a chart that say something of a field of accounts.
+pub const fn columns_of(field: Field) -> &'static [Column] {
+    match field {
+        Field::Code => &[Column::Code],
+        Field::Name => &[Column::Name],
+        Field::Kind => &[Column::Kind],
+        Field::Class => &[Column::Class, Column::Section],
+        Field::Caption => &[Column::Section],
+        Field::Parent => &[Column::Parent],
+        Field::Contra => &[Column::Contra],
+        Field::Role => &[Column::Role],
+        Field::Currency => &[Column::Currency],
+        Field::Description => &[Column::Description],
+        Field::Tax => &[Column::Tax],
+        Field::Intervals => &[Column::Intervals],
+        Field::Fate => &[Column::Status],
+        Field::History | Field::Origin => &[],
+    }
 }
 
 /// What a column is headed in files that are handed out.

@@ -3,7 +3,7 @@
 //! is staged in a plan.
 
 use super::chart::ChartIntake;
-use super::columns::{Column, reduce};
+use super::columns::{Column, columns_of, reduce};
 use super::layout::Layout;
 use super::reading::Reading;
 use super::{OutlineBy, RawRow};
@@ -175,21 +175,11 @@ fn unique_paths<'a>(
 
 /// The fields that a file says something of.
 fn compared(layout: &Layout, outline: OutlineBy) -> Vec<Field> {
-    let has = |column| layout.place(column).is_some();
+    let has = |column: &Column| layout.place(*column).is_some();
     let told = |field: &Field| match field {
         Field::Code | Field::Name => true,
-        Field::Kind => has(Column::Kind),
-        Field::Class => has(Column::Class) || has(Column::Section),
-        Field::Caption => has(Column::Section),
         Field::Parent => outline != OutlineBy::Nothing,
-        Field::Contra => has(Column::Contra),
-        Field::Role => has(Column::Role),
-        Field::Currency => has(Column::Currency),
-        Field::Description => has(Column::Description),
-        Field::Tax => has(Column::Tax),
-        Field::Intervals => has(Column::Intervals),
-        Field::Fate => has(Column::Status),
-        Field::History | Field::Origin => false,
+        _ => columns_of(*field).iter().any(has),
     };
     Field::ALL.iter().copied().filter(told).collect()
 }

@@ -139,14 +139,14 @@ impl Album {
         browser.see_text("Income statement").await;
         browser.click_words("Trial balance").await;
         browser.select("[aria-label='Form']", "roll").await;
-        browser.see_text("stood there on").await;
+        browser.see_text("opening balance on").await;
         self.take("trial-balance").await;
         browser.go("/").await;
         browser.see_text("unused accounts").await;
         self.take("books").await;
         self.people().await;
         browser.go_back().await;
-        browser.see_text("stood there on").await;
+        browser.see_text("opening balance on").await;
     }
 
     /// A ledger grouped by account, with what is asked of it.

@@ -21,7 +21,7 @@ async fn class_and_section_begin_with_what_is_and_only_what_is_touched_is_staged
     let disabled = "document.querySelector('[role=dialog] .btn-primary').disabled";
     assert_eq!(browser.ask(disabled).await, true, "nothing is touched");
     browser.select("#sort-section", "none").await;
-    browser.see_text("It would stand under no statement item").await;
+    browser.see_text("It would have no statement item").await;
     browser.click("[role=dialog] .btn-primary").await;
     browser.see_text("1\ncaution").await;
     browser.control("z").await;

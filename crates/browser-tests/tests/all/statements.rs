@@ -30,7 +30,7 @@ async fn a_line_opens_to_its_accounts_and_their_entries() {
     assert!(barriers.is_empty(), "{barriers:?}");
 
     // By keys: the line opens, and an amount leads to the entries that make it up.
-    browser.tab_to("tr.of-line [data-stop]").await;
+    browser.tab_to("tr.of-item [data-stop]").await;
     browser.keys(Key::Down + "").await;
     browser.keys(Key::Right + "").await;
     browser.see_text("Coal").await;
@@ -87,7 +87,7 @@ pub(crate) async fn oiled(name: &str) -> Desk {
 pub(crate) async fn merge_lines(browser: &Browser) {
     browser.click("nav a[href$='/reports']").await;
     browser.see_text("Oil & grease").await;
-    browser.tab_to("tr.of-line [data-stop]").await;
+    browser.tab_to("tr.of-item [data-stop]").await;
     browser.keys(" ").await;
     browser.see_text("Mark another to merge them").await;
     browser.keys(Key::Down + "").await;
@@ -152,7 +152,7 @@ async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_ye
 
     browser.click_words("Trial balance").await;
     browser.select("[aria-label='Form']", "roll").await;
-    browser.see_text("stood there on").await;
+    browser.see_text("opening balance on").await;
     browser.see_text("All accounts").await;
     let barriers = browser.barriers().await;
     assert!(barriers.is_empty(), "{barriers:?}");

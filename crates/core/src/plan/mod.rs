@@ -1,15 +1,15 @@
 //! A plan: the proposed chart, as a target for each touched account and not as a list of steps.
 //! Nothing in it depends on the order in which it was staged.
 
-mod change;
 pub mod edit;
-mod field;
+mod fate;
+mod fields;
 pub mod steps;
 pub mod texts;
 pub mod typed;
 
-pub use change::{Change, Fate};
-pub use field::Field;
+pub use fate::Fate;
+pub use fields::{Change, Field, InCrosswalk, Merging};
 
 use crate::history::Split;
 use crate::history::cut::Cuts;

@@ -1,6 +1,5 @@
 //! The texts that a person or a file gives an account.
 
-use super::field::Field;
 use crate::code::is_invisible;
 
 /// The longest account name that is accepted, in characters.
@@ -19,8 +18,8 @@ pub enum NotAText {
     #[error("the name is longer than {MAX_NAME} characters")]
     LongName,
     /// Longer than [`MAX_TEXT`].
-    #[error("the {} is longer than {MAX_TEXT} characters", .0.words())]
-    LongText(Field),
+    #[error("the {0} is longer than {MAX_TEXT} characters")]
+    LongText(&'static str),
 }
 
 /// A name, with one space for any white space, and without invisible characters that spreadsheets leave.
@@ -37,11 +36,11 @@ pub fn name(text: &str) -> Result<String, NotAText> {
     }
 }
 
-/// A text of another field, without white space at its ends; may be empty.
+/// A text of another field, called `field`, without white space at its ends; may be empty.
 ///
 /// # Errors
 /// When it is too long.
-pub fn text(field: Field, text: &str) -> Result<String, NotAText> {
+pub fn text(field: &'static str, text: &str) -> Result<String, NotAText> {
     let text = text.trim();
     if text.chars().count() > MAX_TEXT {
         return Err(NotAText::LongText(field));

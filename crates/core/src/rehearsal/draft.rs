@@ -89,7 +89,7 @@ fn added(id: AccountId, target: &Target, lines: &Structure) -> Option<Account> {
         return None;
     };
     let mut account = Account::new(id, code.clone(), name.clone(), class);
-    target.values().for_each(|staged| staged.change.carry_out(&mut account, lines));
+    target.values().for_each(|staged| staged.change.give(&mut account, lines));
     Some(account)
 }
 
@@ -113,7 +113,7 @@ fn change(after: &mut Chart, account: &Account, target: &Target, fate: Option<Fa
         _ => {
             let lines = Arc::clone(after.structure());
             if let Some(row) = after.get_mut(account.id) {
-                target.values().for_each(|staged| staged.change.carry_out(row, &lines));
+                target.values().for_each(|staged| staged.change.give(row, &lines));
             }
         }
     }
@@ -160,7 +160,7 @@ fn settle_merges(
     for (&id, &end) in &ends {
         let lines = Arc::clone(after.structure());
         if let Some(account) = after.get_mut(id) {
-            Change::Fate(Fate::MergeInto { into: end }).carry_out(account, &lines);
+            Change::Fate(Fate::MergeInto { into: end }).give(account, &lines);
         }
     }
     ends

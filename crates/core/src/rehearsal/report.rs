@@ -12,7 +12,7 @@ use crate::history::cut::Tally;
 use crate::ids::{AccountId, ById};
 use crate::keyed::keyed;
 use crate::money::Currency;
-use crate::plan::{Change, Field};
+use crate::plan::{Change, Field, InCrosswalk};
 use crate::row_figures::RowFigures;
 use crate::today::Today;
 use crate::trial_balance::TrialBalance;
@@ -285,27 +285,6 @@ fn crosswalk(today: &Today, rehearsal: &Rehearsal) -> Vec<Crossing> {
     .collect()
 }
 
-/// Whether a field is a setting that has no kind of change of its own.
-const fn is_setting(field: Field) -> bool {
-    match field {
-        Field::Code
-        | Field::Name
-        | Field::Class
-        | Field::Caption
-        | Field::Parent
-        | Field::Intervals
-        | Field::History
-        | Field::Origin
-        | Field::Fate => false,
-        Field::Kind
-        | Field::Contra
-        | Field::Role
-        | Field::Currency
-        | Field::Description
-        | Field::Tax => true,
-    }
-}
-
 fn describe(row: &RowChange) -> (Vec<ChangeKind>, Vec<Detail>) {
     let (before, after) = match (&row.before, &row.after) {
         (None, _) => return (vec![ChangeKind::Added], Vec::new()),
@@ -333,7 +312,8 @@ fn describe(row: &RowChange) -> (Vec<ChangeKind>, Vec<Detail>) {
             |account: &Account| (account.class, account.caption.as_ref().map(|line| line.id));
         details.push(Detail::Place(place(before), place(after)));
     }
-    let settings = Field::ALL.iter().copied().filter(|field| is_setting(*field));
+    let settings =
+        Field::ALL.iter().copied().filter(|field| field.in_crosswalk() == InCrosswalk::Setting);
     let reset = settings.filter_map(|field| {
         let (old, new) = (Change::of(before, field), Change::of(after, field));
         (old != new).then_some(Detail::Setting(old, new))

@@ -6,25 +6,10 @@ use crate::calendar::Period;
 use crate::chart::Account;
 use crate::history::cut::Tally;
 use crate::ids::AccountId;
-use crate::plan::{Change, Field};
+use crate::plan::{Change, Field, Merging};
 use crate::today::Today;
 use std::collections::{BTreeMap, BTreeSet};
 use time::Date;
-
-/// The settings that are compared, and of which one is to be kept.
-const SETTINGS: [Field; 8] = [
-    Field::Code,
-    Field::Name,
-    Field::Class,
-    Field::Caption,
-    Field::Parent,
-    Field::Tax,
-    Field::Role,
-    Field::Currency,
-];
-
-/// Settings that a merge can take from any of the accounts; the others must agree.
-const KEPT: [Field; 5] = [Field::Code, Field::Name, Field::Caption, Field::Parent, Field::Tax];
 
 /// A setting of all the accounts.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -74,15 +59,16 @@ pub fn side_by_side(today: &Today, accounts: &[AccountId]) -> Option<SideBySide>
     let ids: Vec<AccountId> = rows.iter().map(|account| account.id).collect();
     let latest = today.figures().values().filter_map(|figures| figures.last).max();
     let (survivor, why) = suggest(today, &ids, latest)?;
-    let setting = |&field: &Field| {
+    let setting = |field: Field| {
         let values: Vec<Change> = rows.iter().map(|row| Change::of(row, field)).collect();
         Setting {
             field,
             differs: values.windows(2).any(|pair| pair[0] != pair[1]),
             values,
-            can_be_kept: KEPT.contains(&field),
+            can_be_kept: field.merging() == Merging::Chosen,
         }
     };
+    let compared = Field::ALL.iter().copied().filter(|field| field.merging() != Merging::Own);
     let mut budgets: BTreeMap<Date, Vec<i128>> = BTreeMap::new();
     for (at, id) in ids.iter().enumerate() {
         for (month, amount) in today.usage.budget_of(*id).into_iter().flatten() {
@@ -91,7 +77,7 @@ pub fn side_by_side(today: &Today, accounts: &[AccountId]) -> Option<SideBySide>
     }
     let tallies = ids.iter().map(|id| Tally::of_account(today, *id));
     Some(SideBySide {
-        settings: SETTINGS.iter().map(setting).collect(),
+        settings: compared.map(setting).collect(),
         tallies: tallies.collect(),
         budgets,
         accounts: ids,

@@ -176,8 +176,8 @@ impl<'a> Reader<'a> {
             Ok(AddsUp::Two(first, last)) => (Vec::new(), Some((first, last))),
             Err(why) => return Err(reject(Column::Intervals, Reason::IntervalsMalformed, why)),
         };
-        let text = |field, column| {
-            texts::text(field, cell(column))
+        let text = |field: Field, column| {
+            texts::text(field.words(), cell(column))
                 .map_err(|e| reject(column, Reason::from(&e), e.to_string()))
         };
         let tax_code = text(Field::Tax, Column::Tax)?;

@@ -17,6 +17,9 @@ use zf_core::chart::Status;
 use zf_core::code::Interval;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
+use zf_core::names::Charts;
+use zf_core::plan::{Change, Field, InCrosswalk};
+use zf_phrases::Say;
 use zf_store::StoreError;
 use zf_store::journal::lines::LineRow;
 
@@ -32,11 +35,8 @@ pub(crate) struct CardView {
     class: &'static str,
     caption: Option<String>,
     status: Status,
-    role: Option<&'static str>,
-    contra: bool,
-    currency: Option<String>,
-    tax_code: Option<String>,
-    description: String,
+    /// Its other settings, as far as it has any.
+    settings: Vec<CardSetting>,
     heading: Option<String>,
     /// The file that brought it in; none when it was added here.
     import: Option<i64>,
@@ -44,6 +44,16 @@ pub(crate) struct CardView {
     years: Vec<YearView>,
     former: Vec<FormerView>,
     uses: Vec<String>,
+}
+
+/// A setting of an account.
+#[derive(Serialize, utoipa::ToSchema)]
+pub(crate) struct CardSetting {
+    field: Field,
+    /// What it is called.
+    title: &'static str,
+    /// What the account has, in words.
+    value: String,
 }
 
 /// A fiscal year of an account.
@@ -119,6 +129,14 @@ pub(crate) async fn show(
         .report_lines_over(&key)
         .map(|line| format!("{}, adds up {}", line.name, Interval::format_list(&line.intervals)));
     let uses = today.usage.of(account.id).iter().cloned().chain(report_lines);
+    let names = Charts { today: &today.chart, after: &today.chart };
+    let say = Say::to(member.forms(), &names, today.currency);
+    let is_setting = |field: Field| field.in_crosswalk() == InCrosswalk::Setting;
+    let settings = Change::made(account).filter(|change| is_setting(change.field()));
+    let settings = settings.filter(|change| change.field() != Field::Kind).map(|change| {
+        let field = change.field();
+        CardSetting { field, title: field.words(), value: say.change(&change) }
+    });
     Ok(Json(CardView {
         id,
         code: account.code.to_string(),
@@ -126,11 +144,7 @@ pub(crate) async fn show(
         class: account.class.words(),
         caption: account.caption.as_ref().map(|line| line.name.clone()),
         status: account.status,
-        role: account.role.map(|r| r.words()),
-        contra: account.contra,
-        currency: account.currency.map(|c| c.to_string()),
-        tax_code: account.tax_code.clone(),
-        description: account.description.clone(),
+        settings: settings.collect(),
         heading: account.parent.and_then(|p| today.chart.get(p)).map(|p| p.label()),
         import: account.origin.map(|origin| origin.0),
         lines: years.values().map(|(totals, _)| totals.lines).sum(),

@@ -423,10 +423,17 @@ pub(crate) struct EditForm {
 pub(crate) enum WantedForm {
     /// That it becomes this.
     Stage(Change),
-    /// That what is staged in it is taken back.
+    /// That nothing is staged in it any more.
     Unstage(Field),
     /// That the account is merged into the one with this code, as it was typed in place of its own.
     MergeInto(String),
+    /// That it gets a code counted on from another, as cells that are filled down do.
+    CountOn {
+        /// The code to count from.
+        code: Code,
+        /// By how many.
+        by: u16,
+    },
 }
 
 impl EditForm {
@@ -436,7 +443,7 @@ impl EditForm {
     ) -> Result<Edit, RefusedField> {
         let Self { account, seen, wanted: Checked { sent, read } } = self;
         let staged = sent.pointer("/stage/field").and_then(Value::as_str);
-        let typed = sent.get("merge_into").map(|_| Field::Code.key());
+        let typed = sent.get("merge_into").or(sent.get("count_on")).map(|_| Field::Code.key());
         let field = staged.or(typed).unwrap_or("wanted");
         let refuse = |reason: String| {
             let field = field.to_owned();
@@ -448,6 +455,10 @@ impl EditForm {
             WantedForm::MergeInto(typed) => {
                 let into = survivor(&typed).map_err(|why| refuse(why.to_string()))?;
                 Wanted::Stage(Change::Fate(Fate::MergeInto { into }))
+            }
+            WantedForm::CountOn { code, by } => {
+                let code = code.counted_on(by).map_err(|why| refuse(why.to_string()))?;
+                Wanted::Stage(Change::Code(code))
             }
         };
         if let Wanted::Stage(Change::History(split)) = &wanted {
@@ -700,7 +711,7 @@ pub(crate) async fn add_account(
     ];
     let others = [(Field::Description, form.description), (Field::Tax, form.tax)];
     let others = others.into_iter().filter_map(|(field, said)| {
-        let text = texts::text(field, &said?).map_err(|why| (field, why.to_string()));
+        let text = texts::text(field.words(), &said?).map_err(|why| (field, why.to_string()));
         Some(text.map(|text| match field {
             Field::Tax => Change::Tax(Some(text).filter(|code| !code.is_empty())),
             _ => Change::Description(text),

@@ -77,7 +77,7 @@ pub(crate) async fn stage(
             let mut changes = of_comparison(app, id, comparison, chart.next_id(), wanted).await?;
             if let Some(lines) = add_lines(app, member, &looked.books, comparison, &changes).await?
             {
-                changes.iter_mut().for_each(|(_, change)| change.under_lines(&lines));
+                changes.iter_mut().for_each(|(_, change)| change.under_items(&lines));
                 books = app.snapshot(member).await?;
             }
             changes.into_iter().map(|(account, c)| (account, edit::Wanted::Stage(c))).collect()

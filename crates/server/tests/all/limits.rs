@@ -391,6 +391,10 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
             json!({ "caption": null, "code": "7001", "name": "N", "kind": "account", "class": "expense",
             "like": coal, "parent": coal, "takes": coal })
         }
+        "edits" if at.contains("/count_on") => {
+            let wanted = json!({ "count_on": { "code": "5010", "by": 1 } });
+            json!({ "edits": [{ "account": coal, "seen": null, "wanted": wanted }], "revision": 0 })
+        }
         "edits" => {
             let wanted = json!({ "stage": change() });
             json!({ "edits": [{ "account": coal, "seen": change(), "wanted": wanted }], "revision": 0 })

@@ -280,7 +280,7 @@ impl Store {
                 let known = seen.today.chart.structure();
                 let lines = structure::keep(&mut tx, books, known, wanted).await?;
                 let accounts: Vec<Account> =
-                    accounts.iter().map(|account| account.clone().under_lines(&lines)).collect();
+                    accounts.iter().map(|account| account.clone().under_items(&lines)).collect();
                 let accounts: Vec<&Account> = accounts.iter().collect();
                 rows::write(&mut tx, books, &accounts, &BTreeSet::new()).await?;
                 rows::begin_code_use(&mut tx, books, &accounts, false).await?;

@@ -8,6 +8,7 @@ mod commands;
 mod crash;
 mod files;
 mod inspect;
+mod json_keys;
 mod office;
 mod rehearse;
 mod review;

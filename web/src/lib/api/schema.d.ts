@@ -1640,14 +1640,19 @@ export interface components {
             name: string;
             standard?: null | components["schemas"]["Section"];
         };
+        /** @description A setting of an account. */
+        CardSetting: {
+            field: components["schemas"]["Field"];
+            /** @description What it is called. */
+            title: string;
+            /** @description What the account has, in words. */
+            value: string;
+        };
         /** @description The card of an account. */
         CardView: {
             caption?: string | null;
             class: string;
             code: string;
-            contra: boolean;
-            currency?: string | null;
-            description: string;
             former: components["schemas"]["FormerView"][];
             heading?: string | null;
             /** Format: int64 */
@@ -1660,9 +1665,9 @@ export interface components {
             /** Format: int64 */
             lines: number;
             name: string;
-            role?: string | null;
+            /** @description Its other settings, as far as it has any. */
+            settings: components["schemas"]["CardSetting"][];
             status: components["schemas"]["Status"];
-            tax_code?: string | null;
             uses: string[];
             years: components["schemas"]["YearView"][];
         };
@@ -1673,22 +1678,22 @@ export interface components {
         Change: {
             /** @enum {string} */
             field: "code";
-            /** @description A new code. */
+            /** @description Its code. */
             value: components["schemas"]["Code"];
         } | {
             /** @enum {string} */
             field: "name";
-            /** @description A new name. */
+            /** @description Its name. */
             value: string;
         } | {
             /** @enum {string} */
             field: "kind";
-            /** @description Another kind of row. */
+            /** @description Account, heading or sum line. */
             value: components["schemas"]["Kind"];
         } | {
             /** @enum {string} */
             field: "class";
-            /** @description Another class. */
+            /** @description Its class. */
             value: components["schemas"]["Class"];
         } | {
             /** @enum {string} */
@@ -1701,7 +1706,7 @@ export interface components {
         } | {
             /** @enum {string} */
             field: "contra";
-            /** @description Contra or not. */
+            /** @description Whether it is presented as a deduction from another account. */
             value: boolean;
         } | {
             /** @enum {string} */
@@ -1714,22 +1719,22 @@ export interface components {
         } | {
             /** @enum {string} */
             field: "description";
-            /** @description Another description; may be empty. */
+            /** @description What it is for; may be empty. */
             value: string;
         } | {
             /** @enum {string} */
             field: "tax";
-            /** @description Another tax code, or none. */
+            /** @description The tax code that new lines start with, if any. */
             value: string | null;
         } | {
             /** @enum {string} */
             field: "intervals";
-            /** @description Other codes that a sum line adds up. */
+            /** @description The codes that a sum line adds up. */
             value: components["schemas"]["Interval"][];
         } | {
             /** @enum {string} */
             field: "history";
-            /** @description Which lines are to stand under other accounts. */
+            /** @description Which of its lines are to stand under other accounts. */
             value: components["schemas"]["Split"];
         } | {
             /** @enum {string} */
@@ -1738,7 +1743,7 @@ export interface components {
         } | {
             /** @enum {string} */
             field: "fate";
-            /** @description A fate. */
+            /** @description What becomes of it. */
             value: components["schemas"]["Fate"];
         };
         /** @description How many accounts change in one way. */
@@ -3910,6 +3915,8 @@ export interface components {
             name: string;
             /** @description What there is to know: new, deactivated, archived, or what the plan puts there. */
             note: string;
+            /** @description Whether the plan puts others there. */
+            takes_others: boolean;
         };
         /** @description A scheme that ships with the application. */
         StartingScheme: {
@@ -4272,11 +4279,22 @@ export interface components {
             /** @description That it becomes this. */
             stage: components["schemas"]["Change"];
         } | {
-            /** @description That what is staged in it is taken back. */
+            /** @description That nothing is staged in it any more. */
             unstage: components["schemas"]["Field"];
         } | {
             /** @description That the account is merged into the one with this code, as it was typed in place of its own. */
             merge_into: string;
+        } | {
+            /** @description That it gets a code counted on from another, as cells that are filled down do. */
+            count_on: {
+                /**
+                 * Format: int32
+                 * @description By how many.
+                 */
+                by: number;
+                /** @description The code to count from. */
+                code: components["schemas"]["Code"];
+            };
         };
         /** @description A row with something worth knowing. */
         WarningView: {

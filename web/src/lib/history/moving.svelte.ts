@@ -3,7 +3,7 @@ import { createContext } from 'svelte';
 import { Asking } from '../api/debounce';
 import { api, answer, sentence, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
-import { same, stage, takeBack, type Change } from '../staging/edits';
+import { same, stage, unstage, type Change } from '../staging/edits';
 
 export type Part = Schemas['Part'];
 export type Told = Schemas['HistoryView'];
@@ -117,8 +117,8 @@ export class MovingState {
     if (told) await this.books.edit([stage(this.account, moving(told.split))]);
   }
 
-  async takeBack(): Promise<void> {
-    await this.books.edit([takeBack(this.account, 'history')]);
+  async unstage(): Promise<void> {
+    await this.books.edit([unstage(this.account, 'history')]);
   }
 }
 

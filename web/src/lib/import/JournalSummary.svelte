@@ -82,7 +82,7 @@
           <button
             class="btn btn-xs btn-quiet"
             disabled={file.busy !== ''}
-            onclick={() => (mapping = unknown.code)}>It stands for…</button
+            onclick={() => (mapping = unknown.code)}>Map it to…</button
           >
           <select
             class="select select-xs grow"

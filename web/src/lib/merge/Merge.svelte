@@ -244,7 +244,7 @@
   <div class="mt-5 flex flex-wrap items-center gap-2">
     {#if merging.isStaged}
       <b class="text-warning">Staged in “{books.plan?.name}”</b>
-      <button class="btn btn-quiet" onclick={() => merging.takeBack()}>Undo the merge</button>
+      <button class="btn btn-quiet" onclick={() => merging.unstage()}>Undo the merge</button>
     {/if}
     <button
       class="btn btn-primary"

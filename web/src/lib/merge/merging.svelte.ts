@@ -7,7 +7,7 @@ import {
   same,
   stage,
   survivorOf,
-  takeBack,
+  unstage,
   type Change,
   type Edit,
 } from '../staging/edits';
@@ -129,7 +129,7 @@ export class MergingState {
     });
     // Who was to go stays now.
     const goes = staged?.has('fate') && staged.get('fate')?.fate !== 'restore';
-    const back = goes ? [takeBack(this.survivor, 'fate')] : [];
+    const back = goes ? [unstage(this.survivor, 'fate')] : [];
     try {
       await this.books.edit([...fates, ...fields, ...back]);
       this.problem = '';
@@ -139,13 +139,13 @@ export class MergingState {
   }
 
   /** Takes the merge back, and with it what the one that stays was to have of those that went. */
-  async takeBack(): Promise<void> {
-    const fates = this.merged.map((account) => takeBack(account, 'fate'));
+  async unstage(): Promise<void> {
+    const fates = this.merged.map((account) => unstage(account, 'fate'));
     const kept = (this.beside?.settings ?? []).flatMap(({ field, values }): Edit[] => {
       const seen = this.books.staged.get(this.survivor)?.change(field);
       const ofOthers = this.merged.some((account) => same(values[this.#at(account)], seen));
       const typed = same(seen, { field: 'name', value: this.name.trim() });
-      return seen && (ofOthers || typed) ? [takeBack(this.survivor, field)] : [];
+      return seen && (ofOthers || typed) ? [unstage(this.survivor, field)] : [];
     });
     await this.books.edit([...fates, ...kept]);
   }

@@ -82,7 +82,7 @@
                 books.label(proposal.account)}</td
             >
             <td class="hint num">
-              {[proposal.note, outOfOrder.has(proposal.account) && 'stands elsewhere']
+              {[proposal.note, outOfOrder.has(proposal.account) && 'out of order']
                 .filter(Boolean)
                 .join(' · ')}
             </td>

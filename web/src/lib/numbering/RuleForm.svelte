@@ -45,7 +45,7 @@
       <option value="insert">Insert something into each code</option>
       <option value="remove">Remove a part of each code</option>
       <option value="pad">Fill up with zeros</option>
-      <option value="affix">Put something before or behind</option>
+      <option value="affix">Add a prefix or suffix</option>
     </select>
     {numbering.copying ? 'to make new accounts after' : 'for'}
     <select

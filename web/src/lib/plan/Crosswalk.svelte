@@ -8,12 +8,12 @@
   let {
     crosswalk,
     counts,
-    takeBack,
+    unstage,
     linked = true,
   }: {
     crosswalk: Schemas['Crossing'][];
     counts: Schemas['ChangeCount'][];
-    takeBack?: (account: number) => void;
+    unstage?: (account: number) => void;
     /** Whether an amount leads to its entries. */
     linked?: boolean;
   } = $props();
@@ -34,14 +34,14 @@
   <table class="ledger table-fixed">
     <colgroup>
       <col class="w-16" /><col /><col class="w-16" /><col /><col class="w-20" /><col class="w-32" />
-      {#if takeBack}<col class="w-24" />{/if}
+      {#if unstage}<col class="w-24" />{/if}
     </colgroup>
     <thead>
       <tr>
         <th>Old</th><th></th><th>New</th><th></th><th class="num">Lines</th><th class="num amount"
           >Balance</th
         >
-        {#if takeBack}<th></th>{/if}
+        {#if unstage}<th></th>{/if}
       </tr>
     </thead>
     <tbody>
@@ -71,10 +71,10 @@
                 account={crossing.account}
               />{:else}<Money amount={crossing.balance} />{/if}</td
           >
-          {#if takeBack}
+          {#if unstage}
             <td class="num">
               {#if group.change !== 'rewritten'}
-                <button class="btn btn-xs btn-quiet" onclick={() => takeBack(crossing.account)}
+                <button class="btn btn-xs btn-quiet" onclick={() => unstage(crossing.account)}
                   >Undo</button
                 >
               {/if}

@@ -6,11 +6,11 @@
 
   let {
     moved,
-    takeBack,
+    unstage,
     books,
   }: {
     moved: Schemas['MovedView'][];
-    takeBack?: (account: number) => void;
+    unstage?: (account: number) => void;
     /** The books, when a part can still be changed. */
     books?: number;
   } = $props();
@@ -26,7 +26,7 @@
         <th>From</th><th>To</th><th>Which lines</th><th class="num">Lines</th><th class="num amount"
           >Sum</th
         >
-        {#if takeBack}<th></th>{/if}
+        {#if unstage}<th></th>{/if}
       </tr>
     </thead>
     <tbody>
@@ -45,9 +45,9 @@
           </td>
           <td class="num text-soft">{count(part.lines)}</td>
           <td class="num"><Money amount={part.net} /></td>
-          {#if takeBack}
+          {#if unstage}
             <td class="num">
-              <button class="btn btn-xs btn-quiet" onclick={() => takeBack(part.from)}>Undo</button>
+              <button class="btn btn-xs btn-quiet" onclick={() => unstage(part.from)}>Undo</button>
             </td>
           {/if}
         </tr>

@@ -80,7 +80,7 @@
     beside
     {@render part('How many beside it', asked.count, counts, (count) => ({ count }))}
     {#if asked.count > 1}
-      {@render part('What stands beside it', asked.beside, besides, (beside) => ({ beside }))}
+      {@render part('Compared with', asked.beside, besides, (beside) => ({ beside }))}
     {/if}
   {/if}
   {@render part('Reading', reading, readings(planned), (reading) => ({

@@ -33,7 +33,7 @@
 
 <Dialog title="Merge {items.length} items" {close}>
   <form onsubmit={stage}>
-    <p>Which item stays? The accounts of the others come to stand under it, in every year.</p>
+    <p>Which item stays? The accounts of the others move to it, in every year.</p>
     <table class="ledger mt-3">
       <thead>
         <tr

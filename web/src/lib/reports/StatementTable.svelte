@@ -119,7 +119,7 @@
   {@const at = keyOf(row, account)}
   {@const label = `${account.code} ${account.name}`}
   {@const markIt = () => marks.toggleAccount(account.account)}
-  <tr class={[account.note.startsWith('takes') && 'taking']}>
+  <tr class={[account.takes_others && 'taking']}>
     <td style:padding-left="{indent}px" class="text-[13px]">
       <button
         data-stop

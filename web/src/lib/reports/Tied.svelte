@@ -79,7 +79,7 @@
       <h2>
         {told.moved_to === 'as_planned' && told.moved_from === 'as_it_is'
           ? 'What the plan moves'
-          : 'What stands elsewhere'}
+          : 'What is under another item'}
       </h2>
       {#if told.moved.length === 0}
         <p class="hint">Nothing goes from one statement item to another, {between}.</p>

@@ -21,11 +21,11 @@
       .filter(({ rows }) => rows.length),
   );
   const LABELS: Record<Column['figure'], string> = {
-    opening: 'stood there on',
+    opening: 'opening balance on',
     debits: 'debits up to',
     credits: 'credits up to',
     movement: 'moved up to',
-    closing: 'stands there on',
+    closing: 'closing balance on',
     debit_balance: 'debit on',
     credit_balance: 'credit on',
   };

@@ -26,7 +26,7 @@ export const KINDS: [StatementsQuery['kind'], string][] = [
 ];
 
 export const FORMS: [StatementsQuery['form'], string][] = [
-  ['balances', 'what stands there'],
+  ['balances', 'balances'],
   ['movements', 'what was posted'],
   ['roll', 'opening, movement and closing'],
   ['by_month', 'month by month'],

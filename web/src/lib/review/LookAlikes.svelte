@@ -3,7 +3,7 @@
   import { SvelteMap, SvelteSet } from 'svelte/reactivity';
   import { getBooks } from '../books.svelte';
   import { count, plural, shortDate } from '../figures';
-  import { mergeInto, takeBack as back, type Edit } from '../staging/edits';
+  import { mergeInto, unstage as back, type Edit } from '../staging/edits';
   import Balance from '../journal/Balance.svelte';
   import Evidence from './Evidence.svelte';
   import { isGroupSettled, keyOf, type LookAlike } from './settled';
@@ -35,7 +35,7 @@
     if (all) unsettled.forEach((group) => picked.add(keyOf(group)));
   }
 
-  const takeBack = (group: LookAlike) =>
+  const unstage = (group: LookAlike) =>
     books.edit(
       group.accounts
         .filter((account) => books.staged.get(account)?.has('fate'))
@@ -113,7 +113,7 @@
         <div class="mt-2 flex items-center gap-2">
           {#if settled}
             <b class="text-primary text-xs font-semibold">Staged in “{books.plan?.name}”</b>
-            <button class="btn btn-xs btn-quiet" onclick={() => takeBack(group)}
+            <button class="btn btn-xs btn-quiet" onclick={() => unstage(group)}
               >Undo the merge</button
             >
           {:else}

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { getBooks } from '../books.svelte';
   import { count, shortDate } from '../figures';
-  import { giveFate, takeBack } from '../staging/edits';
+  import { giveFate, unstage } from '../staging/edits';
   import Balance from '../journal/Balance.svelte';
   import type { Review } from './settled';
 
@@ -44,7 +44,7 @@
               onclick={() =>
                 books.edit([
                   staged
-                    ? takeBack(retired.account, 'fate')
+                    ? unstage(retired.account, 'fate')
                     : giveFate(retired.account, { fate: 'restore' }),
                 ])}>{staged ? 'Leave it retired' : 'Restore'}</button
             >

@@ -29,7 +29,7 @@
 
   const ROLES: [Schemas['Role'], string][] = [
     ['owner', 'sets rules, locks periods, adds members; answers for the books'],
-    ['reviewer', 'lets plans through: applies, undoes, goes on in spite of a stop'],
+    ['reviewer', 'approves plans: applies, undoes, overrides stops'],
     ['preparer', 'brings files in and prepares plans'],
     ['reader', 'looks, and takes files away'],
     ['guest', 'sees one plan, for a time'],

@@ -112,7 +112,7 @@
     <label for="add-kind">Row</label>
     <select id="add-kind" class="select w-full" bind:value={kind}>
       <option value="account">account, takes journal lines</option>
-      <option value="heading">heading, other rows stand under it</option>
+      <option value="heading">heading, groups the rows below it</option>
     </select>
     <label for="add-parent">Heading</label>
     <select id="add-parent" class="select w-full" bind:value={under}>

@@ -65,13 +65,18 @@
       <p class="hint mt-1">
         {card?.class ?? row.class}
         {card?.heading ? ` · under ${card.heading}` : ''}
-        {card?.contra ? ' · contra' : ''}
-        {card?.currency ? ` · ${card.currency} only` : ''}
-        {row.role ? ` · control account: ${row.role}` : ''}
         {row.status !== 'active' ? ` · ${row.status}` : ''}
         {row.status_from ? ` from ${longDate(row.status_from)}` : ''}
         {row.added ? '' : ` · ${origin}`}
       </p>
+      {#if card?.settings.length}
+        <dl class="settings hint">
+          {#each card.settings as { field, title, value } (field)}
+            <dt>{title}</dt>
+            <dd>{value}</dd>
+          {/each}
+        </dl>
+      {/if}
       {#if card && row.kind === 'account'}
         <p class="hint">
           {#if card.caption}
@@ -227,6 +232,14 @@
 </aside>
 
 <style>
+  .settings {
+    display: grid;
+    grid-template-columns: max-content 1fr;
+    gap: 0 10px;
+  }
+  .settings dd {
+    color: var(--color-base-content);
+  }
   .card {
     position: absolute;
     top: 0;

@@ -81,8 +81,7 @@
     </select>
     {#if touched && section === NONE && sections !== NONE}
       <p class="text-warning col-start-2 text-xs leading-snug">
-        {rows.length === 1 ? 'It would stand' : 'They would stand'} under no statement item. Choose one,
-        unless that is meant.
+        {rows.length === 1 ? 'It' : 'They'} would have no statement item. Choose one, unless that is meant.
       </p>
     {/if}
     <button class="btn btn-primary col-start-2 justify-self-end" disabled={!touched}>Stage</button>

@@ -38,7 +38,7 @@
 {:else}
   <div
     class={['font-medium', row.code_proposed ? 'text-warning italic' : 'text-soft']}
-    title={row.code_proposed ? 'proposed; nobody gave it a code yet' : undefined}
+    title={row.code_proposed ? 'a proposed code, not confirmed yet' : undefined}
     role="gridcell"
   >
     {row.code}

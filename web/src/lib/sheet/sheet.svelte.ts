@@ -4,12 +4,13 @@ import { createContext } from 'svelte';
 import { Refusal } from '../api/client';
 import type { BooksState } from '../books.svelte';
 import {
+  countOn,
   fieldOf,
   giveFate,
   mergeIntoTyped,
   stage,
-  takeAllBack,
-  takeBack,
+  unstageAll,
+  unstage,
   type Edit,
   type Fate,
 } from '../staging/edits';
@@ -211,8 +212,8 @@ export class SheetState {
   async clear(): Promise<void> {
     const edits = this.selected.flatMap((row) => {
       const target = this.books.staged.get(row.id);
-      if (row.added || this.column === 'fate') return takeAllBack(row.id, target);
-      return target?.has(this.column) ? [takeBack(row.id, this.column)] : [];
+      if (row.added || this.column === 'fate') return unstageAll(row.id, target);
+      return target?.has(this.column) ? [unstage(row.id, this.column)] : [];
     });
     const refused = new Map(this.refused);
     this.selected.forEach((row) => COLUMNS.forEach((c) => refused.delete(cell(row.id, c))));
@@ -231,10 +232,9 @@ export class SheetState {
       return;
     }
     const value = this.books.seen(first.id, column) ?? first[column];
-    const edits = rest.map((row, n) => {
-      const text = column === 'code' ? countedOn(value, n + 1) : value;
-      return stage(row.id, { field: column, value: text });
-    });
+    const edits = rest.map((row, n) =>
+      column === 'code' ? countOn(row.id, value, n + 1) : stage(row.id, { field: column, value }),
+    );
     await this.stage(edits);
   }
 
@@ -308,7 +308,7 @@ function meaning({ row, column, text }: Typed): Edit {
   const value = text.trim();
   const into = /^into\s+(.+)$/i.exec(value)?.[1];
   if (column === 'code' && into) return mergeIntoTyped(row.id, into);
-  if (value === '' && !row.added) return takeBack(row.id, column);
+  if (value === '' && !row.added) return unstage(row.id, column);
   return stage(row.id, { field: column, value });
 }
 
@@ -320,16 +320,9 @@ const cellOf = ({ account, wanted }: Edit): string =>
 function typedIn(edit: Edit | undefined): string {
   if (!edit) return '';
   if ('merge_into' in edit.wanted) return `into ${edit.wanted.merge_into}`;
+  if ('count_on' in edit.wanted) return edit.wanted.count_on.code;
   const value = 'stage' in edit.wanted ? edit.wanted.stage.value : '';
   return typeof value === 'string' ? value : '';
-}
-
-/** A code counted on by so many: 5010 by 2 is 5012. Codes that end in a letter stay. */
-function countedOn(code: string, by: number): string {
-  return code.replace(/\d+$/, (digits) =>
-    // Codes may have more digits than a number of the browser tells apart.
-    String(BigInt(digits) + BigInt(by)).padStart(digits.length, '0'),
-  );
 }
 
 export const [getSheet, setSheet] = createContext<SheetState>();

@@ -21,7 +21,7 @@ export const stage = (account: number, change: Change): Edit => ({
   wanted: { stage: change },
 });
 
-export const takeBack = (account: number, field: Field): Edit => ({
+export const unstage = (account: number, field: Field): Edit => ({
   account,
   wanted: { unstage: field },
 });
@@ -34,12 +34,12 @@ export const mergeInto = (account: number, survivor: number): Edit =>
 
 /** The edit after which just this is staged in a field; nothing when there is no change. */
 export const become = (account: number, field: Field, change?: Change | null): Edit =>
-  change ? stage(account, change) : takeBack(account, field);
+  change ? stage(account, change) : unstage(account, field);
 
-/** Takes back all that is staged of an account; one that the plan adds goes whole with its fate. */
-export function takeAllBack(account: number, target: Target | undefined): Edit[] {
+/** Unstages all that is staged of an account; one that the plan adds goes whole with its fate. */
+export function unstageAll(account: number, target: Target | undefined): Edit[] {
   const fields = target?.get('fate')?.fate === 'add' ? (['fate'] as const) : (target?.fields ?? []);
-  return fields.map((field) => takeBack(account, field));
+  return fields.map((field) => unstage(account, field));
 }
 
 /** The edit that merges an account into the one whose code was typed. */
@@ -48,8 +48,15 @@ export const mergeIntoTyped = (account: number, code: string): Edit => ({
   wanted: { merge_into: code },
 });
 
+/** The edit that gives an account a code counted on from another. */
+export const countOn = (account: number, code: string, by: number): Edit => ({
+  account,
+  wanted: { count_on: { code, by } },
+});
+
 export function fieldOf(wanted: Wanted): Field {
   if ('stage' in wanted) return wanted.stage.field;
+  if ('count_on' in wanted) return 'code';
   return 'merge_into' in wanted ? 'fate' : wanted.unstage;
 }
 

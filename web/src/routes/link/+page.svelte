@@ -31,7 +31,7 @@
   const about = $derived.by(() => {
     switch (link?.purpose) {
       case 'first':
-        return 'You are the first here. You will let others in and open books, and see no books that nobody let you in to.';
+        return 'You are the first person here. You will invite others and open books; you see only books that you are a member of.';
       case 'invitation':
         return `${link.invited_by ?? 'Somebody'} invites you. Choose a password and you are in.`;
       case 'password':

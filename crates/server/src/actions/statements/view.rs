@@ -139,6 +139,8 @@ pub(crate) struct StandingView {
     against: Vec<String>,
     /// What there is to know: new, deactivated, archived, or what the plan puts there.
     note: String,
+    /// Whether the plan puts others there.
+    takes_others: bool,
 }
 
 /// A total and by how much it is not what it should be.
@@ -405,6 +407,7 @@ impl Renderer<'_> {
                 amounts: shown(pair.one),
                 against: shown(pair.other),
                 note: self.beside(known),
+                takes_others: self.taken.contains_key(&known.account),
             })
         };
         let difference = pair.one.and_then(|row| statement.difference(row, self.read.columns()));

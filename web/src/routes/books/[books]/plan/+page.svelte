@@ -12,7 +12,7 @@
   import Moved from '$lib/plan/Moved.svelte';
   import NoPlan from '$lib/plan/NoPlan.svelte';
   import ReportLines from '$lib/plan/ReportLines.svelte';
-  import { takeAllBack } from '$lib/staging/edits';
+  import { unstageAll } from '$lib/staging/edits';
   import Tabs from '$lib/ui/Tabs.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
@@ -52,8 +52,8 @@
 
   const attempt = new Attempt();
 
-  async function takeBack(account: number) {
-    await attempt.run(() => books.edit(takeAllBack(account, books.staged.get(account))));
+  async function unstage(account: number) {
+    await attempt.run(() => books.edit(unstageAll(account, books.staged.get(account))));
   }
 </script>
 
@@ -75,12 +75,12 @@
               {:else}<p class="text-soft">The accounts are added up…</p>{/if}
             </div>
           {:else if books.changes}
-            <Moved moved={report.moved} {takeBack} books={books.id} />
+            <Moved moved={report.moved} {unstage} books={books.id} />
             <ReportLines lines={report.report_lines} />
             <Crosswalk
               crosswalk={books.plan.crosswalk}
               counts={books.plan?.counts ?? []}
-              {takeBack}
+              {unstage}
             />
             {#if books.plan}
               <p class="hint mt-4">

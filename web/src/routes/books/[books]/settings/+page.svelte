@@ -101,7 +101,7 @@
           >
             <option value="beginning">the beginning of every account</option>
             <option value="day">a day</option>
-            <option value="unknown">nobody has said</option>
+            <option value="unknown">not known</option>
           </select>
           {#if since === 'day'}
             <DayField

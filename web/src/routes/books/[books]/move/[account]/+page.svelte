@@ -72,7 +72,7 @@
       >
       <button class="btn btn-quiet" onclick={() => moving.add()}>Another part</button>
       {#if moving.staged}
-        <button class="btn btn-quiet" onclick={() => moving.takeBack()}>Undo the move</button>
+        <button class="btn btn-quiet" onclick={() => moving.unstage()}>Undo the move</button>
         <b class="text-warning text-xs font-semibold">staged in “{books.plan?.name}”</b>
       {/if}
     </div>
