@@ -74,7 +74,7 @@ impl Album {
 
 impl Album {
     /// The statement items, with a subtotal and a ratio of one's own.
-    async fn lines(&self) {
+    async fn items(&self) {
         let browser = &self.browser;
         browser.click_words("Statement items").await;
         browser.see_text("property, plant and equipment").await;
@@ -82,7 +82,7 @@ impl Album {
             (1, "Gross profit", ["Total income", "cost of sales"]),
             (2, "Gross margin", ["Gross profit", "Total income"]),
         ] {
-            let of_expenses = "[aria-labelledby='lines-expense'] form button";
+            let of_expenses = "[aria-labelledby='items-expense'] form button";
             browser.click(&format!("{of_expenses}:nth-of-type({nth})")).await;
             browser.fill("[role=dialog] input", name).await;
             if nth == 1 {
@@ -95,7 +95,7 @@ impl Album {
             browser.wait_for("!document.querySelector('[role=dialog]')", "added").await;
         }
         browser.see_text("Gross profit in % of Total income").await;
-        self.take("lines").await;
+        self.take("items").await;
     }
 
     /// People, one's own account by lamp light, and the settings of the books.
@@ -239,7 +239,7 @@ async fn main() {
     album.move_history().await;
     browser.click("nav a[href$='/reports']").await;
     browser.see_text("Income statement").await;
-    album.lines().await;
+    album.items().await;
     album.statements().await;
     browser.click("nav a[href$='/chart']").await;
     album.stage("5060", "5055").await;

@@ -41,7 +41,7 @@ async fn the_first_person_comes_by_the_link_and_opens_books() {
     let link = site.app.link_for_first().await.unwrap();
     let browser = Browser::open(&site).await;
     browser.go(&link[link.find("/link").unwrap()..]).await;
-    browser.see_text("You are the first here").await;
+    browser.see_text("You are the first person here").await;
     assert_eq!(browser.barriers().await, [""; 0]);
     browser.fill("input[type=email]", "ada@firm.example").await;
     browser.fill("input[autocomplete=name]", "Ada First").await;

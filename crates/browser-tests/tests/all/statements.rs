@@ -133,7 +133,7 @@ async fn two_lines_that_should_be_one_are_merged_from_the_statement_and_three_ye
 
     // A subtotal of one's own, and in thousands what is left over.
     browser.click_words("Statement items").await;
-    browser.click("[aria-labelledby='lines-expense'] form button:nth-of-type(1)").await;
+    browser.click("[aria-labelledby='items-expense'] form button:nth-of-type(1)").await;
     browser.fill("[role=dialog] input", "Oiled").await;
     browser.see_text("Total expenses").await;
     let barriers = browser.barriers().await;

@@ -40,7 +40,7 @@ const FREE: &str = "
     memo message missing month name neighbours net net_change nets new_code new_name next note number old_code
     old_name outline overridden overridden_by password payee payees people person posted_code prefix read_as reads reason
     reasons recount_misses recounted_at reference removed request result role source sentence sheet sheets since start strip
-    status_from suffix sum summary rolled_back_at taken tax tax_code text title to to_label together totals until uses
+    status_from suffix sum summary rolled_back_at taken tax text title to to_label together totals until uses
     what which with words year_end year_start
 ";
 

@@ -19,7 +19,7 @@
       <p class="mb-1">
         The <b class="font-semibold">{words}</b> on “{sheet}” comes first.
         {#if file.source}
-          <button class="link" onclick={() => file.readAs(kind)}>Bring it in first</button>
+          <button class="link" onclick={() => file.readAs(kind)}>Import it first</button>
         {/if}
       </p>
     {/each}

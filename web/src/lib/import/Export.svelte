@@ -41,7 +41,7 @@
 <aside class="w-80 shrink-0">
   {#if hasChart}
     <h2 class="mb-1 text-lg">Export</h2>
-    <p class="hint mb-2">Edit it in a spreadsheet and bring it back: the edits are staged.</p>
+    <p class="hint mb-2">Edit it in a spreadsheet and import it again: the edits are staged.</p>
     <table class="mb-8">
       <tbody>
         {@render row('Journal', (format) => `/api/books/${books}/exports/journal.${format}${days}`)}

@@ -166,7 +166,7 @@
             <input
               class="input input-sm w-80"
               aria-label="New item under {of.title}"
-              placeholder="An item of one’s own"
+              placeholder="Add an item"
               maxlength="200"
               bind:value={added}
             />

@@ -154,7 +154,7 @@
     <section>
       <h2>Check it against another</h2>
       <p class="text-[13px]">
-        <a class="link" href="/books/{books.id}/import">Bring a trial balance in</a>: what differs
+        <a class="link" href="/books/{books.id}/import">Import a trial balance</a>: what differs
         from the journal at the day that you choose stands first, account by account. Nothing is
         stored.
       </p>

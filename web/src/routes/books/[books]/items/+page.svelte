@@ -82,7 +82,7 @@
       {/each}
     </span>
     <label class="btn btn-sm btn-quiet focus-within:outline-2">
-      Bring a list in…
+      Import a list…
       <input
         type="file"
         class="sr-only"

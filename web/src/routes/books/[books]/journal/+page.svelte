@@ -69,7 +69,7 @@
       <p class="text-soft mt-4">
         {#if filtered}No entry is like that.
         {:else}Nothing was posted yet. <a class="link" href="/books/{books.id}/import"
-            >Bring a journal in</a
+            >Import a journal</a
           >.{/if}
       </p>
     {:else if shown.length}

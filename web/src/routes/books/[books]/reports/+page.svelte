@@ -97,7 +97,7 @@
     {:else if !latest}
       <p class="text-soft mt-6">
         Nothing was posted yet. <a class="link" href="/books/{books.id}/import"
-          >Bring a journal in</a
+          >Import a journal</a
         >.
       </p>
     {:else}
