@@ -47,7 +47,7 @@
   getCommands().offer({ title: 'Find', rank: 1, everywhere: true, commands: [find] });
 </script>
 
-<label class="input input-sm bg-base-100 hidden w-60 md:flex" data-keeps-focus>
+<label class="input input-sm bg-base-100 hidden w-60 min-w-36 shrink md:flex" data-keeps-focus>
   <input
     bind:this={input}
     class="grow"

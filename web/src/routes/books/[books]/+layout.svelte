@@ -103,10 +103,10 @@
         </a>
       {/each}
     </nav>
-    <div class="ml-auto flex items-center gap-4">
+    <div class="ml-auto flex min-w-0 items-center gap-3">
       <Find />
       <button
-        class="btn btn-sm btn-quiet max-md:hidden"
+        class="btn btn-sm btn-quiet shrink-0 max-lg:hidden"
         title="All that can be done here, found by its name"
         onclick={() => (commands.open = true)}>Do… <kbd class="kbd kbd-xs">?</kbd></button
       >

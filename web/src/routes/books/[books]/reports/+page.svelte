@@ -96,8 +96,7 @@
       {#if !problem}<p class="text-soft mt-6">Adding up the years…</p>{/if}
     {:else if !latest}
       <p class="text-soft mt-6">
-        Nothing was posted yet. <a class="link" href="/books/{books.id}/import"
-          >Import a journal</a
+        Nothing was posted yet. <a class="link" href="/books/{books.id}/import">Import a journal</a
         >.
       </p>
     {:else}

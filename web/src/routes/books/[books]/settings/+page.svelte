@@ -45,8 +45,7 @@
 <main class="paper grow overflow-auto px-11 py-6">
   <h1 class="text-2xl">Settings of the books</h1>
   <p class="text-soft mt-1 mb-4">
-    Settings of the books. Every change stands in the <a class="link" href="trail">trail</a> with old
-    and new.
+    Every change stands in the <a class="link" href="trail">trail</a> with old and new.
   </p>
   {#if settings.problem}
     <p class="text-error" role="alert">{sentence(settings.problem)}</p>
@@ -137,7 +136,7 @@
         <a class="link" href="renumber">look at it</a>
       </Row>
       <Row title="Statement items">
-        <a class="link" href="items">Their own items</a>
+        <a class="link" href="items">The items of these books</a>
       </Row>
     </div>
     <h2 class="mt-8 mb-2 text-lg">Policy</h2>
