@@ -39,8 +39,9 @@ impl Album {
         browser.click_words("Renumber…").await;
         browser.click_words("Numbering scheme…").await;
         browser.click_words("Four digits, a block for each class").await;
-        browser.click_words("Lay it down").await;
+        browser.click_words("Set the scheme").await;
         browser.see_text("of 4,000").await;
+        browser.wait_for("!document.querySelector('[role=dialog]')", "the scheme kept").await;
         browser.select("[aria-label='Whom the rule is for']", "codes").await;
         browser.fill("[aria-label='Codes']", "6000 to 6299, 1995, 4890").await;
         browser.fill("[aria-label='Start at']", "6000").await;

@@ -44,7 +44,7 @@ async fn a_scheme_is_laid_down_and_accounts_are_fitted_into_it_from_the_map() {
     browser.click_words("Renumber").await;
     browser.see_text("Number map").await;
     browser.click_words("Numbering scheme").await;
-    browser.see_text("Lay it down").await;
+    browser.see_text("Set the scheme").await;
     // Two blocks that claim the same codes are refused by their names.
     for n in 1.. {
         if browser.ask("document.querySelectorAll('[aria-label^=Remove]').length").await == 0 {
@@ -60,11 +60,11 @@ async fn a_scheme_is_laid_down_and_accounts_are_fitted_into_it_from_the_map() {
         browser.select(&format!("[aria-label='Class of block {n}']"), class).await;
         browser.fill(&format!("[aria-label='Codes of block {n}']"), codes).await;
     }
-    browser.click_words("Lay it down").await;
+    browser.click_words("Set the scheme").await;
     browser.see_text("4000 to 4999 for income and 4900 to 7999 for expense overlap").await;
     browser.fill("[aria-label='Codes of block 3']", "7000 to 7999").await;
     has_no_barriers(&desk).await;
-    browser.click_words("Lay it down").await;
+    browser.click_words("Set the scheme").await;
     browser.wait_for("!document.querySelector('[role=dialog]')", "the dialog closed").await;
     let policy = desk.books.store.snapshot(desk.books.member).await.unwrap().today.policy;
     assert_eq!(policy.blocks_of(Class::Expense, None)[0].to_string(), "7000 to 7999");

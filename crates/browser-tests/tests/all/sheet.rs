@@ -131,7 +131,7 @@ async fn the_as_of_date_is_shown_and_another_is_laid_down() {
     desk.browser.see_text("as of 31 May 2026").await;
     desk.browser.click("header button[title^='Choose up to which day']").await;
     desk.browser.select("[role=dialog] select", "2026-02-28").await;
-    desk.browser.click_words("Lay it down").await;
+    desk.browser.click_words("Set the day").await;
     desk.browser.see_text("as of 28 February 2026").await;
     desk.browser.see_text("2 lines dated ahead").await;
     desk.browser.close().await;

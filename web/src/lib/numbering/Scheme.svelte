@@ -7,7 +7,7 @@
   import { Attempt } from '../ui/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
-  let { close, laidDown }: { close: () => void; laidDown: () => void } = $props();
+  let { close, saved }: { close: () => void; saved: () => void } = $props();
   const books = getBooks();
   const path = { params: { path: { books: books.id } } };
   let view = $state.raw<Schemas['SchemeView'] | null>(null);
@@ -30,7 +30,7 @@
   }
   void load();
 
-  async function layDown(event: SubmitEvent) {
+  async function save(event: SubmitEvent) {
     event.preventDefault();
     const body = {
       format,
@@ -38,17 +38,17 @@
     };
     await attempt.run(async () => {
       await answer(api.PUT('/api/books/{books}/scheme', { ...path, body }));
-      laidDown();
+      saved();
       close();
     });
   }
 </script>
 
 <Dialog title="Numbering scheme" {close} wide>
-  <form onsubmit={layDown}>
+  <form onsubmit={save}>
     <p class="text-soft mb-3">
-      What codes are judged by. Laying one down changes no account: what lies outside of its block
-      is noticed in the review, and rules can fit codes into the blocks.
+      What codes are judged by. Setting one changes no account: what lies outside of its block is
+      noticed in the review, and rules can fit codes into the blocks.
     </p>
     <div class="mb-3 flex flex-wrap gap-2">
       {#each view?.starting ?? [] as scheme (scheme.name)}
@@ -121,7 +121,7 @@
         onclick={() => blocks.push({ class: 'expense', section: '', codes: '' })}
         >Another block</button
       >
-      <button class="btn btn-primary">Lay it down</button>
+      <button class="btn btn-primary">Set the scheme</button>
     </div>
   </form>
 </Dialog>

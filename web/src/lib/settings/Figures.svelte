@@ -13,12 +13,13 @@
   let { shown }: { shown: Schemas['SettingsView'] } = $props();
   const settings = getSettings();
   const open = $derived(settings.may('configure'));
-  let year = $state({ year_month: 1, year_day: 1 });
-  let asOf = $state('');
-  $effect(() => {
-    year = { year_month: shown.year_month, year_day: shown.year_day };
-    asOf = shown.as_of ?? '';
-  });
+  // What is chosen stays while other settings are kept; it begins anew only when it is changed itself.
+  const savedMonth = $derived(shown.year_month);
+  const savedDay = $derived(shown.year_day);
+  const savedAsOf = $derived(shown.as_of ?? '');
+  let month = $derived(savedMonth);
+  let day = $derived(savedDay);
+  let asOf = $derived(savedAsOf);
   let tried = $state.raw<{ change: Setting; view: Schemas['SettingPreview'] } | null>(null);
   const attempt = new Attempt();
 
@@ -54,13 +55,15 @@
       max="28"
       aria-label="Day"
       disabled={!open || shown.lines > 0}
-      bind:value={year.year_day}
+      bind:value={day}
     />
-    <select class="select" aria-label="Month" disabled={!open} bind:value={year.year_month}>
+    <select class="select" aria-label="Month" disabled={!open} bind:value={month}>
       {#each MONTHS as month, n (month)}<option value={n + 1}>{month}</option>{/each}
     </select>
-    {#if year.year_month !== shown.year_month || year.year_day !== shown.year_day}
-      <button class="btn btn-sm btn-quiet" onclick={() => look({ year })}
+    {#if month !== savedMonth || day !== savedDay}
+      <button
+        class="btn btn-sm btn-quiet"
+        onclick={() => look({ year: { year_month: month, year_day: day } })}
         >See what would change…</button
       >
     {/if}
@@ -75,7 +78,7 @@
         <option value={shown.as_of}>{longDate(shown.as_of)}</option>
       {/if}
     </select>
-    {#if asOf !== (shown.as_of ?? '')}
+    {#if asOf !== savedAsOf}
       <button class="btn btn-sm btn-quiet" onclick={() => look({ as_of: { date: asOf || null } })}
         >See what would change…</button
       >

@@ -17,7 +17,7 @@
   let date = $state(now?.fixed || now?.for_once ? now.date : '');
   const attempt = new Attempt();
 
-  async function layDown(event: SubmitEvent) {
+  async function save(event: SubmitEvent) {
     event.preventDefault();
     const params = { path: { books: books.id } };
     const body = { as_of: { date: date === '' ? null : date } };
@@ -30,7 +30,7 @@
 </script>
 
 <Dialog title="Up to which day?" {close}>
-  <form class="grid gap-3" onsubmit={layDown}>
+  <form class="grid gap-3" onsubmit={save}>
     <p class="hint">
       Balances, what stands in the way of a plan, and reports count lines up to this day. That no
       line is lost is proved over all of them. To only look shows balances of another day, and
@@ -55,7 +55,7 @@
           await goto(`${page.url.pathname}?day=${date}`);
         }}>Only look</button
       >
-      {#if books.may('configure')}<button class="btn btn-primary">Lay it down</button>{/if}
+      {#if books.may('configure')}<button class="btn btn-primary">Set the day</button>{/if}
     </div>
   </form>
 </Dialog>

@@ -116,7 +116,7 @@
   </div>
 </main>
 <StatusBar />
-{#if asked}<Scheme close={() => (asked = false)} laidDown={() => numbering.changed()} />{/if}
+{#if asked}<Scheme close={() => (asked = false)} saved={() => numbering.changed()} />{/if}
 
 <style>
   .side {
