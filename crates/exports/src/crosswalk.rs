@@ -1,6 +1,6 @@
 //! The crosswalk of a plan: every account of today that has a code After, with its old and new self.
 
-use crate::form::{Form, FormColumn, headed};
+use crate::form::{Form, FormColumn};
 use zf_core::file_kind::FileKind;
 use zf_intake::columns::Column;
 use zf_sheets::{ColumnKind, Table};
@@ -54,7 +54,7 @@ const BESIDE: [(&str, ColumnKind, Write); 4] = [
 ];
 
 fn of<'a>(crosswalk: impl Iterator<Item = &'a Crossing>) -> Table {
-    let own = headed(FORM.kind, FORM.columns.iter().map(|one| one.column)).into_iter();
+    let own = FORM.headed().into_iter();
     let beside = BESIDE.map(|(title, kind, _)| (title.to_owned(), kind));
     let row = |crossing: &Crossing| {
         let mut row = FORM.row(|write| write(crossing));

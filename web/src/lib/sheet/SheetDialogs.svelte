@@ -1,4 +1,4 @@
-<!-- The dialogs in which an action on the selected rows is told what it needs to know. -->
+<!-- The dialogs that ask what an action on the selected rows needs. -->
 <script lang="ts">
   import type { Row } from '../books.svelte';
   import { plural } from '../figures';

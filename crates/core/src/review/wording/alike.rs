@@ -7,7 +7,7 @@ use super::word::Word;
 pub enum Alike {
     /// The same but for endings of number and case.
     Same,
-    /// A action and its name.
+    /// An action and its name.
     Inflected,
     /// A slip of the pen apart.
     Slip,

@@ -54,7 +54,7 @@ impl Word {
         self.meaning.unwrap_or(&self.stem)
     }
 
-    /// What a action has in common with its name: `servic` of `service` and `servicing`.
+    /// What an action has in common with its name: `servic` of `service` and `servicing`.
     pub fn root(&self) -> &str {
         let without = |ending: &str| self.stem.strip_suffix(ending).filter(|rest| rest.len() >= 4);
         without("ing").or_else(|| without("e")).unwrap_or(&self.stem)
