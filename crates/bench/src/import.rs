@@ -80,7 +80,7 @@ pub(crate) async fn kill() -> anyhow::Result<&'static str> {
     }
     let _next = Worker::start(&books)?;
     let lines = loop {
-        let job = books.store.job(books.member, id).await?;
+        let job = books.store.job::<serde_json::Value>(books.member, id).await?;
         if let Some(stored) = job.stored {
             break stored;
         }

@@ -91,17 +91,10 @@ pub(crate) async fn until(
     books: &Books,
     import: i64,
     step: Step,
-    wanted: impl Fn(&JobState) -> bool,
-) -> anyhow::Result<JobState> {
+    wanted: impl Fn(&JobState<serde_json::Value>) -> bool,
+) -> anyhow::Result<JobState<serde_json::Value>> {
     let (store, member) = (&books.store, books.member);
-    store
-        .queue_job(
-            member,
-            import,
-            step,
-            &serde_json::to_value(zf_server::intake::Agreed::default())?,
-        )
-        .await?;
+    store.queue_job(member, import, step, &zf_server::intake::Agreed::default()).await?;
     loop {
         let job = store.job(member, import).await?;
         ensure!(job.state != State::Failed, "it failed: {:?}", job.failure);

@@ -5,6 +5,7 @@
 //! Whoever works alone holds several roles at once.
 
 use crate::keyed::keyed;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 
 keyed! {
@@ -82,8 +83,17 @@ impl Role {
 }
 
 /// The roles of one member.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(try_from = "BTreeSet<Role>")]
 pub struct Roles(BTreeSet<Role>);
+
+impl TryFrom<BTreeSet<Role>> for Roles {
+    type Error = NoSuchRoles;
+
+    fn try_from(roles: BTreeSet<Role>) -> Result<Self, NoSuchRoles> {
+        Self::of(roles)
+    }
+}
 
 /// Why roles cannot be held.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]

@@ -1,14 +1,31 @@
 //! The fiscal calendar: which of the twelve months of which year a date falls into.
 
+use serde::{Deserialize, Serialize};
 use std::ops::RangeInclusive;
 use time::{Date, Month};
 
 /// The first day of a fiscal year. Always a day that every year has in every month (1 to 28), so
 /// that the twelve periods start on that day of each month.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(try_from = "YearStart")]
 pub struct FiscalCalendar {
     month: u8,
     day: u8,
+}
+
+/// A month and a day of it, which may start a fiscal year or not.
+#[derive(Deserialize)]
+struct YearStart {
+    month: u8,
+    day: u8,
+}
+
+impl TryFrom<YearStart> for FiscalCalendar {
+    type Error = NoSuchYearStart;
+
+    fn try_from(start: YearStart) -> Result<Self, NoSuchYearStart> {
+        Self::starting(start.month, start.day)
+    }
 }
 
 /// One month of a fiscal year, counted from its first day: a year from 6 April has periods such

@@ -4,6 +4,7 @@ use crate::activity::LineContent;
 use crate::ids::AccountId;
 use crate::keyed::keyed;
 use crate::money::Currency;
+use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 use std::collections::BTreeSet;
 use time::Date;
@@ -18,6 +19,18 @@ keyed! {
         /// Income and expense brought into retained earnings at a year's end.
         Closing = "closing", "closing";
     }
+}
+
+/// From when a journal is complete.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum JournalSince {
+    /// From the beginning of every account.
+    Beginning,
+    /// From this day on; what was before is not known.
+    Day(Date),
+    /// Nobody has said.
+    Unknown,
 }
 
 /// An entry that is ready to be stored: its lines balance to zero and share one date.

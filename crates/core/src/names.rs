@@ -44,17 +44,19 @@ impl Names for Charts<'_> {
 
 /// An account's code and name, as they are kept.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
-struct ArchivedName {
+pub struct ArchivedName {
     code: Code,
     name: String,
 }
 
 impl ArchivedName {
-    fn of(called: Called<'_>) -> Self {
+    /// What an account is called.
+    pub fn of(called: Called<'_>) -> Self {
         Self { code: called.code.clone(), name: called.name.to_owned() }
     }
 
-    fn called(&self) -> Called<'_> {
+    /// Its code and name.
+    pub fn called(&self) -> Called<'_> {
         Called { code: &self.code, name: &self.name }
     }
 }

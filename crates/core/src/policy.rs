@@ -77,7 +77,7 @@ pub struct Block {
 }
 
 /// The form every code of the books has.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 pub struct CodeFormat {
     /// Fewest characters.
     pub min: u8,

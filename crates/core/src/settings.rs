@@ -1,35 +1,15 @@
 //! What a set of books lays down for itself, how it is changed, and what a change does to figures.
 
 use crate::activity::{Activity, Shares, Slot};
-use crate::calendar::{FiscalCalendar, Period, say_day};
+use crate::calendar::{FiscalCalendar, Period};
 use crate::chart::Account;
+use crate::entry::JournalSince;
 use crate::money::Currency;
 use crate::policy::{Level, Policy, RelaxableRule};
 use crate::today::Today;
-use crate::trail::TrailAction;
+use crate::trail::Event;
 use crate::trial_balance::balance;
-use time::{Date, Month};
-
-/// From when a journal is complete.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum JournalSince {
-    /// From the beginning of every account.
-    Beginning,
-    /// From this day on; what was before is not known.
-    Day(Date),
-    /// Nobody has said.
-    Unknown,
-}
-
-impl JournalSince {
-    fn words(self) -> String {
-        match self {
-            Self::Beginning => "the beginning".to_owned(),
-            Self::Day(day) => say_day(day),
-            Self::Unknown => "nobody knows when".to_owned(),
-        }
-    }
-}
+use time::Date;
 
 /// What a set of books lays down for itself.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -91,9 +71,7 @@ pub struct Changed {
     /// What is laid down from now on.
     pub settings: Settings,
     /// What was done.
-    pub action: TrailAction,
-    /// From what to what.
-    pub detail: String,
+    pub event: Event,
     /// By how many the numbers of periods go up, since they are counted from the start of a year.
     pub shift: i32,
 }
@@ -110,17 +88,17 @@ impl Settings {
     ) -> Result<Option<Changed>, CannotChange> {
         let mut settings = self.clone();
         let mut shift = 0;
-        let (action, detail) = match change {
+        let event = match change {
             SettingChange::Name(name) => {
                 settings.name.clone_from(name);
-                (TrailAction::RenamedBooks, format!("from {} to {name}", self.name))
+                Event::RenamedBooks { from: self.name.clone(), to: name.clone() }
             }
             SettingChange::Currency(currency) => {
                 if lines > 0 && *currency != self.currency {
                     return Err(CannotChange::Currency);
                 }
                 settings.currency = *currency;
-                (TrailAction::ChangedCurrency, format!("from {} to {currency}", self.currency))
+                Event::ChangedCurrency { from: self.currency, to: *currency }
             }
             SettingChange::Year(calendar) => {
                 if lines > 0 && calendar.day() != self.calendar.day() {
@@ -131,45 +109,30 @@ impl Settings {
                 let moved = |period: Option<Period>| period.map(|p| Period(p.0 + shift));
                 settings.as_of = moved(self.as_of);
                 settings.locked = moved(self.locked);
-                let from = year_words(self.calendar);
-                (TrailAction::ChangedYear, format!("from {from} to {}", year_words(*calendar)))
+                Event::ChangedYear { from: self.calendar, to: *calendar }
             }
             SettingChange::AsOf(last) => {
                 settings.as_of = *last;
-                let day = |period: Option<Period>| {
-                    period.map_or("the latest period with its usual lines".to_owned(), |period| {
-                        say_day(self.calendar.last_day(period))
-                    })
-                };
-                (TrailAction::ChangedAsOf, format!("from {} to {}", day(self.as_of), day(*last)))
+                let day = |period: Option<Period>| period.map(|p| self.calendar.last_day(p));
+                Event::ChangedAsOf { from: day(self.as_of), to: day(*last) }
             }
             SettingChange::Journal(since) => {
                 settings.journal = *since;
-                let words = (self.journal.words(), since.words());
-                (TrailAction::ChangedJournal, format!("from {} to {}", words.0, words.1))
+                Event::ChangedJournal { from: self.journal, to: *since }
             }
             SettingChange::UsesComplete(complete) => {
                 settings.uses_complete = *complete;
-                let words = |complete| if complete { "complete" } else { "not complete" };
-                let from = words(self.uses_complete);
-                (TrailAction::ChangedUsage, format!("from {from} to {}", words(*complete)))
+                Event::ChangedUsage { complete: *complete }
             }
             SettingChange::Rule(rule, level) => {
                 let from = self.policy.level(*rule);
                 settings.policy.take(*rule, *level);
-                let words = (from.words(), level.words());
-                let rule = rule.words();
-                (TrailAction::ChangedPolicy, format!("{rule}: from {} to {}", words.0, words.1))
+                Event::ChangedPolicy { rule: *rule, from, to: *level }
             }
         };
         let same = settings == *self;
-        Ok((!same).then_some(Changed { settings, action, detail, shift }))
+        Ok((!same).then_some(Changed { settings, event, shift }))
     }
-}
-
-fn year_words(calendar: FiscalCalendar) -> String {
-    let month = Month::try_from(calendar.month()).map_or(String::new(), |m| m.to_string());
-    format!("years from {} {month}", calendar.day())
 }
 
 /// What the books show of their latest fiscal year.

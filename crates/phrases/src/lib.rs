@@ -9,6 +9,7 @@ pub mod findings;
 pub mod review;
 mod say;
 pub mod style;
+pub mod trail;
 
 pub use say::Say;
 pub use style::Style;

@@ -1,9 +1,9 @@
 //! The built front end, embedded in the binary.
 
-use crate::catalogue::ProblemCode;
 use axum::http::{HeaderMap, StatusCode, Uri, header};
 use axum::response::{IntoResponse, Response};
 use rust_embed::{EmbeddedFile, RustEmbed};
+use zf_wire::problem::ProblemCode;
 
 #[derive(RustEmbed)]
 #[folder = "../../web/build"]

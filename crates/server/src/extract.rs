@@ -2,17 +2,16 @@
 //! before anything else is done with it. What a thing means is parsed behind the door.
 
 use crate::Problem;
-use crate::catalogue::ProblemCode;
-use crate::problem::RefusedField;
 use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Request};
 use axum::http::StatusCode;
 use axum::http::request::Parts;
 use axum::response::{IntoResponse, Response};
 use serde::de::DeserializeOwned;
-use serde::{Deserialize, Deserializer};
 use serde_json::Value;
 use zf_core::text;
+use zf_wire::problem::ProblemCode;
+use zf_wire::problem::RefusedField;
 
 /// The most things in one list: twice the accounts of the largest chart.
 pub(crate) const MOST: usize = 20_000;
@@ -48,23 +47,6 @@ fn read<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Problem> {
     look_at(&value, &mut String::new())?;
     serde_path_to_error::deserialize(value)
         .map_err(|error| Problem::field(&error.path().to_string(), error.inner()))
-}
-
-/// A part of a form that is read by itself, so that all that is wrong with a form is told at once.
-#[derive(Debug)]
-pub(crate) struct Checked<T> {
-    /// What was sent.
-    pub(crate) sent: Value,
-    /// What it means, or why it means nothing.
-    pub(crate) read: Result<T, String>,
-}
-
-impl<'de, T: DeserializeOwned> Deserialize<'de> for Checked<T> {
-    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Self, D::Error> {
-        let sent = Value::deserialize(from)?;
-        let read = T::deserialize(&sent).map_err(|why| why.to_string());
-        Ok(Self { sent, read })
-    }
 }
 
 /// The query of a request, looked at.

@@ -1,11 +1,9 @@
 //! Carries out what is to be done behind the requests, as long as a server runs.
 
-use crate::catalogue::ProblemCode;
 use crate::intake::look;
 use crate::intake::settling::{Agreed, store};
-use crate::intake::view::ImportView;
+use crate::intake::view::import_view;
 use crate::metrics::JobOutcome;
-use crate::problem::JobProblem;
 use crate::{App, Problem};
 use axum::http::StatusCode;
 use std::sync::Arc;
@@ -16,6 +14,9 @@ use zf_store::StoreError;
 use zf_store::imports::uploads::Upload;
 use zf_store::jobs::{Job, Outcome, Progress, State, Step, Task};
 use zf_store::member::Member;
+use zf_wire::imports::view::ImportView;
+use zf_wire::problem::JobProblem;
+use zf_wire::problem::ProblemCode;
 
 /// How often a job says how far it is.
 const BEAT: Duration = Duration::from_millis(300);
@@ -64,8 +65,7 @@ pub async fn run_next(app: &App) -> Result<bool, StoreError> {
     };
     app.metrics.job(if outcome.is_ok() { JobOutcome::Done } else { JobOutcome::Failed });
     if let Err(problem) = outcome {
-        let kept = serde_json::to_value(JobProblem::from(problem))?;
-        app.store.fail_job(&job, &kept).await?;
+        app.store.fail_job(&job, &JobProblem::from(problem)).await?;
     }
     Ok(true)
 }
@@ -107,11 +107,10 @@ async fn with_file(
                 app.store.drop_content(member, import).await?;
             }
             let (shown, revision) = shown?;
-            Ok(app.store.finish_job(job, Outcome::Shown(&shown, revision)).await?)
+            Ok(app.store.finish_look(job, &shown, revision).await?)
         }
         Step::Store => {
-            let agreed: Agreed =
-                serde_json::from_value(job.agreed.clone()).map_err(|e| Problem::internal(&e))?;
+            let agreed: Agreed = job.agreed()?;
             let looked = match app.looked_before(member, &upload).await? {
                 Some(looked) => {
                     looked.count_as_done(&progress);
@@ -131,7 +130,7 @@ async fn show(
     member: Member,
     upload: Upload,
     progress: Arc<Progress>,
-) -> Result<(serde_json::Value, i64), Problem> {
+) -> Result<(ImportView, i64), Problem> {
     let (id, file_name) = (upload.id, upload.file_name.clone());
     let applied = match upload.kind {
         FileKind::Journal => app.store.applications(member).await?,
@@ -139,11 +138,10 @@ async fn show(
     };
     let looked = look(app, member, upload, progress).await?;
     let revision = looked.books.books.revision;
-    let view =
-        move || (serde_json::to_value(ImportView::of(id, file_name, &looked, applied)), looked);
+    let view = move || (import_view(id, file_name, &looked, applied), looked);
     let (shown, looked) = crate::state::off_thread(view).await?;
     app.keep_looked(looked);
-    Ok((shown.map_err(|e| Problem::internal(&e))?, revision))
+    Ok((shown, revision))
 }
 
 /// Looks at a file and stores it, without anybody to ask: every row of it must be ready. Returns how
@@ -153,9 +151,9 @@ async fn show(
 /// When a row cannot be taken, or either step fails.
 pub async fn bring(app: &App, member: Member, import: i64) -> Result<i64, Problem> {
     do_now(app, member, import, Step::Look).await?;
-    let (shown, _) = app.store.shown(member, import).await?.ok_or(NO_LONGER)?;
-    if let Some(rejected) = shown["rejected"].as_array().and_then(|rows| rows.first()) {
-        let message = format!("row {}: {}", rejected["row"], rejected["message"]);
+    let (shown, _) = app.store.shown::<ImportView>(member, import).await?.ok_or(NO_LONGER)?;
+    if let Some(rejected) = shown.rejected.first() {
+        let message = format!("row {}: {}", rejected.place.row, rejected.message);
         return Err(Problem::unreadable(ProblemCode::RowsRejected, message));
     }
     Ok(do_now(app, member, import, Step::Store).await?.ok_or(NO_LONGER)?)
@@ -169,13 +167,12 @@ async fn do_now(
     import: i64,
     step: Step,
 ) -> Result<Option<i64>, Problem> {
-    let agreed = serde_json::to_value(Agreed::default()).map_err(|e| Problem::internal(&e))?;
-    app.store.queue_job(member, import, step, &agreed).await?;
+    app.store.queue_job(member, import, step, &Agreed::default()).await?;
     loop {
         if !run_next(app).await? {
             app.wait_for_jobs().await;
         }
-        let job = app.store.job(member, import).await?;
+        let job = app.store.job::<JobProblem>(member, import).await?;
         match (job.state, job.failure) {
             (State::Underway, _) => {}
             (State::Done, _) => return Ok(job.stored),

@@ -1,7 +1,6 @@
 //! What every request passes through, and every answer: who may ask from where, and problems made
 //! whole, whoever raised them. What went wrong inside is logged here, with who asked for what.
 
-use crate::catalogue::ProblemCode;
 use crate::{App, Problem};
 use axum::body::{Body, to_bytes};
 use axum::extract::{ConnectInfo, Request, State};
@@ -11,6 +10,7 @@ use axum::response::{IntoResponse, Response};
 use std::net::SocketAddr;
 use std::sync::{Arc, OnceLock};
 use std::time::Instant;
+use zf_wire::problem::ProblemCode;
 
 /// The longest sentence that is taken over from a refusal of the framework.
 const LONGEST: usize = 1 << 12;

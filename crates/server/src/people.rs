@@ -1,27 +1,19 @@
 //! What the server does about people that takes more than a call of the store: passwords, codes, links.
 
-use crate::catalogue::ProblemCode;
 use crate::letters::News;
 use crate::session::Client;
 use crate::{App, Problem, passwords, secrets};
 use axum::http::StatusCode;
-use serde::Deserialize;
 use time::{Duration, OffsetDateTime};
 use zf_core::people::Purpose;
+use zf_core::trail::FailedTry;
 use zf_store::StoreError;
 use zf_store::people::Person;
 use zf_store::people::links::Invitation;
 use zf_store::people::tries::Try;
 use zf_store::trail::Actor;
-
-/// What somebody shows who is to be let change how they sign in.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct Shown {
-    /// Their password.
-    pub(crate) password: String,
-    /// A code of their second factor, or one that stands in for it, when they have one.
-    pub(crate) code: Option<String>,
-}
+use zf_wire::account::Credentials;
+use zf_wire::problem::ProblemCode;
 
 /// Until when a link made now can be followed.
 pub(crate) fn expiry(purpose: Purpose) -> OffsetDateTime {
@@ -56,11 +48,11 @@ impl App {
         &self,
         who: &Person,
         from: &Client,
-        shown: Shown,
+        shown: Credentials,
     ) -> Result<(), Problem> {
         let tried = self.count_try(&who.email, from, None).await?;
         if !self.is_password(shown.password, Some(who.password_hash.clone())).await? {
-            self.note_failure(&tried, &who.email, from, "a wrong password for a change").await?;
+            self.note_failure(&tried, &who.email, from, FailedTry::WrongPasswordForChange).await?;
             return Err(Problem::field("password", "this is not your password"));
         }
         if who.factor_since.is_some() {
@@ -71,7 +63,7 @@ impl App {
                 return Err(Problem::field("code", wanted));
             };
             if !self.is_code(who, code).await? {
-                self.note_failure(&tried, &who.email, from, "a wrong code for a change").await?;
+                self.note_failure(&tried, &who.email, from, FailedTry::WrongCodeForChange).await?;
                 return Err(Problem::field(
                     "code",
                     "this code is wrong, was used before, or is too old",
@@ -95,7 +87,7 @@ impl App {
         if tried.within {
             return Ok(tried);
         }
-        self.note_failure(&tried, email, from, "too many tries").await?;
+        self.note_failure(&tried, email, from, FailedTry::TooMany).await?;
         let wait = "there were too many tries; wait 15 minutes and try again";
         Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, ProblemCode::TooManyTries, wait))
     }
@@ -109,7 +101,7 @@ impl App {
         tried: &Try,
         email: &str,
         from: &Client,
-        why: &str,
+        why: FailedTry,
     ) -> Result<(), Problem> {
         Ok(self.store.note_failed_try(tried, email, &from.counted_as(), why).await?)
     }

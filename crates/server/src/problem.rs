@@ -1,13 +1,12 @@
 //! Errors as they leave the server: problem details of RFC 9457, with a stable code, a plain
 //! sentence, and what they are about. What happened inside is logged, never sent.
 
-use crate::catalogue::ProblemCode;
 use axum::Extension;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use std::sync::Arc;
-use zf_core::plan::{Change, Field};
+use zf_core::plan::Change;
 use zf_intake::analysis::choices::NotKnown;
 use zf_phrases::Say;
 use zf_store::StoreError;
@@ -15,6 +14,7 @@ use zf_store::jobs::Failure;
 use zf_store::plans::Conflict;
 use zf_store::plans::applying::Against;
 use zf_store::plans::applying::NotApplied;
+use zf_wire::problem::{ConflictTexts, ConflictView, JobProblem, ProblemCode, RefusedField};
 use zf_wire::rehearsal::FindingView;
 
 /// Problem details.
@@ -47,54 +47,6 @@ pub struct Problem {
 pub(crate) const SORRY: &str =
     "something went wrong here; look whether this was done before you do it again";
 
-/// A field that cannot be taken.
-#[derive(Debug, Serialize, Deserialize, utoipa::ToSchema)]
-pub struct RefusedField {
-    /// The account, if it is about one.
-    pub account: Option<i64>,
-    /// The field.
-    pub field: String,
-    /// Why.
-    pub reason: String,
-}
-
-/// A field in which somebody else was first.
-#[derive(Debug, Serialize, utoipa::ToSchema)]
-pub struct ConflictView {
-    /// The account.
-    pub account: i64,
-    /// The field.
-    pub field: Field,
-    /// What one wanted; none to take the change back.
-    pub mine: Option<Change>,
-    /// What is staged now; none when it was taken back.
-    pub theirs: Option<Change>,
-    /// By whom.
-    pub by: Option<String>,
-    /// What stands there today.
-    pub today: Option<Change>,
-    /// The same in words.
-    pub texts: ConflictTexts,
-}
-
-/// Mine, theirs and today in words.
-#[derive(Debug, Serialize, utoipa::ToSchema)]
-pub struct ConflictTexts {
-    mine: Option<String>,
-    theirs: Option<String>,
-    today: Option<String>,
-}
-
-/// A problem as it is kept with a job that failed.
-#[derive(Serialize, Deserialize)]
-pub(crate) struct JobProblem {
-    status: u16,
-    code: ProblemCode,
-    detail: String,
-    #[serde(default)]
-    refused: Vec<RefusedField>,
-}
-
 impl From<Problem> for JobProblem {
     fn from(problem: Problem) -> Self {
         let Problem { status, code, detail, refused, .. } = problem;
@@ -102,17 +54,15 @@ impl From<Problem> for JobProblem {
     }
 }
 
-/// Why a job failed.
-impl From<Failure> for Problem {
-    fn from(failure: Failure) -> Self {
+impl From<Failure<JobProblem>> for Problem {
+    fn from(failure: Failure<JobProblem>) -> Self {
         match failure {
             Failure::GivenUp => {
                 let why = "the server stopped twice while it worked on this, so it is not tried again; \
                            nothing was stored";
                 Self::new(StatusCode::INTERNAL_SERVER_ERROR, ProblemCode::GivenUp, why)
             }
-            Failure::Said(kept) => JobProblem::deserialize(kept)
-                .map_or_else(|error| Self::internal(&error), Self::from),
+            Failure::Said(kept) => kept.into(),
         }
     }
 }

@@ -2,7 +2,6 @@
 //! table of rights does not let through.
 
 use crate::access::{Operations, Wants};
-use crate::catalogue::ProblemCode;
 use crate::middleware::Asker;
 use crate::{App, Problem};
 use axum::extract::{ConnectInfo, FromRequestParts, MatchedPath, RawPathParams, Request, State};
@@ -19,6 +18,7 @@ use zf_core::ids::BooksId;
 use zf_store::StoreError;
 use zf_store::member::Member;
 use zf_store::people::Person;
+use zf_wire::problem::ProblemCode;
 
 /// Which session of a person it is, in what the server keeps for a browser.
 pub(crate) const SESSION: &str = "session";

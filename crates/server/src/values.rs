@@ -1,7 +1,6 @@
 //! Days, numbers, accounts, pages and instants as they are written in requests and answers.
 
 use crate::Problem;
-use serde::Deserialize;
 use std::fmt::Display;
 use std::ops::RangeInclusive;
 use zf_core::chart::Chart;
@@ -73,34 +72,10 @@ pub(crate) fn short(field: &str, text: String, most: usize) -> Result<String, Pr
     }
 }
 
-/// Which page of a long list.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct PageOf {
-    /// Counted from 0.
-    page: Option<u32>,
-}
-
-impl PageOf {
-    /// The page of a query that has one among others.
-    pub(crate) fn at(page: Option<u32>) -> Self {
-        Self { page }
-    }
-
-    /// # Errors
-    /// When no list is so long.
-    pub(crate) fn checked(&self) -> Result<u32, Problem> {
-        within("page", self.page.unwrap_or(0), 0..=1_000_000)
-    }
-}
-
-/// A page of a long list, and how many there are.
-pub(crate) fn page_of<T: Clone>(list: &[T], page: usize, size: usize) -> (Vec<T>, usize) {
-    let shown = list.chunks(size).nth(page).unwrap_or_default().to_vec();
-    (shown, list.len().div_ceil(size))
-}
-
-/// How instants are written in answers.
-pub(crate) fn instant(at: time::OffsetDateTime) -> String {
-    at.format(&time::format_description::well_known::Rfc3339).unwrap_or_default()
+/// The page of a query, counted from 0.
+///
+/// # Errors
+/// When no list is so long.
+pub(crate) fn checked_page(page: Option<u32>) -> Result<u32, Problem> {
+    within("page", page.unwrap_or(0), 0..=1_000_000)
 }

@@ -7,8 +7,9 @@ use crate::member::Member;
 use crate::{Store, StoreError, trail};
 use std::collections::HashMap;
 use zf_core::ids::ItemId;
+use zf_core::items::ItemChange;
 use zf_core::statement::Structure;
-use zf_core::trail::TrailAction;
+use zf_core::trail::Event;
 
 impl Store {
     /// Keeps the items of the books' own structure as they are wanted, and answers the identities that
@@ -24,7 +25,7 @@ impl Store {
         member: Member,
         seen: &Snapshot,
         wanted: &Structure,
-        done: &[(&str, String)],
+        done: &[ItemChange],
     ) -> Result<HashMap<ItemId, ItemId>, StoreError> {
         let mut tx = self.write_alone(member).await?;
         if seen.books.revision != revision(&mut tx, member.books()).await? {
@@ -47,10 +48,9 @@ impl Store {
         }
         let ids = structure::keep(&mut tx, member.books(), known, wanted).await?;
         raise_revision(&mut tx, member.books()).await?;
-        for (what, item) in done {
-            let (by, detail) = (member.person(), format!("{what}: {item}"));
-            trail::note(&mut tx, member.books(), by, TrailAction::ChangedItems, &detail, None)
-                .await?;
+        for change in done {
+            let event = Event::ChangedItems { change: change.clone() };
+            trail::note(&mut tx, member.books(), member.person(), &event, None).await?;
         }
         tx.commit().await?;
         Ok(ids)

@@ -7,6 +7,8 @@ use crate::ids::{Counter, take_one};
 use crate::member::Member;
 use crate::writing::Writing;
 use crate::{Store, StoreError};
+use serde::Serialize;
+use serde::de::DeserializeOwned;
 use serde_json::Value;
 use sqlx::types::Json;
 use std::sync::atomic::{AtomicBool, AtomicI64, Ordering};
@@ -113,19 +115,26 @@ pub enum Task {
 pub struct Job {
     /// What is to be done.
     pub task: Task,
-    /// To what the person agreed.
-    pub agreed: Value,
+    agreed: Value,
     pub(crate) books: BooksId,
     id: i64,
     person: i64,
     turn: i64,
 }
 
+impl Job {
+    /// To what the person agreed.
+    ///
+    /// # Errors
+    /// When it is of a form that is not known.
+    pub fn agreed<A: DeserializeOwned>(&self) -> Result<A, StoreError> {
+        A::deserialize(&self.agreed).map_err(StoreError::damaged)
+    }
+}
+
 /// What came of a job that was done.
 #[derive(Debug)]
 pub enum Outcome<'a> {
-    /// What is shown of a file, and the revision of the books that it was read against.
-    Shown(&'a Value, i64),
     /// A file was stored.
     Stored,
     /// Lines were counted again.
@@ -143,23 +152,24 @@ pub struct Recount {
 
 /// Why a job failed.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub enum Failure {
+pub enum Failure<P> {
     /// Servers stopped while they were at it, so often that nobody tries again. Nothing was stored.
     GivenUp,
-    /// What whoever did it said, in a form of their own.
-    Said(Value),
+    /// What whoever did it said.
+    Said(P),
 }
 
-impl Failure {
+impl<P: DeserializeOwned> Failure<P> {
     /// A job that was given up says nothing, since nobody was left to say it.
-    fn read(said: Option<Value>) -> Self {
-        said.map_or(Self::GivenUp, Self::Said)
+    fn read(said: Option<Value>) -> Result<Self, StoreError> {
+        let Some(said) = said else { return Ok(Self::GivenUp) };
+        P::deserialize(said).map(Self::Said).map_err(StoreError::damaged)
     }
 }
 
 /// How the recount stands that an application queued.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub enum RecountState {
+pub enum RecountState<P> {
     /// It waits or runs.
     Waiting,
     /// It was done.
@@ -174,7 +184,7 @@ pub enum RecountState {
         /// When that was found.
         at: OffsetDateTime,
         /// Why.
-        why: Failure,
+        why: Failure<P>,
     },
 }
 
@@ -213,7 +223,7 @@ pub enum State {
 
 /// What is known of a job.
 #[derive(Clone, Debug)]
-pub struct JobState {
+pub struct JobState<P> {
     /// What the file brings in.
     pub kind: FileKind,
     /// What the file is called.
@@ -225,7 +235,7 @@ pub struct JobState {
     /// How many rows were read, checked and stored.
     pub rows: [i64; 3],
     /// Why it failed, if it did.
-    pub failure: Option<Failure>,
+    pub failure: Option<Failure<P>>,
     /// How many rows of the file are stored for good, once they are.
     pub stored: Option<i64>,
 }
@@ -240,8 +250,9 @@ impl Store {
         member: Member,
         import: i64,
         step: Step,
-        agreed: &Value,
+        agreed: &(impl Serialize + Sync),
     ) -> Result<(), StoreError> {
+        let agreed = serde_json::to_value(agreed)?;
         let id = take_one(&mut *self.pool.acquire().await?, Counter::Job).await?;
         let queued = sqlx::query!(
             "INSERT INTO job (books_id, id, import_id, task, state, person_id, agreed)
@@ -341,22 +352,43 @@ impl Store {
     /// # Errors
     /// When the database fails.
     pub async fn finish_job(&self, job: &Job, outcome: Outcome<'_>) -> Result<(), StoreError> {
-        let (shown, recount) = match outcome {
-            Outcome::Shown(shown, revision) => (Some((shown, revision)), None),
-            Outcome::Stored => (None, None),
-            Outcome::Recounted(found) => (None, Some(found)),
+        let recount = match outcome {
+            Outcome::Stored => None,
+            Outcome::Recounted(found) => Some(found),
         };
         let lines = recount.map(|found| i64::try_from(found.lines)).transpose();
         sqlx::query!(
-            "UPDATE job SET state = 'done', finished_at = now(), shown = $4, revision = $5, lines = $6, misses = $7
+            "UPDATE job SET state = 'done', finished_at = now(), lines = $4, misses = $5
              WHERE books_id = $1 AND id = $2 AND turn = $3",
             job.books.0,
             job.id,
             job.turn,
-            shown.map(|(shown, _)| shown),
-            shown.map(|(_, revision)| revision),
             lines.map_err(StoreError::damaged)?,
             recount.map(|found| Json(&found.misses)) as _
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// Ends a look at a file with what is shown of it, and the revision of the books that it was read against.
+    ///
+    /// # Errors
+    /// When the database fails.
+    pub async fn finish_look(
+        &self,
+        job: &Job,
+        shown: &(impl Serialize + Sync),
+        revision: i64,
+    ) -> Result<(), StoreError> {
+        sqlx::query!(
+            "UPDATE job SET state = 'done', finished_at = now(), shown = $4, revision = $5
+             WHERE books_id = $1 AND id = $2 AND turn = $3",
+            job.books.0,
+            job.id,
+            job.turn,
+            Json(shown) as _,
+            revision
         )
         .execute(&self.pool)
         .await?;
@@ -367,14 +399,18 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn fail_job(&self, job: &Job, problem: &Value) -> Result<(), StoreError> {
+    pub async fn fail_job(
+        &self,
+        job: &Job,
+        problem: &(impl Serialize + Sync),
+    ) -> Result<(), StoreError> {
         sqlx::query!(
             "UPDATE job SET state = 'failed', finished_at = now(), problem = $4
              WHERE books_id = $1 AND id = $2 AND turn = $3",
             job.books.0,
             job.id,
             job.turn,
-            problem
+            Json(problem) as _
         )
         .execute(&self.pool)
         .await?;
@@ -401,7 +437,11 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when nothing was ever to be done with such a file.
-    pub async fn job(&self, member: Member, import: i64) -> Result<JobState, StoreError> {
+    pub async fn job<P: DeserializeOwned>(
+        &self,
+        member: Member,
+        import: i64,
+    ) -> Result<JobState<P>, StoreError> {
         let row = sqlx::query!(
             "SELECT j.task, j.state, j.rows_read, j.rows_checked, j.rows_stored, j.problem, i.kind,
                     i.file_name, i.stored_rows
@@ -427,39 +467,43 @@ impl Store {
             step: Step::from_key(&row.task)?,
             state,
             rows: [row.rows_read, row.rows_checked, row.rows_stored],
-            failure: (state == State::Failed).then(|| Failure::read(row.problem)),
+            failure: match state {
+                State::Failed => Some(Failure::read(row.problem)?),
+                _ => None,
+            },
             stored: row.stored_rows,
         })
     }
 
     /// What is shown of a file that was looked at, and the revision of the books that it was read
-    /// against.
+    /// against. What a program of another version shows is not known, so the file is to be looked at anew.
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn shown(
+    pub async fn shown<V: DeserializeOwned>(
         &self,
         member: Member,
         import: i64,
-    ) -> Result<Option<(Value, i64)>, StoreError> {
+    ) -> Result<Option<(V, i64)>, StoreError> {
         let shown = sqlx::query!(
             r#"SELECT shown AS "shown!", revision AS "revision!" FROM job
                WHERE books_id = $1 AND import_id = $2 AND state = 'done' AND shown IS NOT NULL"#,
             member.books().0,
             import
         );
-        Ok(shown.fetch_optional(&self.pool).await?.map(|row| (row.shown, row.revision)))
+        let row = shown.fetch_optional(&self.pool).await?;
+        Ok(row.and_then(|row| Some((V::deserialize(row.shown).ok()?, row.revision))))
     }
 
     /// How the recount stands that an application queued.
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn recount_state(
+    pub async fn recount_state<P: DeserializeOwned>(
         &self,
         member: Member,
         application: i64,
-    ) -> Result<Option<RecountState>, StoreError> {
+    ) -> Result<Option<RecountState<P>>, StoreError> {
         let row = sqlx::query!(
             r#"SELECT finished_at, misses AS "misses: Json<Vec<String>>", problem
                FROM job WHERE books_id = $1 AND application_id = $2"#,
@@ -468,10 +512,11 @@ impl Store {
         )
         .fetch_optional(&self.pool)
         .await?;
-        Ok(row.map(|row| match (row.finished_at, row.misses) {
+        let Some(row) = row else { return Ok(None) };
+        Ok(Some(match (row.finished_at, row.misses) {
             (None, _) => RecountState::Waiting,
             (Some(at), Some(Json(misses))) => RecountState::Done { at, misses },
-            (Some(at), None) => RecountState::Failed { at, why: Failure::read(row.problem) },
+            (Some(at), None) => RecountState::Failed { at, why: Failure::read(row.problem)? },
         }))
     }
 }

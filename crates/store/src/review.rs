@@ -9,9 +9,7 @@ use zf_core::ids::{AccountId, ItemId};
 use zf_core::review::dismissed::Subject;
 use zf_core::review::remarks::RemarkKind;
 use zf_core::review::sketch::{Sketches, of_accounts};
-use zf_core::text::counted;
-use zf_core::trail::TrailAction;
-use zf_phrases::review::title;
+use zf_core::trail::Event;
 
 /// Accounts that a person has said are not the same thing.
 #[derive(Clone, Debug)]
@@ -103,17 +101,8 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let all = if about.is_none() { "all of " } else { "" };
-        let detail = format!("{all}{}: {reason}", title(kind));
-        trail::note(
-            &mut tx,
-            member.books(),
-            member.person(),
-            TrailAction::Dismissed,
-            &detail,
-            None,
-        )
-        .await?;
+        let event = Event::Dismissed { kind, all: about.is_none(), reason: reason.to_owned() };
+        trail::note(&mut tx, member.books(), member.person(), &event, None).await?;
         tx.commit().await
     }
 
@@ -193,16 +182,11 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let detail = format!("{}: {reason}", counted(accounts.len(), "account"));
-        trail::note(
-            &mut tx,
-            member.books(),
-            member.person(),
-            TrailAction::MarkedNotDuplicates,
-            &detail,
-            None,
-        )
-        .await?;
+        let event = Event::MarkedNotDuplicates {
+            accounts: accounts.len() as u64,
+            reason: reason.to_owned(),
+        };
+        trail::note(&mut tx, member.books(), member.person(), &event, None).await?;
         tx.commit().await
     }
 

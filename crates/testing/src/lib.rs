@@ -29,6 +29,8 @@ use zf_core::policy::Policy;
 use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::trail::Record;
 use zf_core::usage::Use;
+use zf_phrases::Style;
+use zf_phrases::trail::told;
 use zf_store::books::NewBooks;
 use zf_store::imports::Ready;
 use zf_store::jobs::Progress;
@@ -37,7 +39,7 @@ use zf_store::people::links::Admission;
 use zf_store::plans::Edited;
 use zf_store::plans::applying::{Agreement, NotApplied};
 use zf_store::plans::archive::proof::{Proof, ProofFacts};
-use zf_store::trail::{Actor, TrailFilter};
+use zf_store::trail::{Actor, Kept, TrailFilter, TrailSlice};
 use zf_store::{Store, StoreError};
 
 /// Makes a database that no other test knows and answers its address.
@@ -74,6 +76,27 @@ async fn sweep(pool: &sqlx::PgPool) {
                 .await
                 .unwrap();
         }
+    }
+}
+
+/// A row of a trail, in words.
+#[derive(Debug)]
+pub struct Done {
+    /// The key of the action.
+    pub what: String,
+    /// Who did it.
+    pub by: String,
+    /// What is told of it.
+    pub detail: String,
+    /// The application that it is about.
+    pub application: Option<i64>,
+}
+
+impl From<Kept> for Done {
+    fn from(Kept { record, event, .. }: Kept) -> Self {
+        let detail = told(&record.detail, event.as_ref(), Style::default());
+        let Record { what, by, application, .. } = record;
+        Self { what, by, detail, application }
     }
 }
 
@@ -150,10 +173,17 @@ impl Books {
     }
 
     /// What was done last, latest first.
-    pub async fn done_last(&self, count: i64) -> Vec<Record> {
-        let wanted = TrailFilter::default();
-        let page = self.store.trail(self.member, &wanted, 0, count).await.unwrap();
-        page.rows.into_iter().map(|row| row.record).collect()
+    pub async fn done_last(&self, count: i64) -> Vec<Done> {
+        let page = TrailSlice { page: 0, size: count };
+        let page = self.store.trail(self.member, &TrailFilter::default(), None, page).await;
+        page.unwrap().rows.into_iter().map(Done::from).collect()
+    }
+
+    /// What was done to the server last, latest first, and how often anything was.
+    pub async fn done_to_server(&self, count: i64) -> (Vec<Done>, i64) {
+        let page = TrailSlice { page: 0, size: count };
+        let page = self.store.server_trail(&TrailFilter::default(), None, page).await.unwrap();
+        (page.rows.into_iter().map(Done::from).collect(), page.matching)
     }
 
     /// Makes somebody an administrator of the server.

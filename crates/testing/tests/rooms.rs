@@ -14,14 +14,14 @@ type Graph = BTreeMap<String, BTreeSet<String>>;
 const CRATES: [(&str, &[&str]); 10] = [
     ("core", &[]),
     ("phrases", &["core"]),
-    ("wire", &["core", "phrases"]),
     ("intake", &["core"]),
+    ("wire", &["core", "phrases", "intake"]),
     ("sheets", &["core", "intake"]),
     ("exports", &["core", "intake", "sheets", "wire"]),
-    ("store", &["core", "phrases"]),
+    ("store", &["core"]),
     ("scenario", &["sheets"]),
     ("server", &["core", "phrases", "wire", "intake", "sheets", "exports", "store"]),
-    ("zerofold", &["core", "phrases", "intake", "sheets", "store", "scenario", "server"]),
+    ("zerofold", &["core", "phrases", "wire", "intake", "sheets", "store", "scenario", "server"]),
 ];
 
 /// The rooms of the core, from the ground up.
@@ -29,7 +29,6 @@ const CORE: [&str; 33] = [
     "keyed",
     "text",
     "access",
-    "trail",
     "people",
     "ids",
     "money",
@@ -58,6 +57,7 @@ const CORE: [&str; 33] = [
     "numbering",
     "review",
     "rollback",
+    "trail",
     "settings",
 ];
 

@@ -4,7 +4,6 @@ use crate::files::{FileSheet, bare_books, code_format, read_chart};
 use crate::output::{Found, say};
 use anyhow::Context;
 use clap::Args;
-use serde_json::{Value, json};
 use std::collections::BTreeMap;
 use std::fmt;
 use std::path::PathBuf;
@@ -20,12 +19,18 @@ use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
 use zf_intake::chart::{CameFrom, Origins};
 use zf_intake::dates::DateOrder;
-use zf_intake::question::Question;
+use zf_intake::layout::ColumnFound;
+use zf_intake::question::{Answer, Question};
 use zf_intake::reading::Reading;
 use zf_intake::several::Place;
 use zf_intake::zero::{ColumnAmounts, FileZero, SheetZero, words_of, zero};
 use zf_intake::{crosswalk, journal};
 use zf_sheets::How;
+use zf_wire::output::inspect::{
+    self as output, Column, Inspected, LeftOutAmounts, LeftOutRow, OtherSheet, Ready, SheetRows,
+    Totals,
+};
+use zf_wire::output::minor;
 
 /// What to read, and what is chosen instead of being told from the file.
 #[derive(Args)]
@@ -63,8 +68,8 @@ struct Findings {
     kind: FileKind,
     file: FileSheet,
     analysis: Analysis,
-    ready: Vec<Value>,
-    totals: Value,
+    ready: Vec<Ready>,
+    totals: Option<Totals>,
     zero: FileZero,
 }
 
@@ -106,60 +111,60 @@ fn look(asked: &Inspect) -> anyhow::Result<Findings> {
     Ok(Findings {
         kind,
         zero,
-        ready: ready_json(&analysis, file.reading(), &books),
-        totals: totals_json(&analysis, &books),
+        ready: ready_of(&analysis, file.reading(), &books),
+        totals: totals_of(&analysis, &books),
         file,
         analysis,
     })
 }
 
 /// Each thing that is ready, where they are few.
-fn ready_json(analysis: &Analysis, reading: &Reading, books: &Today) -> Vec<Value> {
+fn ready_of(analysis: &Analysis, reading: &Reading, books: &Today) -> Vec<Ready> {
     match &analysis.content {
         Content::Chart(read) => {
             let all = read.chart();
-            let json = |(row, account): &(u32, Account)| {
+            let output = |(row, account): &(u32, Account)| {
                 let came_from = read.origins.get(&account.id).copied().unwrap_or_default();
                 let role = read.roles.get(&account.id).filter(|_| account.role.is_none()).copied();
-                account_json(reading.place(*row), account, &all, came_from, role)
+                let account = account_of(reading.place(*row), account, &all, came_from, role);
+                Ready::Account(Box::new(account))
             };
-            read.accounts.iter().map(json).collect()
+            read.accounts.iter().map(output).collect()
         }
         Content::Crosswalk(read) => {
             let crossings = read.crossings.iter();
-            let crossings = crossings.map(|c| crossing_json(c, reading, &books.chart));
-            let added = read.added.iter().map(|(row, account)| added_json(*row, account, reading));
-            crossings.chain(added).collect()
+            let crossings = crossings.map(|c| crossing_of(c, reading, &books.chart));
+            let added = read.added.iter().map(|(row, account)| added_of(*row, account, reading));
+            crossings.chain(added).map(|crossing| Ready::Crossing(Box::new(crossing))).collect()
         }
         _ => Vec::new(),
     }
 }
 
 /// What amounts come to, debits positive.
-fn totals_json(analysis: &Analysis, books: &Today) -> Value {
-    let money = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
+fn totals_of(analysis: &Analysis, books: &Today) -> Option<Totals> {
     match &analysis.content {
         Content::Journal(journal) => {
             let by_account = journal.read.by_account.iter().map(|(id, (_, sum))| (*id, *sum));
-            json!({
-                "entries": journal.summary.entries,
-                "lines": analysis.ready_rows,
-                "debit": money(journal.summary.debits),
-                "credit": money(journal.summary.debits),
-                "by_account": sums(by_account, journal.chart()),
+            Some(Totals::Journal {
+                entries: journal.summary.entries,
+                lines: analysis.ready_rows,
+                debit: minor(journal.summary.debits),
+                credit: minor(journal.summary.debits),
+                by_account: sums(by_account, journal.chart()),
             })
         }
         Content::Balances(read) => {
             let (debits, credits) = (read.beside.debits, read.beside.credits);
             let by_account = read.balances.iter().map(|b| (b.account, b.amount.into()));
-            json!({
-                "debit": money(debits),
-                "credit": money(credits),
-                "difference": money(debits - credits),
-                "by_account": sums(by_account, &books.chart),
+            Some(Totals::Balances {
+                debit: minor(debits),
+                credit: minor(credits),
+                difference: minor(debits - credits),
+                by_account: sums(by_account, &books.chart),
             })
         }
-        _ => Value::Null,
+        _ => None,
     }
 }
 
@@ -169,134 +174,139 @@ fn sums(lines: impl Iterator<Item = (AccountId, i128)>, chart: &Chart) -> BTreeM
     for (account, amount) in lines {
         if let Some(account) = chart.get(account) {
             let sum: &mut i64 = sums.entry(account.code.to_string()).or_default();
-            *sum = sum.saturating_add(i64::try_from(amount).unwrap_or(i64::MAX));
+            *sum = sum.saturating_add(minor(amount));
         }
     }
     sums
 }
 
-fn account_json(
+fn account_of(
     place: Place<'_>,
     account: &Account,
     chart: &Chart,
     from: Origins,
     proposed: Option<ControlRole>,
-) -> Value {
+) -> output::Account {
     let parent = chart.above(account).next();
-    let mut path: Vec<&str> = chart.above(account).map(|heading| heading.name.as_str()).collect();
+    let mut path: Vec<String> = chart.above(account).map(|heading| heading.name.clone()).collect();
     path.reverse();
-    path.push(&account.name);
+    path.push(account.name.clone());
     let key = |from: Option<CameFrom>| from.map(CameFrom::key);
-    json!({
-        "row": place.row,
-        "sheet": place.sheet,
-        "code": account.code.as_str(),
-        "proposed_code": account.code_proposed,
-        "name": account.name,
-        "kind": account.kind.key(),
-        "class": account.class.key(),
-        "section": account.standard().map(|s| s.key()),
-        "caption": account.caption.as_ref().map(|caption| &caption.name),
-        "parent": parent.map(|p| p.code.to_string()),
-        "path": path,
-        "role": account.role.map(|r| r.key()),
-        "proposed_role": proposed.map(|r| r.key()),
-        "contra": account.contra,
-        "currency": account.currency.map(|c| c.to_string()),
-        "description": account.description,
-        "tax": account.tax_code,
-        "intervals": zf_core::code::Interval::format_list(&account.intervals),
-        "came_from": {
-            "code": key(from.code),
-            "class": key(from.class),
-            "kind": key(from.kind),
-            "parent": key(from.parent),
-            "contra": key(from.contra),
-            "caption": key(from.caption),
-            "role": key(from.role),
+    output::Account {
+        row: place.row,
+        sheet: place.sheet.map(str::to_owned),
+        code: account.code.to_string(),
+        proposed_code: account.code_proposed,
+        name: account.name.clone(),
+        kind: account.kind.key(),
+        class: account.class.key(),
+        section: account.standard().map(|s| s.key()),
+        caption: account.caption.as_ref().map(|caption| caption.name.clone()),
+        parent: parent.map(|p| p.code.to_string()),
+        path,
+        role: account.role.map(|r| r.key()),
+        proposed_role: proposed.map(|r| r.key()),
+        contra: account.contra,
+        currency: account.currency.map(|c| c.to_string()),
+        description: account.description.clone(),
+        tax: account.tax_code.clone(),
+        intervals: zf_core::code::Interval::format_list(&account.intervals),
+        came_from: output::CameFrom {
+            code: key(from.code),
+            class: key(from.class),
+            kind: key(from.kind),
+            parent: key(from.parent),
+            contra: key(from.contra),
+            caption: key(from.caption),
+            role: key(from.role),
         },
-    })
+    }
 }
 
 /// Rows by sheet; sheets that are not read are counted whole.
-fn rows_json(zero: &FileZero) -> Vec<Value> {
-    let sheet = |sheet: &SheetZero| {
-        let left_out = sheet.left_out.iter();
-        let left_out = left_out.map(|(row, why)| json!({ "row": row, "why": why.key() }));
-        json!({
-            "sheet": sheet.sheet,
-            "rows": sheet.rows,
-            "taken": sheet.taken,
-            "left_out": left_out.collect::<Vec<_>>(),
-        })
+fn rows_of(zero: &FileZero) -> Vec<SheetRows> {
+    let sheet = |sheet: &SheetZero| SheetRows {
+        sheet: sheet.sheet.clone(),
+        rows: sheet.rows,
+        taken: sheet.taken.clone(),
+        left_out: sheet
+            .left_out
+            .iter()
+            .map(|(row, why)| LeftOutRow { row: *row, why: why.key() })
+            .collect(),
     };
     zero.sheets.iter().map(sheet).collect()
 }
 
 /// Amounts by column, in minor units.
-fn amounts_json(zero: &FileZero) -> Vec<Value> {
-    let minor = |sum: i128| i64::try_from(sum).unwrap_or(i64::MAX);
-    let column = |column: &ColumnAmounts| {
-        let left_out = column.left_out.iter();
-        let left_out = left_out
-            .map(|(why, (sum, rows))| json!({ "why": why, "sum": minor(*sum), "rows": rows }));
-        json!({
-            "column": column.column,
-            "means": column.means.map(|field| field.key()),
-            "sum": minor(column.sum),
-            "taken": minor(column.taken),
-            "left_out": left_out.collect::<Vec<_>>(),
-        })
+fn amounts_of(zero: &FileZero) -> Vec<output::ColumnAmounts> {
+    let column = |column: &ColumnAmounts| output::ColumnAmounts {
+        column: column.column.clone(),
+        means: column.means.map(|field| field.key()),
+        sum: minor(column.sum),
+        taken: minor(column.taken),
+        left_out: column
+            .left_out
+            .iter()
+            .map(|(why, (sum, rows))| LeftOutAmounts { why, sum: minor(*sum), rows: *rows })
+            .collect(),
     };
     zero.amounts.iter().map(column).collect()
 }
 
-fn question_json(question: &Question) -> Value {
-    let readings = question.readings.iter();
-    let readings = readings.map(|r| json!({ "key": r.key, "say": r.say, "gives": r.gives }));
-    json!({
-        "about": question.about.to_string(),
-        "say": question.say,
-        "readings": readings.collect::<Vec<_>>(),
-        "default": question.default,
-    })
+fn question_of(question: &Question) -> output::Question {
+    let reading = |reading: &Answer| output::Reading {
+        key: reading.key.clone(),
+        say: reading.say.clone(),
+        gives: reading.gives.clone(),
+    };
+    output::Question {
+        about: question.about.to_string(),
+        say: question.say.clone(),
+        readings: question.readings.iter().map(reading).collect(),
+        default: question.default.clone(),
+    }
 }
 
-fn crossing_json(crossing: &crosswalk::Crossing, reading: &Reading, chart: &Chart) -> Value {
+fn crossing_of(
+    crossing: &crosswalk::Crossing,
+    reading: &Reading,
+    chart: &Chart,
+) -> output::Crossing {
     let place = reading.place(crossing.row);
     let account = chart.get(crossing.account);
     let parent = account.and_then(|a| a.parent).and_then(|p| chart.get(p));
     let into = crossing.into.and_then(|id| chart.get(id)).map(|a| a.code.to_string());
-    json!({
-        "row": place.row,
-        "sheet": place.sheet,
-        "code": crossing.code.as_str(),
-        "name": account.map(|a| a.name.clone()),
-        "class": account.map(|a| a.class.key()),
-        "section": account.and_then(|a| a.standard()).map(|s| s.key()),
-        "parent": parent.map(|p| p.code.to_string()),
-        "new_code": crossing.new_code.as_str(),
-        "new_name": crossing.new_name,
-        "merged_into": into,
-        "does": crossing.says(chart),
-    })
+    output::Crossing {
+        row: place.row,
+        sheet: place.sheet.map(str::to_owned),
+        code: Some(crossing.code.to_string()),
+        name: account.map(|a| a.name.clone()),
+        class: account.map(|a| a.class.key()),
+        section: account.and_then(|a| a.standard()).map(|s| s.key()),
+        parent: parent.map(|p| p.code.to_string()),
+        new_code: crossing.new_code.to_string(),
+        new_name: crossing.new_name.clone(),
+        merged_into: into,
+        does: crossing.says(chart),
+    }
 }
 
-fn added_json(row: u32, account: &Account, reading: &Reading) -> Value {
+fn added_of(row: u32, account: &Account, reading: &Reading) -> output::Crossing {
     let place = reading.place(row);
-    json!({
-        "row": place.row,
-        "sheet": place.sheet,
-        "code": null,
-        "name": null,
-        "class": account.class.key(),
-        "section": null,
-        "parent": null,
-        "new_code": account.code.as_str(),
-        "new_name": account.name,
-        "merged_into": null,
-        "does": format!("added as {}", account.class.words()),
-    })
+    output::Crossing {
+        row: place.row,
+        sheet: place.sheet.map(str::to_owned),
+        code: None,
+        name: None,
+        class: Some(account.class.key()),
+        section: None,
+        parent: None,
+        new_code: account.code.to_string(),
+        new_name: Some(account.name.clone()),
+        merged_into: None,
+        does: format!("added as {}", account.class.words()),
+    }
 }
 
 impl Findings {
@@ -336,59 +346,63 @@ impl Found for Findings {
         self.analysis.rejected.is_empty() && self.analysis.questions.is_empty()
     }
 
-    fn json(&self) -> Value {
-        let field = |column: &zf_intake::layout::ColumnFound| {
+    type Output = Inspected;
+
+    fn output(&self) -> Inspected {
+        let (reading, table) = (self.file.reading(), &self.file.table);
+        let column = |column: &ColumnFound| {
             let dimension = column.dimension.as_ref().map(|_| "dimension");
-            column.field.map(|field| field.key()).or(dimension)
+            Column {
+                header: column.heading.clone(),
+                field: column.field.map(|field| field.key()).or(dimension),
+            }
         };
-        let columns = self.file.reading().layout.columns.iter();
-        let columns = columns.map(|c| json!({ "header": c.heading, "field": field(c) }));
-        let rejected = self.analysis.rejected.iter().map(|r| {
-            let place = self.file.reading().place(r.row);
-            json!({
-                "row": place.row,
-                "sheet": place.sheet,
-                "field": r.field.map(|field| field.key()),
-                "value": r.value,
-                "reason": r.reason.key(),
-                "message": r.message,
-            })
+        let rejected = self.analysis.rejected.iter().map(|rejected| {
+            let place = reading.place(rejected.row);
+            output::Rejected {
+                row: place.row,
+                sheet: place.sheet.map(str::to_owned),
+                field: rejected.field.map(|field| field.key()),
+                value: rejected.value.clone(),
+                reason: rejected.reason.key(),
+                message: rejected.message.clone(),
+            }
         });
-        let warnings = self.analysis.warnings.iter().map(|w| {
-            let place = self.file.reading().place(w.row);
-            json!({
-                "row": place.row,
-                "sheet": place.sheet,
-                "reason": w.reason.key(),
-                "message": w.message,
-            })
+        let warnings = self.analysis.warnings.iter().map(|warning| {
+            let place = reading.place(warning.row);
+            output::Warning {
+                row: place.row,
+                sheet: place.sheet.map(str::to_owned),
+                reason: warning.reason.key(),
+                message: warning.message.clone(),
+            }
         });
-        let sheet = self.file.table.name();
-        let also = self.file.table.also.iter();
-        json!({
-            "kind": self.kind.key(),
-            "format": self.file.opened.kind,
-            "sheet": Some(sheet).filter(|name| !name.is_empty()),
-            "encoding": self.file.opened.encoding,
-            "delimiter": self.file.opened.delimiter,
-            "header_row": self.file.reading().layout.header_row,
-            "date_order": self.file.reading().dates.map(|order| order.key()),
-            "decimal_mark": self.file.reading().decimal.map(|mark| mark.key()),
-            "columns": columns.collect::<Vec<_>>(),
-            "ready": self.ready,
-            "ready_rows": self.analysis.ready_rows,
-            "rejected": rejected.collect::<Vec<_>>(),
-            "warnings": warnings.collect::<Vec<_>>(),
-            "totals": self.totals,
-            "also": also.map(|other| json!({
-                "kind": other.kind.key(),
-                "sheet": other.sheet,
-                "before": other.before,
-            })).collect::<Vec<_>>(),
-            "rows_of_file": rows_json(&self.zero),
-            "amounts_of_file": amounts_json(&self.zero),
-            "questions": self.analysis.questions.iter().map(question_json).collect::<Vec<_>>(),
-        })
+        let also = table.also.iter().map(|other| OtherSheet {
+            kind: other.kind.key(),
+            sheet: other.sheet.clone(),
+            before: other.before,
+        });
+        let opened = &self.file.opened;
+        Inspected {
+            kind: self.kind.key(),
+            format: opened.kind.to_string(),
+            sheet: Some(table.name()).filter(|name| !name.is_empty()).map(|name| name.to_string()),
+            encoding: opened.encoding.map(|encoding| encoding.to_string()),
+            delimiter: opened.delimiter,
+            header_row: reading.layout.header_row,
+            date_order: reading.dates.map(|order| order.key()),
+            decimal_mark: reading.decimal.map(|mark| mark.key()),
+            columns: reading.layout.columns.iter().map(column).collect(),
+            ready: self.ready.clone(),
+            ready_rows: self.analysis.ready_rows,
+            rejected: rejected.collect(),
+            warnings: warnings.collect(),
+            totals: self.totals.clone(),
+            also: also.collect(),
+            rows_of_file: rows_of(&self.zero),
+            amounts_of_file: amounts_of(&self.zero),
+            questions: self.analysis.questions.iter().map(question_of).collect(),
+        }
     }
 }
 
@@ -427,11 +441,15 @@ impl fmt::Display for Findings {
             let place = self.file.reading().place(warning.row);
             writeln!(f, "  {place}: {} (worth knowing)", warning.message)?;
         }
-        if let Some(totals) = self.totals.as_object() {
-            for (what, sum) in totals.iter().filter(|(_, sum)| sum.is_number()) {
-                writeln!(f, "  {what}: {sum}")?;
+        match &self.totals {
+            Some(Totals::Journal { entries, lines, debit, credit, .. }) => {
+                writeln!(f, "  entries: {entries}\n  lines: {lines}")?;
+                writeln!(f, "  debit: {debit}\n  credit: {credit}")
             }
+            Some(Totals::Balances { debit, credit, difference, .. }) => {
+                writeln!(f, "  debit: {debit}\n  credit: {credit}\n  difference: {difference}")
+            }
+            None => Ok(()),
         }
-        Ok(())
     }
 }

@@ -1,14 +1,18 @@
 //! How commands that work on files answer: in words or as one JSON object, with an exit status.
 
-use serde_json::{Value, json};
+use serde::Serialize;
 use std::fmt;
 use std::io::Write;
 use std::process::ExitCode;
+use zf_wire::output::Failed;
 
 /// What a command found, written out for a person.
 pub(crate) trait Found: fmt::Display {
+    /// The form of it for a script.
+    type Output: Serialize;
+
     /// For a script.
-    fn json(&self) -> Value;
+    fn output(&self) -> Self::Output;
 
     /// Whether nothing is left to be settled.
     fn is_settled(&self) -> bool;
@@ -19,16 +23,27 @@ pub(crate) trait Found: fmt::Display {
 pub(crate) fn say(found: anyhow::Result<impl Found>, as_json: bool) -> ExitCode {
     match found {
         Ok(found) => {
-            write(&if as_json { format!("{:#}\n", found.json()) } else { found.to_string() });
+            if as_json {
+                write_json(&found.output());
+            } else {
+                write(&found.to_string());
+            }
             ExitCode::from(u8::from(!found.is_settled()))
         }
         Err(error) => {
             if as_json {
-                write(&format!("{}\n", json!({ "error": format!("{error:#}") })));
+                write_json(&Failed { error: format!("{error:#}") });
             }
             eprintln!("{error:#}");
             ExitCode::from(2)
         }
+    }
+}
+
+fn write_json(output: &impl Serialize) {
+    match serde_json::to_string_pretty(output) {
+        Ok(json) => write(&format!("{json}\n")),
+        Err(error) => eprintln!("{error}"),
     }
 }
 

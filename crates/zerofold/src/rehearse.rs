@@ -4,7 +4,7 @@
 use crate::files::{BooksFiles, Days, FileSheet, code_format, read_books};
 use crate::output::{Found, say};
 use clap::Args;
-use serde_json::{Map, Value, json};
+use std::collections::BTreeMap;
 use std::fmt;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
@@ -26,6 +26,8 @@ use zf_intake::reading::Chosen;
 use zf_intake::reading::Reading;
 use zf_intake::{Rejected, Warning, crosswalk};
 use zf_phrases::{Say, findings};
+use zf_wire::output::minor;
+use zf_wire::output::rehearse::{Crossed, Rehearsed, Said};
 
 /// The files of the books, and the crosswalk.
 #[derive(Args)]
@@ -63,14 +65,6 @@ struct Report {
     cautions: Vec<Said>,
 }
 
-/// Something that stands against the crosswalk, or has to be read first.
-struct Said {
-    rule: &'static str,
-    codes: Vec<String>,
-    message: String,
-    remedy: String,
-}
-
 fn report(asked: &Rehearse) -> anyhow::Result<Report> {
     let currency = Currency::parse(&asked.currency)?;
     let format = code_format(asked.code_format.as_deref())?;
@@ -83,12 +77,12 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
         calendar: FiscalCalendar::starting(1, 1)?,
         days: &asked.days,
     })?;
-    let Crossed { plan, file, rejected, warnings } = cross(&asked.crosswalk, &today, format)?;
+    let ReadCrosswalk { plan, file, rejected, warnings } = cross(&asked.crosswalk, &today, format)?;
     let rehearsal = rehearse(&today, &plan);
     let names = Charts { today: &today.chart, after: &rehearsal.after };
     let words = Say::plain(&names, today.currency);
-    let said = |finding: &Finding| Said::of(finding, &words);
-    let misfits = rejected.iter().map(|rejected| Said::of_misfit(rejected, file.reading()));
+    let said = |finding: &Finding| said_of(finding, &words);
+    let misfits = rejected.iter().map(|rejected| said_of_row(rejected, file.reading()));
     let stops = misfits.chain(rehearsal.stops().map(said)).collect();
     let passed = warnings.iter().map(|warning| Said {
         rule: warning.reason.key(),
@@ -105,7 +99,7 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
 }
 
 /// What a crosswalk would have changed.
-pub(crate) struct Crossed {
+pub(crate) struct ReadCrosswalk {
     pub(crate) plan: Plan,
     file: FileSheet,
     /// The rows that cannot be taken.
@@ -114,7 +108,11 @@ pub(crate) struct Crossed {
 }
 
 /// Reads a crosswalk as a plan for books.
-pub(crate) fn cross(path: &Path, today: &Today, format: CodeFormat) -> anyhow::Result<Crossed> {
+pub(crate) fn cross(
+    path: &Path,
+    today: &Today,
+    format: CodeFormat,
+) -> anyhow::Result<ReadCrosswalk> {
     let file = FileSheet::open(path, FileKind::Crosswalk, today.currency, &Chosen::default())?;
     let books = crosswalk::CrosswalkContext { chart: &today.chart, former: &today.former, format };
     let read = crosswalk::read(file.reading(), &file.rows().all(), &books);
@@ -132,53 +130,40 @@ pub(crate) fn cross(path: &Path, today: &Today, format: CodeFormat) -> anyhow::R
             }
         }
     }
-    Ok(Crossed { plan, file, rejected: read.rejected, warnings: read.warnings })
+    Ok(ReadCrosswalk { plan, file, rejected: read.rejected, warnings: read.warnings })
 }
 
-impl Said {
-    fn of(finding: &Finding, words: &Say<'_>) -> Self {
-        let called = |id| words.names.today(id).or_else(|| words.names.after(id));
-        let code = |id: &AccountId| called(*id).map(|called| called.code.to_string());
-        let remedies = finding.remedies.iter();
-        let remedies = remedies.map(|remedy| findings::remedy(remedy, &finding.cause, words));
-        Self {
-            rule: finding.rule().key(),
-            codes: finding.accounts.iter().filter_map(code).collect(),
-            message: findings::sentence(&finding.cause, finding.severity, words),
-            remedy: remedies.collect::<Vec<_>>().join(", or: "),
-        }
+fn said_of(finding: &Finding, words: &Say<'_>) -> Said {
+    let called = |id| words.names.today(id).or_else(|| words.names.after(id));
+    let code = |id: &AccountId| called(*id).map(|called| called.code.to_string());
+    let remedies = finding.remedies.iter();
+    let remedies = remedies.map(|remedy| findings::remedy(remedy, &finding.cause, words));
+    Said {
+        rule: finding.rule().key(),
+        codes: finding.accounts.iter().filter_map(code).collect(),
+        message: findings::sentence(&finding.cause, finding.severity, words),
+        remedy: remedies.collect::<Vec<_>>().join(", or: "),
     }
+}
 
-    fn of_misfit(rejected: &Rejected, reading: &Reading) -> Self {
-        Self {
-            rule: rejected.reason.key(),
-            codes: Some(rejected.value.clone())
-                .filter(|code| !code.is_empty())
-                .into_iter()
-                .collect(),
-            message: format!(
-                "{} of the crosswalk: {}",
-                reading.place(rejected.row),
-                rejected.message
-            ),
-            remedy: "Correct the row, or leave it out".to_owned(),
-        }
-    }
-
-    fn json(&self) -> Value {
-        let Self { rule, codes, message, remedy } = self;
-        json!({ "rule": rule, "codes": codes, "message": message, "remedy": remedy })
+fn said_of_row(rejected: &Rejected, reading: &Reading) -> Said {
+    let code = Some(rejected.value.clone()).filter(|code| !code.is_empty());
+    Said {
+        rule: rejected.reason.key(),
+        codes: code.into_iter().collect(),
+        message: format!("{} of the crosswalk: {}", reading.place(rejected.row), rejected.message),
+        remedy: "Correct the row, or leave it out".to_owned(),
     }
 }
 
 impl Report {
     /// Accounts whose history stands under another code After, with both codes.
-    fn crosswalk(&self) -> Vec<(String, String)> {
+    fn crosswalk(&self) -> Vec<Crossed> {
         let (today, after) = (&self.today.chart, &self.rehearsal.after);
         let crossings = today.live().filter_map(|account| {
             let holder = after.holder(account.id)?;
             (holder.code != account.code)
-                .then(|| (account.code.to_string(), holder.code.to_string()))
+                .then(|| Crossed { from: account.code.to_string(), to: holder.code.to_string() })
         });
         crossings.collect()
     }
@@ -189,23 +174,22 @@ impl Found for Report {
         self.stops.is_empty()
     }
 
-    fn json(&self) -> Value {
-        let minor = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
-        let sums = |figures: &ById<Figures>, chart: &Chart| -> Map<String, Value> {
+    type Output = Rehearsed;
+
+    fn output(&self) -> Rehearsed {
+        let sums = |figures: &ById<Figures>, chart: &Chart| -> BTreeMap<String, i64> {
             sums(figures, chart).into_iter().map(|(code, sum)| (code, minor(sum))).collect()
         };
-        let crosswalk = self.crosswalk().into_iter();
         let proof = &self.rehearsal.proof;
-        json!({
-            "stops": self.stops.iter().map(Said::json).collect::<Vec<_>>(),
-            "cautions": self.cautions.iter().map(Said::json).collect::<Vec<_>>(),
-            "crosswalk":
-                crosswalk.map(|(from, to)| json!({ "from": from, "to": to })).collect::<Vec<_>>(),
-            "before": sums(self.today.figures(), &self.today.chart),
-            "after": sums(&self.rehearsal.figures_after, &self.rehearsal.after),
-            "difference": minor(proof.difference),
-            "lines": proof.lines.lines,
-        })
+        Rehearsed {
+            stops: self.stops.clone(),
+            cautions: self.cautions.clone(),
+            crosswalk: self.crosswalk(),
+            before: sums(self.today.figures(), &self.today.chart),
+            after: sums(&self.rehearsal.figures_after, &self.rehearsal.after),
+            difference: minor(proof.difference),
+            lines: proof.lines.lines,
+        }
     }
 }
 
@@ -219,7 +203,7 @@ impl fmt::Display for Report {
                 }
             }
         }
-        for (from, to) in self.crosswalk() {
+        for Crossed { from, to } in self.crosswalk() {
             writeln!(f, "{from:>12} becomes {to}")?;
         }
         let money = |sum: i128| self.today.currency.say(sum);

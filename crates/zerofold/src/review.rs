@@ -4,7 +4,6 @@
 use crate::files::{BooksFiles, Days, calendar, read_books};
 use crate::output::{Found, say};
 use clap::Args;
-use serde_json::{Value, json};
 use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -22,6 +21,8 @@ use zf_core::review::remarks::{self, Proposed, Remark};
 use zf_core::review::unused::{self, Unused};
 use zf_core::today::Today;
 use zf_phrases::Say;
+use zf_wire::output::minor;
+use zf_wire::output::review::{self as output, Reviewed};
 
 /// The files of the books.
 #[derive(Args)]
@@ -126,50 +127,44 @@ impl Found for Findings {
         true
     }
 
-    fn json(&self) -> Value {
+    type Output = Reviewed;
+
+    fn output(&self) -> Reviewed {
         let names = self.names();
         let say = Say::plain(&names, self.today.currency);
         let seen = |seen: &[Observation]| -> Vec<String> {
             seen.iter().map(|one| say.observation(one)).collect()
         };
-        let minor = |sum: i128| json!(i64::try_from(sum).unwrap_or(i64::MAX));
-        let group = |group: &LookAlike| {
-            json!({
-                "codes": self.codes(&group.accounts),
-                "survivor": code(&self.today.chart, group.survivor),
-                "score": (group.score * 1000.0).round() / 1000.0,
-                "evidence": seen(&group.evidence),
-                "against": seen(&group.against),
-            })
+        let group = |group: &LookAlike| output::Group {
+            codes: self.codes(&group.accounts),
+            survivor: code(&self.today.chart, group.survivor),
+            score: (group.score * 1000.0).round() / 1000.0,
+            evidence: seen(&group.evidence),
+            against: seen(&group.against),
         };
-        let tier = |groups: &[LookAlike]| groups.iter().map(group).collect::<Vec<_>>();
+        let tier = |groups: &[LookAlike]| groups.iter().map(group).collect();
         let unused = self.unused.iter().map(|unused| {
             let reasons = unused.reasons.iter().map(|why| say.unused(why, unused.account));
-            json!({
-                "code": code(&self.today.chart, unused.account),
-                "last_posted": unused.last.map(|date: Date| date.to_string()),
-                "balance": minor(unused.balance),
-                "fate": fate(unused.fate),
-                "reasons": reasons.collect::<Vec<_>>(),
-            })
-        });
-        let others = self.others.iter().map(|remark| {
-            let mut said = json!({
-                "rule": remark.kind.key(),
-                "codes": self.codes(&remark.accounts),
-                "message": say.remark(remark),
-            });
-            if let Some(right) = proposed(&self.today, remark) {
-                said["proposed"] = json!(right);
+            output::Unused {
+                code: code(&self.today.chart, unused.account),
+                last_posted: unused.last.map(|date: Date| date.to_string()),
+                balance: minor(unused.balance),
+                fate: fate(unused.fate),
+                reasons: reasons.collect(),
             }
-            said
         });
-        json!({
-            "look_alikes": tier(&self.look_alikes.sure),
-            "worth_a_look": tier(&self.look_alikes.worth_a_look),
-            "unused": unused.collect::<Vec<_>>(),
-            "others": others.collect::<Vec<_>>(),
-        })
+        let others = self.others.iter().map(|remark| output::Remark {
+            rule: remark.kind.key(),
+            codes: self.codes(&remark.accounts),
+            message: say.remark(remark),
+            proposed: proposed(&self.today, remark),
+        });
+        Reviewed {
+            look_alikes: tier(&self.look_alikes.sure),
+            worth_a_look: tier(&self.look_alikes.worth_a_look),
+            unused: unused.collect(),
+            others: others.collect(),
+        }
     }
 }
 

@@ -6,7 +6,6 @@ use crate::output::{Found, say};
 use crate::rehearse::cross;
 use anyhow::Context;
 use clap::Args;
-use serde_json::{Value, json};
 use std::fmt;
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -23,6 +22,8 @@ use zf_core::reports::statement::{Row, Statement};
 use zf_core::reports::ties::{Tie, ties};
 use zf_core::text::grouped;
 use zf_core::today::Today;
+use zf_wire::output::minor;
+use zf_wire::output::statements::{self as output, Stated};
 
 /// The files of the books, and which years.
 #[derive(Args)]
@@ -117,41 +118,32 @@ impl Drawn {
         Self { reading: read.reading(), statements, ties, unmapped }
     }
 
-    fn json(&self, columns: &[String]) -> Value {
-        let line = |row: &Row| {
-            let codes: Vec<&str> = row.accounts.iter().map(|account| &*account.code).collect();
-            json!({
-                "label": row.label,
-                "level": row.level,
-                "kind": row.kind,
-                "amounts": minor(&row.amounts),
-                "shown_as": row.shown_as,
-                "accounts": codes,
-            })
+    fn output(&self, columns: &[String]) -> output::Drawn {
+        let row = |row: &Row| output::Row {
+            label: row.label.clone(),
+            level: row.level,
+            kind: row.kind,
+            amounts: all_minor(&row.amounts),
+            shown_as: row.shown_as,
+            accounts: row.accounts.iter().map(|account| account.code.to_string()).collect(),
         };
-        let statement = |statement: &Statement| {
-            let lines: Vec<Value> = statement.rows.iter().map(line).collect();
-            json!({ "name": statement.kind.words(), "lines": lines })
+        let statement = |statement: &Statement| output::Statement {
+            name: statement.kind.words(),
+            lines: statement.rows.iter().map(row).collect(),
         };
-        let ties = self
-            .ties
-            .iter()
-            .map(|tie| json!({ "name": tie.name, "difference": minor(&[tie.difference])[0] }));
-        json!({
-            "columns": columns,
-            "statements": self.statements.iter().map(statement).collect::<Vec<_>>(),
-            "ties": ties.collect::<Vec<_>>(),
-            "coverage": { "unmapped": self.unmapped },
-        })
+        let tie =
+            |tie: &Tie| output::Tie { name: tie.name.clone(), difference: minor(tie.difference) };
+        output::Drawn {
+            columns: columns.to_vec(),
+            statements: self.statements.iter().map(statement).collect(),
+            ties: self.ties.iter().map(tie).collect(),
+            coverage: output::Coverage { unmapped: self.unmapped.clone() },
+        }
     }
 }
 
-/// Amounts as JSON has them; what no books hold is cut off at the ends.
-fn minor(amounts: &[i128]) -> Vec<i64> {
-    let fit = |amount: &i128| {
-        i64::try_from(*amount).unwrap_or(if *amount < 0 { i64::MIN } else { i64::MAX })
-    };
-    amounts.iter().map(fit).collect()
+fn all_minor(amounts: &[i128]) -> Vec<i64> {
+    amounts.iter().map(|amount| minor(*amount)).collect()
 }
 
 impl Shown {
@@ -159,19 +151,19 @@ impl Shown {
         self.columns.iter().map(|months| months.label(self.today.calendar)).collect()
     }
 
-    fn moved(&self, moved: &Moved) -> Value {
+    fn moved(&self, moved: &Moved) -> output::Moved {
         let code = |chart: &Chart, id: AccountId| {
             chart.get(id).map_or_else(String::new, |account| account.code.to_string())
         };
         let (before, after) = (&self.today.chart, &self.rehearsal.after);
-        json!({
-            "account": code(before, moved.from_account),
-            "into": code(after, moved.to_account),
-            "from": moved.from.words(before),
-            "to": moved.to.words(after),
-            "amounts": minor(&moved.leaves),
-            "lines": moved.lines,
-        })
+        output::Moved {
+            account: code(before, moved.from_account),
+            into: code(after, moved.to_account),
+            from: moved.from.words(before).to_string(),
+            to: moved.to.words(after).to_string(),
+            amounts: all_minor(&moved.leaves),
+            lines: moved.lines,
+        }
     }
 }
 
@@ -181,15 +173,18 @@ impl Found for Shown {
         self.drawn.ties.iter().chain(after).all(|tie| tie.difference == 0)
     }
 
-    fn json(&self) -> Value {
+    type Output = Stated;
+
+    fn output(&self) -> Stated {
         let labels = self.labels();
-        let today = self.drawn.json(&labels);
+        let today = self.drawn.output(&labels);
         match &self.after {
-            None => today,
-            Some((after, moved)) => {
-                let moved: Vec<Value> = moved.iter().map(|moved| self.moved(moved)).collect();
-                json!({ "today": today, "after": after.json(&labels), "moved": moved })
-            }
+            None => Stated::Today(today),
+            Some((after, moved)) => Stated::Both {
+                today,
+                after: after.output(&labels),
+                moved: moved.iter().map(|moved| self.moved(moved)).collect(),
+            },
         }
     }
 }

@@ -2,12 +2,13 @@
 
 use anyhow::{Context, ensure};
 use serde::Deserialize;
+use serde_json::value::RawValue;
 use std::fs::File;
 use std::io::{BufRead, BufReader};
 use std::path::Path;
 use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
-use zf_core::trail::{Following, Head, Record, Seal};
+use zf_core::trail::{Detail, Following, Head, Record, Seal};
 use zf_store::trail::Followed;
 
 /// A line of such a file.
@@ -19,7 +20,8 @@ struct Line {
     before: String,
     books: Option<i64>,
     by: String,
-    detail: String,
+    /// A sentence, or an object of facts.
+    detail: Box<RawValue>,
     number: i64,
     person: Option<i64>,
     seal: String,
@@ -34,6 +36,10 @@ pub(crate) fn verify(path: &Path, head: Option<&str>) -> anyhow::Result<()> {
         let take = || -> anyhow::Result<()> {
             let Line { application, at, before, books, by, detail, number, person, seal, what } =
                 serde_json::from_str(&line?)?;
+            let detail = match serde_json::from_str(detail.get()) {
+                Ok(sentence) => Detail::Sentence(sentence),
+                Err(_) => Detail::Facts(detail.get().to_owned()),
+            };
             let at = OffsetDateTime::parse(&at, &Rfc3339)?;
             let seal = Seal::parse(&seal).context("its seal is no SHA-256")?;
             let stands = Seal::parse(&before) == Some(following.head().seal);

@@ -1,7 +1,8 @@
 // The open books: chart, plans, and the plan that is being worked on.
 import { createContext } from 'svelte';
+import { Attempt } from './api/attempt.svelte';
 import { Asking } from './api/debounce';
-import { api, answer, Refusal, sentence, type Schemas } from './api/client';
+import { api, answer, Refusal, type Schemas } from './api/client';
 import { InOrder } from './api/sequence';
 import { queries } from './api/queries';
 import { changed, targets } from './staging/changing';
@@ -267,8 +268,9 @@ export class BooksState {
   async step(again = false): Promise<void> {
     if (!(again ? this.steps.redo : this.steps.undo)) return;
     this.notice = '';
-    try {
-      await this.#change(async (plan) => {
+    const stepping = new Attempt();
+    await stepping.run(() =>
+      this.#change(async (plan) => {
         const body = { again, revision: this.plan?.revision ?? null };
         const stepped = await answer(
           api.POST('/api/books/{books}/plans/{plan}/step', { ...this.#path(plan), body }),
@@ -279,10 +281,9 @@ export class BooksState {
           const fields = plural(stepped.stay, 'field');
           this.notice = `${fields} changed since by somebody else: left as they are.`;
         }
-      });
-    } catch (error) {
-      this.notice = sentence(error);
-    }
+      }),
+    );
+    this.notice ||= stepping.problem;
   }
 
   /** Stages a new account and answers its number. */

@@ -6,7 +6,7 @@
   import BooksOfList from '$lib/start/BooksOfList.svelte';
   import Front from '$lib/start/Front.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
-  import { Attempt } from '$lib/ui/attempt.svelte';
+  import { Attempt } from '$lib/api/attempt.svelte';
   import Problem from '$lib/ui/Problem.svelte';
 
   const me = createQuery(session);

@@ -1,6 +1,7 @@
 //! What people do to the items of the books' own statements: they add, rename, order, calculate and retire them.
 //! Items are merged by putting the accounts of one under the other, which a plan stages.
 
+mod change;
 pub mod listed;
 
 use crate::chart::Chart;
@@ -10,6 +11,8 @@ use crate::statement::{Class, ItemKind, Operand, StatementItem, Structure, Term}
 use crate::text::counted;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
+
+pub use change::{ItemChange, ItemName, NamedOperand, NamedTerm};
 
 /// One change of the statement items.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -132,34 +135,34 @@ fn stand(accounts: usize) -> String {
 }
 
 impl ItemEdit {
-    /// What was done, in words for the trail; `items` are those before it.
-    pub fn say(&self, items: &Structure) -> Said {
-        let name = |id: &ItemId| {
-            let item = items.item(*id);
-            item.map_or_else(String::new, |item| format!("{} ({})", item.name, item.class.title()))
-        };
-        match self {
+    /// What it does, named by the items before it.
+    fn change(&self, items: &Structure) -> Option<ItemChange> {
+        let named = |id: ItemId| change::name(items, id);
+        Some(match self {
             Self::Add { class, name, .. } => {
-                ("added an item", format!("{name} ({})", class.title()))
+                ItemChange::Added { item: ItemName { name: name.clone(), class: *class } }
             }
-            Self::Rename { item, name: to } => {
-                ("renamed an item", format!("{} to {to}", name(item)))
+            Self::Rename { item, name } => {
+                ItemChange::Renamed { item: named(*item)?, to: name.clone() }
             }
-            Self::Move { item, .. } => ("moved an item", name(item)),
-            Self::Retire { item } => ("retired an item", name(item)),
-            Self::Restore { item } => ("restored an item", name(item)),
-            Self::AddCalculated { class, name, terms, .. } => {
-                let from = from(terms, items);
-                ("added a calculated item", format!("{name} ({}): {from}", class.title()))
-            }
+            Self::Move { item, .. } => ItemChange::Moved { item: named(*item)? },
+            Self::Retire { item } => ItemChange::Retired { item: named(*item)? },
+            Self::Restore { item } => ItemChange::Restored { item: named(*item)? },
+            Self::AddCalculated { class, name, terms, .. } => ItemChange::AddedCalculated {
+                item: ItemName { name: name.clone(), class: *class },
+                terms: change::names(items, terms)?,
+            },
             Self::Calculate { item, terms } => {
-                ("calculated an item anew", format!("{}: {}", name(item), from(terms, items)))
+                ItemChange::Calculated { item: named(*item)?, terms: change::names(items, terms)? }
             }
-            Self::NameOtherSide { item, other } => {
-                let other = other.as_ref().map_or_else(|| "stay".to_owned(), name);
-                ("named an item for the other side", format!("{}: {other}", name(item)))
-            }
-        }
+            Self::NameOtherSide { item, other } => ItemChange::OtherSide {
+                item: named(*item)?,
+                other: match other {
+                    Some(other) => Some(named(*other)?),
+                    None => None,
+                },
+            },
+        })
     }
 
     /// The items as it leaves them; an added one has the identity [`Structure::next_id`]. `used` says how
@@ -261,18 +264,6 @@ impl ItemEdit {
     }
 }
 
-/// What a row is calculated from, in words.
-fn from(terms: &[Term], items: &Structure) -> String {
-    let name = |of: Operand| match of {
-        Operand::Class(class) => class.title().to_owned(),
-        Operand::Item(id) => items.item(id).map_or_else(String::new, |item| item.name.clone()),
-    };
-    let said = terms
-        .iter()
-        .map(|term| format!("{} {}", if term.taken_off { "less" } else { "and" }, name(term.of)));
-    said.collect::<Vec<_>>().join(", ")
-}
-
 /// The items with one that is calculated, when it can be.
 fn calculated(items: Vec<StatementItem>, id: ItemId) -> Result<Structure, NotAnItem> {
     let structure = Structure::new(items);
@@ -308,21 +299,22 @@ pub fn standing(chart: &Chart) -> HashMap<ItemId, usize> {
     standing
 }
 
-/// What was done, and to which item, in words.
-pub type Said = (&'static str, String);
-
 /// The items of a chart as changes leave them, one after another, with what each did. An added item has
 /// the identity [`Structure::next_id`] of the items before it.
 ///
 /// # Errors
 /// When one of them cannot be carried out.
-pub fn carry_out(edits: &[ItemEdit], chart: &Chart) -> Result<(Structure, Vec<Said>), NotAnItem> {
+pub fn carry_out(
+    edits: &[ItemEdit],
+    chart: &Chart,
+) -> Result<(Structure, Vec<ItemChange>), NotAnItem> {
     let standing = standing(chart);
     let used = |item| standing.get(&item).copied().unwrap_or(0);
     let begin = (Structure::clone(chart.structure()), Vec::new());
-    edits.iter().try_fold(begin, |(items, mut said), edit| {
-        said.push(edit.say(&items));
-        Ok((edit.carry_out(&items, used)?, said))
+    edits.iter().try_fold(begin, |(items, mut done), edit| {
+        let after = edit.carry_out(&items, used)?;
+        done.push(edit.change(&items).ok_or(NotAnItem::Unknown)?);
+        Ok((after, done))
     })
 }
 

@@ -2,22 +2,26 @@
 
 use proptest::prelude::*;
 use time::OffsetDateTime;
-use zf_core::trail::{Broken, Following, Head, Record, Seal, moment};
+use zf_core::trail::{Broken, Detail, Following, Head, Record, Seal, moment};
 
 fn record() -> impl Strategy<Value = Record> {
     let at = (0_i64..4_000_000_000, 0_i64..1_000_000).prop_map(|(second, micro)| {
         OffsetDateTime::from_unix_timestamp(second).unwrap() + time::Duration::microseconds(micro)
     });
-    let texts = (any::<String>(), any::<String>(), "[a-z_]{1,12}");
+    let texts = (any::<String>(), any::<String>(), "[a-z_]{1,12}", any::<bool>());
     (any::<Option<i64>>(), at, any::<Option<i64>>(), texts, any::<Option<i64>>()).prop_map(
-        |(books, at, person, (by, detail, what), application)| Record {
+        |(books, at, person, (by, detail, what, facts), application)| Record {
             books,
             number: 0,
             at,
             person,
             by,
             what,
-            detail,
+            detail: if facts {
+                Detail::Facts(serde_json::json!({ "about": detail }).to_string())
+            } else {
+                Detail::Sentence(detail)
+            },
             application,
         },
     )
@@ -58,7 +62,9 @@ proptest! {
         let mut touched = rows.clone();
         let row = &mut touched[at].0;
         match field {
-            0 => row.detail.push('x'),
+            0 => match &mut row.detail {
+                Detail::Sentence(told) | Detail::Facts(told) => told.push('x'),
+            },
             1 => row.by.push('x'),
             2 => row.what.push('x'),
             3 => row.at += time::Duration::microseconds(1),
@@ -92,7 +98,10 @@ proptest! {
         let parsed: serde_json::Value = serde_json::from_str(&canonical).unwrap();
         // Written anew with its keys in order, it is the same to the byte.
         prop_assert_eq!(&serde_json::to_string(&parsed).unwrap(), &canonical);
-        prop_assert_eq!(parsed["detail"].as_str(), Some(row.detail.as_str()));
+        match &row.detail {
+            Detail::Sentence(told) => prop_assert_eq!(parsed["detail"].as_str(), Some(told.as_str())),
+            Detail::Facts(facts) => prop_assert_eq!(&parsed["detail"].to_string(), facts),
+        }
         prop_assert_eq!(&parsed["at"], &serde_json::json!(moment(row.at)));
         let line = row.line(Seal::FIRST, row.seal(Seal::FIRST));
         let line: serde_json::Value = serde_json::from_str(&line).unwrap();

@@ -2,7 +2,9 @@
 
 use zf_core::rehearsal::rule::Rule;
 use zf_core::review::remarks::RemarkKind;
-use zf_phrases::examples::{of_evidence, of_remarks, of_rules};
+use zf_core::trail::TrailAction;
+use zf_phrases::examples::{events, of_evidence, of_items, of_remarks, of_rules, of_trail};
+use zf_phrases::trail::listed;
 
 /// Words and turns that an accountant would not use.
 const QUAINT: [&str; 34] = [
@@ -44,7 +46,9 @@ const QUAINT: [&str; 34] = [
 
 fn all() -> Vec<String> {
     let mut all = of_evidence();
-    for example in of_rules().into_iter().chain(of_remarks()) {
+    all.extend(of_items());
+    all.extend(TrailAction::ALL.iter().map(|action| listed(*action).to_owned()));
+    for example in of_rules().into_iter().chain(of_remarks()).chain(of_trail()) {
         all.push(example.title.to_owned());
         all.push(example.sentence);
         all.extend(example.advice);
@@ -57,6 +61,20 @@ fn every_rule_and_every_remark_has_an_example() {
     let keys: Vec<_> = of_rules().iter().map(|example| example.key).collect();
     assert!(Rule::ALL.iter().map(|rule| rule.key()).eq(keys), "each once, in their order");
     assert_eq!(of_remarks().len(), RemarkKind::ALL.len());
+}
+
+#[test]
+fn each_action_has_an_example_and_is_one_of_the_books_or_of_the_server() {
+    let actions: Vec<_> = events().iter().map(|event| event.action()).collect();
+    assert_eq!(actions, TrailAction::ALL);
+    for action in TrailAction::ALL {
+        let lists = [TrailAction::OF_BOOKS, TrailAction::OF_SERVER];
+        assert!(lists.iter().any(|list| list.contains(action)), "{action:?} cannot be looked for");
+    }
+    for example in of_trail() {
+        let sound = !example.title.is_empty() && !example.sentence.contains("  ");
+        assert!(sound, "{}: {}", example.key, example.sentence);
+    }
 }
 
 #[test]

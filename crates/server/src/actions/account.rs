@@ -2,54 +2,28 @@
 
 use crate::extract::Form;
 use crate::letters::News;
-use crate::people::Shown;
 use crate::session::{Client, SignedIn};
-use crate::values::instant;
 use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
-use serde::{Deserialize, Serialize};
-use zf_core::people::{self, DateForm, Forms, NumberForm};
+use zf_core::people::{self, Forms};
 use zf_store::people::sessions::PersonSession;
 use zf_store::trail::Actor;
+use zf_wire::account::{
+    AccountView, AddressForm, CodeForm, Credentials, FactorView, FormsForm, PasswordForm,
+    PersonName, RecoveryView, SessionView,
+};
+use zf_wire::values::instant;
 
-/// One's own account.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct AccountView {
-    name: String,
-    email: String,
-    dates: DateForm,
-    numbers: NumberForm,
-    /// Since when a second factor is asked for.
-    factor_since: Option<String>,
-    /// How many codes are left that stand in for it.
-    recovery_codes: i64,
-    sessions: Vec<SessionView>,
-}
-
-/// Where one is signed in.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct SessionView {
-    id: i64,
-    begun_at: String,
-    used_at: String,
-    client: String,
-    agent: String,
-    /// Whether it is this one.
-    own: bool,
-}
-
-impl SessionView {
-    fn of(session: PersonSession, own: i64) -> Self {
-        Self {
-            own: session.id == own,
-            id: session.id,
-            begun_at: instant(session.begun_at),
-            used_at: instant(session.used_at),
-            client: session.client,
-            agent: session.agent,
-        }
+fn session_view(session: PersonSession, own: i64) -> SessionView {
+    SessionView {
+        own: session.id == own,
+        id: session.id,
+        begun_at: instant(session.begun_at),
+        used_at: instant(session.used_at),
+        client: session.client,
+        agent: session.agent,
     }
 }
 
@@ -68,14 +42,8 @@ pub(crate) async fn show(
         dates: person.forms.dates,
         numbers: person.forms.numbers,
         factor_since: person.factor_since.map(instant),
-        sessions: sessions.into_iter().map(|one| SessionView::of(one, session)).collect(),
+        sessions: sessions.into_iter().map(|one| session_view(one, session)).collect(),
     }))
-}
-
-/// Another name.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct PersonName {
-    name: String,
 }
 
 /// Changes one's name.
@@ -91,16 +59,6 @@ pub(crate) async fn rename(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Another address.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct AddressForm {
-    email: String,
-    /// One's password.
-    password: String,
-    /// A code of one's second factor, when one has one.
-    code: Option<String>,
-}
-
 /// Asks to sign in with another address: it is taken once the letter that goes there was answered. The one
 /// so far is told.
 #[utoipa::path(put, operation_id = "account_change_email", path = "/api/account/email", request_body = AddressForm,
@@ -112,21 +70,10 @@ pub(crate) async fn change_email(
     Form(form): Form<AddressForm>,
 ) -> Result<StatusCode, Problem> {
     let email = people::email(&form.email).map_err(|e| Problem::field("email", e))?;
-    let shown = Shown { password: form.password, code: form.code };
+    let shown = Credentials { password: form.password, code: form.code };
     app.must_know(&person, &client, shown).await?;
     app.send_address_link(&person, &email).await?;
     Ok(StatusCode::NO_CONTENT)
-}
-
-/// Another password.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct PasswordForm {
-    /// The one so far.
-    password: String,
-    /// A code of one's second factor, when one has one.
-    code: Option<String>,
-    /// The one from now on.
-    new_password: String,
 }
 
 /// Changes one's password. All other sessions of one's own end.
@@ -138,7 +85,7 @@ pub(crate) async fn change_password(
     client: Client,
     Form(form): Form<PasswordForm>,
 ) -> Result<StatusCode, Problem> {
-    let shown = Shown { password: form.password, code: form.code };
+    let shown = Credentials { password: form.password, code: form.code };
     app.must_know(&person, &client, shown).await?;
     let own = [person.name.as_str(), person.email.as_str()];
     let hash = app.take_password("new_password", form.new_password, &own).await?;
@@ -146,13 +93,6 @@ pub(crate) async fn change_password(
     app.store.change_password(by, person.id, &hash, Some(session)).await?;
     app.tell(&person, News::PasswordChanged { by_link_of: None }).await?;
     Ok(StatusCode::NO_CONTENT)
-}
-
-/// How one likes dates and numbers written.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct FormsForm {
-    dates: DateForm,
-    numbers: NumberForm,
 }
 
 /// Lays down how one likes dates and numbers written on the screen.
@@ -191,41 +131,20 @@ pub(crate) async fn end_others(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// A second factor that is proposed.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct FactorView {
-    /// To be typed into a device.
-    secret: String,
-    /// To be photographed by it: an SVG drawing.
-    drawing: String,
-}
-
 /// Proposes a second factor, which is not asked for before a code of it was shown.
-#[utoipa::path(post, operation_id = "account_add_factor", path = "/api/account/factor", request_body = Shown,
+#[utoipa::path(post, operation_id = "account_add_factor", path = "/api/account/factor", request_body = Credentials,
     responses((status = 200, body = FactorView), (status = "4XX", body = Problem)))]
 pub(crate) async fn add_factor(
     State(app): State<App>,
     SignedIn { person, .. }: SignedIn,
     client: Client,
-    Form(form): Form<Shown>,
+    Form(form): Form<Credentials>,
 ) -> Result<Json<FactorView>, Problem> {
     app.must_know(&person, &client, form).await?;
     let secret = secrets::factor();
     app.store.propose_factor(person.id, &secret).await?;
     let shown = secrets::show(&secret, &person.email)?;
     Ok(Json(FactorView { secret: shown.letters, drawing: shown.drawing }))
-}
-
-/// A code of a second factor.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct CodeForm {
-    code: String,
-}
-
-/// The codes that stand in for a second factor, which are shown once.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct RecoveryView {
-    recovery_codes: Vec<String>,
 }
 
 /// Asks for the second factor from now on, given a code of it.
@@ -251,13 +170,13 @@ pub(crate) async fn confirm_factor(
 }
 
 /// Removes one's second factor, given a code of it.
-#[utoipa::path(post, operation_id = "account_remove_factor", path = "/api/account/factor/removal", request_body = Shown,
+#[utoipa::path(post, operation_id = "account_remove_factor", path = "/api/account/factor/removal", request_body = Credentials,
     responses((status = 204), (status = "4XX", body = Problem)))]
 pub(crate) async fn remove_factor(
     State(app): State<App>,
     SignedIn { person, .. }: SignedIn,
     client: Client,
-    Form(form): Form<Shown>,
+    Form(form): Form<Credentials>,
 ) -> Result<StatusCode, Problem> {
     app.must_know(&person, &client, form).await?;
     app.store.remove_factor(Actor::Person(person.id), person.id).await?;

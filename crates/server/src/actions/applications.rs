@@ -1,18 +1,15 @@
 //! Apply, proof and undo.
 
-use super::books::Created;
-use super::report_pages::{CrosswalkPage, ReportView, TrialPage};
 use crate::etag::{Known, Tag};
 use crate::extract::{Form, Query};
-use crate::proofs;
 use crate::session::In;
-use crate::values::{PageOf, instant};
-use crate::{App, Problem};
+use crate::values::checked_page;
+use crate::{App, Problem, proofs};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use std::time::Instant;
 use zf_core::names::Charts;
 use zf_core::rehearsal::report;
@@ -20,25 +17,16 @@ use zf_phrases::Say;
 use zf_store::jobs::RecountState;
 use zf_store::member::Member;
 use zf_store::plans::applying::{Agreement, AppliedPlan};
-use zf_wire::rehearsal::{ChangeCount, Report};
+use zf_wire::applications::{AgreementForm, ProofView, UndoView};
+use zf_wire::books::Created;
+use zf_wire::plans::report::{CrosswalkPage, ReportView, TrialPage};
+use zf_wire::rehearsal::Report;
+use zf_wire::values::{PageOf, instant};
 
-/// What one saw and agrees to.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct AgreementForm {
-    /// The fingerprint of the rehearsal.
-    fingerprint: String,
-    /// The keys of the cautions that one has read.
-    acknowledged: Vec<String>,
-    /// The revision of the plan that one saw; an undo has none.
-    revision: Option<i64>,
-}
-
-impl From<AgreementForm> for Agreement {
-    fn from(form: AgreementForm) -> Self {
-        let acknowledged = form.acknowledged.into_iter().collect();
-        let AgreementForm { fingerprint, revision, .. } = form;
-        Self { fingerprint, revision, acknowledged, books: None }
-    }
+fn agreement(form: AgreementForm) -> Agreement {
+    let acknowledged = form.acknowledged.into_iter().collect();
+    let AgreementForm { fingerprint, revision, .. } = form;
+    Agreement { fingerprint, revision, acknowledged, books: None }
 }
 
 /// Applies a draft.
@@ -51,29 +39,11 @@ pub(crate) async fn apply(
     Path((_, plan)): Path<(i64, i64)>,
     Form(form): Form<AgreementForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
-    let agreed = Agreement { books: Some(app.snapshot(member).await?), ..form.into() };
+    let agreed = Agreement { books: Some(app.snapshot(member).await?), ..agreement(form) };
     let began = Instant::now();
     let id = app.store.apply(member, plan, &agreed).await?;
     app.metrics.applied(began.elapsed());
     Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
-}
-
-/// The proof of an applied plan.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ProofView {
-    id: i64,
-    name: String,
-    person: String,
-    applied_at: String,
-    undo_of: Option<i64>,
-    undone_by: Option<i64>,
-    /// When all lines were recounted; none while that goes on.
-    recounted_at: Option<String>,
-    /// What the recount found wrong.
-    recount_misses: Vec<String>,
-    /// How many accounts changed in each way.
-    counts: Vec<ChangeCount>,
-    report: ReportView,
 }
 
 /// Shows the proof of an applied plan, or of an undo.
@@ -120,7 +90,7 @@ pub(crate) async fn crosswalk(
     Query(page): Query<PageOf>,
     known: Known,
 ) -> Result<Response, Problem> {
-    let page = page.checked()?;
+    let page = checked_page(page.page)?;
     let of = ("crosswalk", application, page);
     let forms = member.forms();
     let write =
@@ -139,7 +109,7 @@ pub(crate) async fn trial_balances(
     Query(page): Query<PageOf>,
     known: Known,
 ) -> Result<Response, Problem> {
-    let page = page.checked()?;
+    let page = checked_page(page.page)?;
     let of = ("trial", application, page);
     let write = move |applied: AppliedPlan| TrialPage::of(&proofs::trials(&applied).beside(), page);
     page_of(&app, member, of, &known, write).await
@@ -160,13 +130,6 @@ async fn page_of<T: Serialize + Send + 'static>(
     let (_, application, _) = of;
     let applied = app.store.application(member, application).await?;
     tag.answer(move || write(applied)).await
-}
-
-/// A rehearsed undo.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct UndoView {
-    fingerprint: String,
-    report: ReportView,
 }
 
 /// Rehearses the undo of an applied plan.
@@ -198,7 +161,7 @@ pub(crate) async fn undo(
     Path((_, application)): Path<(i64, i64)>,
     Form(form): Form<AgreementForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
-    let agreed = Agreement { books: Some(app.snapshot(member).await?), ..form.into() };
+    let agreed = Agreement { books: Some(app.snapshot(member).await?), ..agreement(form) };
     let id = app.store.undo(member, application, &agreed).await?;
     Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
 }

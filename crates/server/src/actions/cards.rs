@@ -1,19 +1,16 @@
 //! The card of an account: years side by side, former codes with their dates, what names it, and
 //! its lines a page at a time.
 
-use crate::catalogue::ProblemCode;
 use crate::extract::Query;
 use crate::session::In;
-use crate::values::{PageOf, instant};
+use crate::values::checked_page;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
-use serde::Serialize;
 use std::collections::BTreeMap;
 use zf_core::activity::Totals;
 use zf_core::calendar::Period;
-use zf_core::chart::Status;
 use zf_core::code::Interval;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
@@ -22,63 +19,12 @@ use zf_core::plan::{Change, Field, InCrosswalk};
 use zf_phrases::Say;
 use zf_store::StoreError;
 use zf_store::journal::lines::LineRow;
+use zf_wire::cards::{CardSetting, CardView, FormerView, LineView, YearView};
+use zf_wire::problem::ProblemCode;
+use zf_wire::values::{PageOf, instant};
 
 /// How many lines a page has.
 const PAGE: i64 = 50;
-
-/// The card of an account.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct CardView {
-    id: i64,
-    code: String,
-    name: String,
-    class: &'static str,
-    caption: Option<String>,
-    status: Status,
-    /// Its other settings, as far as it has any.
-    settings: Vec<CardSetting>,
-    heading: Option<String>,
-    /// The file that brought it in; none when it was added here.
-    import: Option<i64>,
-    lines: u64,
-    years: Vec<YearView>,
-    former: Vec<FormerView>,
-    uses: Vec<String>,
-}
-
-/// A setting of an account.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct CardSetting {
-    field: Field,
-    /// What it is called.
-    title: &'static str,
-    /// What the account has, in words.
-    value: String,
-}
-
-/// A fiscal year of an account.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct YearView {
-    /// The first day of the year.
-    start: String,
-    /// The last day.
-    end: String,
-    debit: String,
-    credit: String,
-    net: String,
-    lines: u64,
-    /// Lines by month, in the order of the year.
-    months: Vec<u64>,
-}
-
-/// A code under which an account's history was once found.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct FormerView {
-    code: String,
-    name: String,
-    from: Option<String>,
-    to: Option<String>,
-}
 
 pub(super) fn no_account() -> Problem {
     Problem::new(StatusCode::NOT_FOUND, ProblemCode::NotFound, "there is no such account")
@@ -154,39 +100,20 @@ pub(crate) async fn show(
     }))
 }
 
-/// A journal line.
-#[derive(Clone, Serialize, utoipa::ToSchema)]
-pub(crate) struct LineView {
-    id: i64,
-    date: String,
-    entry: String,
-    posted_code: String,
-    amount: String,
-    foreign: Option<String>,
-    payee: String,
-    memo: String,
-    reference: String,
-    dimensions: String,
-    /// Whether it was cleared in a bank reconciliation.
-    cleared: bool,
-}
-
-impl LineView {
-    pub(super) fn of(row: LineRow, currency: Currency) -> Self {
-        let foreign = row.foreign();
-        Self {
-            id: row.id,
-            date: row.date.to_string(),
-            entry: row.entry,
-            posted_code: row.posted_code,
-            amount: currency.format(row.amount.into()),
-            foreign: foreign.map(|(c, amount)| format!("{c} {}", c.format(amount.into()))),
-            payee: row.payee,
-            memo: row.memo,
-            reference: row.reference,
-            dimensions: row.dimensions,
-            cleared: row.cleared,
-        }
+pub(crate) fn line_view(row: LineRow, currency: Currency) -> LineView {
+    let foreign = row.foreign();
+    LineView {
+        id: row.id,
+        date: row.date.to_string(),
+        entry: row.entry,
+        posted_code: row.posted_code,
+        amount: currency.format(row.amount.into()),
+        foreign: foreign.map(|(c, amount)| format!("{c} {}", c.format(amount.into()))),
+        payee: row.payee,
+        memo: row.memo,
+        reference: row.reference,
+        dimensions: row.dimensions,
+        cleared: row.cleared,
     }
 }
 
@@ -203,9 +130,9 @@ pub(crate) async fn lines(
     let snapshot = app.snapshot(member).await?;
     let (chart, currency) = (&snapshot.today.chart, snapshot.today.currency);
     chart.get(AccountId(id)).ok_or(StoreError::NotFound("account"))?;
-    let page = page.checked()?;
+    let page = checked_page(page.page)?;
     let rows = app.store.account_lines(member, AccountId(id), page.into(), PAGE).await?;
-    Ok(Json(rows.into_iter().map(|row| LineView::of(row, currency)).collect()))
+    Ok(Json(rows.into_iter().map(|row| line_view(row, currency)).collect()))
 }
 
 /// Follows an account: it stands on a short list of one's own, on top of the sheet.

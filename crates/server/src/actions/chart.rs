@@ -3,173 +3,35 @@
 use crate::extract::Query;
 use crate::session::In;
 use crate::state::off_thread;
-use crate::values::{day, instant, within};
+use crate::values::{day, within};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 use std::collections::HashMap;
 use zf_core::access::Capability;
 use zf_core::activity::Share;
 use zf_core::calendar::{FiscalCalendar, Period};
-use zf_core::chart::{Account, Class, Kind, Status};
-use zf_core::ids::ItemId;
+use zf_core::chart::Account;
 use zf_core::ids::{AccountId, ById};
 use zf_core::row_figures::RowFigures;
-use zf_core::statement::{Section, Structure};
 use zf_store::journal::today::Snapshot;
+use zf_wire::chart::{AsOfView, Between, ChartRow, ChartView, ClassView, OriginView, PeriodView};
+use zf_wire::values::instant;
 
 /// How many quarters the activity strip shows.
 const QUARTERS: i32 = 24;
 
-/// The period of the net change.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct Between {
-    /// The first period; the start of the latest fiscal year when missing.
-    from: Option<i32>,
-    /// The last period; the latest with lines when missing.
-    to: Option<i32>,
-    /// The day up to the end of whose period figures are shown; that of the books when missing.
-    day: Option<String>,
+fn check_between(between: &Between) -> Result<(), Problem> {
+    let check =
+        |field, period: Option<i32>| period.map(|p| within(field, p, Period::NUMBERS)).transpose();
+    check("from", between.from).and(check("to", between.to)).map(drop)
 }
 
-impl Between {
-    fn check(&self) -> Result<(), Problem> {
-        let check = |field, period: Option<i32>| {
-            period.map(|p| within(field, p, Period::NUMBERS)).transpose()
-        };
-        check("from", self.from).and(check("to", self.to)).map(drop)
-    }
-
-    /// The last period that is shown, if it is another one than that of the books.
-    fn shown(&self, calendar: FiscalCalendar) -> Result<Option<Period>, Problem> {
-        let period = day("day", self.day.as_deref())?.map(|day| calendar.period_of(day));
-        period.map(|p| within("day", p.0, Period::NUMBERS).map(Period)).transpose()
-    }
-}
-
-/// The day up to which figures are shown.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct AsOfView {
-    /// The last day of a period.
-    date: String,
-    /// The first day of its fiscal year, from which income and expenses count.
-    year_start: String,
-    /// Whether the books lay it down; else it is told from the lines.
-    fixed: bool,
-    /// Whether it is shown for once, and all that is decided goes by the day of the books.
-    for_once: bool,
-    /// How many lines are dated behind it.
-    lines_ahead: u64,
-}
-
-/// The chart of a set of books.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ChartView {
-    name: String,
-    currency: String,
-    /// What whoever asks may do in the books.
-    may: Vec<Capability>,
-    /// The end of the latest fiscal year, as a date.
-    year_end: Option<String>,
-    /// The day up to which figures are shown; none while nothing is posted.
-    as_of: Option<AsOfView>,
-    lines: u64,
-    /// All periods in which anything was posted, for choosing.
-    periods: Vec<PeriodView>,
-    from: i32,
-    to: i32,
-    /// The files that accounts came from, the latest first.
-    origins: Vec<OriginView>,
-    /// The accounts that one follows.
-    followed: Vec<i64>,
-    /// The classes, with the statement items, in their order.
-    classes: Vec<ClassView>,
-    rows: Vec<ChartRow>,
-}
-
-/// A file that accounts came from.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct OriginView {
-    id: i64,
-    file_name: String,
-    at: String,
-}
-
-/// A fiscal period.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PeriodView {
-    period: i32,
-    first: String,
-    last: String,
-}
-
-/// A class, with the statement items that its accounts can stand under.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ClassView {
-    class: Class,
-    /// What it is called over its lines.
-    title: &'static str,
-    captions: Vec<CaptionView>,
-}
-
-/// A line of the statements that accounts can stand under.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct CaptionView {
-    id: ItemId,
-    name: String,
-    /// Which of the standard line items it is.
-    standard: Option<Section>,
-}
-
-impl ClassView {
-    fn all(lines: &Structure) -> Vec<Self> {
-        let of_class = |class: &Class| {
-            let own = lines.captions().filter(|line| line.class == *class).map(|line| {
-                CaptionView { id: line.id, name: line.name.clone(), standard: line.standard }
-            });
-            Self { class: *class, title: class.title(), captions: own.collect() }
-        };
-        Class::ALL.iter().map(of_class).collect()
-    }
-}
-
-/// A row of the outline.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ChartRow {
-    id: i64,
-    code: String,
-    /// Whether the code was proposed where a file had none, and nobody gave one since.
-    code_proposed: bool,
-    name: String,
-    /// What it is for.
-    description: String,
-    kind: Kind,
-    class: Class,
-    /// The line of the statements that it stands under.
-    caption: Option<ItemId>,
-    parent: Option<i64>,
-    depth: usize,
-    status: Status,
-    /// The day from which it is deactivated or archived, where that is known.
-    status_from: Option<String>,
-    role: Option<&'static str>,
-    lines: u64,
-    last: Option<String>,
-    /// Lines by quarter, oldest first, as digits 0 to 9 of the row's own busiest quarter.
-    strip: String,
-    balance: String,
-    net_change: String,
-    /// Codes it used to bear, and those of accounts merged into it.
-    former: Vec<String>,
-    /// Names it used to have, and those of accounts merged into it.
-    former_names: Vec<String>,
-    /// How many things name it elsewhere.
-    uses: usize,
-    /// The file it came with; none when it was added by hand.
-    origin: Option<i64>,
+/// The last period that is shown, if it is another one than that of the books.
+fn shown_period(between: &Between, calendar: FiscalCalendar) -> Result<Option<Period>, Problem> {
+    let period = day("day", between.day.as_deref())?.map(|day| calendar.period_of(day));
+    period.map(|p| within("day", p.0, Period::NUMBERS).map(Period)).transpose()
 }
 
 /// Shows the chart.
@@ -180,9 +42,9 @@ pub(crate) async fn show(
     In(member): In,
     Query(between): Query<Between>,
 ) -> Result<Json<ChartView>, Problem> {
-    between.check()?;
+    check_between(&between)?;
     let snapshot = app.snapshot(member).await?;
-    let shown = between.shown(snapshot.today.calendar)?;
+    let shown = shown_period(&between, snapshot.today.calendar)?;
     let origins = app.store.origins(member).await?;
     let origins = origins.into_iter().map(|origin| OriginView {
         id: origin.id,

@@ -2,58 +2,31 @@
 
 use crate::extract::Form;
 use crate::session::In;
-use crate::values::{accounts_of, instant, reason};
+use crate::values::{accounts_of, reason};
 use crate::{App, Problem};
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
-use serde::{Deserialize, Serialize};
 use zf_core::ids::ItemId;
 use zf_core::review::dismissed::{Dismissed, Subject};
-use zf_core::review::remarks::RemarkKind;
 use zf_core::today::Today;
 use zf_phrases::review::title;
 use zf_store::review::DismissedRemark;
+use zf_wire::review::{DismissForm, DismissedView};
+use zf_wire::values::instant;
 
-/// A remark that somebody said is right in these books.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct DismissedView {
-    id: i64,
-    /// Its kind, in words.
-    title: &'static str,
-    /// What it is about, as it is called now; none when all of the kind are dismissed.
-    about: Option<String>,
-    reason: String,
-    person: String,
-    at: String,
-}
-
-/// A remark that is right in these books.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct DismissForm {
-    kind: RemarkKind,
-    /// The account it is about.
-    account: Option<i64>,
-    /// The statement item it is about. Without either all remarks of the kind are meant.
-    item: Option<i64>,
-    /// Why; remembered and shown.
-    reason: String,
-}
-
-impl DismissedView {
-    pub(crate) fn of(dismissed: DismissedRemark, today: &Today) -> Self {
-        let DismissedRemark { id, kind, about, reason, person, at } = dismissed;
-        let about = about.map(|about| match about {
-            Subject::Account(id) => today
-                .chart
-                .get(id)
-                .map_or_else(|| "an account that is gone".to_owned(), |account| account.label()),
-            Subject::Item(id) => {
-                let item = today.chart.structure().items().find(|item| item.id == id);
-                item.map_or_else(|| "an item that is gone".to_owned(), |item| item.name.clone())
-            }
-        });
-        Self { id, title: title(kind), about, reason, person, at: instant(at) }
-    }
+pub(crate) fn dismissed_view(dismissed: DismissedRemark, today: &Today) -> DismissedView {
+    let DismissedRemark { id, kind, about, reason, person, at } = dismissed;
+    let about = about.map(|about| match about {
+        Subject::Account(id) => today
+            .chart
+            .get(id)
+            .map_or_else(|| "an account that is gone".to_owned(), |account| account.label()),
+        Subject::Item(id) => {
+            let item = today.chart.structure().items().find(|item| item.id == id);
+            item.map_or_else(|| "an item that is gone".to_owned(), |item| item.name.clone())
+        }
+    });
+    DismissedView { id, title: title(kind), about, reason, person, at: instant(at) }
 }
 
 /// What is not to be shown again.

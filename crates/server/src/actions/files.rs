@@ -2,11 +2,10 @@
 
 use crate::extract::Query;
 use crate::files::{asked, audit, journal, saved};
-use crate::proofs;
 use crate::session::{In, SignedIn};
 use crate::state::off_thread;
-use crate::values::{accounts_of, day, instant};
-use crate::{App, Problem};
+use crate::values::{accounts_of, day};
+use crate::{App, Problem, proofs};
 use axum::extract::{Path, State};
 use axum::response::Response;
 use serde::Deserialize;
@@ -18,6 +17,7 @@ use zf_exports::{balances, crosswalk, forms, items, usage};
 use zf_sheets::Format;
 use zf_store::jobs::RecountState;
 use zf_store::journal::lines::JournalFilter;
+use zf_wire::values::instant;
 
 /// Hands over a proof as XLSX.
 #[utoipa::path(get, operation_id = "files_proof", path = "/api/books/{books}/applications/{application}/proof.xlsx",

@@ -1,23 +1,24 @@
 //! Moving history: what a split of an account would do, before it is staged like any other change.
 
-use super::cards::LineView;
+use super::cards::line_view;
 use crate::extract::Form;
 use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 use zf_core::dimension::{self, DimensionValue};
 use zf_core::history::Split;
 use zf_core::history::cut::Tally;
-use zf_core::history::preview::{Side, preview};
+use zf_core::history::preview::preview;
 use zf_core::ids::AccountId;
 use zf_core::rehearsal::report;
 use zf_core::today::Today;
 use zf_phrases::Style;
 use zf_phrases::changes::which;
 use zf_store::member::Member;
+use zf_wire::cards::LineView;
+use zf_wire::history::{HistoryView, OverlapView, SideView, TallyView};
 use zf_wire::rehearsal::MovedYear;
 
 /// How many lines of each part are shown.
@@ -25,61 +26,6 @@ const SAMPLE: usize = 100;
 
 /// How many payees are offered.
 const PAYEES: usize = 200;
-
-/// What a split would do.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct HistoryView {
-    /// How it would be staged.
-    split: Split,
-    parts: Vec<TallyView>,
-    /// What no part takes, and stays.
-    left: TallyView,
-    /// Parts that would take the same lines.
-    overlaps: Vec<OverlapView>,
-    /// The account, and those that its history goes to.
-    sides: Vec<SideView>,
-    /// Whom the lines of the account are with, most lines first.
-    payees: Vec<String>,
-    /// The dimension values of its lines.
-    dimensions: Vec<DimensionValue>,
-}
-
-/// What lines add up to, with the latest of them.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct TallyView {
-    /// Which lines, in words.
-    which: String,
-    lines: u64,
-    net: String,
-    /// How many were cleared in a bank reconciliation.
-    cleared: u64,
-    years: Vec<MovedYear>,
-    sample: Vec<LineView>,
-}
-
-/// Two parts, by their places, that would take the same lines.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct OverlapView {
-    first: usize,
-    second: usize,
-    lines: u64,
-}
-
-/// An account on both sides.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct SideView {
-    account: i64,
-    years: Vec<SideYear>,
-}
-
-/// A fiscal year of an account on both sides.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct SideYear {
-    /// The last day of the year.
-    end: String,
-    today: String,
-    after: String,
-}
 
 /// Shows what a split of an account's history would do.
 #[utoipa::path(post, operation_id = "history_preview", path = "/api/books/{books}/accounts/{account}/history",
@@ -141,7 +87,7 @@ impl Samples {
         let mut samples: BTreeMap<Option<usize>, Vec<LineView>> = BTreeMap::new();
         for row in app.store.lines(member, &all).await? {
             if let Some(part) = part_of.get(&row.id) {
-                samples.entry(*part).or_default().push(LineView::of(row, today.currency));
+                samples.entry(*part).or_default().push(line_view(row, today.currency));
             }
         }
         Ok(Self(samples))
@@ -159,16 +105,5 @@ impl Samples {
                 .collect(),
             sample: self.0.get(&part).cloned().unwrap_or_default(),
         }
-    }
-}
-
-impl SideView {
-    fn of(side: Side, today: &Today) -> Self {
-        let years = side.years.into_iter().map(|(start, (before, after))| SideYear {
-            end: today.calendar.last_day(start.year_end()).to_string(),
-            today: today.currency.format(before),
-            after: today.currency.format(after),
-        });
-        Self { account: side.account.0, years: years.collect() }
     }
 }

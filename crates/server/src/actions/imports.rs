@@ -2,22 +2,19 @@
 
 pub(crate) mod following;
 
-use super::plans::{self, PlanView};
-use crate::catalogue::ProblemCode;
+use super::plans::{self};
 use crate::extract::Form;
 use crate::files::saved;
-use crate::intake::view::ImportView;
 use crate::intake::{Agreed, Wanted, choose_anew, look, stage as stage_file};
 use crate::session::In;
-use crate::values::{accounts_of, day, instant};
+use crate::values::{accounts_of, day};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::multipart::{Field as FormField, MultipartError};
 use axum::extract::{Multipart, Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
-use following::{Answer, ProgressView, StoredView, follow, look_at};
-use serde::{Deserialize, Serialize};
+use following::{Answer, follow, look_at};
 use std::collections::BTreeSet;
 use std::error::Error;
 use std::iter::successors;
@@ -34,19 +31,16 @@ use zf_intake::rows::Rows;
 use zf_sheets::Format;
 use zf_store::jobs::{State as JobStands, Step};
 use zf_store::member::Member;
+use zf_wire::imports::view::ImportView;
+use zf_wire::imports::{
+    AgreeForm, ProgressView, RollbackView, StageForm, StoredFileView, StoredView, UploadForm,
+};
+use zf_wire::plans::PlanView;
+use zf_wire::problem::ProblemCode;
+use zf_wire::values::instant;
 
 /// How much of a file is kept in one piece.
 const PIECE: usize = 1 << 20;
-
-/// A file with what it is.
-#[derive(utoipa::ToSchema)]
-#[expect(dead_code, reason = "only describes the form to the OpenAPI document")]
-pub(crate) struct UploadForm {
-    /// chart, journal, balances, crosswalk or usage.
-    kind: String,
-    #[schema(format = Binary)]
-    file: String,
-}
 
 /// Uploads a file and shows what it would bring in. Nothing is stored in the books.
 #[utoipa::path(post, operation_id = "imports_upload", path = "/api/books/{books}/imports", params(("books" = i64, Path)),
@@ -169,7 +163,7 @@ pub(crate) async fn show(
     if let Some((shown, revision)) = shown
         && revision == app.store.revision(member).await?
     {
-        return Ok(Answer::Done(shown));
+        return Ok(Answer::Shown(Box::new(shown)));
     }
     match app.store.job(member, id).await {
         Ok(job) if job.state == JobStands::Underway && job.step == Step::Store => {
@@ -217,25 +211,9 @@ pub(crate) async fn rejected(
     saved(&name, Format::Xlsx, tables).await
 }
 
-/// To what one agrees.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct AgreeForm {
-    /// Whether the same lines are meant to be stored again.
-    #[serde(default)]
-    again: bool,
-    /// The day that balances are of, which open the books then.
-    #[serde(default)]
-    date: Option<String>,
-    /// Whether the opening difference account takes what debits and credits differ by.
-    #[serde(default)]
-    take_gap: bool,
-}
-
-impl AgreeForm {
-    fn agreed(&self) -> Result<Agreed, Problem> {
-        let date = day("date", self.date.as_deref())?;
-        Ok(Agreed { again: self.again, date, take_gap: self.take_gap })
-    }
+fn agreed_of(form: &AgreeForm) -> Result<Agreed, Problem> {
+    let date = day("date", form.date.as_deref())?;
+    Ok(Agreed { again: form.again, date, take_gap: form.take_gap })
 }
 
 /// Agrees to a file: all that is ready is stored, or nothing.
@@ -249,75 +227,26 @@ pub(crate) async fn agree(
     Form(form): Form<AgreeForm>,
 ) -> Result<Answer, Problem> {
     app.store.upload(member, id).await?;
-    let agreed = serde_json::to_value(form.agreed()?).map_err(|e| Problem::internal(&e))?;
-    app.store.queue_job(member, id, Step::Store, &agreed).await?;
+    app.store.queue_job(member, id, Step::Store, &agreed_of(&form)?).await?;
     app.wake();
     follow(&app, member, id).await
 }
 
-/// What is staged of a file, and in which draft.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct StageForm {
-    plan: i64,
-    /// Whether rows that cannot be taken are left out.
-    leave_out: bool,
-    /// Whether a crosswalk is a list of moves: history goes from the old account to the new one, and
-    /// both stay.
-    #[serde(default)]
-    moves: bool,
-    /// Whether accounts that are new are added.
-    #[serde(default)]
-    new: bool,
-    /// Whether changes are staged.
-    #[serde(default)]
-    changed: bool,
-    /// What becomes of accounts that the file does not have; none leaves them.
-    #[serde(default)]
-    missing: Option<Retiring>,
-    /// Rows of the file that are left out of this.
-    #[serde(default)]
-    without_rows: Vec<u32>,
-    /// Missing accounts that are left as they are.
-    #[serde(default)]
-    without_accounts: Vec<i64>,
-}
-
-/// How accounts that a file does not have are retired.
-#[derive(Deserialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum Retiring {
-    Deactivate,
-    Archive,
-    Delete,
-}
-
-impl From<Retiring> for Fate {
-    fn from(retiring: Retiring) -> Self {
-        match retiring {
-            Retiring::Deactivate => Self::deactivate(),
-            Retiring::Archive => Self::archive(),
-            Retiring::Delete => Self::Delete,
-        }
+fn wanted_of(form: StageForm, chart: &Chart, rows: &dyn Rows) -> Result<Wanted, Problem> {
+    let left_out = accounts_of(chart, "without_accounts", form.without_accounts)?;
+    let without_rows: BTreeSet<u32> = form.without_rows.into_iter().collect();
+    let there = rows.numbered(&without_rows);
+    if let Some(row) = without_rows.iter().find(|row| !there.contains_key(row)) {
+        return Err(Problem::field("without_rows", format!("the file has no row {row}")));
     }
-}
-
-impl StageForm {
-    fn wanted(self, chart: &Chart, rows: &dyn Rows) -> Result<Wanted, Problem> {
-        let left_out = accounts_of(chart, "without_accounts", self.without_accounts)?;
-        let without_rows: BTreeSet<u32> = self.without_rows.into_iter().collect();
-        let there = rows.numbered(&without_rows);
-        if let Some(row) = without_rows.iter().find(|row| !there.contains_key(row)) {
-            return Err(Problem::field("without_rows", format!("the file has no row {row}")));
-        }
-        let taken = Taken {
-            new: self.new,
-            changed: self.changed,
-            missing: self.missing.map(Fate::from),
-            without_rows: without_rows.into_iter().collect(),
-            without_accounts: left_out.into_iter().collect(),
-        };
-        Ok(Wanted { plan: self.plan, leave_out: self.leave_out, moves: self.moves, taken })
-    }
+    let taken = Taken {
+        new: form.new,
+        changed: form.changed,
+        missing: form.missing.map(Fate::from),
+        without_rows: without_rows.into_iter().collect(),
+        without_accounts: left_out.into_iter().collect(),
+    };
+    Ok(Wanted { plan: form.plan, leave_out: form.leave_out, moves: form.moves, taken })
 }
 
 /// Stages a waiting crosswalk, or what a chart says otherwise than the books, in a draft.
@@ -332,23 +261,9 @@ pub(crate) async fn stage(
 ) -> Result<Json<PlanView>, Problem> {
     let upload = app.store.upload(member, id).await?;
     let looked = look(&app, member, upload, Arc::default()).await?;
-    let wanted = form.wanted(&looked.books.today.chart, &*looked.table.rows)?;
+    let wanted = wanted_of(form, &looked.books.today.chart, &*looked.table.rows)?;
     stage_file(&app, member, id, &looked, &wanted).await?;
     plans::view(&app, member, wanted.plan).await
-}
-
-/// A file that was stored, or staged in a plan.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StoredFileView {
-    id: i64,
-    /// What it brought, in words.
-    kind: &'static str,
-    file_name: String,
-    person: String,
-    at: String,
-    rows: i64,
-    /// When it was taken back, if it was.
-    rolled_back_at: Option<String>,
 }
 
 /// Lists the files that were stored or staged, the latest first.
@@ -368,17 +283,6 @@ pub(crate) async fn list(
         rolled_back_at: file.rolled_back_at.map(instant),
     });
     Ok(Json(files.collect()))
-}
-
-/// What taking a file back would take, and what stands in the way.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct RollbackView {
-    accounts: usize,
-    entries: u64,
-    lines: u64,
-    uses: u64,
-    /// In plain sentences; nothing when it may be taken back.
-    blockers: Vec<String>,
 }
 
 /// Shows what taking a stored file back would take, and what stands in the way.

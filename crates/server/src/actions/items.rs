@@ -1,90 +1,25 @@
 //! The items of the books' own statements: a place to add, rename, order, retire and merge them.
 
-use super::plans::{EditedView, stage};
-use crate::catalogue::ProblemCode;
+use super::plans::stage;
 use crate::extract::Form;
 use crate::session::In;
 use crate::state::off_thread;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Multipart, Path, State};
-use serde::{Deserialize, Serialize};
-use std::collections::{BTreeMap, HashMap};
-use zf_core::chart::Class;
-use zf_core::ids::ItemId;
+use std::collections::BTreeMap;
 use zf_core::items::listed::asked;
-use zf_core::items::{ItemEdit, NotAnItem, carry_out, merged, standing};
+use zf_core::items::{NotAnItem, carry_out, merged};
 use zf_core::plan::edit::{Edit, Wanted};
-use zf_core::statement::{ItemKind, Section, StatementItem, Term};
 use zf_core::today::Today;
-use zf_core::trial_balance::balance;
 use zf_intake::items::read;
 use zf_sheets::How;
-
-/// The statement items of a set of books.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StatementItemsView {
-    classes: Vec<ItemsOfClassView>,
-}
-
-/// The items of a class, in their order.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ItemsOfClassView {
-    class: Class,
-    /// What it is called over its items.
-    title: &'static str,
-    items: Vec<ItemView>,
-}
-
-/// An item that accounts stand under, or did, or that is calculated.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ItemView {
-    id: ItemId,
-    kind: ItemKind,
-    name: String,
-    /// Which of the standard item items it is.
-    standard: Option<Section>,
-    retired: bool,
-    /// How many accounts stand under it.
-    accounts: usize,
-    /// What they come to on the day of the books, income and expenses in its fiscal year; debits are positive.
-    balance: String,
-    /// The item on which accounts stand while their balance is on the other side.
-    other_side: Option<ItemId>,
-    /// Of a subtotal, what it adds up; of a ratio, the part and the whole.
-    terms: Vec<Term>,
-}
-
-impl StatementItemsView {
-    fn of(today: &Today) -> Self {
-        let structure = today.chart.structure();
-        let standing = standing(&today.chart);
-        let mut balances: HashMap<ItemId, i128> = HashMap::new();
-        for account in today.chart.live() {
-            if let Some(item) = account.place().1 {
-                *balances.entry(item).or_default() +=
-                    balance(account, &today.figures_of(account.id));
-            }
-        }
-        let item = |item: &StatementItem| ItemView {
-            id: item.id,
-            kind: item.kind,
-            other_side: item.other_side,
-            terms: item.terms.clone(),
-            name: item.name.clone(),
-            standard: item.standard,
-            retired: item.retired,
-            accounts: standing.get(&item.id).copied().unwrap_or(0),
-            balance: today.currency.format(balances.get(&item.id).copied().unwrap_or(0)),
-        };
-        let of_class = |class: &Class| {
-            let own =
-                structure.items().filter(|l| l.class == *class && l.kind != ItemKind::Heading);
-            ItemsOfClassView { class: *class, title: class.title(), items: own.map(item).collect() }
-        };
-        Self { classes: Class::ALL.iter().map(of_class).collect() }
-    }
-}
+use zf_wire::items::{
+    ItemEditsForm, ItemListForm, ItemListView, ItemMerge, ItemMerges, RefusedRow,
+    StatementItemsView,
+};
+use zf_wire::plans::EditedView;
+use zf_wire::problem::ProblemCode;
 
 /// Shows the statement items, retired ones too.
 #[utoipa::path(get, operation_id = "items_show", path = "/api/books/{books}/items", params(("books" = i64, Path)),
@@ -95,13 +30,6 @@ pub(crate) async fn show(
 ) -> Result<Json<StatementItemsView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     Ok(Json(StatementItemsView::of(&snapshot.today)))
-}
-
-/// Changes of the items.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct ItemEditsForm {
-    /// In the order in which they are done: all or none.
-    edits: Vec<ItemEdit>,
 }
 
 /// Changes the statement items. No account is put under another item by this.
@@ -122,41 +50,6 @@ pub(crate) async fn change(
 
 fn cannot(why: NotAnItem) -> Problem {
     Problem::unreadable(ProblemCode::Refused, why)
-}
-
-/// A file with a list of items.
-#[derive(utoipa::ToSchema)]
-#[expect(dead_code, reason = "only describes the form to the OpenAPI document")]
-pub(crate) struct ItemListForm {
-    #[schema(format = Binary)]
-    file: String,
-}
-
-/// What a list of items asks for.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ItemListView {
-    /// What is done at once, in this order.
-    edits: Vec<ItemEdit>,
-    /// The same, in words.
-    summary: Vec<String>,
-    /// Items that are merged, which a plan stages.
-    merges: Vec<ItemMerge>,
-    /// Rows that cannot be followed.
-    refused: Vec<RefusedRow>,
-}
-
-/// An item that is merged into another.
-#[derive(Serialize, Deserialize, utoipa::ToSchema)]
-pub(crate) struct ItemMerge {
-    item: ItemId,
-    into: ItemId,
-}
-
-/// A row of a list that cannot be followed.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct RefusedRow {
-    row: u32,
-    reason: String,
 }
 
 /// Reads a list of items from a file, and says what it asks for. Nothing is changed.
@@ -198,17 +91,11 @@ fn asked_of(today: &Today, name: &str, content: Vec<u8>) -> Result<ItemListView,
     let refused: BTreeMap<u32, String> = unread.chain(unfollowed).collect();
     let (_, done) = carry_out(&asked.edits, &today.chart).map_err(cannot)?;
     Ok(ItemListView {
-        summary: done.into_iter().map(|(what, item)| format!("{what}: {item}")).collect(),
+        summary: done.iter().map(zf_phrases::trail::item).collect(),
         edits: asked.edits,
         merges: asked.merges.into_iter().map(|(item, into)| ItemMerge { item, into }).collect(),
         refused: refused.into_iter().map(|(row, reason)| RefusedRow { row, reason }).collect(),
     })
-}
-
-/// Items that are to be merged.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct ItemMerges {
-    merges: Vec<ItemMerge>,
 }
 
 /// Stages that items are merged: their accounts come to stand under others.

@@ -4,42 +4,23 @@ use super::sessions::{begin, leave};
 use crate::extract::Form;
 use crate::letters::News;
 use crate::session::Client;
-use crate::values::instant;
 use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use serde::{Deserialize, Serialize};
 use tower_sessions::Session;
 use zf_core::people::{self, Purpose};
 use zf_store::people::links::Link;
+use zf_wire::links::{FollowForm, ForgotForm, LinkForm, LinkView};
+use zf_wire::values::instant;
 
-/// What a link shows.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct LinkForm {
-    link: String,
-}
-
-/// What a link is for.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct LinkView {
-    purpose: Purpose,
-    email: Option<String>,
-    name: Option<String>,
-    /// Who invited.
-    invited_by: Option<String>,
-    expires_at: String,
-}
-
-impl From<Link> for LinkView {
-    fn from(link: Link) -> Self {
-        Self {
-            purpose: link.purpose,
-            email: link.email,
-            name: link.name,
-            invited_by: link.made_by,
-            expires_at: instant(link.expires_at),
-        }
+fn link_view(link: Link) -> LinkView {
+    LinkView {
+        purpose: link.purpose,
+        email: link.email,
+        name: link.name,
+        invited_by: link.made_by,
+        expires_at: instant(link.expires_at),
     }
 }
 
@@ -50,18 +31,7 @@ pub(crate) async fn look(
     State(app): State<App>,
     Form(form): Form<LinkForm>,
 ) -> Result<Json<LinkView>, Problem> {
-    Ok(Json(app.store.link(&secrets::hash(&form.link)).await?.into()))
-}
-
-/// What somebody gives who follows a link.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct FollowForm {
-    link: String,
-    /// The first person says who they are; who was invited has the address that was invited.
-    email: Option<String>,
-    /// Not asked of whoever only chooses a password.
-    name: Option<String>,
-    password: String,
+    Ok(Json(link_view(app.store.link(&secrets::hash(&form.link)).await?)))
 }
 
 /// Follows a link: whoever does is signed in, unless they have a second factor to show.
@@ -126,12 +96,6 @@ pub(crate) async fn confirm(
         app.post(to, "Your address for Zero Fold was changed", text.clone()).await;
     }
     Ok(StatusCode::NO_CONTENT)
-}
-
-/// Whose password is forgotten.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct ForgotForm {
-    email: String,
 }
 
 /// Sends a link for a new password, if there is somebody with this address; which is not said.

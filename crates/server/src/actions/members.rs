@@ -1,59 +1,35 @@
 //! Who is a member of the books, and as what.
 
-use super::people::{InvitationView, LetterSent, Withdrawn};
+use super::people::{invitation_view, letter_sent};
 use crate::extract::Form;
 use crate::letters::News;
 use crate::people::expiry;
 use crate::session::{In, SignedIn};
-use crate::values::{day, instant};
+use crate::values::day;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
-use serde::{Deserialize, Serialize};
 use time::{Date, OffsetDateTime, Time};
 use zf_core::access::{Role, Roles};
 use zf_core::people::{self, Purpose};
 use zf_store::books::members::Membership;
 use zf_store::people::links::{Admission, Invitation};
+use zf_wire::members::{MemberAdded, MemberForm, MemberView, MembersView};
+use zf_wire::people::Withdrawn;
+use zf_wire::values::instant;
 
-/// Who is in the books, and who was invited.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MembersView {
-    members: Vec<MemberView>,
-    invitations: Vec<InvitationView>,
-}
-
-/// A member of the books.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MemberView {
-    person: i64,
-    name: String,
-    email: String,
-    roles: Vec<Role>,
-    /// The one plan that a guest sees.
-    plan: Option<i64>,
-    /// What it is called.
-    plan_name: Option<String>,
-    /// When their time ends.
-    until: Option<String>,
-    /// Whether it has.
-    over: bool,
-}
-
-impl From<Membership> for MemberView {
-    fn from(member: Membership) -> Self {
-        let (plan, plan_name) = member.plan.unzip();
-        Self {
-            person: member.person,
-            name: member.name,
-            email: member.email,
-            roles: member.roles.iter().collect(),
-            plan,
-            plan_name,
-            until: member.until.map(instant),
-            over: member.until.is_some_and(|until| until <= OffsetDateTime::now_utc()),
-        }
+fn member_view(member: Membership) -> MemberView {
+    let (plan, plan_name) = member.plan.unzip();
+    MemberView {
+        person: member.person,
+        name: member.name,
+        email: member.email,
+        roles: member.roles.iter().collect(),
+        plan,
+        plan_name,
+        until: member.until.map(instant),
+        over: member.until.is_some_and(|until| until <= OffsetDateTime::now_utc()),
     }
 }
 
@@ -67,29 +43,9 @@ pub(crate) async fn list(
     let members = app.store.members(member.books()).await?;
     let waiting = app.store.waiting(Some(member.books())).await?;
     Ok(Json(MembersView {
-        members: members.into_iter().map(MemberView::from).collect(),
-        invitations: waiting.into_iter().map(InvitationView::from).collect(),
+        members: members.into_iter().map(member_view).collect(),
+        invitations: waiting.into_iter().map(invitation_view).collect(),
     }))
-}
-
-/// Whom to let in, and as what.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct MemberForm {
-    email: String,
-    /// Asked of somebody who cannot sign in yet, and is invited.
-    name: Option<String>,
-    roles: Vec<Role>,
-    /// The one plan of a guest.
-    plan: Option<i64>,
-    /// The last day of their time; asked of a guest.
-    until: Option<String>,
-}
-
-/// What became of it.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MemberAdded {
-    /// The letter that went to somebody who cannot sign in yet.
-    invited: Option<LetterSent>,
 }
 
 /// When a day is over, in UTC.
@@ -140,7 +96,7 @@ pub(crate) async fn add(
     let (admission, administrator) = (Some(admission), false);
     let invitation = Invitation { email, name, administrator, admission, expires_at };
     app.invite(&by, &invitation, &format!("the books of {books} in Zero Fold")).await?;
-    let invited = Some(LetterSent::to(&app, &invitation.email, expires_at));
+    let invited = Some(letter_sent(&app, &invitation.email, expires_at));
     Ok(Json(MemberAdded { invited }))
 }
 

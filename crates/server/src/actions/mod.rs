@@ -18,7 +18,6 @@ pub(crate) mod numbering;
 pub(crate) mod outbox;
 pub(crate) mod people;
 pub(crate) mod plans;
-mod report_pages;
 pub(crate) mod review;
 pub(crate) mod sessions;
 pub(crate) mod settings;

@@ -1,107 +1,75 @@
 //! Renumbering: the numbering scheme of the books, what a rule proposes, the number map, and where a
 //! single code would stand.
 
-use super::plans::{EditedView, stage};
+use super::plans::stage;
 use crate::extract::{Form, Query};
-use crate::problem::RefusedField;
 use crate::session::In;
 use crate::state::off_thread;
 use crate::values::{accounts_of, short, within};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use serde::{Deserialize, Serialize};
+use serde::Deserialize;
 use zf_core::chart::{Account, Chart, Class, Section};
 use zf_core::code::{Code, Interval, MAX_CODE};
 use zf_core::free_codes::{examples, free_in_block, place, under_line, usual_tax};
 use zf_core::ids::{AccountId, ItemId};
 use zf_core::names::Charts;
-use zf_core::numbering::map::{Band, Map, Tick, map};
+use zf_core::numbering::map::map;
 use zf_core::numbering::pieces::{CodeEdit, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
 use zf_core::numbering::rules::{Copying, Proposed, Rule, adding, copies, propose};
 use zf_core::numbering::schemes;
-use zf_core::numbering::scope::{Order, Scope};
+use zf_core::numbering::scope::Scope;
 use zf_core::people::Forms;
 use zf_core::plan::edit::Edit;
 use zf_core::plan::texts::MAX_NAME;
 use zf_core::plan::{Change, Plan};
 use zf_core::policy::{Block, CodeFormat};
 use zf_core::rehearsal::report::Followed;
-use zf_core::statement::Caption;
 use zf_core::today::Today;
-use zf_core::trial_balance::balance;
 use zf_phrases::Say;
+use zf_wire::numbering::{
+    BlockForm, CodeEditForm, ItemContents, MapView, NumberingForm, NumberingView, PieceForm,
+    PlaceView, ProposalView, RefusedView, RuleForm, SchemeForm, SchemeView, ScopeForm, ScopedRule,
+    StartingScheme,
+};
+use zf_wire::plans::EditedView;
+use zf_wire::problem::RefusedField;
 use zf_wire::rehearsal::{FindingView, RewrittenView};
 
-/// A numbering scheme: the form of codes, and the blocks they belong to.
-#[derive(Serialize, Deserialize, utoipa::ToSchema)]
-pub(crate) struct SchemeForm {
-    /// In words: `4 digits`, `4-6 digits`, `1-12 characters`, or a picture such as `##-####`.
-    format: String,
-    blocks: Vec<BlockForm>,
+fn scheme_form(format: CodeFormat, blocks: &[Block]) -> SchemeForm {
+    let block = |block: &Block| BlockForm {
+        class: block.class,
+        section: block.section,
+        codes: block.codes.to_string(),
+    };
+    SchemeForm { format: format.to_string(), blocks: blocks.iter().map(block).collect() }
 }
 
-/// A block of codes.
-#[derive(Serialize, Deserialize, utoipa::ToSchema)]
-pub(crate) struct BlockForm {
-    class: Class,
-    /// The section that it is kept for; none for all of the class.
-    section: Option<Section>,
-    /// The codes, such as `5000 to 5999`.
-    codes: String,
-}
-
-/// The scheme of the books, and those it can start from.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct SchemeView {
-    scheme: SchemeForm,
-    starting: Vec<StartingScheme>,
-}
-
-/// A scheme that ships with the application.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StartingScheme {
-    name: &'static str,
-    about: &'static str,
-    scheme: SchemeForm,
-}
-
-impl SchemeForm {
-    fn of(format: CodeFormat, blocks: &[Block]) -> Self {
-        let block = |block: &Block| BlockForm {
-            class: block.class,
-            section: block.section,
-            codes: block.codes.to_string(),
+fn parse_scheme(form: &SchemeForm) -> Result<(CodeFormat, Vec<Block>), Problem> {
+    let format = CodeFormat::parse(&form.format);
+    let format = format.map_err(|why| Problem::field("format", why))?;
+    let mut blocks = Vec::new();
+    for form in &form.blocks {
+        let refused = |why: String| Problem::field("blocks", format!("{}: {why}", form.codes));
+        let (class, section) = (form.class, form.section);
+        if let Some(foreign) = section.filter(|section| !section.classes().contains(&class)) {
+            let why = format!("{} has no section {}", class.words(), foreign.words());
+            return Err(refused(why));
+        }
+        let codes = Interval::parse_list(&form.codes).map_err(|why| refused(why.to_string()))?;
+        blocks.extend(codes.into_iter().map(|codes| Block { class, section, codes }));
+    }
+    if let Some((one, other)) = schemes::overlapping(&blocks) {
+        let words = |block: &Block| {
+            let of = block.section.map_or(block.class.words(), |section| section.words());
+            format!("{} for {of}", block.codes)
         };
-        Self { format: format.to_string(), blocks: blocks.iter().map(block).collect() }
+        let why = format!("{} and {} overlap", words(one), words(other));
+        return Err(Problem::field("blocks", why));
     }
-
-    fn parse(&self) -> Result<(CodeFormat, Vec<Block>), Problem> {
-        let format = CodeFormat::parse(&self.format);
-        let format = format.map_err(|why| Problem::field("format", why))?;
-        let mut blocks = Vec::new();
-        for form in &self.blocks {
-            let refused = |why: String| Problem::field("blocks", format!("{}: {why}", form.codes));
-            let (class, section) = (form.class, form.section);
-            if let Some(foreign) = section.filter(|section| !section.classes().contains(&class)) {
-                let why = format!("{} has no section {}", class.words(), foreign.words());
-                return Err(refused(why));
-            }
-            let codes =
-                Interval::parse_list(&form.codes).map_err(|why| refused(why.to_string()))?;
-            blocks.extend(codes.into_iter().map(|codes| Block { class, section, codes }));
-        }
-        if let Some((one, other)) = schemes::overlapping(&blocks) {
-            let words = |block: &Block| {
-                let of = block.section.map_or(block.class.words(), |section| section.words());
-                format!("{} for {of}", block.codes)
-            };
-            let why = format!("{} and {} overlap", words(one), words(other));
-            return Err(Problem::field("blocks", why));
-        }
-        Ok((format, blocks))
-    }
+    Ok((format, blocks))
 }
 
 /// Shows the numbering scheme of the books.
@@ -117,9 +85,9 @@ pub(crate) async fn scheme(
     let starting = habit.into_iter().chain(schemes::starting()).map(|scheme| StartingScheme {
         name: scheme.name,
         about: scheme.about,
-        scheme: SchemeForm::of(scheme.format, &scheme.blocks),
+        scheme: scheme_form(scheme.format, &scheme.blocks),
     });
-    let scheme = SchemeForm::of(policy.format, &policy.blocks);
+    let scheme = scheme_form(policy.format, &policy.blocks);
     Ok(Json(SchemeView { scheme, starting: starting.collect() }))
 }
 
@@ -131,301 +99,78 @@ pub(crate) async fn configure(
     In(member): In,
     Form(form): Form<SchemeForm>,
 ) -> Result<Json<SchemeView>, Problem> {
-    let (format, blocks) = form.parse()?;
+    let (format, blocks) = parse_scheme(&form)?;
     app.store.lay_down_scheme(member, format, blocks).await?;
     scheme(State(app), In(member)).await
-}
-
-/// Which accounts a rule is for; the one that is given counts.
-#[derive(Deserialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum ScopeForm {
-    /// All rows.
-    All,
-    /// These rows.
-    Accounts(Vec<i64>),
-    /// A heading and all under it.
-    Under(i64),
-    /// All of a class.
-    Class(Class),
-    /// Those whose codes lie in a stretch, such as `5000 to 5999`.
-    Codes(String),
-    /// Those whose code begins with each word, or whose name has it.
-    Words(String),
 }
 
 /// The largest step between codes, and the largest gap: nine digits.
 const LARGEST_STEP: u64 = 999_999_999;
 
-impl ScopeForm {
-    /// Refuses rows that the chart does not have.
-    fn check(&self, chart: &Chart) -> Result<(), Problem> {
-        let rows = match self {
-            Self::Accounts(ids) => accounts_of(chart, "accounts", ids.iter().copied()),
-            Self::Under(heading) => accounts_of(chart, "under", [*heading]),
-            Self::All | Self::Class(_) | Self::Codes(_) | Self::Words(_) => return Ok(()),
-        };
-        rows.map(drop)
-    }
-
-    fn parse(self) -> Result<Scope, Problem> {
-        Ok(match self {
-            Self::All => Scope::All,
-            Self::Accounts(ids) => Scope::Accounts(ids.into_iter().map(AccountId).collect()),
-            Self::Under(heading) => Scope::Under(AccountId(heading)),
-            Self::Class(class) => Scope::Class(class),
-            Self::Codes(text) => Scope::Codes(
-                Interval::parse_list(&text).map_err(|why| Problem::field("scope", why))?,
-            ),
-            Self::Words(words) => Scope::Words(words),
-        })
-    }
-}
-
-/// In which order rows get their codes.
-#[derive(Deserialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum OrderForm {
-    /// As their codes stand.
-    Code,
-    /// By name within each heading.
-    Name,
-    /// The largest balance first within each heading.
-    Balance,
-}
-
-impl From<OrderForm> for Order {
-    fn from(form: OrderForm) -> Self {
-        match form {
-            OrderForm::Code => Self::Code,
-            OrderForm::Name => Self::Name,
-            OrderForm::Balance => Self::Balance,
+/// Refuses rows that the chart does not have.
+fn check_scope(form: &ScopeForm, chart: &Chart) -> Result<(), Problem> {
+    let rows = match form {
+        ScopeForm::Accounts(ids) => accounts_of(chart, "accounts", ids.iter().copied()),
+        ScopeForm::Under(heading) => accounts_of(chart, "under", [*heading]),
+        ScopeForm::All | ScopeForm::Class(_) | ScopeForm::Codes(_) | ScopeForm::Words(_) => {
+            return Ok(());
         }
-    }
+    };
+    rows.map(drop)
 }
 
-/// A piece of a code, counted from one.
-#[derive(Deserialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum PieceForm {
-    /// All of it.
-    Whole,
-    /// What stands between two separators.
-    Segment(usize),
-    /// So many characters from one on.
-    Characters { from: usize, count: usize },
+fn parse_scope(form: ScopeForm) -> Result<Scope, Problem> {
+    Ok(match form {
+        ScopeForm::All => Scope::All,
+        ScopeForm::Accounts(ids) => Scope::Accounts(ids.into_iter().map(AccountId).collect()),
+        ScopeForm::Under(heading) => Scope::Under(AccountId(heading)),
+        ScopeForm::Class(class) => Scope::Class(class),
+        ScopeForm::Codes(text) => {
+            Scope::Codes(Interval::parse_list(&text).map_err(|why| Problem::field("scope", why))?)
+        }
+        ScopeForm::Words(words) => Scope::Words(words),
+    })
 }
 
-/// What is done with a piece.
-#[derive(Deserialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum CodeEditForm {
-    /// Another text in its place, where it reads so; wherever it reads nothing special, everywhere.
-    Replace { reads: String, with: String },
-    /// A text before it.
-    Insert(String),
-    /// It is gone.
-    Remove,
-    /// Zeros until it is so wide.
-    Pad {
-        width: usize,
-        /// Whether they stand in front.
-        front: bool,
-    },
-}
-
-/// How codes are made; the one that is given counts.
-#[derive(Deserialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum RuleForm {
-    /// Counted up from a code.
-    Spread {
-        start: String,
-        step: u64,
-        /// Numbers left free below the rows of each heading.
-        gap: u64,
-        order: OrderForm,
-    },
-    /// Spread over the blocks of the scheme.
-    Fit {
-        /// As far as there is room when missing.
-        step: Option<u64>,
-        order: OrderForm,
-    },
-    /// Something is done to a piece of each code.
-    Rewrite { piece: PieceForm, edit: CodeEditForm },
-    /// Something stands before and behind each code.
-    Affix { prefix: String, suffix: String },
-}
-
-impl RuleForm {
-    fn parse(self) -> Result<Rule, Problem> {
-        Ok(match self {
-            Self::Spread { start, step, gap, order } => Rule::Spread {
-                start: Code::parse(&start).map_err(|why| Problem::field("start", why))?,
-                step: within("step", step, 1..=LARGEST_STEP)?,
-                gap: within("gap", gap, 0..=LARGEST_STEP)?,
-                order: order.into(),
-            },
-            Self::Fit { step, order } => {
-                let step = step.map(|step| within("step", step, 1..=LARGEST_STEP)).transpose()?;
-                Rule::Fit { step, order: order.into() }
-            }
-            Self::Rewrite { piece, edit } => Rule::Rewrite {
-                piece: match piece {
-                    PieceForm::Whole => Piece::Whole,
-                    PieceForm::Segment(n) => Piece::Segment(within("segment", n, 1..=MAX_CODE)?),
-                    PieceForm::Characters { from, count } => Piece::Characters {
-                        from: within("from", from, 1..=MAX_CODE)?,
-                        count: within("count", count, 1..=MAX_CODE)?,
-                    },
-                },
-                edit: match edit {
-                    CodeEditForm::Replace { reads, with } => CodeEdit::Replace {
-                        reads: short("reads", reads, MAX_CODE)?,
-                        with: short("with", with, MAX_CODE)?,
-                    },
-                    CodeEditForm::Insert(text) => {
-                        CodeEdit::Insert(short("insert", text, MAX_CODE)?)
-                    }
-                    CodeEditForm::Remove => CodeEdit::Remove,
-                    CodeEditForm::Pad { width, front } => CodeEdit::Pad {
-                        width: within("width", width, 1..=MAX_CODE)?,
-                        side: if front { Side::Front } else { Side::Back },
-                    },
+fn parse_rule(form: RuleForm) -> Result<Rule, Problem> {
+    Ok(match form {
+        RuleForm::Spread { start, step, gap, order } => Rule::Spread {
+            start: Code::parse(&start).map_err(|why| Problem::field("start", why))?,
+            step: within("step", step, 1..=LARGEST_STEP)?,
+            gap: within("gap", gap, 0..=LARGEST_STEP)?,
+            order: order.into(),
+        },
+        RuleForm::Fit { step, order } => {
+            let step = step.map(|step| within("step", step, 1..=LARGEST_STEP)).transpose()?;
+            Rule::Fit { step, order: order.into() }
+        }
+        RuleForm::Rewrite { piece, edit } => Rule::Rewrite {
+            piece: match piece {
+                PieceForm::Whole => Piece::Whole,
+                PieceForm::Segment(n) => Piece::Segment(within("segment", n, 1..=MAX_CODE)?),
+                PieceForm::Characters { from, count } => Piece::Characters {
+                    from: within("from", from, 1..=MAX_CODE)?,
+                    count: within("count", count, 1..=MAX_CODE)?,
                 },
             },
-            Self::Affix { prefix, suffix } => Rule::Affix {
-                prefix: short("prefix", prefix, MAX_CODE)?,
-                suffix: short("suffix", suffix, MAX_CODE)?,
+            edit: match edit {
+                CodeEditForm::Replace { reads, with } => CodeEdit::Replace {
+                    reads: short("reads", reads, MAX_CODE)?,
+                    with: short("with", with, MAX_CODE)?,
+                },
+                CodeEditForm::Insert(text) => CodeEdit::Insert(short("insert", text, MAX_CODE)?),
+                CodeEditForm::Remove => CodeEdit::Remove,
+                CodeEditForm::Pad { width, front } => CodeEdit::Pad {
+                    width: within("width", width, 1..=MAX_CODE)?,
+                    side: if front { Side::Front } else { Side::Back },
+                },
             },
-        })
-    }
-}
-
-/// New accounts after existing ones.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct CopyingForm {
-    /// What names read where they differ.
-    reads: String,
-    /// What stands there in the new names.
-    with: String,
-}
-
-/// A rule for some accounts, on top of a plan.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct NumberingForm {
-    /// The draft; the chart as it stands when missing.
-    plan: Option<i64>,
-    /// The rule and whom it is for; only the map is drawn when missing.
-    rule: Option<ScopedRule>,
-}
-
-/// A rule for some accounts.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct ScopedRule {
-    scope: ScopeForm,
-    rule: RuleForm,
-    /// Make new accounts after these, in place of renumbering them.
-    copying: Option<CopyingForm>,
-}
-
-/// What a rule proposes, and what would come of it.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct NumberingView {
-    codes: Vec<ProposalView>,
-    refused: Vec<RefusedView>,
-    findings: Vec<FindingView>,
-    /// Accounts that would stand between others on the statements than today.
-    out_of_order: Vec<i64>,
-    /// Sum lines and lines of reports that follow, with what they add up now and then.
-    rewritten: Vec<RewrittenView>,
-    map: MapView,
-}
-
-/// A proposed code.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ProposalView {
-    /// The account, or the one that a new account is made after.
-    account: i64,
-    from: String,
-    to: String,
-    /// The name that a new account has.
-    name: Option<String>,
-    /// What is worth knowing of it.
-    note: String,
-}
-
-/// An account that gets no code.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct RefusedView {
-    account: i64,
-    reason: String,
-}
-
-/// The line of codes.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MapView {
-    bands: Vec<BandView>,
-    ticks: Vec<TickView>,
-    /// Whether nobody laid the bands down: the chart keeps them by habit.
-    inferred: bool,
-}
-
-/// A stretch of the line; all are drawn equally wide.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct BandView {
-    title: String,
-    first: String,
-    last: String,
-    /// How many codes there are.
-    room: u64,
-    today: usize,
-    after: usize,
-    /// The longest stretch of free codes after, such as `5600 to 5999`.
-    free: Option<String>,
-}
-
-/// A row on the line, from 0 to 1.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct TickView {
-    account: i64,
-    today: Option<f64>,
-    after: Option<f64>,
-    /// Outside its block today, and after.
-    outside_today: bool,
-    outside_after: bool,
-}
-
-impl MapView {
-    fn of(map: Map) -> Self {
-        let title = |band: &Band| match (band.section, band.class) {
-            (Some(section), _) => section.words().to_owned(),
-            (None, Some(class)) => class.words().to_owned(),
-            (None, None) => String::new(),
-        };
-        let band = |band: &Band| BandView {
-            title: title(band),
-            first: band.codes.first().to_string(),
-            last: band.codes.last().to_string(),
-            room: band.room,
-            today: band.today,
-            after: band.after,
-            free: band.free.as_ref().map(Interval::to_string),
-        };
-        let tick = |tick: &Tick| TickView {
-            account: tick.account.0,
-            today: tick.today,
-            after: tick.after,
-            outside_today: tick.stray,
-            outside_after: tick.strays,
-        };
-        Self {
-            bands: map.bands.iter().map(band).collect(),
-            ticks: map.ticks.iter().map(tick).collect(),
-            inferred: map.inferred,
-        }
-    }
+        },
+        RuleForm::Affix { prefix, suffix } => Rule::Affix {
+            prefix: short("prefix", prefix, MAX_CODE)?,
+            suffix: short("suffix", suffix, MAX_CODE)?,
+        },
+    })
 }
 
 /// A rule as the core takes it.
@@ -435,20 +180,18 @@ struct NumberingRequest {
     copying: Option<Copying>,
 }
 
-impl ScopedRule {
-    /// The rule, for rows of this chart.
-    fn parse(self, chart: &Chart) -> Result<NumberingRequest, Problem> {
-        self.scope.check(chart)?;
-        let copying = self.copying.map(|form| -> Result<_, Problem> {
-            let (reads, with) = (form.reads, form.with);
-            Ok(Copying {
-                reads: short("reads", reads, MAX_NAME)?,
-                with: short("with", with, MAX_NAME)?,
-            })
-        });
-        let copying = copying.transpose()?;
-        Ok(NumberingRequest { scope: self.scope.parse()?, rule: self.rule.parse()?, copying })
-    }
+/// The rule, for rows of this chart.
+fn parse_scoped(form: ScopedRule, chart: &Chart) -> Result<NumberingRequest, Problem> {
+    check_scope(&form.scope, chart)?;
+    let copying = form.copying.map(|form| -> Result<_, Problem> {
+        let (reads, with) = (form.reads, form.with);
+        Ok(Copying {
+            reads: short("reads", reads, MAX_NAME)?,
+            with: short("with", with, MAX_NAME)?,
+        })
+    });
+    let copying = copying.transpose()?;
+    Ok(NumberingRequest { scope: parse_scope(form.scope)?, rule: parse_rule(form.rule)?, copying })
 }
 
 impl NumberingRequest {
@@ -508,7 +251,7 @@ pub(crate) async fn show(
             Some((kept, rehearsed)) => (&kept.plan, &rehearsed.rehearsal.after),
             None => (&none, &today.chart),
         };
-        let asked = form.rule.map(|rule| rule.parse(after)).transpose()?;
+        let asked = form.rule.map(|rule| parse_scoped(rule, after)).transpose()?;
         Ok(Json(answer(today, plan, after, asked.as_ref(), member.forms())))
     })
     .await?
@@ -588,7 +331,7 @@ pub(crate) async fn copy(
 ) -> Result<Json<EditedView>, Problem> {
     let (snapshot, _, rehearsed) = app.rehearsed(member, id).await?;
     let after = &rehearsed.rehearsal.after;
-    let asked = form.parse(after)?;
+    let asked = parse_scoped(form, after)?;
     let proposed = propose(&snapshot.today, after, &asked.scope, &asked.rule);
     if let Some(refused) = proposed.refused.first() {
         let reason = refused.reason.clone();
@@ -616,47 +359,6 @@ pub(crate) struct Sought {
     class: Option<Class>,
     /// The statement item that it is to stand under.
     caption: Option<i64>,
-}
-
-/// Where a code would stand.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PlaceView {
-    /// Whether the code can be taken.
-    free: bool,
-    /// What is to be said of it, in a sentence.
-    message: String,
-    /// The next free code of the class and section.
-    next: Option<String>,
-    /// What belongs in the section, in a sentence.
-    about: &'static str,
-    /// Accounts of the same section, as examples of it.
-    neighbours: Vec<String>,
-    /// The tax code that most of them start with.
-    tax: Option<String>,
-    /// The statement item that it would stand under; none when it would stand under none.
-    item: Option<ItemContents>,
-}
-
-/// A statement item with what it holds today.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ItemContents {
-    name: String,
-    accounts: usize,
-    /// What they come to on the day of the books, as the statement shows it.
-    amount: String,
-}
-
-impl ItemContents {
-    fn of(item: &Caption, class: Class, today: &Today) -> Self {
-        let place = (class, Some(item.id));
-        let own: Vec<&Account> = today.chart.live().filter(|a| a.place() == place).collect();
-        let sum: i128 = own.iter().map(|a| balance(a, &today.figures_of(a.id))).sum();
-        Self {
-            name: item.name.clone(),
-            accounts: own.len(),
-            amount: today.currency.format(sum * i128::from(class.shown_as())),
-        }
-    }
 }
 
 /// Says whether a code is free and where it would stand, and which one is free next.

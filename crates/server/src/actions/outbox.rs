@@ -1,21 +1,12 @@
 //! The letters in the folder that stands in for a mail server.
 
 use crate::state::off_thread;
-use crate::values::instant;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use serde::Serialize;
 use zf_store::StoreError;
-
-/// A letter that was sent.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct LetterView {
-    at: String,
-    to: String,
-    subject: String,
-    text: String,
-}
+use zf_wire::letters::LetterView;
+use zf_wire::values::instant;
 
 /// Lists the letters in the folder, the latest first.
 #[utoipa::path(get, operation_id = "outbox_list", path = "/api/outbox",

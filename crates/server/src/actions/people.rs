@@ -4,12 +4,10 @@ use crate::extract::Form;
 use crate::letters::News;
 use crate::people::expiry;
 use crate::session::SignedIn;
-use crate::values::instant;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
-use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use zf_core::access::Role;
 use zf_core::ids::BooksId;
@@ -18,84 +16,36 @@ use zf_store::StoreError;
 use zf_store::people::Listed;
 use zf_store::people::links::{Invitation, Waiting};
 use zf_store::trail::Actor;
+use zf_wire::people::{
+    AdministratorForm, BooksWithoutOwnerView, InvitationForm, InvitationView, LetterSent,
+    OwnershipForm, PeopleView, PersonView, Withdrawn,
+};
+use zf_wire::values::instant;
 
-/// Everybody who can sign in, or was invited to.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PeopleView {
-    people: Vec<PersonView>,
-    invitations: Vec<InvitationView>,
-    /// Books that nobody owns any more.
-    without_owner: Vec<BooksWithoutOwnerView>,
-}
-
-/// Books that nobody owns any more.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct BooksWithoutOwnerView {
-    id: i64,
-    name: String,
-}
-
-/// Somebody who can sign in.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PersonView {
-    id: i64,
-    name: String,
-    email: String,
-    administrator: bool,
-    /// Whether a second factor is asked of them.
-    factor: bool,
-    /// How many sets of books they are a member of.
-    books: i64,
-    /// When they were last seen.
-    seen_at: Option<String>,
-}
-
-impl From<Listed> for PersonView {
-    fn from(listed: Listed) -> Self {
-        let person = listed.person;
-        Self {
-            id: person.id,
-            name: person.name,
-            email: person.email,
-            administrator: person.administrator,
-            factor: person.factor_since.is_some(),
-            books: listed.books,
-            seen_at: listed.seen_at.map(instant),
-        }
+fn person_view(listed: Listed) -> PersonView {
+    let person = listed.person;
+    PersonView {
+        id: person.id,
+        name: person.name,
+        email: person.email,
+        administrator: person.administrator,
+        factor: person.factor_since.is_some(),
+        books: listed.books,
+        seen_at: listed.seen_at.map(instant),
     }
 }
 
-/// An invitation that nobody followed yet.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct InvitationView {
-    name: String,
-    email: String,
-    invited_by: Option<String>,
-    made_at: String,
-    expires_at: String,
-    /// Whether they are to administer the server.
-    administrator: bool,
-    /// What they are let in to the books as.
-    roles: Vec<Role>,
-    /// What the one plan of a guest is called.
-    plan: Option<String>,
-    /// When their time ends.
-    until: Option<String>,
-}
-
-impl From<Waiting> for InvitationView {
-    fn from(waiting: Waiting) -> Self {
-        Self {
-            name: waiting.name,
-            email: waiting.email,
-            invited_by: waiting.made_by,
-            made_at: instant(waiting.made_at),
-            expires_at: instant(waiting.expires_at),
-            administrator: waiting.administrator,
-            plan: waiting.plan,
-            until: waiting.until.map(instant),
-            roles: waiting.roles.iter().flat_map(zf_core::access::Roles::iter).collect(),
-        }
+pub(crate) fn invitation_view(waiting: Waiting) -> InvitationView {
+    InvitationView {
+        name: waiting.name,
+        email: waiting.email,
+        invited_by: waiting.made_by,
+        made_at: instant(waiting.made_at),
+        expires_at: instant(waiting.expires_at),
+        administrator: waiting.administrator,
+        plan: waiting.plan,
+        until: waiting.until.map(instant),
+        roles: waiting.roles.iter().flat_map(zf_core::access::Roles::iter).collect(),
     }
 }
 
@@ -103,7 +53,7 @@ impl From<Waiting> for InvitationView {
 #[utoipa::path(get, operation_id = "people_list", path = "/api/people",
     responses((status = 200, body = PeopleView), (status = "4XX", body = Problem)))]
 pub(crate) async fn list(State(app): State<App>) -> Result<Json<PeopleView>, Problem> {
-    let people = app.store.people().await?.into_iter().map(PersonView::from).collect();
+    let people = app.store.people().await?.into_iter().map(person_view).collect();
     let waiting = app.store.waiting(None).await?;
     let without_owner = app.store.books_without_owner().await?;
     Ok(Json(PeopleView {
@@ -112,34 +62,13 @@ pub(crate) async fn list(State(app): State<App>) -> Result<Json<PeopleView>, Pro
             .map(|(id, name)| BooksWithoutOwnerView { id: id.0, name })
             .collect(),
         people,
-        invitations: waiting.into_iter().map(InvitationView::from).collect(),
+        invitations: waiting.into_iter().map(invitation_view).collect(),
     }))
 }
 
-/// Whom to invite.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct InvitationForm {
-    email: String,
-    name: String,
-    administrator: bool,
-}
-
-/// A letter with a link, which nobody but its reader is shown.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct LetterSent {
-    to: String,
-    /// Until when the link can be followed.
-    expires_at: String,
-    /// Whether it lies in the folder for letters on the server, since there is no mail: to be printed and
-    /// handed over closed.
-    in_folder: bool,
-}
-
-impl LetterSent {
-    pub(super) fn to(app: &App, to: &str, expires_at: OffsetDateTime) -> Self {
-        let in_folder = app.config.mail().is_folder();
-        Self { to: to.to_owned(), expires_at: instant(expires_at), in_folder }
-    }
+pub(crate) fn letter_sent(app: &App, to: &str, expires_at: OffsetDateTime) -> LetterSent {
+    let in_folder = app.config.mail().is_folder();
+    LetterSent { to: to.to_owned(), expires_at: instant(expires_at), in_folder }
 }
 
 /// Invites somebody by a letter with a link.
@@ -162,14 +91,8 @@ pub(crate) async fn invite(
         expires_at: expiry(Purpose::Invitation),
     };
     app.invite(&person, &invitation, "Zero Fold").await?;
-    let sent = LetterSent::to(&app, &invitation.email, invitation.expires_at);
+    let sent = letter_sent(&app, &invitation.email, invitation.expires_at);
     Ok((StatusCode::CREATED, Json(sent)))
-}
-
-/// Whose invitation is withdrawn.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct Withdrawn {
-    pub(super) email: String,
 }
 
 /// Withdraws an invitation.
@@ -182,12 +105,6 @@ pub(crate) async fn withdraw(
 ) -> Result<StatusCode, Problem> {
     app.store.withdraw(person.id, &form.email.to_lowercase(), None).await?;
     Ok(StatusCode::NO_CONTENT)
-}
-
-/// Whether somebody administers the server.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct AdministratorForm {
-    administrator: bool,
 }
 
 /// Makes somebody an administrator, or an ordinary person again.
@@ -226,7 +143,7 @@ pub(crate) async fn make_link(
     Path(person): Path<i64>,
 ) -> Result<(StatusCode, Json<LetterSent>), Problem> {
     let person = app.send_password_link(&by, person).await?;
-    let sent = LetterSent::to(&app, &person.email, expiry(Purpose::Password));
+    let sent = letter_sent(&app, &person.email, expiry(Purpose::Password));
     Ok((StatusCode::CREATED, Json(sent)))
 }
 
@@ -243,12 +160,6 @@ pub(crate) async fn remove_factor(
     let person = app.store.person(person).await?.ok_or(StoreError::NotFound("person"))?;
     app.tell(&person, News::FactorRemoved { by: Some(by.name) }).await?;
     Ok(StatusCode::NO_CONTENT)
-}
-
-/// Which books somebody is to own.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct OwnershipForm {
-    books: i64,
 }
 
 /// Makes somebody the owner of books that have none any more.

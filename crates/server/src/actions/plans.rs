@@ -1,68 +1,53 @@
 //! Plans: drafts, what is staged in them, and the rehearsal that answers every change.
 
-use super::books::Created;
-use super::report_pages::{CrosswalkPage, ReportView, TrialPage};
 use crate::cache::{At, CachedPlan, Rehearsed};
 use crate::etag::{Known, Tag};
-use crate::extract::{Checked, Form, Query};
-use crate::problem::RefusedField;
+use crate::extract::{Form, Query};
 use crate::session::In;
-use crate::values::{PageOf, accounts_of, instant};
+use crate::values::{accounts_of, checked_page};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use serde_json::Value;
 use std::collections::BTreeMap;
-use zf_core::chart::{Account, Chart, Class, Kind, Status};
+use zf_core::chart::{Account, Chart, Status};
 use zf_core::code::Code;
 use zf_core::history::Split;
-use zf_core::ids::{AccountId, ItemId};
+use zf_core::ids::AccountId;
 use zf_core::people::Forms;
-use zf_core::plan::edit::{Done, Edit, Wanted};
-use zf_core::plan::steps::{Steps, Way};
+use zf_core::plan::edit::{Edit, Wanted};
+use zf_core::plan::steps::Way;
 use zf_core::plan::typed::{NoSurvivor, survivor};
-use zf_core::plan::{Change, Fate, Field, Plan, PlanStatus, texts};
+use zf_core::plan::{Change, Fate, Field, Plan, texts};
 use zf_core::rehearsal::AddedPlace;
 use zf_core::rehearsal::changed::Changed;
 use zf_core::today::Today;
 use zf_store::member::Member;
 use zf_store::plans::{DraftPlan, PlanSummary};
-use zf_wire::rehearsal::{
-    ChangeCount, Crossing, FindingView, MovedView, ReportFigures, RewrittenView,
+use zf_wire::books::Created;
+use zf_wire::plans::report::{CrosswalkPage, ReportView, TrialPage};
+use zf_wire::plans::{
+    AddedView, CrosswalkChange, EditForm, EditedPlan, EditedView, Edits, FieldEditView,
+    FindingsChange, NewAccountForm, OverrideForm, PlacedCrossing, PlacedFinding, PlanChange,
+    PlanListed, PlanName, PlanView, StagedView, StepForm, StepsView, WantedForm,
 };
+use zf_wire::problem::RefusedField;
+use zf_wire::values::{Checked, PageOf, instant};
 
-/// A plan in a list.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PlanListed {
-    id: i64,
-    name: String,
-    status: PlanStatus,
-    person: String,
-    created_at: String,
-    accounts: i64,
-    /// Of one that was applied, the application whose proof is kept.
-    application: Option<i64>,
-    applied_at: Option<String>,
-    /// Whether it was undone since.
-    undone: bool,
-}
-
-impl From<PlanSummary> for PlanListed {
-    fn from(plan: PlanSummary) -> Self {
-        Self {
-            id: plan.id,
-            name: plan.name,
-            status: plan.status,
-            person: plan.person,
-            created_at: instant(plan.created_at),
-            accounts: plan.accounts,
-            application: plan.applied.map(|(id, _)| id),
-            applied_at: plan.applied.map(|(_, at)| instant(at)),
-            undone: plan.undone,
-        }
+fn plan_listed(plan: PlanSummary) -> PlanListed {
+    PlanListed {
+        id: plan.id,
+        name: plan.name,
+        status: plan.status,
+        person: plan.person,
+        created_at: instant(plan.created_at),
+        accounts: plan.accounts,
+        application: plan.applied.map(|(id, _)| id),
+        applied_at: plan.applied.map(|(_, at)| instant(at)),
+        undone: plan.undone,
     }
 }
 
@@ -73,23 +58,15 @@ pub(crate) async fn list(
     State(app): State<App>,
     In(member): In,
 ) -> Result<Json<Vec<PlanListed>>, Problem> {
-    Ok(Json(app.store.plans(member).await?.into_iter().map(PlanListed::from).collect()))
+    Ok(Json(app.store.plans(member).await?.into_iter().map(plan_listed).collect()))
 }
 
-/// What a plan is called.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct PlanName {
-    name: String,
-}
-
-impl PlanName {
-    fn checked(&self) -> Result<&str, Problem> {
-        let name = self.name.trim();
-        if name.is_empty() || name.chars().count() > 80 {
-            return Err(Problem::field("name", "give the plan a name of at most 80 characters"));
-        }
-        Ok(name)
+fn checked_name(form: &PlanName) -> Result<&str, Problem> {
+    let name = form.name.trim();
+    if name.is_empty() || name.chars().count() > 80 {
+        return Err(Problem::field("name", "give the plan a name of at most 80 characters"));
     }
+    Ok(name)
 }
 
 /// Begins a plan.
@@ -101,121 +78,41 @@ pub(crate) async fn create(
     In(member): In,
     Form(form): Form<PlanName>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
-    let id = app.store.create_plan(member, form.checked()?).await?;
+    let id = app.store.create_plan(member, checked_name(&form)?).await?;
     Ok((StatusCode::CREATED, Json(Created { id })))
 }
 
-/// A draft with its rehearsal.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PlanView {
-    id: i64,
-    name: String,
-    /// Counts every change of what is staged: of two answers the later one has the higher.
-    revision: i64,
-    /// What apply must be given, so that nothing else is applied than what was seen.
-    fingerprint: String,
-    /// How long the rehearsal took, in milliseconds.
-    took_ms: u64,
-    /// Whether whoever asks can undo or redo a step of theirs.
-    steps: StepsView,
-    staged: Vec<StagedView>,
-    /// Where the accounts that the plan adds stand in the outline, from its top.
-    added: Vec<AddedView>,
-    /// How many accounts would change in each way.
-    counts: Vec<ChangeCount>,
-    report: ReportView,
-}
-
-/// What of a draft is other than it was at a revision.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PlanChange {
-    /// The revision it is made of.
+fn plan_change(
+    before: &Rehearsed,
     since: i64,
-    name: String,
-    revision: i64,
-    fingerprint: String,
-    took_ms: u64,
-    counts: Vec<ChangeCount>,
-    figures: ReportFigures,
-    crosswalk: CrosswalkChange,
-    findings: FindingsChange,
-    /// All of these, if any is other.
-    added: Option<Vec<AddedView>>,
-    moved: Option<Vec<MovedView>>,
-    report_lines: Option<Vec<RewrittenView>>,
-}
-
-/// How the crosswalk becomes what it is: what is gone is left out, then each is put at its place.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct CrosswalkChange {
-    removed: Vec<i64>,
-    placed: Vec<PlacedCrossing>,
-}
-
-/// An account that changes otherwise than before, with its place in the crosswalk.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PlacedCrossing {
-    at: usize,
-    crossing: Crossing,
-}
-
-/// How the findings become what they are, likewise.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct FindingsChange {
-    removed: Vec<String>,
-    placed: Vec<PlacedFinding>,
-}
-
-/// A stop or caution that is new or other, with its place among all.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct PlacedFinding {
-    at: usize,
-    finding: FindingView,
-}
-
-/// A draft as an edit leaves it.
-#[derive(Serialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum EditedPlan {
-    /// All of it, for whoever did not say which revision they show.
-    Whole(Box<PlanView>),
-    /// What is other than at the revision one shows.
-    Changed(Box<PlanChange>),
-}
-
-impl PlanChange {
-    fn between(
-        before: &Rehearsed,
-        since: i64,
-        after: &Rehearsed,
-        draft: &DraftPlan,
-        forms: Forms,
-    ) -> Self {
-        let (was, is) = (before.report(forms), after.report(forms));
-        let crosswalk = Changed::between(&was.crosswalk, &is.crosswalk, |c| c.account);
-        let findings = Changed::between(&was.findings, &is.findings, |f| f.key.clone());
-        let placed_crossing = |(at, crossing)| PlacedCrossing { at, crossing };
-        let placed_finding = |(at, finding)| PlacedFinding { at, finding };
-        Self {
-            since,
-            name: draft.name.clone(),
-            revision: draft.revision,
-            fingerprint: after.fingerprint.clone(),
-            took_ms: took_ms(after),
-            counts: is.counts(),
-            figures: is.figures.clone(),
-            crosswalk: CrosswalkChange {
-                removed: crosswalk.gone,
-                placed: crosswalk.put.into_iter().map(placed_crossing).collect(),
-            },
-            findings: FindingsChange {
-                removed: findings.gone,
-                placed: findings.put.into_iter().map(placed_finding).collect(),
-            },
-            added: (before.added != after.added).then(|| AddedView::all(after)),
-            moved: (was.moved != is.moved).then(|| is.moved.clone()),
-            report_lines: (was.report_lines != is.report_lines).then(|| is.report_lines.clone()),
-        }
+    after: &Rehearsed,
+    draft: &DraftPlan,
+    forms: Forms,
+) -> PlanChange {
+    let (was, is) = (before.report(forms), after.report(forms));
+    let crosswalk = Changed::between(&was.crosswalk, &is.crosswalk, |c| c.account);
+    let findings = Changed::between(&was.findings, &is.findings, |f| f.key.clone());
+    let placed_crossing = |(at, crossing)| PlacedCrossing { at, crossing };
+    let placed_finding = |(at, finding)| PlacedFinding { at, finding };
+    PlanChange {
+        since,
+        name: draft.name.clone(),
+        revision: draft.revision,
+        fingerprint: after.fingerprint.clone(),
+        took_ms: took_ms(after),
+        counts: is.counts(),
+        figures: is.figures.clone(),
+        crosswalk: CrosswalkChange {
+            removed: crosswalk.gone,
+            placed: crosswalk.put.into_iter().map(placed_crossing).collect(),
+        },
+        findings: FindingsChange {
+            removed: findings.gone,
+            placed: findings.put.into_iter().map(placed_finding).collect(),
+        },
+        added: (before.added != after.added).then(|| added_views(after)),
+        moved: (was.moved != is.moved).then(|| is.moved.clone()),
+        report_lines: (was.report_lines != is.report_lines).then(|| is.report_lines.clone()),
     }
 }
 
@@ -223,78 +120,41 @@ fn took_ms(rehearsed: &Rehearsed) -> u64 {
     u64::try_from(rehearsed.took.as_millis()).unwrap_or(u64::MAX)
 }
 
-impl AddedView {
-    fn all(rehearsed: &Rehearsed) -> Vec<Self> {
-        let view = |place: &AddedPlace| Self {
-            account: place.account.0,
-            below: place.below.map(|above| above.0),
-            depth: place.depth,
-        };
-        rehearsed.added.iter().map(view).collect()
-    }
+fn added_views(rehearsed: &Rehearsed) -> Vec<AddedView> {
+    let view = |place: &AddedPlace| AddedView {
+        account: place.account.0,
+        below: place.below.map(|above| above.0),
+        depth: place.depth,
+    };
+    rehearsed.added.iter().map(view).collect()
 }
 
-/// Where an account that the plan adds stands.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct AddedView {
-    account: i64,
-    /// The row right above it; none at the top.
-    below: Option<i64>,
-    /// How many headings it stands under.
-    depth: usize,
-}
-
-/// Whether there is a step to undo, or to redo.
-#[derive(Clone, Copy, Serialize, utoipa::ToSchema)]
-pub(crate) struct StepsView {
-    undo: bool,
-    redo: bool,
-}
-
-impl From<&Steps> for StepsView {
-    fn from(steps: &Steps) -> Self {
-        let is_there = |way| steps.next(way).is_some();
-        Self { undo: is_there(Way::Back), redo: is_there(Way::Again) }
-    }
-}
-
-/// One staged field.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StagedView {
-    account: AccountId,
-    /// What stood there when it was staged; none for an account that the plan adds.
-    base: Option<Change>,
-    change: Change,
-}
-
-impl PlanView {
-    fn of(
-        id: i64,
-        kept: &CachedPlan,
-        rehearsed: &Rehearsed,
-        steps: StepsView,
-        forms: Forms,
-    ) -> Self {
-        let report = rehearsed.report(forms);
-        let staged = kept.plan.targets.iter().flat_map(|(account, target)| {
-            target.values().map(|staged| StagedView {
-                account: *account,
-                base: staged.base.clone(),
-                change: staged.change.clone(),
-            })
-        });
-        Self {
-            id,
-            name: kept.draft.name.clone(),
-            revision: kept.draft.revision,
-            fingerprint: rehearsed.fingerprint.clone(),
-            took_ms: took_ms(rehearsed),
-            steps,
-            staged: staged.collect(),
-            added: AddedView::all(rehearsed),
-            counts: report.counts(),
-            report: ReportView::of(&report),
-        }
+fn plan_view(
+    id: i64,
+    kept: &CachedPlan,
+    rehearsed: &Rehearsed,
+    steps: StepsView,
+    forms: Forms,
+) -> PlanView {
+    let report = rehearsed.report(forms);
+    let staged = kept.plan.targets.iter().flat_map(|(account, target)| {
+        target.values().map(|staged| StagedView {
+            account: *account,
+            base: staged.base.clone(),
+            change: staged.change.clone(),
+        })
+    });
+    PlanView {
+        id,
+        name: kept.draft.name.clone(),
+        revision: kept.draft.revision,
+        fingerprint: rehearsed.fingerprint.clone(),
+        took_ms: took_ms(rehearsed),
+        steps,
+        staged: staged.collect(),
+        added: added_views(rehearsed),
+        counts: report.counts(),
+        report: ReportView::of(&report),
     }
 }
 
@@ -302,7 +162,7 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
     let (_, kept, rehearsed) = app.rehearsed(member, id).await?;
     let steps = app.store.plan_steps(member, id).await?;
     let steps = StepsView::from(&steps);
-    Ok(Json(PlanView::of(id, &kept, &rehearsed, steps, member.forms())))
+    Ok(Json(plan_view(id, &kept, &rehearsed, steps, member.forms())))
 }
 
 /// Shows the accounts that a draft changes, a page at a time.
@@ -316,7 +176,7 @@ pub(crate) async fn crosswalk(
     Query(page): Query<PageOf>,
     known: Known,
 ) -> Result<Response, Problem> {
-    let page = page.checked()?;
+    let page = checked_page(page.page)?;
     let forms = member.forms();
     as_rehearsed(&app, member, ("crosswalk", plan, page), &known, move |draft, rehearsed| {
         CrosswalkPage::of(&rehearsed.report(forms), Some(draft.revision), page)
@@ -335,7 +195,7 @@ pub(crate) async fn trial_balances(
     Query(page): Query<PageOf>,
     known: Known,
 ) -> Result<Response, Problem> {
-    let page = page.checked()?;
+    let page = checked_page(page.page)?;
     as_rehearsed(&app, member, ("trial", plan, page), &known, move |_, rehearsed| {
         TrialPage::of(rehearsed.trial(), page)
     })
@@ -381,7 +241,7 @@ pub(crate) async fn rename(
     Path((_, plan)): Path<(i64, i64)>,
     Form(form): Form<PlanName>,
 ) -> Result<StatusCode, Problem> {
-    app.store.rename_plan(member, plan, form.checked()?).await?;
+    app.store.rename_plan(member, plan, checked_name(&form)?).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -398,110 +258,38 @@ pub(crate) async fn discard(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Changes of staged fields.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct Edits {
-    edits: Vec<EditForm>,
-    /// The revision of the draft that one shows: what is other than it is answered. All of the draft is
-    /// when it is missing.
-    revision: Option<i64>,
-}
-
-/// What is wanted of one field.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct EditForm {
-    account: AccountId,
-    /// What one saw staged there; none when nothing was.
-    seen: Option<Change>,
-    #[schema(value_type = WantedForm)]
-    wanted: Checked<WantedForm>,
-}
-
-/// What is wanted of one field, as a person says it.
-#[derive(Deserialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum WantedForm {
-    /// That it becomes this.
-    Stage(Change),
-    /// That nothing is staged in it any more.
-    Unstage(Field),
-    /// That the account is merged into the one with this code, as it was typed in place of its own.
-    MergeInto(String),
-    /// That it gets a code counted on from another, as cells that are filled down do.
-    CountOn {
-        /// The code to count from.
-        code: Code,
-        /// By how many.
-        by: u16,
-    },
-}
-
-impl EditForm {
-    fn parse(
-        self,
-        survivor: impl Fn(&str) -> Result<AccountId, NoSurvivor>,
-    ) -> Result<Edit, RefusedField> {
-        let Self { account, seen, wanted: Checked { sent, read } } = self;
-        let staged = sent.pointer("/stage/field").and_then(Value::as_str);
-        let typed = sent.get("merge_into").or(sent.get("count_on")).map(|_| Field::Code.key());
-        let field = staged.or(typed).unwrap_or("wanted");
-        let refuse = |reason: String| {
-            let field = field.to_owned();
-            RefusedField { account: Some(account.0), field, reason }
-        };
-        let wanted = match read.map_err(&refuse)? {
-            WantedForm::Stage(change) => Wanted::Stage(change),
-            WantedForm::Unstage(field) => Wanted::Unstage(field),
-            WantedForm::MergeInto(typed) => {
-                let into = survivor(&typed).map_err(|why| refuse(why.to_string()))?;
-                Wanted::Stage(Change::Fate(Fate::MergeInto { into }))
-            }
-            WantedForm::CountOn { code, by } => {
-                let code = code.counted_on(by).map_err(|why| refuse(why.to_string()))?;
-                Wanted::Stage(Change::Code(code))
-            }
-        };
-        if let Wanted::Stage(Change::History(split)) = &wanted {
-            split.look_at().map_err(|why| refuse(why.to_string()))?;
+fn parse_edit(
+    form: EditForm,
+    survivor: impl Fn(&str) -> Result<AccountId, NoSurvivor>,
+) -> Result<Edit, RefusedField> {
+    let EditForm { account, seen, wanted: Checked { sent, read } } = form;
+    let staged = sent.pointer("/stage/field").and_then(Value::as_str);
+    let typed = sent.get("merge_into").or(sent.get("count_on")).map(|_| Field::Code.key());
+    let field = staged.or(typed).unwrap_or("wanted");
+    let refuse = |reason: String| {
+        let field = field.to_owned();
+        RefusedField { account: Some(account.0), field, reason }
+    };
+    let wanted = match read.map_err(&refuse)? {
+        WantedForm::Stage(change) => Wanted::Stage(change),
+        WantedForm::Unstage(field) => Wanted::Unstage(field),
+        WantedForm::MergeInto(typed) => {
+            let into = survivor(&typed).map_err(|why| refuse(why.to_string()))?;
+            Wanted::Stage(Change::Fate(Fate::MergeInto { into }))
         }
-        // Where an account came from is a fact, and no person's to change.
-        if wanted.field() == Field::Origin {
-            return Err(refuse("where an account came from cannot be changed".to_owned()));
+        WantedForm::CountOn { code, by } => {
+            let code = code.counted_on(by).map_err(|why| refuse(why.to_string()))?;
+            Wanted::Stage(Change::Code(code))
         }
-        Ok(Edit { account, seen, wanted })
+    };
+    if let Wanted::Stage(Change::History(split)) = &wanted {
+        split.look_at().map_err(|why| refuse(why.to_string()))?;
     }
-}
-
-/// What an edit did, and the plan as it stands then.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct EditedView {
-    /// What was done to each field.
-    done: Vec<FieldEditView>,
-    /// The accounts that this added to the plan.
-    added: Vec<i64>,
-    /// How many fields an undo or a redo left as they are, since somebody changed them meanwhile.
-    stay: usize,
-    /// Whether there is a step to undo or to redo since.
-    steps: StepsView,
-    plan: EditedPlan,
-}
-
-/// What was done to one field.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct FieldEditView {
-    account: AccountId,
-    field: Field,
-    /// What was staged there before; none when nothing was.
-    before: Option<Change>,
-    /// What is staged there now; none when nothing is.
-    after: Option<Change>,
-}
-
-impl From<Done> for FieldEditView {
-    fn from(done: Done) -> Self {
-        let Done { account, field, before, after, .. } = done;
-        Self { account, field, before, after }
+    // Where an account came from is a fact, and no person's to change.
+    if wanted.field() == Field::Origin {
+        return Err(refuse("where an account came from cannot be changed".to_owned()));
     }
+    Ok(Edit { account, seen, wanted })
 }
 
 /// Stages edits, and answers what they did: as a change of the draft at the revision that is shown, if
@@ -543,14 +331,14 @@ async fn edited(
     };
     let forms = member.forms();
     Ok(match before {
-        Some((since, before)) => EditedPlan::Changed(Box::new(PlanChange::between(
+        Some((since, before)) => EditedPlan::Changed(Box::new(plan_change(
             &before,
             since,
             &rehearsed,
             &kept.draft,
             forms,
         ))),
-        None => EditedPlan::Whole(Box::new(PlanView::of(plan, &kept, &rehearsed, steps, forms))),
+        None => EditedPlan::Whole(Box::new(plan_view(plan, &kept, &rehearsed, steps, forms))),
     })
 }
 
@@ -586,7 +374,7 @@ pub(crate) async fn edit(
     let (mut edits, mut refused) = (Vec::new(), Vec::new());
     let Today { chart, former, .. } = &snapshot.today;
     for form in form.edits {
-        match form.parse(|typed| survivor(typed, chart, former, &staged.plan)) {
+        match parse_edit(form, |typed| survivor(typed, chart, former, &staged.plan)) {
             Ok(edit) if is_known(chart, &staged.plan, edit.account) => edits.push(edit),
             Ok(Edit { account, wanted, .. }) => refused.push(RefusedField {
                 account: Some(account.0),
@@ -600,15 +388,6 @@ pub(crate) async fn edit(
         return Err(Problem::refused(refused));
     }
     stage(&app, member, plan, chart, &edits, Vec::new(), shown).await
-}
-
-/// Which way to go along one's steps.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct StepForm {
-    /// Whether what was undone last is redone; else the latest step is undone.
-    again: bool,
-    /// The revision of the draft that one shows.
-    revision: Option<i64>,
 }
 
 /// Undoes the latest step of whoever asks, from wherever it was made, or redoes what was undone last. What somebody
@@ -634,42 +413,6 @@ pub(crate) async fn step(
     let plan = edited(&app, member, plan, form.revision, steps).await?;
     let done = done.into_iter().map(FieldEditView::from).collect();
     Ok(Json(EditedView { done, added: Vec::new(), stay, steps, plan }))
-}
-
-/// An account that the plan is to add.
-#[derive(Serialize, Deserialize, utoipa::ToSchema)]
-pub(crate) struct NewAccountForm {
-    code: String,
-    name: String,
-    kind: Kind,
-    class: Class,
-    /// The line of the statements that it stands under.
-    caption: Option<ItemId>,
-    parent: Option<i64>,
-    description: Option<String>,
-    tax: Option<String>,
-    /// An account whose other settings it takes over.
-    like: Option<i64>,
-    /// An account whose whole history it takes.
-    takes: Option<i64>,
-}
-
-impl NewAccountForm {
-    /// An account that takes the history of another one.
-    pub(super) fn taking(account: &Account, from: AccountId) -> Self {
-        Self {
-            code: account.code.to_string(),
-            name: account.name.clone(),
-            kind: account.kind,
-            class: account.class,
-            caption: account.place().1,
-            parent: account.parent.map(|parent| parent.0),
-            description: None,
-            tax: account.tax_code.clone(),
-            like: None,
-            takes: Some(from.0),
-        }
-    }
 }
 
 /// Stages a new account.
@@ -736,15 +479,6 @@ pub(crate) async fn add_account(
     let adding = staged.into_values().map(|change| Edit::adding(account, change));
     let edits: Vec<_> = adding.chain(taken).collect();
     stage(&app, member, plan, chart, &edits, vec![account], None).await
-}
-
-/// A reviewer's reason for going on in spite of a stop.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct OverrideForm {
-    /// The key of the stop.
-    finding: String,
-    /// The reason; none takes it back.
-    reason: Option<String>,
 }
 
 /// Goes on in spite of a stop, with a typed reason.

@@ -1,79 +1,43 @@
 //! Signing in and out.
 
-use crate::catalogue::ProblemCode;
 use crate::extract::Form;
 use crate::session::{Client, SESSION, SignedIn, unread};
-use crate::values::instant;
 use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
 use tower_cookies::cookie::SameSite;
 use tower_cookies::{Cookie, Cookies};
 use tower_sessions::Session;
-use zf_core::people::{self, DateForm, NumberForm};
+use zf_core::people::{self};
+use zf_core::trail::FailedTry;
 use zf_store::people::Person;
 use zf_store::people::links::LinkUse;
+use zf_wire::problem::ProblemCode;
+use zf_wire::sessions::{LinkUseView, Me, SignIn};
+use zf_wire::values::instant;
 
 /// What a device shows of itself, so that its person is let in whoever guesses at their password.
 const DEVICE: &str = "zerofold_device";
 
-/// What one signs in with.
-#[derive(Deserialize, utoipa::ToSchema)]
-pub(crate) struct SignIn {
-    email: String,
-    password: String,
-    /// What the device of a second factor shows, or a code that stands in for it.
-    code: Option<String>,
+fn link_use_view(used: LinkUse) -> LinkUseView {
+    LinkUseView { name: used.name, sent_by: used.made_by, at: instant(used.at) }
 }
 
-/// Who is signed in.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct Me {
-    id: i64,
-    name: String,
-    email: String,
-    administrator: bool,
-    dates: DateForm,
-    numbers: NumberForm,
-    /// Whether the letters that the server sends can be looked at.
-    outbox: bool,
-    /// Whose password was chosen in the last day by a link that somebody else had sent: one's own, or that
-    /// of somebody in books that one owns.
-    links_used: Vec<LinkUseView>,
-}
-
-/// That somebody's password was chosen by a link that somebody else had sent.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct LinkUseView {
-    name: String,
-    sent_by: String,
-    at: String,
-}
-
-impl From<LinkUse> for LinkUseView {
-    fn from(used: LinkUse) -> Self {
-        Self { name: used.name, sent_by: used.made_by, at: instant(used.at) }
-    }
-}
-
-impl Me {
-    async fn of(app: &App, person: Person) -> Result<Self, Problem> {
-        let since = OffsetDateTime::now_utc() - Duration::DAY;
-        let used = app.store.links_used_around(person.id, since).await?;
-        Ok(Self {
-            links_used: used.into_iter().map(LinkUseView::from).collect(),
-            id: person.id,
-            name: person.name,
-            email: person.email,
-            administrator: person.administrator,
-            dates: person.forms.dates,
-            numbers: person.forms.numbers,
-            outbox: person.administrator && app.config.shows_letters(),
-        })
-    }
+async fn me(app: &App, person: Person) -> Result<Me, Problem> {
+    let since = OffsetDateTime::now_utc() - Duration::DAY;
+    let used = app.store.links_used_around(person.id, since).await?;
+    Ok(Me {
+        links_used: used.into_iter().map(link_use_view).collect(),
+        id: person.id,
+        name: person.name,
+        email: person.email,
+        administrator: person.administrator,
+        dates: person.forms.dates,
+        numbers: person.forms.numbers,
+        outbox: person.administrator && app.config.shows_letters(),
+    })
 }
 
 /// Signs in.
@@ -94,7 +58,7 @@ pub(crate) async fn sign_in(
     let hash = person.as_ref().map(|p| p.password_hash.clone());
     let right = app.is_password(given.password, hash).await?;
     let Some(person) = person.filter(|_| right) else {
-        app.note_failure(&tried, &email, &client, "a wrong address or password").await?;
+        app.note_failure(&tried, &email, &client, FailedTry::WrongPassword).await?;
         let wrong = "the e-mail address or the password is wrong";
         return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::WrongSignIn, wrong));
     };
@@ -106,7 +70,7 @@ pub(crate) async fn sign_in(
             return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::CodeWanted, code));
         };
         if !app.is_code(&person, &code).await? {
-            app.note_failure(&tried, &email, &client, "a wrong code").await?;
+            app.note_failure(&tried, &email, &client, FailedTry::WrongCode).await?;
             let wrong = "this code is wrong, was used before, or is too old";
             return Err(Problem::new(StatusCode::UNAUTHORIZED, ProblemCode::WrongCode, wrong));
         }
@@ -117,7 +81,7 @@ pub(crate) async fn sign_in(
     // Another person's session in this browser ends with it: nobody is signed in behind somebody's back.
     leave(&app, &session).await?;
     begin(&app, &session, &client, &person).await?;
-    Ok(Json(Me::of(&app, person).await?))
+    Ok(Json(me(&app, person).await?))
 }
 
 /// Begins a session of somebody who has shown who they are.
@@ -169,5 +133,5 @@ pub(crate) async fn sign_out(
 #[utoipa::path(get, operation_id = "session_who", path = "/api/session",
     responses((status = 200, body = Me), (status = 401, body = Problem)))]
 pub(crate) async fn who(State(app): State<App>, signed_in: SignedIn) -> Result<Json<Me>, Problem> {
-    Ok(Json(Me::of(&app, signed_in.person).await?))
+    Ok(Json(me(&app, signed_in.person).await?))
 }

@@ -1,27 +1,26 @@
 //! The statements: the balance sheet and the income statement, line by line, and what they tie to.
 
 mod asking;
-mod trial_view;
 mod view;
 
 use super::cards::no_account;
 use crate::extract::Query;
-use crate::files;
 use crate::session::In;
-use crate::{App, Problem};
-use asking::{Shown, StatementsQuery, look};
+use crate::{App, Problem, files};
+use asking::{Shown, look};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::response::Response;
-use serde::Deserialize;
-use trial_view::TrialView;
-use view::{MonthsOfAccount, StatementsView};
+use view::statements_view;
 use zf_core::ids::AccountId;
 use zf_core::reports::draw;
 use zf_core::reports::reading::Read;
 use zf_core::reports::statement::StatementKind;
 use zf_core::reports::trial::{TrialForm, trial};
 use zf_exports::statement;
+use zf_wire::statements::trial::TrialView;
+use zf_wire::statements::view::{MonthsOfAccount, StatementsView};
+use zf_wire::statements::{StatementsQuery, TrialQuery};
 
 /// The statements of up to eight periods beside each other.
 #[utoipa::path(get, operation_id = "reports_statements", path = "/api/books/{books}/reports/statements",
@@ -32,17 +31,7 @@ pub(crate) async fn show(
     In(member): In,
     Query(asked): Query<StatementsQuery>,
 ) -> Result<Json<StatementsView>, Problem> {
-    Ok(Json(look(&app, member, asked, StatementsView::of).await?))
-}
-
-/// Which form of the trial balance.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct TrialQuery {
-    /// The form; balances when it is not said.
-    form: Option<TrialForm>,
-    /// Whether accounts are listed on which nothing stands.
-    zeros: Option<bool>,
+    Ok(Json(look(&app, member, asked, statements_view).await?))
 }
 
 /// The trial balance in one of its forms, in the columns of the statements.

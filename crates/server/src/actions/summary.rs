@@ -6,38 +6,8 @@ use crate::session::In;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use serde::Serialize;
 use zf_core::plan::PlanStatus;
-
-/// What one wants to know of a set of books before opening it.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct SummaryView {
-    /// The day up to which figures are shown; none while nothing is posted.
-    as_of: Option<String>,
-    /// The day of the latest line.
-    last_posted: Option<String>,
-    plans: Vec<OpenPlanView>,
-    /// How many groups of look-alikes the review finds that are worth a look, or more.
-    look_alikes: usize,
-    /// How many accounts it finds that are not used and can go.
-    unused: usize,
-    /// What else it finds and nobody said is right.
-    remarks: usize,
-    /// Who may see the books.
-    people: Vec<String>,
-}
-
-/// A plan that is open.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct OpenPlanView {
-    id: i64,
-    name: String,
-    person: String,
-    /// How many accounts it changes.
-    changes: usize,
-    /// What stands in its way.
-    stops: usize,
-}
+use zf_wire::summary::{OpenPlanView, SummaryView};
 
 /// Sums a set of books up.
 #[utoipa::path(get, operation_id = "books_summary", path = "/api/books/{books}/summary", params(("books" = i64, Path)),

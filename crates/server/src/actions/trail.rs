@@ -2,104 +2,75 @@
 
 use crate::extract::Query;
 use crate::files::trail_file;
-use crate::session::In;
-use crate::values::{PageOf, day, instant};
+use crate::session::{In, SignedIn};
+use crate::values::{checked_page, day};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
-use serde::{Deserialize, Serialize};
 use zf_core::trail::TrailAction;
-use zf_store::trail::{Kept, TrailFilter, TrailPage};
+use zf_phrases::Style;
+use zf_phrases::trail::{self, listed, told};
+use zf_store::trail::{Kept, Says, TrailFilter, TrailPage, TrailSlice};
+use zf_wire::trail::{ActionView, TrailOf, TrailQuery, TrailView};
+use zf_wire::values::instant;
 
 /// How many rows a page has.
 const PAGE: i64 = 100;
 
-/// What of a trail is asked for.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct TrailQuery {
-    /// Counted from 0.
-    page: Option<u32>,
-    /// Done by somebody with this in their name.
-    by: Option<String>,
-    /// Of this kind.
-    #[param(inline)]
-    action: Option<TrailAction>,
-    /// From this day on.
-    from: Option<String>,
-    /// Up to this day.
-    until: Option<String>,
-    /// With this in what is told of it.
+fn parse_query(query: TrailQuery) -> Result<Asked, Problem> {
+    let said = |text: Option<String>| text.filter(|text| !text.trim().is_empty());
+    let page = checked_page(query.page)?.into();
+    let filter = TrailFilter {
+        by: said(query.by),
+        action: query.action,
+        from: day("from", query.from.as_deref())?,
+        until: day("until", query.until.as_deref())?,
+    };
+    let text = said(query.text).map(|text| text.to_lowercase());
+    Ok(Asked { filter, text, page: TrailSlice { page, size: PAGE } })
+}
+
+/// What of a trail is asked for, as it was understood.
+struct Asked {
+    filter: TrailFilter,
+    /// In lower case.
     text: Option<String>,
+    page: TrailSlice,
 }
 
-impl TrailQuery {
-    fn wanted(self) -> Result<(TrailFilter, i64), Problem> {
-        let said = |text: Option<String>| text.filter(|text| !text.trim().is_empty());
-        let page = PageOf::at(self.page).checked()?.into();
-        let wanted = TrailFilter {
-            by: said(self.by),
-            action: self.action,
-            from: day("from", self.from.as_deref())?,
-            until: day("until", self.until.as_deref())?,
-            text: said(self.text),
-        };
-        Ok((wanted, page))
+/// Whether a row says a text, in the forms of whoever looks for it.
+fn says(text: Option<String>, style: Style) -> Option<impl Fn(&Kept) -> bool> {
+    text.map(|text| {
+        move |row: &Kept| {
+            told(&row.record.detail, row.event.as_ref(), style).to_lowercase().contains(&text)
+        }
+    })
+}
+
+fn trail_view(Kept { record, event, seal }: Kept, style: Style) -> TrailView {
+    let action = TrailAction::from_key(&record.what);
+    let detail = told(&record.detail, event.as_ref(), style);
+    TrailView {
+        number: record.number,
+        at: instant(record.at),
+        person: record.by,
+        what: action.map_or(record.what, |action| trail::action(action).to_owned()),
+        action,
+        detail,
+        application: record.application,
+        seal: seal.to_string(),
     }
 }
 
-/// One thing that was done.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct TrailView {
-    number: i64,
-    at: String,
-    person: String,
-    /// The kind of what was done; none when a later program wrote it.
-    action: Option<TrailAction>,
-    what: String,
-    detail: String,
-    application: Option<i64>,
-    /// The seal of the row, 64 hexadecimal digits.
-    seal: String,
-}
-
-impl From<Kept> for TrailView {
-    fn from(Kept { record, seal }: Kept) -> Self {
-        let action = TrailAction::from_key(&record.what);
-        Self {
-            number: record.number,
-            at: instant(record.at),
-            person: record.by,
-            what: action.map_or(record.what, |action| action.words().to_owned()),
-            action,
-            detail: record.detail,
-            application: record.application,
-            seal: seal.to_string(),
-        }
-    }
-}
-
-/// A page of a trail, and where its chain ends.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct TrailOf {
-    rows: Vec<TrailView>,
-    /// How many rows there are of what was asked for.
-    matching: i64,
-    /// How many rows the whole trail has.
-    all: i64,
-    /// The seal of its last row.
-    head: String,
-}
-
-impl From<TrailPage> for TrailOf {
-    fn from(page: TrailPage) -> Self {
-        Self {
-            rows: page.rows.into_iter().map(TrailView::from).collect(),
-            matching: page.matching,
-            all: page.head.rows,
-            head: page.head.seal.to_string(),
-        }
+fn trail_of(page: TrailPage, actions: &[TrailAction], style: Style) -> TrailOf {
+    let action = |action: &TrailAction| ActionView { action: *action, words: listed(*action) };
+    TrailOf {
+        actions: actions.iter().map(action).collect(),
+        rows: page.rows.into_iter().map(|row| trail_view(row, style)).collect(),
+        matching: page.matching,
+        all: page.head.rows,
+        head: page.head.seal.to_string(),
     }
 }
 
@@ -111,8 +82,12 @@ pub(crate) async fn list(
     In(member): In,
     Query(query): Query<TrailQuery>,
 ) -> Result<Json<TrailOf>, Problem> {
-    let (wanted, page) = query.wanted()?;
-    Ok(Json(app.store.trail(member, &wanted, page, PAGE).await?.into()))
+    let Asked { filter, text, page } = parse_query(query)?;
+    let style = Style(member.forms());
+    let says = says(text, style);
+    let says = says.as_ref().map(|says| says as Says<'_>);
+    let page = app.store.trail(member, &filter, says, page).await?;
+    Ok(Json(trail_of(page, TrailAction::OF_BOOKS, style)))
 }
 
 /// Hands the whole trail of the books out, as `zerofold verify --trail` reads it.
@@ -128,10 +103,15 @@ pub(crate) async fn file(State(app): State<App>, In(member): In) -> Result<Respo
     responses((status = 200, body = TrailOf), (status = "4XX", body = Problem)))]
 pub(crate) async fn server_list(
     State(app): State<App>,
+    SignedIn { person, .. }: SignedIn,
     Query(query): Query<TrailQuery>,
 ) -> Result<Json<TrailOf>, Problem> {
-    let (wanted, page) = query.wanted()?;
-    Ok(Json(app.store.server_trail(&wanted, page, PAGE).await?.into()))
+    let Asked { filter, text, page } = parse_query(query)?;
+    let style = Style(person.forms);
+    let says = says(text, style);
+    let says = says.as_ref().map(|says| says as Says<'_>);
+    let page = app.store.server_trail(&filter, says, page).await?;
+    Ok(Json(trail_of(page, TrailAction::OF_SERVER, style)))
 }
 
 /// Hands the whole trail of the server out, as `zerofold verify --trail` reads it.

@@ -5,7 +5,6 @@ pub(crate) mod journal;
 mod sending;
 
 use crate::Problem;
-use crate::catalogue::ProblemCode;
 use crate::state::off_thread;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
@@ -13,6 +12,7 @@ use percent_encoding::{NON_ALPHANUMERIC, utf8_percent_encode};
 use zf_core::trail::Seal;
 use zf_sheets::{CannotWrite, Format, Table};
 use zf_store::trail::Kept;
+use zf_wire::problem::ProblemCode;
 
 /// An answer that a browser saves as a file of these tables.
 pub(crate) async fn saved(

@@ -2,7 +2,6 @@
 //! can be done with a file.
 
 mod overlap_view;
-mod place;
 pub(crate) mod settling;
 pub(crate) mod view;
 mod watched;
@@ -10,7 +9,6 @@ mod watched;
 pub use settling::Agreed;
 pub(crate) use settling::{Wanted, stage};
 
-use crate::catalogue::ProblemCode;
 use crate::waiting_file::{Facts, WaitingFile, stored_choices};
 use crate::{App, Problem};
 use std::sync::Arc;
@@ -30,6 +28,7 @@ use zf_store::jobs::{Phase, Progress};
 use zf_store::journal::overlap::FileSide;
 use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
+use zf_wire::problem::ProblemCode;
 
 /// Reads a waiting file against the books as they stand, as its choices say; a new one as the last
 /// with the same headings was read.

@@ -1,7 +1,5 @@
 //! What becomes of a file that was agreed to: it is stored, or staged in a plan.
 
-use crate::catalogue::ProblemCode;
-use crate::problem::RefusedField;
 use crate::waiting_file::WaitingFile;
 use crate::{App, Problem};
 use axum::http::StatusCode;
@@ -14,6 +12,7 @@ use time::{Date, OffsetDateTime};
 use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::{Entries, EntryHead, NewEntry, NewLine};
 use zf_core::ids::{AccountId, ImportId, ItemId};
+use zf_core::items::{ItemChange, ItemName};
 use zf_core::plan::edit::{self, Edit};
 use zf_core::plan::{Change, Field, Plan};
 use zf_intake::analysis::choices::Choices;
@@ -30,6 +29,8 @@ use zf_store::jobs::Progress;
 use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
 use zf_store::plans::Edited;
+use zf_wire::problem::ProblemCode;
+use zf_wire::problem::RefusedField;
 
 /// What a person wants staged of a file.
 #[derive(Debug)]
@@ -75,7 +76,7 @@ pub(crate) async fn stage(
         }
         Content::Comparison(comparison) => {
             let mut changes = of_comparison(app, id, comparison, chart.next_id(), wanted).await?;
-            if let Some(lines) = add_lines(app, member, &looked.books, comparison, &changes).await?
+            if let Some(lines) = add_items(app, member, &looked.books, comparison, &changes).await?
             {
                 changes.iter_mut().for_each(|(_, change)| change.under_items(&lines));
                 books = app.snapshot(member).await?;
@@ -175,7 +176,7 @@ async fn of_comparison(
 
 /// Adds the statement items that changes name and the books do not have: the identities that they
 /// have for good, by those that they were read with.
-async fn add_lines(
+async fn add_items(
     app: &App,
     member: Member,
     books: &Snapshot,
@@ -187,12 +188,14 @@ async fn add_lines(
     if new.is_empty() {
         return Ok(None);
     }
-    let there: HashSet<ItemId> = known.items().map(|line| line.id).chain(new).collect();
-    let lines = comparison.structure.items().filter(|line| there.contains(&line.id));
+    let there: HashSet<ItemId> = known.items().map(|item| item.id).chain(new).collect();
+    let lines = comparison.structure.items().filter(|item| there.contains(&item.id));
     let wanted = Structure::new(lines.cloned());
-    let added = wanted.captions().filter(|line| !known.offers(line.id));
-    let names: Vec<&str> = added.map(|line| line.name.as_str()).collect();
-    let done = [("added lines", names.join(", "))];
+    let added = wanted.captions().filter(|item| !known.offers(item.id));
+    let added = added.map(|item| ItemChange::Added {
+        item: ItemName { name: item.name.clone(), class: item.class },
+    });
+    let done: Vec<_> = added.collect();
     Ok(Some(app.store.keep_items(member, books, &wanted, &done).await?))
 }
 

@@ -31,8 +31,7 @@ impl Site {
 
     /// Where the last sign-in came from, as it was noted.
     async fn last_from(&self) -> String {
-        let rows = self.books.store.server_trail(&Default::default(), 0, 1).await.unwrap().rows;
-        rows[0].record.detail.clone()
+        self.books.done_to_server(1).await.0.remove(0).detail
     }
 }
 

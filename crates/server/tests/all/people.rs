@@ -36,9 +36,8 @@ pub(crate) fn stranger() -> Client {
 
 /// What was noted of the server last.
 async fn noted(site: &Site, count: i64) -> Vec<String> {
-    let all = Default::default();
-    let page = site.books.store.server_trail(&all, 0, count).await.unwrap();
-    page.rows.into_iter().map(|row| format!("{} {}", row.record.by, row.record.what)).collect()
+    let (rows, _) = site.books.done_to_server(count).await;
+    rows.into_iter().map(|row| format!("{} {}", row.by, row.what)).collect()
 }
 
 #[tokio::test]
@@ -308,7 +307,7 @@ async fn one_changes_name_address_and_forms_of_oneself() {
     );
     // The address that is no longer theirs is told as well.
     assert!(letter(&site, "sly@books.example", "was changed").await.contains("no longer"));
-    let rows = site.books.store.server_trail(&Default::default(), 0, 9).await.unwrap().rows;
-    let told: Vec<_> = rows.iter().map(|row| row.record.detail.as_str()).collect();
+    let (rows, _) = site.books.done_to_server(9).await;
+    let told: Vec<_> = rows.iter().map(|row| row.detail.as_str()).collect();
     assert!(told.contains(&"from Sly to Sylvia"), "{told:?}");
 }

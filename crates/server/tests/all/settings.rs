@@ -207,10 +207,9 @@ async fn a_row_that_was_touched_behind_the_programs_back_is_found() {
     };
     let (_, shown) = site.ask(&ann, Method::GET, "BOOKS/trail", Value::Null).await;
     let last = shown["all"].as_i64().unwrap();
-    tamper(&format!("UPDATE trail SET detail = detail || '!' WHERE number = {}", last - 1)).await;
+    tamper(&format!("UPDATE trail SET facts = facts || ' ' WHERE number = {}", last - 1)).await;
     assert_eq!(follow().await, Err(Broken::Changed(last - 1)));
-    tamper(&format!("UPDATE trail SET detail = rtrim(detail, '!') WHERE number = {}", last - 1))
-        .await;
+    tamper(&format!("UPDATE trail SET facts = rtrim(facts) WHERE number = {}", last - 1)).await;
     assert!(follow().await.is_ok());
     tamper(&format!("DELETE FROM trail WHERE number = {}", last - 1)).await;
     assert_eq!(follow().await, Err(Broken::Missing { expected: last - 1, found: last }));

@@ -4,7 +4,7 @@ use super::read;
 use crate::member::Member;
 use crate::trail::{self, Actor, ServerNote};
 use crate::{Store, StoreError};
-use zf_core::trail::TrailAction;
+use zf_core::trail::Event;
 
 impl Store {
     /// Puts the books away, so that nothing is changed in them, or takes them up again.
@@ -22,8 +22,8 @@ impl Store {
         if changed.execute(&mut tx).await?.rows_affected() == 0 {
             return Ok(());
         }
-        let action = if away { TrailAction::ArchivedBooks } else { TrailAction::RestoredBooks };
-        trail::note(&mut tx, by.books(), by.person(), action, "", None).await?;
+        let event = if away { Event::ArchivedBooks {} } else { Event::RestoredBooks {} };
+        trail::note(&mut tx, by.books(), by.person(), &event, None).await?;
         tx.commit().await
     }
 
@@ -56,6 +56,7 @@ impl Store {
         sqlx::query!("DELETE FROM line WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM entry WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM strand_total WHERE books_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM period_total WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM strand WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM account_use WHERE books_id = $1", id).execute(&mut tx).await?;
         sqlx::query!("DELETE FROM application WHERE books_id = $1", id).execute(&mut tx).await?;
@@ -67,15 +68,13 @@ impl Store {
         sqlx::query!("DELETE FROM dimension WHERE books_id = $1", id).execute(&mut tx).await?;
         // With them go the plans, whose edits are kept as long as there are books.
         sqlx::query!("DELETE FROM books WHERE id = $1", id).execute(&mut tx).await?;
-        let detail = format!(
-            "number {id}, “{}”; its trail ended at row {} with the seal {}",
-            books.name, head.rows, head.seal
-        );
-        let note = ServerNote {
-            by: Actor::Person(by.person()),
-            what: TrailAction::DeletedBooks,
-            detail: &detail,
+        let event = Event::DeletedBooks {
+            books: id,
+            name: books.name,
+            rows: head.rows,
+            seal: head.seal.to_string(),
         };
+        let note = ServerNote { by: Actor::Person(by.person()), event: &event };
         trail::note_of_books(&mut tx, by.books(), note).await?;
         tx.commit().await
     }

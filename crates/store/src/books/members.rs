@@ -8,7 +8,7 @@ use crate::{Store, StoreError};
 use time::OffsetDateTime;
 use zf_core::access::{Role, Roles};
 use zf_core::ids::BooksId;
-use zf_core::trail::TrailAction;
+use zf_core::trail::{Admitted, Event};
 
 /// Somebody whom a letter goes to.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -91,8 +91,8 @@ impl Store {
             person
         );
         let name = name.fetch_optional(&mut tx).await?.ok_or(StoreError::NotFound("person"))?;
-        let (what, detail) = put(&mut tx, person, &name, admission).await?;
-        trail::note(&mut tx, by.books(), by.person(), what, &detail, None).await?;
+        let event = put(&mut tx, person, &name, admission, Admitted::ByMember).await?;
+        trail::note(&mut tx, by.books(), by.person(), &event, None).await?;
         tx.commit().await
     }
 
@@ -114,9 +114,8 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let detail = format!("{name}, who was {}", before.words());
-        trail::note(&mut tx, by.books(), by.person(), TrailAction::RemovedMember, &detail, None)
-            .await?;
+        let event = Event::RemovedMember { person: name, roles: before };
+        trail::note(&mut tx, by.books(), by.person(), &event, None).await?;
         tx.commit().await
     }
 
@@ -132,11 +131,10 @@ impl Store {
             .ok_or(StoreError::NotFound("set of books"))?;
         let name = sqlx::query_scalar!("SELECT name FROM person WHERE id = $1", person);
         let name = name.fetch_one(&mut tx).await?;
-        let (what, detail) = put(&mut tx, person, &name, admission).await?;
-        let detail = format!("{detail}, by who runs the server");
-        trail::note(&mut tx, admission.books, person, what, &detail, None).await?;
+        let event = put(&mut tx, person, &name, admission, Admitted::ByOperator).await?;
+        trail::note(&mut tx, admission.books, person, &event, None).await?;
         let by = Actor::command_line();
-        trail::note_for_server(&mut tx, ServerNote { by, what, detail: &detail }).await?;
+        trail::note_for_server(&mut tx, ServerNote { by, event: &event }).await?;
         tx.commit().await
     }
 }
@@ -198,11 +196,11 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        trail::note(&mut tx, books, by, TrailAction::MadeOwner, &name, None).await?;
-        let detail = format!("{name}: “{books_name}”");
-        let note =
-            ServerNote { by: Actor::Person(by), what: TrailAction::MadeOwner, detail: &detail };
-        trail::note_for_server(&mut tx, note).await?;
+        let event = Event::MadeOwner { person: name.clone(), books: None };
+        trail::note(&mut tx, books, by, &event, None).await?;
+        let event = Event::MadeOwner { person: name, books: Some(books_name.clone()) };
+        trail::note_for_server(&mut tx, ServerNote { by: Actor::Person(by), event: &event })
+            .await?;
         tx.commit().await?;
         Ok(books_name)
     }
@@ -266,7 +264,8 @@ async fn put(
     person: i64,
     name: &str,
     admission: &Admission,
-) -> Result<(TrailAction, String), StoreError> {
+    way: Admitted,
+) -> Result<Event, StoreError> {
     let Admission { books, roles, plan, until } = admission;
     let before = standing(tx, *books, person).await?.map(|(_, roles)| roles);
     // Who owns the books for a time only is not enough for them.
@@ -286,15 +285,10 @@ async fn put(
     )
     .execute(tx)
     .await?;
-    let until = until.map_or(String::new(), |until| {
-        format!(" until {}", zf_core::calendar::say_day(until.date()))
-    });
+    let (person, until, roles) = (name.to_owned(), until.map(|until| until.date()), roles.clone());
     Ok(match before {
-        Some(before) => (
-            TrailAction::ChangedRoles,
-            format!("{name} from {} to {}{until}", before.words(), roles.words()),
-        ),
-        None => (TrailAction::AddedMember, format!("{name} as {}{until}", roles.words())),
+        Some(from) => Event::ChangedRoles { person, from, to: roles, until, way },
+        None => Event::AddedMember { person, roles, until, way },
     })
 }
 

@@ -21,7 +21,7 @@ use zf_core::code::Interval;
 use zf_core::ids::BooksId;
 use zf_core::money::Currency;
 use zf_core::policy::{Block, CodeFormat, Level, Policy, RelaxableRule};
-use zf_core::trail::TrailAction;
+use zf_core::trail::{Event, Scheme};
 
 /// One set of books.
 #[derive(Clone, Debug)]
@@ -193,9 +193,9 @@ impl Store {
         // Whoever applies a plan judged it by the scheme that was there.
         let mut tx = self.write_alone(member).await?;
         let books = read(&mut tx, member.books()).await?;
-        let words =
-            |policy: &Policy| format!("codes of {}, {} blocks", policy.format, policy.blocks.len());
-        let before = words(&books.policy);
+        let scheme =
+            |policy: &Policy| Scheme { format: policy.format, blocks: policy.blocks.len() as u64 };
+        let before = scheme(&books.policy);
         let mut policy = books.policy;
         (policy.format, policy.blocks) = (format, blocks);
         sqlx::query!(
@@ -206,16 +206,8 @@ impl Store {
         .execute(&mut tx)
         .await?;
         raise_revision(&mut tx, member.books()).await?;
-        let detail = format!("from {before} to {}", words(&policy));
-        trail::note(
-            &mut tx,
-            member.books(),
-            member.person(),
-            TrailAction::SetScheme,
-            &detail,
-            None,
-        )
-        .await?;
+        let event = Event::SetScheme { from: before, to: scheme(&policy) };
+        trail::note(&mut tx, member.books(), member.person(), &event, None).await?;
         tx.commit().await
     }
 
@@ -250,13 +242,9 @@ impl Store {
         .execute(&mut tx)
         .await?;
         trail::begin(&mut tx, BooksId(id)).await?;
-        trail::note(&mut tx, BooksId(id), person, TrailAction::OpenedBooks, &new.name, None)
-            .await?;
-        let note = ServerNote {
-            by: Actor::Person(person),
-            what: TrailAction::OpenedBooks,
-            detail: &new.name,
-        };
+        let event = Event::OpenedBooks { name: new.name.clone() };
+        trail::note(&mut tx, BooksId(id), person, &event, None).await?;
+        let note = ServerNote { by: Actor::Person(person), event: &event };
         trail::note_of_books(&mut tx, BooksId(id), note).await?;
         tx.commit().await?;
         self.member(person, BooksId(id)).await
@@ -281,7 +269,7 @@ impl Store {
         for row in rows {
             let counts = sqlx::query!(
                 r#"SELECT (SELECT count(*) FROM account WHERE books_id = $1 AND status <> 'merged') AS "accounts!",
-                          (SELECT COALESCE(sum(lines), 0)::bigint FROM strand_total WHERE books_id = $1) AS "lines!""#,
+                          (SELECT COALESCE(sum(lines), 0)::bigint FROM period_total WHERE books_id = $1) AS "lines!""#,
                 row.id
             )
             .fetch_one(&self.pool)

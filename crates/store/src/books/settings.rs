@@ -6,8 +6,9 @@ use crate::writing::Writing;
 use crate::{Store, StoreError, trail};
 use sqlx::types::Json;
 use zf_core::calendar::{Period, say_day};
-use zf_core::settings::{Changed, JournalSince, SettingChange, Settings};
-use zf_core::trail::TrailAction;
+use zf_core::entry::JournalSince;
+use zf_core::settings::{Changed, SettingChange, Settings};
+use zf_core::trail::Event;
 
 impl Books {
     /// What they lay down for themselves.
@@ -55,13 +56,13 @@ impl Store {
         let count = u64::try_from(lines(&mut tx, by).await?).map_err(StoreError::damaged)?;
         let changed = books.settings().change(change, count);
         let changed = changed.map_err(|why| StoreError::refused(why.to_string()))?;
-        let Some(Changed { settings, action, detail, shift }) = changed else { return Ok(()) };
+        let Some(Changed { settings, event, shift }) = changed else { return Ok(()) };
         keep(&mut tx, by, &settings).await?;
         if shift != 0 {
             renumber_periods(&mut tx, by, shift).await?;
         }
         raise_revision(&mut tx, by.books()).await?;
-        trail::note(&mut tx, by.books(), by.person(), action, &detail, None).await?;
+        trail::note(&mut tx, by.books(), by.person(), &event, None).await?;
         tx.commit().await
     }
 
@@ -77,20 +78,18 @@ impl Store {
     ) -> Result<(), StoreError> {
         let mut tx = self.write_alone(by).await?;
         let books = read(&mut tx, by.books()).await?;
-        let day = |period: Option<Period>| {
-            period.map_or("no day".to_owned(), |p| say_day(books.calendar.last_day(p)))
+        let day = |period: Option<Period>| period.map(|p| books.calendar.last_day(p));
+        let (from, to) = (day(books.locked), day(until));
+        let event = match (reason, from) {
+            (Some(reason), _) => Event::Unlocked { from, until: to, reason: reason.to_owned() },
+            (None, Some(locked)) if until < books.locked => {
+                return Err(StoreError::refused(format!(
+                    "the books are locked up to {} by now; to open periods again takes a reason",
+                    say_day(locked)
+                )));
+            }
+            (None, _) => Event::Locked { from, until: to },
         };
-        let detail = format!("from {} to {}", day(books.locked), day(until));
-        let (action, detail) = match reason {
-            Some(reason) => (TrailAction::Unlocked, format!("{detail}. Because: {reason}")),
-            None => (TrailAction::Locked, detail),
-        };
-        if action == TrailAction::Locked && until < books.locked {
-            return Err(StoreError::refused(format!(
-                "the books are locked up to {} by now; to open periods again takes a reason",
-                day(books.locked)
-            )));
-        }
         sqlx::query!(
             "UPDATE books SET locked_period = $2, revision = revision + 1 WHERE id = $1",
             by.books().0,
@@ -98,14 +97,14 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        trail::note(&mut tx, by.books(), by.person(), action, &detail, None).await?;
+        trail::note(&mut tx, by.books(), by.person(), &event, None).await?;
         tx.commit().await
     }
 }
 
 async fn lines(connection: &mut sqlx::PgConnection, member: Member) -> Result<i64, StoreError> {
     let count = sqlx::query_scalar!(
-        r#"SELECT COALESCE(sum(lines), 0)::bigint AS "lines!" FROM strand_total WHERE books_id = $1"#,
+        r#"SELECT COALESCE(sum(lines), 0)::bigint AS "lines!" FROM period_total WHERE books_id = $1"#,
         member.books().0
     );
     Ok(count.fetch_one(connection).await?)
@@ -144,6 +143,13 @@ async fn renumber_periods(tx: &mut Writing, by: Member, shift: i32) -> Result<()
     for step in [AWAY, shift - AWAY] {
         sqlx::query!(
             "UPDATE strand_total SET period = period + $2 WHERE books_id = $1",
+            by.books().0,
+            step
+        )
+        .execute(&mut *tx)
+        .await?;
+        sqlx::query!(
+            "UPDATE period_total SET period = period + $2 WHERE books_id = $1",
             by.books().0,
             step
         )

@@ -20,9 +20,9 @@ use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::Entries;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::{AccountId, ImportId};
+use zf_core::names::ArchivedName;
 use zf_core::plan::edit::Edit;
-use zf_core::text::counted;
-use zf_core::trail::TrailAction;
+use zf_core::trail::Event;
 use zf_core::usage::Use;
 
 /// So many rows change what the tables are like.
@@ -119,9 +119,8 @@ impl Store {
         if let Some((kind, headings, choices)) = file.form {
             remember_form(&mut tx, member, kind, headings, choices).await?;
         }
-        let detail = format!("{file_name}, {}, in “{plan_name}”", counted(file.rows, "row"));
-        trail::note(&mut tx, member.books(), member.person(), TrailAction::Staged, &detail, None)
-            .await?;
+        let event = Event::Staged { file: file_name, rows: file.rows as u64, plan: plan_name };
+        trail::note(&mut tx, member.books(), member.person(), &event, None).await?;
         tx.commit().await?;
         Ok(edited)
     }
@@ -317,15 +316,17 @@ impl Store {
             }
         }
         raise_revision(&mut tx, books).await?;
-        let kind = FileKind::from_key(&stored.kind).map_or("file", FileKind::words);
-        let mut detail = format!("{kind} from {}, {}", stored.file_name, counted(rows, "row"));
-        if let Ready::Journal { reopened, .. } = ready
-            && !reopened.is_empty()
-        {
-            let labels: Vec<String> = reopened.iter().map(Account::label).collect();
-            detail.push_str(&format!("; active again: {}", labels.join(", ")));
-        }
-        trail::note(&mut tx, books, member.person(), TrailAction::Imported, &detail, None).await?;
+        let reactivated = match ready {
+            Ready::Journal { reopened, .. } => reopened,
+            _ => &[],
+        };
+        let event = Event::Imported {
+            kind: FileKind::from_key(&stored.kind),
+            file: stored.file_name,
+            rows,
+            reactivated: reactivated.iter().map(|row| ArchivedName::of(row.called())).collect(),
+        };
+        trail::note(&mut tx, books, member.person(), &event, None).await?;
         progress.go_on()?;
         tx.commit().await?;
         if rows >= MANY {

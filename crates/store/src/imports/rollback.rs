@@ -16,8 +16,7 @@ use time::OffsetDateTime;
 use zf_core::activity::Slot;
 use zf_core::ids::{AccountId, BooksId, StrandId};
 use zf_core::rollback::{Brought, blockers};
-use zf_core::text::counted;
-use zf_core::trail::TrailAction;
+use zf_core::trail::Event;
 
 /// A file that was stored or staged.
 #[derive(Clone, Debug)]
@@ -96,9 +95,8 @@ impl Store {
         .fetch_one(&mut tx)
         .await?;
         raise_revision(&mut tx, books).await?;
-        let detail = format!("{file_name}, with {}", counted(brought.entries, "entry"));
-        trail::note(&mut tx, books, member.person(), TrailAction::RolledBack, &detail, None)
-            .await?;
+        let event = Event::RolledBack { file: file_name, entries: brought.entries };
+        trail::note(&mut tx, books, member.person(), &event, None).await?;
         tx.commit().await?;
         self.analyze().await
     }

@@ -104,7 +104,16 @@ async fn compare_entries(
                   (SELECT COALESCE(sum(cleared), 0)::bigint FROM strand_total WHERE books_id = $1) AS "totals!""#,
         books.0
     )
-    .fetch_one(connection)
+    .fetch_one(&mut *connection)
+    .await?;
+    let periods = sqlx::query_scalar!(
+        r#"SELECT COALESCE(t.period, p.period) AS "period!" FROM
+               (SELECT period, sum(lines) AS lines FROM strand_total WHERE books_id = $1 GROUP BY period) t
+               FULL JOIN (SELECT period, lines FROM period_total WHERE books_id = $1) p ON p.period = t.period
+           WHERE t.lines IS DISTINCT FROM p.lines"#,
+        books.0
+    )
+    .fetch_all(connection)
     .await?;
     let mut misses: Vec<_> = empty.iter().map(|n| format!("entry {n} has no lines left")).collect();
     if cleared.marks != cleared.totals {
@@ -113,6 +122,7 @@ async fn compare_entries(
             cleared.marks, cleared.totals
         ));
     }
+    misses.extend(periods.iter().map(|p| format!("the number of lines of period {p} is wrong")));
     Ok(misses)
 }
 

@@ -89,9 +89,30 @@ pub(crate) async fn add(
         &shares.values().map(|share| share.last).collect::<Vec<_>>(),
         &columns.cleared,
     )
+    .execute(&mut *tx)
+    .await?;
+    let (periods, lines) = lines_by_period(shares)?;
+    sqlx::query!(
+        "INSERT INTO period_total AS t (books_id, period, lines)
+         SELECT $1, n.period, n.lines FROM unnest($2::integer[], $3::bigint[]) AS n (period, lines)
+         ON CONFLICT (books_id, period) DO UPDATE SET lines = t.lines + EXCLUDED.lines",
+        books.0,
+        &periods,
+        &lines
+    )
     .execute(tx)
     .await?;
     i64::try_from(written.rows_affected()).map_err(StoreError::damaged)
+}
+
+/// How many lines there are by period, a column each.
+fn lines_by_period(shares: &StrandShares) -> Result<(Vec<i32>, Vec<i64>), StoreError> {
+    let mut lines: BTreeMap<i32, u64> = BTreeMap::new();
+    for ((_, slot), share) in shares {
+        *lines.entry(slot.period.0).or_default() += share.totals.lines;
+    }
+    let counts = lines.values().map(|lines| i64::try_from(*lines).map_err(|_| TOO_MUCH));
+    Ok((lines.keys().copied().collect(), counts.collect::<Result<_, _>>()?))
 }
 
 /// Takes lines off the totals, drops those that no line is left of, and answers how many rows were
@@ -134,7 +155,21 @@ pub(crate) async fn take_off(
         books.0,
         &columns.strands
     )
-    .execute(tx)
+    .execute(&mut *tx)
     .await?;
+    let (periods, lines) = lines_by_period(shares)?;
+    sqlx::query!(
+        "UPDATE period_total t SET lines = t.lines - n.lines
+         FROM unnest($2::integer[], $3::bigint[]) AS n (period, lines)
+         WHERE t.books_id = $1 AND t.period = n.period",
+        books.0,
+        &periods,
+        &lines
+    )
+    .execute(&mut *tx)
+    .await?;
+    sqlx::query!("DELETE FROM period_total WHERE books_id = $1 AND lines = 0", books.0)
+        .execute(tx)
+        .await?;
     i64::try_from(changed.rows_affected() + emptied.rows_affected()).map_err(StoreError::damaged)
 }

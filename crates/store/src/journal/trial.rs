@@ -1,9 +1,10 @@
 //! The trial balance straight from the totals, without the rest of the snapshot.
 
-use crate::books;
+use crate::books::{self, Books};
 use crate::journal::today;
 use crate::member::Member;
 use crate::{Store, StoreError};
+use sqlx::PgConnection;
 use std::collections::BTreeMap;
 use zf_core::activity::{Figures, Totals};
 use zf_core::calendar::Period;
@@ -50,75 +51,66 @@ impl Store {
             })
             .collect();
         let chart = Chart::new(accounts?);
-        // Once through the totals: by account and year, and how many lines each period has, which tells the as-of date.
-        let rows = sqlx::query!(
-            r#"SELECT s.account_id AS "account_id?", t.year AS "year?", t.period AS "period?",
-                      t.debit AS "debit!", t.credit AS "credit!", t.lines AS "lines!"
-               FROM (SELECT strand_id, period / 12 AS year, period, sum(lines)::bigint AS lines,
-                            CASE GROUPING(period) WHEN 1 THEN sum(debit) ELSE 0 END::bigint AS debit,
-                            CASE GROUPING(period) WHEN 1 THEN sum(credit) ELSE 0 END::bigint AS credit
-                     FROM strand_total WHERE books_id = $1
-                     GROUP BY GROUPING SETS ((strand_id, period / 12), (period))) t
-               LEFT JOIN strand s ON s.books_id = $1 AND s.id = t.strand_id"#,
-            books.id.0
-        )
-        .fetch_all(&mut *tx)
-        .await?;
-        let mut lines = BTreeMap::new();
-        let mut sums: Vec<OfYear> = Vec::with_capacity(rows.len());
-        for row in rows {
-            match (row.period, row.account_id, row.year) {
-                (Some(period), ..) => {
-                    let count = u64::try_from(row.lines).map_err(StoreError::damaged)?;
-                    lines.insert(Period(period), count);
-                }
-                (None, Some(account), Some(year)) => {
-                    sums.push(OfYear { account, year, debit: row.debit, credit: row.credit });
-                }
-                _ => return Err(StoreError::damaged("totals of a strand that is not there")),
-            }
-        }
-        let last = today::last_period(&mut tx, &books, &lines).await?;
-        // What lies after that date does not count; mostly there is nothing.
-        let later = lines.keys().next_back().copied().filter(|latest| Some(*latest) > last);
-        let later = match (last, later) {
-            (Some(last), Some(_)) => {
-                let later = sqlx::query_as!(
-                    OfYear,
-                    r#"SELECT s.account_id AS account, t.period / 12 AS "year!", t.debit, t.credit
-                       FROM strand_total t JOIN strand s ON s.books_id = t.books_id AND s.id = t.strand_id
-                       WHERE t.books_id = $1 AND t.period > $2"#,
-                    books.id.0,
-                    last.0
-                );
-                later.fetch_all(&mut *tx).await?
-            }
-            _ => Vec::new(),
+        let last = last_period(&mut tx, &books).await?;
+        let figures = match last {
+            Some(last) => figures(&mut tx, books.id, last).await?,
+            None => ById::default(),
         };
         tx.commit().await?;
-        let this_year = last.map(|last| last.0.div_euclid(12));
-        let mut figures: ById<Figures> = ById::default();
-        let later = later.into_iter().map(|of| (of, true));
-        for (of, later) in sums.into_iter().map(|of| (of, false)).chain(later) {
-            let (mut debit, mut credit) = (i128::from(of.debit), i128::from(of.credit));
-            if later {
-                (debit, credit) = (-debit, -credit);
-            }
-            let sums = Totals { debit, credit, ..Totals::default() };
-            let own = figures.entry(AccountId(of.account)).or_default();
-            own.to_date += sums;
-            if Some(of.year) == this_year {
-                own.this_year += sums;
-            }
-        }
         Ok((trial_balance(&chart, &figures), books.currency))
     }
 }
 
-/// What a strand comes to in a year.
-struct OfYear {
-    account: i64,
-    year: i32,
-    debit: i64,
-    credit: i64,
+/// The last period that counts.
+async fn last_period(
+    connection: &mut PgConnection,
+    books: &Books,
+) -> Result<Option<Period>, StoreError> {
+    let rows =
+        sqlx::query!("SELECT period, lines FROM period_total WHERE books_id = $1", books.id.0)
+            .fetch_all(&mut *connection)
+            .await?;
+    let lines = rows.into_iter().map(|row| {
+        Ok((Period(row.period), u64::try_from(row.lines).map_err(StoreError::damaged)?))
+    });
+    let lines: BTreeMap<_, _> = lines.collect::<Result<_, StoreError>>()?;
+    today::last_period(connection, books, &lines).await
+}
+
+/// What each account adds up to at the end of a period, whose fiscal year counts as this year.
+async fn figures(
+    connection: &mut PgConnection,
+    books: BooksId,
+    last: Period,
+) -> Result<ById<Figures>, StoreError> {
+    // Added up by strand alone, of which there are as many as accounts; their accounts are looked up once.
+    let rows = sqlx::query!(
+        r#"SELECT s.account_id AS "account_id?", t.debit AS "debit!", t.credit AS "credit!",
+                  t.year_debit AS "year_debit!", t.year_credit AS "year_credit!"
+           FROM (SELECT strand_id, sum(debit)::bigint AS debit, sum(credit)::bigint AS credit,
+                        COALESCE(sum(debit) FILTER (WHERE period >= $3), 0)::bigint AS year_debit,
+                        COALESCE(sum(credit) FILTER (WHERE period >= $3), 0)::bigint AS year_credit
+                 FROM strand_total WHERE books_id = $1 AND period <= $2 GROUP BY strand_id) t
+           LEFT JOIN strand s ON s.books_id = $1 AND s.id = t.strand_id"#,
+        books.0,
+        last.0,
+        last.0.div_euclid(12) * 12
+    )
+    .fetch_all(connection)
+    .await?;
+    let mut figures: ById<Figures> = ById::default();
+    for row in rows {
+        let account = row
+            .account_id
+            .ok_or_else(|| StoreError::damaged("totals of a strand that is not there"))?;
+        let sums = |debit: i64, credit: i64| Totals {
+            debit: debit.into(),
+            credit: credit.into(),
+            ..Totals::default()
+        };
+        let own = figures.entry(AccountId(account)).or_default();
+        own.to_date += sums(row.debit, row.credit);
+        own.this_year += sums(row.year_debit, row.year_credit);
+    }
+    Ok(figures)
 }

@@ -6,7 +6,7 @@ use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use zf_core::people::Forms;
-use zf_core::trail::TrailAction;
+use zf_core::trail::Event;
 
 impl Store {
     /// Gives somebody another name.
@@ -17,10 +17,8 @@ impl Store {
         let mut tx = self.write().await?;
         let before = lock(&mut tx, id).await?.name;
         // Noted under the name that they had.
-        let detail = format!("from {before} to {name}");
-        let note =
-            ServerNote { by: Actor::Person(id), what: TrailAction::ChangedName, detail: &detail };
-        note_for_server(&mut tx, note).await?;
+        let event = Event::ChangedName { from: before, to: name.to_owned() };
+        note_for_server(&mut tx, ServerNote { by: Actor::Person(id), event: &event }).await?;
         sqlx::query!("UPDATE person SET name = $2 WHERE id = $1", id, name)
             .execute(&mut tx)
             .await?;
@@ -66,9 +64,13 @@ impl Store {
             .await?;
         sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id).execute(&mut tx).await?;
         let ended = end_all(&mut tx, id, but).await?;
-        let detail = format!("of {}; {ended} sessions were ended", person.name);
-        let note = ServerNote { by, what: TrailAction::ChangedPassword, detail: &detail };
-        note_for_server(&mut tx, note).await?;
+        let event = Event::ChangedPassword {
+            person: Some(person.name.clone()),
+            link: false,
+            link_by: None,
+            sessions: Some(ended),
+        };
+        note_for_server(&mut tx, ServerNote { by, event: &event }).await?;
         tx.commit().await?;
         Ok(person)
     }
@@ -86,9 +88,7 @@ pub(super) async fn take_address(
         .execute(&mut *tx)
         .await?;
     sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id).execute(&mut *tx).await?;
-    let detail = format!("from {before} to {email}");
-    let note =
-        ServerNote { by: Actor::Person(id), what: TrailAction::ChangedEmail, detail: &detail };
-    note_for_server(tx, note).await?;
+    let event = Event::ChangedEmail { from: before.clone(), to: email.to_owned() };
+    note_for_server(tx, ServerNote { by: Actor::Person(id), event: &event }).await?;
     Ok(before)
 }

@@ -4,7 +4,7 @@
 use super::lock;
 use crate::trail::{Actor, ServerNote, note_around, note_for_server};
 use crate::{Store, StoreError};
-use zf_core::trail::TrailAction;
+use zf_core::trail::Event;
 
 /// The secret of a second factor.
 #[derive(Clone, Debug)]
@@ -80,9 +80,8 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let by = Actor::Person(person);
-        note_for_server(&mut tx, ServerNote { by, what: TrailAction::AddedFactor, detail: "" })
-            .await?;
+        let note = ServerNote { by: Actor::Person(person), event: &Event::AddedFactor {} };
+        note_for_server(&mut tx, note).await?;
         tx.commit().await
     }
 
@@ -106,13 +105,8 @@ impl Store {
         )
         .fetch_one(&mut tx)
         .await?;
-        let detail = format!("{left} are left");
-        let by = Actor::Person(person);
-        note_for_server(
-            &mut tx,
-            ServerNote { by, what: TrailAction::UsedRecoveryCode, detail: &detail },
-        )
-        .await?;
+        let event = Event::UsedRecoveryCode { left };
+        note_for_server(&mut tx, ServerNote { by: Actor::Person(person), event: &event }).await?;
         tx.commit().await?;
         Ok(true)
     }
@@ -149,17 +143,13 @@ impl Store {
         sqlx::query!("DELETE FROM recovery_code WHERE person_id = $1", person)
             .execute(&mut tx)
             .await?;
-        let detail = format!("of {}", of.name);
+        let event = Event::RemovedFactor { person: of.name };
         if let Actor::Person(by) = by
             && by != person
         {
-            note_around(&mut tx, person, by, TrailAction::RemovedFactor, &detail).await?;
+            note_around(&mut tx, person, by, &event).await?;
         }
-        note_for_server(
-            &mut tx,
-            ServerNote { by, what: TrailAction::RemovedFactor, detail: &detail },
-        )
-        .await?;
+        note_for_server(&mut tx, ServerNote { by, event: &event }).await?;
         tx.commit().await
     }
 }

@@ -13,7 +13,7 @@ use time::OffsetDateTime;
 use zf_core::access::{Capability, Roles};
 use zf_core::ids::BooksId;
 use zf_core::people::Purpose;
-use zf_core::trail::TrailAction;
+use zf_core::trail::{Admitted, Event};
 
 /// What somebody is let in to.
 #[derive(Clone, Debug)]
@@ -154,9 +154,10 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let (made_by, what) = match by {
-            Actor::Person(id) => (Some(id), TrailAction::MadePasswordLink),
-            Actor::Called(_) => (None, TrailAction::AskedForPassword),
+        let (person_name, email) = (of.name.clone(), of.email.clone());
+        let (made_by, event) = match by {
+            Actor::Person(id) => (Some(id), Event::MadePasswordLink { person: person_name, email }),
+            Actor::Called(_) => (None, Event::AskedForPassword { person: person_name, email }),
         };
         sqlx::query!(
             "INSERT INTO one_time_link (hash, purpose, email, name, person_id, made_by, expires_at)
@@ -170,8 +171,7 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let detail = format!("{}, {}", of.name, of.email);
-        note_for_server(&mut tx, ServerNote { by, what, detail: &detail }).await?;
+        note_for_server(&mut tx, ServerNote { by, event: &event }).await?;
         tx.commit().await
     }
 
@@ -207,13 +207,8 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let detail = format!("from {} to {email}", of.email);
-        let by = Actor::Person(person);
-        note_for_server(
-            &mut tx,
-            ServerNote { by, what: TrailAction::AskedForEmail, detail: &detail },
-        )
-        .await?;
+        let event = Event::AskedForEmail { from: of.email, to: email.to_owned() };
+        note_for_server(&mut tx, ServerNote { by: Actor::Person(person), event: &event }).await?;
         tx.commit().await
     }
 
@@ -274,7 +269,11 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let who = format!("{}, {}", invitation.name, invitation.email);
+        let invited = |roles: Option<&Roles>| Event::Invited {
+            person: invitation.name.clone(),
+            email: invitation.email.clone(),
+            roles: roles.cloned(),
+        };
         if let Some(admission) = &invitation.admission {
             sqlx::query!(
                 "INSERT INTO invited (books_id, link_hash, roles, plan_id, until) VALUES ($1, $2, $3, $4, $5)",
@@ -286,12 +285,10 @@ impl Store {
             )
             .execute(&mut tx)
             .await?;
-            let detail = format!("{who} as {}", admission.roles.words());
-            note(&mut tx, admission.books, by, TrailAction::Invited, &detail, None).await?;
+            note(&mut tx, admission.books, by, &invited(Some(&admission.roles)), None).await?;
         }
-        let by = Actor::Person(by);
-        note_for_server(&mut tx, ServerNote { by, what: TrailAction::Invited, detail: &who })
-            .await?;
+        let note = ServerNote { by: Actor::Person(by), event: &invited(None) };
+        note_for_server(&mut tx, note).await?;
         tx.commit().await
     }
 
@@ -347,15 +344,11 @@ impl Store {
         if gone.execute(&mut tx).await?.rows_affected() == 0 {
             return Err(StoreError::NotFound("invitation"));
         }
+        let event = Event::WithdrewInvitation { email: email.to_owned() };
         if let Some(books) = books {
-            note(&mut tx, books, by, TrailAction::WithdrewInvitation, email, None).await?;
+            note(&mut tx, books, by, &event, None).await?;
         }
-        let by = Actor::Person(by);
-        note_for_server(
-            &mut tx,
-            ServerNote { by, what: TrailAction::WithdrewInvitation, detail: email },
-        )
-        .await?;
+        note_for_server(&mut tx, ServerNote { by: Actor::Person(by), event: &event }).await?;
         tx.commit().await
     }
 
@@ -439,19 +432,16 @@ async fn choose(tx: &mut Writing, link: &Link, password_hash: &str) -> Result<i6
     .execute(&mut *tx)
     .await?;
     let ended = end_all(tx, person, None).await?;
-    let by_whom = match &link.made_by {
-        Some(name) => format!("by a link that {name} had sent"),
-        None => "by a link".to_owned(),
+    let changed = |sessions| Event::ChangedPassword {
+        person: link.name.clone(),
+        link: true,
+        link_by: link.made_by.clone(),
+        sessions,
     };
     if link.made_by.is_some() {
-        note_around(tx, person, person, TrailAction::ChangedPassword, &by_whom).await?;
+        note_around(tx, person, person, &changed(None)).await?;
     }
-    let detail = format!("{by_whom}; {ended} sessions were ended");
-    let note = ServerNote {
-        by: Actor::Person(person),
-        what: TrailAction::ChangedPassword,
-        detail: &detail,
-    };
+    let note = ServerNote { by: Actor::Person(person), event: &changed(Some(ended)) };
     note_for_server(tx, note).await?;
     Ok(person)
 }
@@ -542,22 +532,27 @@ async fn join(
     let admitted = sqlx::query!(
         "INSERT INTO membership (books_id, person_id, roles, plan_id, until)
          SELECT books_id, $2, roles, plan_id, until FROM invited WHERE link_hash = $1
-         RETURNING books_id, roles",
+         RETURNING books_id, roles, until",
         hash,
         person
     )
     .fetch_all(&mut *tx)
     .await?;
     for row in &admitted {
-        let detail = format!("{name} as {}, as invited", roles(&row.roles)?.words());
+        let event = Event::AddedMember {
+            person: name.to_owned(),
+            roles: roles(&row.roles)?,
+            until: row.until.map(|until| until.date()),
+            way: Admitted::ByInvitation,
+        };
         let by = link.made_by_id.unwrap_or(person);
-        note(tx, BooksId(row.books_id), by, TrailAction::AddedMember, &detail, None).await?;
+        note(tx, BooksId(row.books_id), by, &event, None).await?;
     }
-    let detail = match link.purpose {
-        Purpose::First => format!("as the first person and administrator, {email}"),
-        _ => format!("as invited by {}, {email}", link.made_by.as_deref().unwrap_or("nobody")),
+    let event = Event::Joined {
+        email: email.to_owned(),
+        invited_by: link.made_by.clone(),
+        first: link.purpose == Purpose::First,
     };
-    let by = Actor::Person(person);
-    note_for_server(tx, ServerNote { by, what: TrailAction::Joined, detail: &detail }).await?;
+    note_for_server(tx, ServerNote { by: Actor::Person(person), event: &event }).await?;
     Ok((person, admitted.into_iter().map(|row| BooksId(row.books_id)).collect()))
 }

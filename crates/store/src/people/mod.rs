@@ -12,7 +12,7 @@ use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
 use zf_core::people::Forms;
-use zf_core::trail::TrailAction;
+use zf_core::trail::Event;
 
 /// Somebody who can sign in.
 #[derive(Clone, Debug)]
@@ -80,12 +80,8 @@ impl Store {
         let mut tx = self.write().await?;
         let id = add(&mut tx, email, name, hash, false).await?;
         let by = Actor::command_line();
-        let detail = format!("{name}, {email}");
-        note_for_server(
-            &mut tx,
-            ServerNote { by, what: TrailAction::AddedPerson, detail: &detail },
-        )
-        .await?;
+        let event = Event::AddedPerson { person: name.to_owned(), email: email.to_owned() };
+        note_for_server(&mut tx, ServerNote { by, event: &event }).await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -174,8 +170,12 @@ impl Store {
         sqlx::query!("UPDATE person SET administrator = $2 WHERE id = $1", id, whether)
             .execute(&mut tx)
             .await?;
-        let what = if whether { TrailAction::MadeAdministrator } else { TrailAction::MadeOrdinary };
-        note_for_server(&mut tx, ServerNote { by, what, detail: &person.name }).await?;
+        let person = person.name;
+        let event = match whether {
+            true => Event::MadeAdministrator { person },
+            false => Event::MadeOrdinary { person },
+        };
+        note_for_server(&mut tx, ServerNote { by, event: &event }).await?;
         tx.commit().await
     }
 
@@ -221,16 +221,9 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let links = match withdrawn {
-            0 => "",
-            _ => "; the links that they had sent or were sent lead nowhere any more",
-        };
-        let detail = format!("{}, {}{links}", person.name, person.email);
-        note_for_server(
-            &mut tx,
-            ServerNote { by, what: TrailAction::RemovedPerson, detail: &detail },
-        )
-        .await?;
+        let (person, email, links) = (person.name, person.email, withdrawn > 0);
+        let event = Event::RemovedPerson { person, email, links };
+        note_for_server(&mut tx, ServerNote { by, event: &event }).await?;
         tx.commit().await
     }
 }

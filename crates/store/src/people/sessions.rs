@@ -6,7 +6,7 @@ use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
-use zf_core::trail::TrailAction;
+use zf_core::trail::Event;
 
 /// Somebody's session.
 #[derive(Clone, Debug)]
@@ -47,10 +47,8 @@ impl Store {
         sqlx::query!("DELETE FROM person_session WHERE used_at < now() - interval '8 days'")
             .execute(&mut tx)
             .await?;
-        let detail = format!("from {client}");
-        let by = Actor::Person(person);
-        note_for_server(&mut tx, ServerNote { by, what: TrailAction::SignedIn, detail: &detail })
-            .await?;
+        let event = Event::SignedIn { client: client.to_owned() };
+        note_for_server(&mut tx, ServerNote { by: Actor::Person(person), event: &event }).await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -104,9 +102,8 @@ impl Store {
         sqlx::query!("DELETE FROM person_session WHERE id = $1 AND person_id = $2", id, person)
             .execute(&mut tx)
             .await?;
-        let by = Actor::Person(person);
-        note_for_server(&mut tx, ServerNote { by, what: TrailAction::SignedOut, detail: "" })
-            .await?;
+        let note = ServerNote { by: Actor::Person(person), event: &Event::SignedOut {} };
+        note_for_server(&mut tx, note).await?;
         tx.commit().await
     }
 
@@ -124,13 +121,8 @@ impl Store {
         .fetch_optional(&mut tx)
         .await?
         .ok_or(StoreError::NotFound("session"))?;
-        let detail = format!("one from {ended}");
-        let by = Actor::Person(person);
-        note_for_server(
-            &mut tx,
-            ServerNote { by, what: TrailAction::EndedSessions, detail: &detail },
-        )
-        .await?;
+        let event = Event::EndedSessions { client: Some(ended), others: 0 };
+        note_for_server(&mut tx, ServerNote { by: Actor::Person(person), event: &event }).await?;
         tx.commit().await
     }
 
@@ -142,13 +134,8 @@ impl Store {
         let mut tx = self.write().await?;
         lock(&mut tx, person).await?;
         let ended = end_all(&mut tx, person, Some(but)).await?;
-        let by = Actor::Person(person);
-        let detail = format!("{ended} others of their own");
-        note_for_server(
-            &mut tx,
-            ServerNote { by, what: TrailAction::EndedSessions, detail: &detail },
-        )
-        .await?;
+        let event = Event::EndedSessions { client: None, others: ended };
+        note_for_server(&mut tx, ServerNote { by: Actor::Person(person), event: &event }).await?;
         tx.commit().await
     }
 }

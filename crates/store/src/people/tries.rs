@@ -2,7 +2,7 @@
 
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::{Store, StoreError};
-use zf_core::trail::TrailAction;
+use zf_core::trail::{Event, FailedTry};
 
 /// So many tries for one account, from devices that are not known, count within [`WINDOW`].
 pub const BY_ACCOUNT: i64 = 8;
@@ -84,7 +84,7 @@ impl Store {
         tried: &Try,
         email: &str,
         client: &str,
-        why: &str,
+        why: FailedTry,
     ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         // Of many at once only one finds that nothing was noted.
@@ -97,19 +97,15 @@ impl Store {
             tried.id,
             email,
             client,
-            why,
+            why.key(),
             tried.within
         );
         if first.execute(&mut tx).await?.rows_affected() == 0 {
             return Ok(());
         }
-        let detail = format!("from {client}: {why}");
+        let event = Event::FailedSignIn { client: client.to_owned(), why };
         let by = Actor::Called(email.to_lowercase());
-        note_for_server(
-            &mut tx,
-            ServerNote { by, what: TrailAction::FailedSignIn, detail: &detail },
-        )
-        .await?;
+        note_for_server(&mut tx, ServerNote { by, event: &event }).await?;
         tx.commit().await
     }
 

@@ -12,7 +12,7 @@ use crate::plans::archive::effects::ArchivedEffects;
 use crate::plans::archive::proof::{ArchivedProof, Proof, ProofFacts};
 use crate::plans::history::{self, Taken};
 use crate::plans::read_back::{journal_writes, read_back};
-use crate::plans::{self, DraftPlan};
+use crate::plans::{self, DraftPlan, OverriddenStop};
 use crate::writing::Writing;
 use crate::{Store, StoreError, trail};
 use sqlx::PgConnection;
@@ -23,7 +23,7 @@ use time::OffsetDateTime;
 use tokio::task::spawn_blocking;
 use zf_core::chart::{Account, Status};
 use zf_core::ids::{AccountId, ApplicationId, BooksId};
-use zf_core::names::{ArchivedNames, Charts};
+use zf_core::names::{ArchivedName, ArchivedNames, Charts, Names};
 use zf_core::people::Forms;
 use zf_core::plan::PlanStatus;
 use zf_core::rehearsal::effects::Effects;
@@ -31,11 +31,8 @@ use zf_core::rehearsal::finding::Finding;
 use zf_core::rehearsal::report::{Report, TrialBalances};
 use zf_core::rehearsal::undo::{Application, rehearse_undo};
 use zf_core::rehearsal::{Rehearsal, rehearse};
-use zf_core::text::counted;
 use zf_core::today::Today;
-use zf_core::trail::TrailAction;
-use zf_phrases::Say;
-use zf_phrases::findings::sentence;
+use zf_core::trail::Event;
 
 /// Why a plan was not applied. Nothing was written.
 #[derive(Debug, thiserror::Error)]
@@ -163,16 +160,8 @@ impl Store {
         plans::end(&mut tx, member, plan_id, PlanStatus::Applied).await?;
         let stops = overridden(&snapshot.today, &rehearsal);
         plans::note_overrides(&mut tx, member.books(), plan_id, &stops, id.0).await?;
-        let detail = format!("“{name}”, {}", counted(rehearsal.effects.rows.len(), "account"));
-        trail::note(
-            &mut tx,
-            member.books(),
-            member.person(),
-            TrailAction::Applied,
-            &detail,
-            Some(id.0),
-        )
-        .await?;
+        let event = Event::Applied { plan: name, accounts: rehearsal.effects.rows.len() as u64 };
+        trail::note(&mut tx, member.books(), member.person(), &event, Some(id.0)).await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -223,17 +212,9 @@ impl Store {
         )
         .execute(&mut tx)
         .await?;
-        let detail =
-            format!("“{}”, {}", to_undo.name, counted(rehearsal.effects.rows.len(), "account"));
-        trail::note(
-            &mut tx,
-            member.books(),
-            member.person(),
-            TrailAction::Undid,
-            &detail,
-            Some(id.0),
-        )
-        .await?;
+        let accounts = rehearsal.effects.rows.len() as u64;
+        let event = Event::Undid { plan: to_undo.name, accounts };
+        trail::note(&mut tx, member.books(), member.person(), &event, Some(id.0)).await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -292,12 +273,17 @@ async fn books_now(
     }
 }
 
-/// The stops that a reviewer overrode, by their keys, as they are written in the trail.
-fn overridden(today: &Today, rehearsal: &Rehearsal) -> Vec<(String, String)> {
+/// The stops that a reviewer overrode, as the trail names them: by the codes and names After.
+fn overridden(today: &Today, rehearsal: &Rehearsal) -> Vec<OverriddenStop> {
     let names = Charts { today: &today.chart, after: &rehearsal.after };
-    let say = Say::plain(&names, today.currency);
+    let named = |id: &AccountId| names.after(*id).or_else(|| names.today(*id));
     let stops = rehearsal.findings.iter().filter(|finding| finding.overridden.is_some());
-    stops.map(|stop| (stop.key.clone(), sentence(&stop.cause, stop.severity, &say))).collect()
+    let stop = |finding: &Finding| OverriddenStop {
+        key: finding.key.clone(),
+        rule: finding.rule(),
+        accounts: finding.accounts.iter().filter_map(named).map(ArchivedName::of).collect(),
+    };
+    stops.map(stop).collect()
 }
 
 /// Where an application comes from.

@@ -17,10 +17,12 @@ use std::collections::{HashMap, HashSet};
 use time::OffsetDateTime;
 use zf_core::chart::Chart;
 use zf_core::ids::{AccountId, BooksId};
+use zf_core::names::ArchivedName;
 use zf_core::plan::edit::{self, Done, Edit, NotEdited};
 use zf_core::plan::steps::{Step, Steps, Way};
 use zf_core::plan::{Change, Fate, Field, Override, Plan, PlanStatus};
-use zf_core::trail::TrailAction;
+use zf_core::rehearsal::rule::Rule;
+use zf_core::trail::Event;
 use zf_core::usage::Usage;
 
 /// A plan in a list.
@@ -472,12 +474,19 @@ async fn raise_revision(tx: &mut Writing, books: BooksId, plan: i64) -> Result<i
     Ok(raised.fetch_one(tx).await?)
 }
 
+/// A stop that was overridden, as the trail names it.
+pub(crate) struct OverriddenStop {
+    pub(crate) key: String,
+    pub(crate) rule: Rule,
+    pub(crate) accounts: Vec<ArchivedName>,
+}
+
 /// Notes in the trail which stops were overridden, by whom and why.
 pub(crate) async fn note_overrides(
     tx: &mut Writing,
     books: BooksId,
     plan: i64,
-    stops: &[(String, String)],
+    stops: &[OverriddenStop],
     application: i64,
 ) -> Result<(), StoreError> {
     let given = sqlx::query!(
@@ -487,11 +496,15 @@ pub(crate) async fn note_overrides(
     )
     .fetch_all(&mut *tx)
     .await?;
-    for (key, sentence) in stops {
+    for OverriddenStop { key, rule, accounts } in stops {
         let Some(row) = given.iter().find(|row| row.finding == *key) else { continue };
-        let detail = format!("{sentence} Because: {}", row.reason);
-        let what = TrailAction::Overrode;
-        trail::note(tx, books, row.person_id, what, &detail, Some(application)).await?;
+        let event = Event::Overrode {
+            finding: key.clone(),
+            rule: *rule,
+            accounts: accounts.clone(),
+            reason: row.reason.clone(),
+        };
+        trail::note(tx, books, row.person_id, &event, Some(application)).await?;
     }
     Ok(())
 }

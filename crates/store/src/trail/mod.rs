@@ -1,16 +1,17 @@
 //! The trails: who did what, when. Rows are only ever added, each sealed over the one before it.
 
+mod facts;
 mod server;
 
 use crate::member::Member;
 use crate::writing::Writing;
 use crate::{Store, StoreError};
-use futures_util::TryStreamExt;
 use futures_util::stream::BoxStream;
+use futures_util::{Stream, TryStreamExt};
 use sqlx::PgConnection;
 use time::{Date, OffsetDateTime};
 use zf_core::ids::BooksId;
-use zf_core::trail::{Broken, Following, Head, Record, Seal, TrailAction};
+use zf_core::trail::{Broken, Detail, Event, Following, Head, Record, Seal, TrailAction};
 
 pub use server::{Actor, Astray, ServerNote};
 pub(crate) use server::{note_for_server, note_of_books};
@@ -26,15 +27,18 @@ pub struct TrailFilter {
     pub from: Option<Date>,
     /// Up to this day, in UTC.
     pub until: Option<Date>,
-    /// With this in what is told of it, whatever the letters' case.
-    pub text: Option<String>,
 }
+
+/// Whether a row says what is looked for, once it is in words.
+pub type Says<'a> = &'a (dyn Fn(&Kept) -> bool + Send + Sync);
 
 /// A row with the seal that it is kept with.
 #[derive(Clone, Debug)]
 pub struct Kept {
     /// The row.
     pub record: Record,
+    /// What it tells, when this program knows it as facts.
+    pub event: Option<Event>,
     /// Its seal.
     pub seal: Seal,
 }
@@ -50,10 +54,49 @@ pub struct TrailPage {
     pub head: Head,
 }
 
-impl TrailPage {
-    fn of(rows: Vec<TrailRow>, matching: i64, head: Head) -> Result<Self, StoreError> {
-        let rows: Result<_, _> = rows.into_iter().map(Kept::try_from).collect();
-        Ok(Self { rows: rows?, matching, head })
+/// Which page of a trail is asked for.
+#[derive(Clone, Copy, Debug)]
+pub struct TrailSlice {
+    /// Counted from 0.
+    pub page: i64,
+    /// How many rows one has.
+    pub size: i64,
+}
+
+impl TrailSlice {
+    /// How many rows the database hands out, and behind how many: all, when they are looked through.
+    fn in_database(self, says: Option<Says<'_>>) -> (Option<i64>, i64) {
+        match says {
+            Some(_) => (None, 0),
+            None => (Some(self.size), self.page * self.size),
+        }
+    }
+
+    /// The rows of the page, of `matching` that the database has.
+    async fn take(
+        self,
+        rows: impl Stream<Item = sqlx::Result<TrailRow>>,
+        says: Option<Says<'_>>,
+        matching: i64,
+    ) -> Result<TrailPage, StoreError> {
+        let mut rows = std::pin::pin!(rows);
+        let (first, last) = (self.page * self.size, (self.page + 1) * self.size);
+        let (mut shown, mut found) = (Vec::new(), 0);
+        while let Some(row) = rows.try_next().await? {
+            let row = Kept::try_from(row)?;
+            let Some(says) = says else {
+                shown.push(row);
+                continue;
+            };
+            if says(&row) {
+                if (first..last).contains(&found) {
+                    shown.push(row);
+                }
+                found += 1;
+            }
+        }
+        let matching = if says.is_some() { found } else { matching };
+        Ok(TrailPage { rows: shown, matching, head: Head::NONE })
     }
 }
 
@@ -67,7 +110,8 @@ pub(crate) struct TrailRow {
     pub(crate) person_id: Option<i64>,
     pub(crate) person_name: String,
     pub(crate) what: String,
-    pub(crate) detail: String,
+    pub(crate) detail: Option<String>,
+    pub(crate) facts: Option<String>,
     pub(crate) application_id: Option<i64>,
     pub(crate) seal: Vec<u8>,
 }
@@ -76,6 +120,8 @@ impl TryFrom<TrailRow> for Kept {
     type Error = StoreError;
 
     fn try_from(row: TrailRow) -> Result<Self, StoreError> {
+        let event = row.facts.as_deref().and_then(|facts| facts::read(&row.what, facts));
+        let told = row.detail.map(Detail::Sentence).or(row.facts.map(Detail::Facts));
         let record = Record {
             books: row.books_id,
             number: row.number,
@@ -83,10 +129,10 @@ impl TryFrom<TrailRow> for Kept {
             person: row.person_id,
             by: row.person_name,
             what: row.what,
-            detail: row.detail,
+            detail: told.ok_or_else(|| StoreError::damaged("a row of a trail tells nothing"))?,
             application: row.application_id,
         };
-        Ok(Self { record, seal: seal(&row.seal)? })
+        Ok(Self { record, event, seal: seal(&row.seal)? })
     }
 }
 
@@ -95,7 +141,7 @@ pub(crate) fn seal(bytes: &[u8]) -> Result<Seal, StoreError> {
 }
 
 impl Store {
-    /// The trail of the books, latest first, a page at a time.
+    /// The trail of the books, latest first, a page at a time; with `says`, of the rows that say what is looked for.
     ///
     /// # Errors
     /// When the database fails.
@@ -103,47 +149,43 @@ impl Store {
         &self,
         member: Member,
         wanted: &TrailFilter,
-        page: i64,
-        size: i64,
+        says: Option<Says<'_>>,
+        page: TrailSlice,
     ) -> Result<TrailPage, StoreError> {
         let mut tx = self.at_one_instant().await?;
+        let matching = sqlx::query_scalar!(
+            r#"SELECT count(*) AS "count!" FROM trail WHERE books_id = $1
+                 AND ($2::text IS NULL OR strpos(lower(person_name), lower($2)) > 0) AND ($3::text IS NULL OR what = $3)
+                 AND ($4::date IS NULL OR at >= $4::date::timestamp AT TIME ZONE 'UTC')
+                 AND ($5::date IS NULL OR at < ($5::date + 1)::timestamp AT TIME ZONE 'UTC')"#,
+            member.books().0,
+            wanted.by.as_deref(),
+            wanted.action.map(TrailAction::key),
+            wanted.from,
+            wanted.until,
+        )
+        .fetch_one(&mut *tx)
+        .await?;
+        let (limit, offset) = page.in_database(says);
         let rows = sqlx::query_as!(
             TrailRow,
-            r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail,
+            r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail, facts,
                       application_id, seal
                FROM trail WHERE books_id = $1
                  AND ($2::text IS NULL OR strpos(lower(person_name), lower($2)) > 0) AND ($3::text IS NULL OR what = $3)
                  AND ($4::date IS NULL OR at >= $4::date::timestamp AT TIME ZONE 'UTC')
                  AND ($5::date IS NULL OR at < ($5::date + 1)::timestamp AT TIME ZONE 'UTC')
-                 AND ($6::text IS NULL OR strpos(lower(detail), lower($6)) > 0)
-               ORDER BY number DESC LIMIT $7 OFFSET $8"#,
+               ORDER BY number DESC LIMIT $6 OFFSET $7"#,
             member.books().0,
             wanted.by.as_deref(),
             wanted.action.map(TrailAction::key),
             wanted.from,
             wanted.until,
-            wanted.text.as_deref(),
-            size,
-            page * size
-        )
-        .fetch_all(&mut *tx)
-        .await?;
-        let matching = sqlx::query_scalar!(
-            r#"SELECT count(*) AS "count!" FROM trail WHERE books_id = $1
-                 AND ($2::text IS NULL OR strpos(lower(person_name), lower($2)) > 0) AND ($3::text IS NULL OR what = $3)
-                 AND ($4::date IS NULL OR at >= $4::date::timestamp AT TIME ZONE 'UTC')
-                 AND ($5::date IS NULL OR at < ($5::date + 1)::timestamp AT TIME ZONE 'UTC')
-                 AND ($6::text IS NULL OR strpos(lower(detail), lower($6)) > 0)"#,
-            member.books().0,
-            wanted.by.as_deref(),
-            wanted.action.map(TrailAction::key),
-            wanted.from,
-            wanted.until,
-            wanted.text.as_deref(),
-        )
-        .fetch_one(&mut *tx)
-        .await?;
-        TrailPage::of(rows, matching, head(&mut tx, member.books()).await?)
+            limit,
+            offset
+        );
+        let found = page.take(rows.fetch(&mut *tx), says, matching).await?;
+        Ok(TrailPage { head: head(&mut tx, member.books()).await?, ..found })
     }
 
     /// The whole trail of the books, first row first, as it is handed out.
@@ -178,7 +220,7 @@ async fn kept(rows: Rows<'_>) -> Result<Vec<Kept>, StoreError> {
 async fn followed(mut rows: Rows<'_>, head: Head) -> Result<Followed, StoreError> {
     let mut following = Following::default();
     while let Some(row) = rows.try_next().await? {
-        let Kept { record, seal } = row.try_into()?;
+        let Kept { record, seal, .. } = row.try_into()?;
         if let Err(broken) = following.take(&record, seal) {
             return Ok(Err(broken));
         }
@@ -189,7 +231,7 @@ async fn followed(mut rows: Rows<'_>, head: Head) -> Result<Followed, StoreError
 fn following(connection: &mut PgConnection, books: BooksId) -> Rows<'_> {
     sqlx::query_as!(
         TrailRow,
-        r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail,
+        r#"SELECT books_id AS "books_id?", number, at, person_id AS "person_id?", person_name, what, detail, facts,
                   application_id, seal
            FROM trail WHERE books_id = $1 ORDER BY number"#,
         books.0
@@ -220,15 +262,14 @@ pub(crate) async fn note_around(
     tx: &mut Writing,
     person: i64,
     by: i64,
-    what: TrailAction,
-    detail: &str,
+    event: &Event,
 ) -> Result<(), StoreError> {
     let books = sqlx::query_scalar!(
         "SELECT books_id FROM membership WHERE person_id = $1 ORDER BY books_id",
         person
     );
     for books in books.fetch_all(&mut *tx).await? {
-        note(tx, BooksId(books), by, what, detail, None).await?;
+        note(tx, BooksId(books), by, event, None).await?;
     }
     Ok(())
 }
@@ -239,8 +280,7 @@ pub(crate) async fn note(
     tx: &mut Writing,
     books: BooksId,
     person: i64,
-    what: TrailAction,
-    detail: &str,
+    event: &Event,
     application: Option<i64>,
 ) -> Result<(), StoreError> {
     let before = sqlx::query!(
@@ -251,20 +291,21 @@ pub(crate) async fn note(
     )
     .fetch_one(&mut *tx)
     .await?;
+    let facts = facts::sealed(event).map_err(StoreError::damaged)?;
     let record = Record {
         books: Some(books.0),
         number: before.rows,
         at: before.at,
         person: Some(person),
         by: before.name,
-        what: what.key().to_owned(),
-        detail: detail.to_owned(),
+        what: event.action().key().to_owned(),
+        detail: Detail::Facts(facts.clone()),
         application,
     };
     let sealed = record.seal(seal(&before.seal)?);
     sqlx::query!(
         "WITH head AS (UPDATE trail_head SET seal = $8 WHERE books_id = $1)
-         INSERT INTO trail (books_id, number, at, person_id, person_name, what, detail, application_id, seal)
+         INSERT INTO trail (books_id, number, at, person_id, person_name, what, facts, application_id, seal)
          VALUES ($1, $2, $3, $4, $5, $6, $7, $9, $8)",
         books.0,
         record.number,
@@ -272,7 +313,7 @@ pub(crate) async fn note(
         person,
         record.by,
         record.what,
-        record.detail,
+        facts,
         sealed.bytes(),
         application
     )

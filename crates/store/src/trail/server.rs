@@ -1,13 +1,16 @@
 //! The trail of the server itself: sign-ins, people, and what became of books.
 
-use super::{Followed, Kept, Rows, TrailFilter, TrailPage, TrailRow, followed, kept, seal};
+use super::{
+    Followed, Kept, Rows, Says, TrailFilter, TrailPage, TrailRow, TrailSlice, facts, followed,
+    kept, seal,
+};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
 use std::fmt;
 use zf_core::ids::BooksId;
-use zf_core::trail::{Head, Record, TrailAction};
+use zf_core::trail::{Detail, Event, Head, Record, TrailAction};
 
 /// Who did something to the server.
 #[derive(Clone, Debug)]
@@ -31,9 +34,7 @@ pub struct ServerNote<'a> {
     /// By whom.
     pub by: Actor,
     /// What.
-    pub what: TrailAction,
-    /// To what, with old and new.
-    pub detail: &'a str,
+    pub event: &'a Event,
 }
 
 /// Books that are not as the chain of the server has it.
@@ -71,52 +72,48 @@ impl fmt::Display for Astray {
 }
 
 impl Store {
-    /// The trail of the server, latest first, a page at a time.
+    /// The trail of the server, latest first, a page at a time; with `says`, of the rows that say what is looked for.
     ///
     /// # Errors
     /// When the database fails.
     pub async fn server_trail(
         &self,
         wanted: &TrailFilter,
-        page: i64,
-        size: i64,
+        says: Option<Says<'_>>,
+        page: TrailSlice,
     ) -> Result<TrailPage, StoreError> {
         let mut tx = self.at_one_instant().await?;
+        let matching = sqlx::query_scalar!(
+            r#"SELECT count(*) AS "count!" FROM server_trail WHERE
+                     ($1::text IS NULL OR strpos(lower(person_name), lower($1)) > 0) AND ($2::text IS NULL OR what = $2)
+                 AND ($3::date IS NULL OR at >= $3::date::timestamp AT TIME ZONE 'UTC')
+                 AND ($4::date IS NULL OR at < ($4::date + 1)::timestamp AT TIME ZONE 'UTC')"#,
+            wanted.by.as_deref(),
+            wanted.action.map(TrailAction::key),
+            wanted.from,
+            wanted.until,
+        )
+        .fetch_one(&mut *tx)
+        .await?;
+        let (limit, offset) = page.in_database(says);
         let rows = sqlx::query_as!(
             TrailRow,
-            r#"SELECT about_books AS books_id, number, at, person_id, person_name, what, detail,
+            r#"SELECT about_books AS books_id, number, at, person_id, person_name, what, detail, facts,
                       NULL::bigint AS application_id, seal
                FROM server_trail WHERE
                      ($1::text IS NULL OR strpos(lower(person_name), lower($1)) > 0) AND ($2::text IS NULL OR what = $2)
                  AND ($3::date IS NULL OR at >= $3::date::timestamp AT TIME ZONE 'UTC')
                  AND ($4::date IS NULL OR at < ($4::date + 1)::timestamp AT TIME ZONE 'UTC')
-                 AND ($5::text IS NULL OR strpos(lower(detail), lower($5)) > 0)
-               ORDER BY number DESC LIMIT $6 OFFSET $7"#,
+               ORDER BY number DESC LIMIT $5 OFFSET $6"#,
             wanted.by.as_deref(),
             wanted.action.map(TrailAction::key),
             wanted.from,
             wanted.until,
-            wanted.text.as_deref(),
-            size,
-            page * size
-        )
-        .fetch_all(&mut *tx)
-        .await?;
-        let matching = sqlx::query_scalar!(
-            r#"SELECT count(*) AS "count!" FROM server_trail WHERE
-                     ($1::text IS NULL OR strpos(lower(person_name), lower($1)) > 0) AND ($2::text IS NULL OR what = $2)
-                 AND ($3::date IS NULL OR at >= $3::date::timestamp AT TIME ZONE 'UTC')
-                 AND ($4::date IS NULL OR at < ($4::date + 1)::timestamp AT TIME ZONE 'UTC')
-                 AND ($5::text IS NULL OR strpos(lower(detail), lower($5)) > 0)"#,
-            wanted.by.as_deref(),
-            wanted.action.map(TrailAction::key),
-            wanted.from,
-            wanted.until,
-            wanted.text.as_deref(),
-        )
-        .fetch_one(&mut *tx)
-        .await?;
-        TrailPage::of(rows, matching, head(&mut tx).await?)
+            limit,
+            offset
+        );
+        let found = page.take(rows.fetch(&mut *tx), says, matching).await?;
+        Ok(TrailPage { head: head(&mut tx).await?, ..found })
     }
 
     /// The whole trail of the server, first row first, as it is handed out.
@@ -146,7 +143,7 @@ impl Store {
     pub async fn books_beside_trail(&self) -> Result<Vec<Astray>, StoreError> {
         let mut tx = self.at_one_instant().await?;
         let rows = sqlx::query!(
-            r#"SELECT about_books AS "books_id!", what, detail FROM server_trail
+            r#"SELECT about_books AS "books_id!", what, detail, facts FROM server_trail
                WHERE about_books IS NOT NULL ORDER BY number"#
         );
         let mut known: BTreeMap<i64, String> = BTreeMap::new();
@@ -154,7 +151,14 @@ impl Store {
             match TrailAction::from_key(&row.what) {
                 Some(TrailAction::DeletedBooks) => drop(known.remove(&row.books_id)),
                 Some(TrailAction::OpenedBooks | TrailAction::FoundBooks) => {
-                    drop(known.insert(row.books_id, row.detail));
+                    let event = row.facts.and_then(|facts| facts::read(&row.what, &facts));
+                    let name = match event {
+                        Some(Event::OpenedBooks { name } | Event::FoundBooks { name }) => name,
+                        _ => {
+                            row.detail.ok_or_else(|| StoreError::damaged("books without a name"))?
+                        }
+                    };
+                    drop(known.insert(row.books_id, name));
                 }
                 _ => {}
             }
@@ -174,7 +178,7 @@ impl Store {
 fn following(connection: &mut PgConnection) -> Rows<'_> {
     sqlx::query_as!(
         TrailRow,
-        r#"SELECT about_books AS books_id, number, at, person_id, person_name, what, detail,
+        r#"SELECT about_books AS books_id, number, at, person_id, person_name, what, detail, facts,
                   NULL::bigint AS application_id, seal
            FROM server_trail ORDER BY number"#
     )
@@ -218,27 +222,28 @@ async fn put(tx: &mut Writing, books: Option<i64>, note: ServerNote<'_>) -> Resu
     )
     .fetch_one(&mut *tx)
     .await?;
+    let facts = facts::sealed(note.event).map_err(StoreError::damaged)?;
     let record = Record {
         books,
         number: before.rows,
         at: before.at,
         person,
         by: before.name,
-        what: note.what.key().to_owned(),
-        detail: note.detail.to_owned(),
+        what: note.event.action().key().to_owned(),
+        detail: Detail::Facts(facts.clone()),
         application: None,
     };
     let sealed = record.seal(seal(&before.seal)?);
     sqlx::query!(
         "WITH head AS (UPDATE server_trail_head SET seal = $7)
-         INSERT INTO server_trail (number, at, person_id, person_name, what, detail, seal, about_books)
+         INSERT INTO server_trail (number, at, person_id, person_name, what, facts, seal, about_books)
          VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
         record.number,
         record.at,
         person,
         record.by,
         record.what,
-        record.detail,
+        facts,
         sealed.bytes(),
         books
     )

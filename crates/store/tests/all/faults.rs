@@ -32,6 +32,8 @@ recount_finds! {
     a_changed_date_is_found: "UPDATE line SET date = date + 1 WHERE amount = 500" => "content";
     a_doubled_total_is_found: "UPDATE strand_total SET debit = debit * 2" => "content";
     a_lost_total_is_found: "DELETE FROM strand_total WHERE debit = 500" => "have no totals";
+    a_wrong_count_of_a_period_is_found:
+        "UPDATE period_total SET lines = lines + 1" => "number of lines of period";
     a_lost_cleared_mark_is_found: "DELETE FROM line_cleared" => "are cleared";
 }
 

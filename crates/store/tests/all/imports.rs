@@ -5,6 +5,7 @@ use time::macros::date;
 use zf_core::chart::{Class, Kind, Structure};
 use zf_core::file_kind::FileKind;
 use zf_core::ids::{ImportId, ItemId};
+use zf_core::items::{ItemChange, ItemName};
 use zf_core::statement::StatementItem;
 use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
@@ -307,7 +308,8 @@ async fn lines_are_added_to_books_that_did_not_change_meanwhile() {
         terms: Vec::new(),
     };
     let wanted = Structure::new(known.items().cloned().chain([line]));
-    let done = [("added lines", "Running the engines".to_owned())];
+    let item = ItemName { name: "Running the engines".to_owned(), class: Class::Expense };
+    let done = [ItemChange::Added { item }];
     let ids = store.keep_items(member, &seen, &wanted, &done).await.unwrap();
     let after = store.snapshot(member).await.unwrap();
     let added = after.today.chart.structure().caption(ids[&ItemId(i64::MAX)]).unwrap();

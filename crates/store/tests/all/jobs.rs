@@ -15,7 +15,7 @@ async fn waiting(books: &Books) -> i64 {
 }
 
 async fn state(books: &Books, id: i64) -> State {
-    books.store.job(books.member, id).await.unwrap().state
+    books.store.job::<Value>(books.member, id).await.unwrap().state
 }
 
 /// As if the server that is at it had not been heard of for a minute.
@@ -28,7 +28,7 @@ async fn a_job_is_done_by_one_server_and_says_how_far_it_is() {
     let books = Books::railway().await;
     let (store, member) = (&books.store, books.member);
     let id = waiting(&books).await;
-    assert!(matches!(store.job(member, id).await, Err(StoreError::NotFound(_))));
+    assert!(matches!(store.job::<Value>(member, id).await, Err(StoreError::NotFound(_))));
     store.queue_job(member, id, Step::Look, &Value::Null).await.unwrap();
     let job = store.take_job().await.unwrap().unwrap();
     assert_eq!(job.task, Task::File { import: id, step: Step::Look });
@@ -38,14 +38,18 @@ async fn a_job_is_done_by_one_server_and_says_how_far_it_is() {
     progress.reach(Phase::Check, 20);
     progress.reach(Phase::Check, 10);
     assert!(store.beat(&job, &progress).await.unwrap());
-    assert_eq!(store.job(member, id).await.unwrap().rows, [30, 20, 0], "it never goes back");
+    assert_eq!(
+        store.job::<Value>(member, id).await.unwrap().rows,
+        [30, 20, 0],
+        "it never goes back"
+    );
     let shown = json!({ "ready_rows": 3 });
-    store.finish_job(&job, Outcome::Shown(&shown, 7)).await.unwrap();
+    store.finish_look(&job, &shown, 7).await.unwrap();
     assert_eq!(state(&books, id).await, State::Done);
-    assert_eq!(store.shown(member, id).await.unwrap(), Some((shown, 7)));
+    assert_eq!(store.shown::<Value>(member, id).await.unwrap(), Some((shown, 7)));
     // What is asked anew is not answered with what was shown before.
     store.queue_job(member, id, Step::Look, &Value::Null).await.unwrap();
-    assert_eq!(store.shown(member, id).await.unwrap(), None);
+    assert_eq!(store.shown::<Value>(member, id).await.unwrap(), None);
 }
 
 #[tokio::test]
@@ -82,7 +86,7 @@ async fn a_job_that_no_server_survives_is_given_up() {
         silence(&books).await;
     }
     assert!(store.take_job().await.unwrap().is_none());
-    let job = store.job(member, id).await.unwrap();
+    let job = store.job::<Value>(member, id).await.unwrap();
     assert_eq!(job.state, State::Failed);
     assert_eq!(job.failure, Some(Failure::GivenUp));
 }
@@ -101,7 +105,7 @@ async fn a_file_is_put_together_from_its_pieces_and_goes_with_whatever_is_done_w
     store.drop_upload(member, id).await.unwrap();
     assert!(!store.beat(&job, &Progress::default()).await.unwrap());
     assert!(store.content(member, id).await.unwrap().is_empty());
-    assert!(matches!(store.job(member, id).await, Err(StoreError::NotFound(_))));
+    assert!(matches!(store.job::<Value>(member, id).await, Err(StoreError::NotFound(_))));
 }
 
 #[tokio::test]
@@ -132,6 +136,6 @@ async fn a_recount_that_no_server_survives_says_so_in_the_proof() {
         silence(&books).await;
     }
     assert!(books.store.take_job().await.unwrap().is_none());
-    let state = books.store.recount_state(books.member, applied.0).await.unwrap().unwrap();
+    let state = books.store.recount_state::<Value>(books.member, applied.0).await.unwrap().unwrap();
     assert!(matches!(state, RecountState::Failed { why: Failure::GivenUp, .. }), "{state:?}");
 }

@@ -1,6 +1,7 @@
 //! Data of the first version survives every later migration.
 
 use sqlx::PgPool;
+use zf_core::trail::Detail;
 use zf_store::Store;
 use zf_testing::fresh_database;
 
@@ -54,7 +55,10 @@ async fn what_was_stored_by_the_first_version_is_read_by_this_one() {
     let head = store.follow_trail(member.books()).await.unwrap().unwrap();
     assert_eq!(head.rows, 2);
     let trail = store.whole_trail(member).await.unwrap();
-    let told = |n: usize| (trail[n].record.what.as_str(), trail[n].record.detail.as_str());
+    let told = |n: usize| match &trail[n].record.detail {
+        Detail::Sentence(told) => (trail[n].record.what.as_str(), told.as_str()),
+        Detail::Facts(facts) => panic!("sealed anew: {facts}"),
+    };
     assert_eq!(told(0), ("imported", "journal from old.csv, 2 rows"));
     assert_eq!(told(1), ("changed_lines", "renamed a line: “Löhne”\t\\ \u{1} to \"Wages\""));
     assert!(member.may(zf_core::access::Capability::Override), "a reviewer has stayed one");

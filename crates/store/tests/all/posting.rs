@@ -184,7 +184,14 @@ async fn a_recount_is_queued_once_for_an_application_and_carried_out_by_whoever_
     let books = Books::railway().await;
     spend(&books, "5010").await;
     let applied = books.apply(books.stage("5010 code 5110").await).await.unwrap();
-    let state = async || books.store.recount_state(books.member, applied.0).await.unwrap().unwrap();
+    let state = async || {
+        books
+            .store
+            .recount_state::<serde_json::Value>(books.member, applied.0)
+            .await
+            .unwrap()
+            .unwrap()
+    };
     assert_eq!(state().await, RecountState::Waiting);
     let job = books.store.take_job().await.unwrap().unwrap();
     assert_eq!(job.task, Task::Recount { application: applied.0 });

@@ -160,7 +160,7 @@ async fn verify_goes_to_all_books_and_knows_which_there_must_be() {
     books.tamper("DELETE FROM membership").await;
     let (sound, told) = verify();
     assert!(sound && told.contains("its trail: 2 rows"), "{told}");
-    untriggered("UPDATE trail SET detail = 'Other'").await;
+    untriggered("UPDATE trail SET facts = '{}'").await;
     let (sound, told) = verify();
     assert!(!sound && told.contains("was changed since it was sealed"), "{told}");
     // A trail that was emptied together with its head.

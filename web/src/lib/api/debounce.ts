@@ -1,9 +1,11 @@
 // Asking a server while somebody types: not for every key, and only the latest answer counts.
+import { Attempt } from './attempt.svelte';
 
 /** How long typing rests before it is asked what it does, in milliseconds. */
 const REST = 200;
 
-export class Asking {
+/** A question that is asked again and again. Why the latest failed is shown by `Problem`. */
+export class Asking extends Attempt {
   #turn = 0;
   #timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -18,5 +20,20 @@ export class Asking {
     clearTimeout(this.#timer);
     const turn = ++this.#turn;
     return () => turn === this.#turn;
+  }
+
+  /** Asks, and shows what came of it unless something newer was asked meanwhile. */
+  async latest<T>(ask: () => Promise<T>, show: (told: T) => void): Promise<T | null> {
+    const isLatest = this.begin();
+    const asked = new Attempt();
+    let told: T | null = null;
+    await asked.run(async () => {
+      told = await ask();
+    });
+    if (isLatest()) {
+      this.problem = asked.problem;
+      if (told !== null) show(told);
+    }
+    return told;
   }
 }

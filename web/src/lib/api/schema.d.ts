@@ -1463,6 +1463,11 @@ export interface components {
             recovery_codes: number;
             sessions: components["schemas"]["SessionView"][];
         };
+        /** @description Something that can have been done. */
+        ActionView: {
+            action: components["schemas"]["TrailAction"];
+            words: string;
+        };
         /** @description Where an account that the plan adds stands. */
         AddedView: {
             /** Format: int64 */
@@ -2085,6 +2090,13 @@ export interface components {
         Created: {
             /** Format: int64 */
             id: number;
+        };
+        /** @description What somebody shows who is to be let change how they sign in. */
+        Credentials: {
+            /** @description A code of their second factor, or one that stands in for it, when they have one. */
+            code?: string | null;
+            /** @description Their password. */
+            password: string;
         };
         /** @description One account that changes. */
         Crossing: {
@@ -3833,13 +3845,6 @@ export interface components {
         };
         /** @enum {string} */
         Severity: "stop" | "caution";
-        /** @description What somebody shows who is to be let change how they sign in. */
-        Shown: {
-            /** @description A code of their second factor, or one that stands in for it, when they have one. */
-            code?: string | null;
-            /** @description Their password. */
-            password: string;
-        };
         /** @description An account on both sides. */
         SideView: {
             /** Format: int64 */
@@ -4119,6 +4124,8 @@ export interface components {
         TrailAction: "applied" | "undid" | "overrode" | "imported" | "staged" | "took_back" | "dismissed" | "told_apart" | "opened_books" | "found_books" | "renamed_books" | "changed_currency" | "changed_year" | "changed_as_of" | "laid_down_scheme" | "changed_lines" | "changed_policy" | "changed_usage" | "changed_journal" | "locked" | "unlocked" | "put_away" | "took_up" | "deleted_books" | "let_in" | "changed_roles" | "gave_owner" | "let_out" | "invited" | "withdrew_invitation" | "joined" | "added_person" | "removed_person" | "made_administrator" | "made_ordinary" | "signed_in" | "failed_sign_in" | "signed_out" | "ended_sessions" | "changed_name" | "asked_for_email" | "changed_email" | "changed_password" | "asked_for_password" | "made_password_link" | "added_factor" | "removed_factor" | "used_recovery_code";
         /** @description A page of a trail, and where its chain ends. */
         TrailOf: {
+            /** @description What can have been done, in the order in which one looks for it. */
+            actions: components["schemas"]["ActionView"][];
             /**
              * Format: int64
              * @description How many rows the whole trail has.
@@ -4476,7 +4483,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Shown"];
+                "application/json": components["schemas"]["Credentials"];
             };
         };
         responses: {
@@ -4507,7 +4514,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Shown"];
+                "application/json": components["schemas"]["Credentials"];
             };
         };
         responses: {

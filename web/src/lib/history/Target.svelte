@@ -4,7 +4,7 @@
   import Dialog from '../ui/Dialog.svelte';
   import Picker from '../ui/Picker.svelte';
   import { getMoving } from './moving.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { choose, close }: { choose: (account: number) => void; close: () => void } = $props();

@@ -1,7 +1,7 @@
 // The state of moving history: the parts as they are being said, and what the server says they do.
 import { createContext } from 'svelte';
 import { Asking } from '../api/debounce';
-import { api, answer, sentence, type Schemas } from '../api/client';
+import { api, answer, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 import { same, stage, unstage, type Change } from '../staging/edits';
 
@@ -26,8 +26,7 @@ export class MovingState {
   /** The part that is being worked on. */
   at = $state(0);
   told = $state.raw<Told | null>(null);
-  problem = $state('');
-  readonly #asking = new Asking();
+  readonly asking = new Asking();
 
   /** Whether every part says where it goes. */
   readonly complete = $derived(this.parts.length > 0 && this.parts.every((part) => part.to !== 0));
@@ -87,28 +86,17 @@ export class MovingState {
 
   /** Asks anew what the parts do, once typing rests. */
   changed(): void {
-    this.#asking.soon(() => void this.#ask());
+    this.asking.soon(() => void this.#ask());
   }
 
   /** What the parts do, shown unless something newer was asked meanwhile. */
-  async #ask(): Promise<Told | null> {
-    const isLatest = this.#asking.begin();
-    try {
-      const told = await answer(
-        api.POST('/api/books/{books}/accounts/{account}/history', {
-          params: { path: { books: this.books.id, account: this.account } },
-          body: { ranked: this.ranked, parts: $state.snapshot(this.parts).map(said) },
-        }),
-      );
-      if (isLatest()) {
-        this.told = told;
-        this.problem = '';
-      }
-      return told;
-    } catch (error) {
-      if (isLatest()) this.problem = sentence(error);
-      return null;
-    }
+  #ask(): Promise<Told | null> {
+    const params = { path: { books: this.books.id, account: this.account } };
+    const body = { ranked: this.ranked, parts: $state.snapshot(this.parts).map(said) };
+    return this.asking.latest(
+      () => answer(api.POST('/api/books/{books}/accounts/{account}/history', { params, body })),
+      (told) => (this.told = told),
+    );
   }
 
   async stage(): Promise<void> {

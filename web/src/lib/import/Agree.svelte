@@ -5,6 +5,7 @@
   import type { Opening } from './opening.svelte';
   import type { Taking } from './taking.svelte';
   import type { WaitingFile } from './waiting.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let {
     file,
@@ -101,7 +102,7 @@
       {#if must.taken}<span class="hint">{must.taken}</span>{/if}
     </p>
   {/if}
-  <p class="text-error grow text-xs" role="alert">{file.problem}</p>
+  <Problem of={file.attempt} class="grow text-xs" />
   <button class="btn btn-quiet" disabled={file.busy !== ''} onclick={() => file.leave()}
     >Leave the file</button
   >

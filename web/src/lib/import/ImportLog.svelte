@@ -4,7 +4,7 @@
   import { api, answer, type Schemas } from '../api/client';
   import { count, instant, plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { books, undone }: { books: number; undone: () => Promise<void> } = $props();

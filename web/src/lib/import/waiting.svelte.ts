@@ -1,5 +1,6 @@
 // A file that waits to be agreed to, and how it is read.
-import { api, answer, sentence, type Schemas } from '../api/client';
+import { Attempt } from '../api/attempt.svelte';
+import { api, answer, type Schemas } from '../api/client';
 import { InOrder } from '../api/sequence';
 
 export type ImportView = Schemas['ImportView'];
@@ -14,7 +15,7 @@ export class WaitingFile {
   looked = $state.raw<ImportView | null>(null);
   /** What is being done just now, in words; empty when nothing is. */
   busy = $state('');
-  problem = $state('');
+  readonly attempt = new Attempt();
   /** How far the server is, while it reads or stores a large file. */
   progress = $state.raw<Progress | null>(null);
   stopping = $state(false);
@@ -37,14 +38,8 @@ export class WaitingFile {
 
   async during(words: string, work: () => Promise<unknown>): Promise<void> {
     this.busy = words;
-    this.problem = '';
-    try {
-      await work();
-    } catch (error) {
-      this.problem = sentence(error);
-    } finally {
-      this.busy = '';
-    }
+    await this.attempt.run(work);
+    this.busy = '';
   }
 
   path() {

@@ -3,6 +3,7 @@
   import type { Schemas } from '../api/client';
   import Dialog from '../ui/Dialog.svelte';
   import { sameOperand, type Item, type ItemsState } from './items.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let {
     state: own,
@@ -40,7 +41,7 @@
     if (item) await own.change({ do: 'calculate', item: item.id, terms });
     else
       await own.change({ do: 'add_calculated', class: of.class, name, before: null, ratio, terms });
-    if (!own.problem) close();
+    if (!own.attempt.problem) close();
   }
 </script>
 
@@ -102,7 +103,7 @@
       >
     {/if}
     <p class="mt-3 font-medium">{words}</p>
-    {#if own.problem}<p class="text-error mt-2" role="alert">{own.problem}</p>{/if}
+    <Problem of={own.attempt} class="mt-2" />
     <div class="mt-5 flex justify-end gap-2">
       <button type="button" class="btn btn-quiet" onclick={close}>Leave it</button>
       <button class="btn btn-primary">{item ? 'Keep it' : 'Add it'}</button>

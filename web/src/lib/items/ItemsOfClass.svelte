@@ -50,7 +50,7 @@
   async function add(event: SubmitEvent) {
     event.preventDefault();
     await own.change({ do: 'add', class: of.class, name: added, before: null });
-    if (!own.problem) added = '';
+    if (!own.attempt.problem) added = '';
   }
 </script>
 

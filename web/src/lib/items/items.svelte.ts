@@ -1,5 +1,6 @@
 // The statement items, as they are now, and what is done to them.
-import { api, answer, sentence, type Schemas } from '../api/client';
+import { Attempt } from '../api/attempt.svelte';
+import { api, answer, type Schemas } from '../api/client';
 import { InOrder } from '../api/sequence';
 import type { BooksState } from '../books.svelte';
 
@@ -14,7 +15,7 @@ export function sameOperand(a: Schemas['Operand'], b: Schemas['Operand']): boole
 
 export class ItemsState {
   classes = $state.raw<Schemas['ItemsOfClassView'][] | null>(null);
-  problem = $state('');
+  readonly attempt = new Attempt();
   /** What was done last, in words. */
   done = $state('');
   readonly books: BooksState;
@@ -44,15 +45,9 @@ export class ItemsState {
   }
 
   async #during(work: () => Promise<void>): Promise<void> {
-    this.problem = '';
+    this.attempt.clear();
     this.done = '';
-    await this.#changes.run(async () => {
-      try {
-        await work();
-      } catch (error) {
-        this.problem = sentence(error);
-      }
-    });
+    await this.#changes.run(() => this.attempt.run(work));
   }
 
   load(): Promise<void> {

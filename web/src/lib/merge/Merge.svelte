@@ -6,6 +6,7 @@
   import Figure from '../journal/Figure.svelte';
   import Money from '../ui/Money.svelte';
   import FindingText from '../ui/FindingText.svelte';
+  import Problem from '../ui/Problem.svelte';
 
   let {
     merging,
@@ -42,7 +43,8 @@
   }
 </script>
 
-{#if merging.problem}<p class="text-error mb-3" role="alert">{merging.problem}</p>{/if}
+<Problem of={merging.asking} class="mb-3" />
+<Problem of={merging.staging} class="mb-3" />
 {#if beside}
   <div class="overflow-x-auto">
     <table class="beside">
@@ -279,7 +281,7 @@
   {#each findings as finding (finding.key)}
     <div class="mt-3"><FindingText {finding} /></div>
   {/each}
-{:else if !merging.problem}
+{:else if !merging.asking.problem}
   <p class="text-soft">Reading…</p>
 {/if}
 

@@ -1,6 +1,7 @@
 // The state of a merge: accounts side by side, which one stays, and what is kept of each.
+import { Attempt } from '../api/attempt.svelte';
 import { Asking } from '../api/debounce';
-import { api, answer, sentence, type Schemas } from '../api/client';
+import { api, answer, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 import {
   mergeInto,
@@ -24,8 +25,8 @@ export class MergingState {
   kept = $state.raw<ReadonlyMap<string, number>>(new Map());
   /** A name that none of them has. */
   name = $state('');
-  problem = $state('');
-  readonly #asking = new Asking();
+  readonly asking = new Asking();
+  readonly staging = new Attempt();
 
   constructor(books: BooksState) {
     this.books = books;
@@ -44,26 +45,19 @@ export class MergingState {
   );
 
   async load(accounts: number[], survivor?: number): Promise<void> {
-    const isLatest = this.#asking.begin();
-    this.problem = '';
-    try {
-      const beside = await answer(
-        api.GET('/api/books/{books}/merging', {
-          params: {
-            path: { books: this.books.id },
-            query: { accounts: accounts.join(',') },
-          },
-        }),
-      );
-      if (!isLatest()) return;
-      this.beside = beside;
-      this.survivor = survivor ?? this.#stagedSurvivor(beside) ?? beside.survivor;
-      this.out = new Set();
-      this.kept = new Map();
-      this.name = '';
-    } catch (error) {
-      if (isLatest()) this.problem = sentence(error);
-    }
+    const query = { accounts: accounts.join(',') };
+    const params = { path: { books: this.books.id }, query };
+    this.asking.clear();
+    await this.asking.latest(
+      () => answer(api.GET('/api/books/{books}/merging', { params })),
+      (beside) => {
+        this.beside = beside;
+        this.survivor = survivor ?? this.#stagedSurvivor(beside) ?? beside.survivor;
+        this.out = new Set();
+        this.kept = new Map();
+        this.name = '';
+      },
+    );
   }
 
   #stagedSurvivor(beside: Beside): number | undefined {
@@ -130,12 +124,7 @@ export class MergingState {
     // Who was to go stays now.
     const goes = staged?.has('fate') && staged.get('fate')?.fate !== 'restore';
     const back = goes ? [unstage(this.survivor, 'fate')] : [];
-    try {
-      await this.books.edit([...fates, ...fields, ...back]);
-      this.problem = '';
-    } catch (error) {
-      this.problem = sentence(error);
-    }
+    await this.staging.run(() => this.books.edit([...fates, ...fields, ...back]));
   }
 
   /** Takes the merge back, and with it what the one that stays was to have of those that went. */

@@ -4,7 +4,7 @@
   import { api, answer, type Schemas } from '../api/client';
   import { getBooks } from '../books.svelte';
   import Dialog from '../ui/Dialog.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { close, saved }: { close: () => void; saved: () => void } = $props();

@@ -1,7 +1,8 @@
 // The state of renumbering: the rule as it is being said, for whom, and what comes of it.
 import { createContext } from 'svelte';
+import { Attempt } from '../api/attempt.svelte';
 import { Asking } from '../api/debounce';
-import { api, answer, sentence, type Schemas } from '../api/client';
+import { api, answer, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 import { stage } from '../staging/edits';
 
@@ -41,9 +42,8 @@ export class NumberingState {
   nameReads = $state('');
   nameWith = $state('');
   told = $state.raw<Told | null>(null);
-  problem = $state('');
-  busy = $state(false);
-  readonly #asking = new Asking();
+  readonly asking = new Asking();
+  readonly staging = new Attempt();
 
   readonly changing = $derived(this.told?.codes.filter(isChange) ?? []);
   readonly stops = $derived(this.told?.findings.filter((f) => f.severity === 'stop') ?? []);
@@ -127,35 +127,22 @@ export class NumberingState {
 
   /** Asks anew what the rule does, once typing rests. */
   changed(): void {
-    this.#asking.soon(() => void this.#ask());
+    this.asking.soon(() => void this.#ask());
   }
 
   /** What the rule does, shown unless something newer was asked meanwhile. */
-  async #ask(): Promise<Told | null> {
-    const isLatest = this.#asking.begin();
-    const rule = this.said ? this.#scoped() : null;
-    try {
-      const told = await answer(
-        api.POST('/api/books/{books}/numbering', {
-          params: { path: { books: this.books.id } },
-          body: { plan: this.books.plan?.id ?? null, rule },
-        }),
-      );
-      if (isLatest()) {
-        this.told = told;
-        this.problem = '';
-      }
-      return told;
-    } catch (error) {
-      if (isLatest()) this.problem = sentence(error);
-      return null;
-    }
+  #ask(): Promise<Told | null> {
+    const params = { path: { books: this.books.id } };
+    const body = { plan: this.books.plan?.id ?? null, rule: this.said ? this.#scoped() : null };
+    return this.asking.latest(
+      () => answer(api.POST('/api/books/{books}/numbering', { params, body })),
+      (told) => (this.told = told),
+    );
   }
 
   /** Stages the codes that change, or the new accounts. */
-  async stage(): Promise<void> {
-    this.busy = true;
-    try {
+  stage(): Promise<void> {
+    return this.staging.run(async () => {
       if (this.copying) {
         await this.books.copy(this.#scoped());
         this.copying = false;
@@ -168,11 +155,7 @@ export class NumberingState {
         );
       }
       await this.#ask();
-    } catch (error) {
-      this.problem = sentence(error);
-    } finally {
-      this.busy = false;
-    }
+    });
   }
 }
 

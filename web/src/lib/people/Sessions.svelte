@@ -2,7 +2,7 @@
 <script lang="ts">
   import { api, answer, type Schemas } from '../api/client';
   import { instant } from '../figures';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { sessions, changed }: { sessions: Schemas['SessionView'][]; changed: () => unknown } =

@@ -5,7 +5,7 @@
   import { count, plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import FindingText from '../ui/FindingText.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { close }: { close: () => void } = $props();

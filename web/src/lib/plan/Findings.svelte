@@ -4,7 +4,7 @@
   import Dialog from '../ui/Dialog.svelte';
   import FindingText from '../ui/FindingText.svelte';
   import WaysOut from '../ui/WaysOut.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { findings, show }: { findings: Finding[]; show: (account: number) => void } = $props();

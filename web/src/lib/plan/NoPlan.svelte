@@ -2,7 +2,7 @@
 <script lang="ts">
   import { getBooks } from '../books.svelte';
   import { instant, plural } from '../figures';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   const books = getBooks();

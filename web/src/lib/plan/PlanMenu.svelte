@@ -4,7 +4,7 @@
   import { getBooks } from '../books.svelte';
   import Dialog from '../ui/Dialog.svelte';
   import Menu from '../ui/Menu.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   const books = getBooks();

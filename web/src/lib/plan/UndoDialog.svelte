@@ -6,7 +6,7 @@
   import { count, plural } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import FindingText from '../ui/FindingText.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { proof, close }: { proof: Schemas['ProofView']; close: () => void } = $props();

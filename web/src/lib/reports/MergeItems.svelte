@@ -5,7 +5,7 @@
   import { longDate, signed } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import type { Marks } from './marks.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let {

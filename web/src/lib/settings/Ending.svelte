@@ -8,7 +8,7 @@
   import Field from '../ui/Field.svelte';
   import Row from './Row.svelte';
   import { getSettings } from './settings.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { shown }: { shown: Schemas['SettingsView'] } = $props();

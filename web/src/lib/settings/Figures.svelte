@@ -7,7 +7,7 @@
   import Row from './Row.svelte';
   import { getSettings, type Setting } from './settings.svelte';
   import Tried from './Tried.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { shown }: { shown: Schemas['SettingsView'] } = $props();

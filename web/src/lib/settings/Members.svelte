@@ -8,7 +8,7 @@
   import LetterSent from '../ui/LetterSent.svelte';
   import MemberDialog from './MemberDialog.svelte';
   import { getSettings } from './settings.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   const settings = getSettings();

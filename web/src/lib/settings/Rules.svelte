@@ -2,7 +2,7 @@
 <script lang="ts">
   import { type Schemas } from '../api/client';
   import { getSettings } from './settings.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { rules }: { rules: Schemas['RuleView'][] } = $props();

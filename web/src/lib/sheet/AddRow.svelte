@@ -5,7 +5,7 @@
   import { plural, signed } from '../figures';
   import Dialog from '../ui/Dialog.svelte';
   import { getSheet } from './sheet.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   const sheet = getSheet();

@@ -9,7 +9,7 @@
   import Money from '../ui/Money.svelte';
   import { after, type SheetRow } from './rows';
   import { getSheet } from './sheet.svelte';
-  import { Attempt } from '../ui/attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from '../ui/Problem.svelte';
 
   let { row }: { row: SheetRow } = $props();

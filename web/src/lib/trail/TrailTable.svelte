@@ -21,15 +21,12 @@
     key,
     ask,
     file,
-    actions,
     proof = () => null,
   }: {
     key: unknown[];
     ask: (sought: Sought, signal: AbortSignal) => Promise<Schemas['TrailOf']>;
     /** Where the whole trail is handed out, or nowhere. */
     file: string | null;
-    /** What can have been done, with its words. */
-    actions: readonly (readonly [TrailAction, string])[];
     /** Where the proof of an application is. */
     proof?: (application: number) => string | null;
   } = $props();
@@ -64,7 +61,9 @@
     <span class="hint">What</span>
     <select class="select w-44" bind:value={action} onchange={first}>
       <option value="">everything</option>
-      {#each actions as [key, words] (key)}<option value={key}>{words}</option>{/each}
+      {#each shown?.actions ?? [] as { action, words } (action)}<option value={action}
+          >{words}</option
+        >{/each}
     </select>
   </label>
   <label class="grid gap-1">

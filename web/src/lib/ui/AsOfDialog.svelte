@@ -6,7 +6,7 @@
   import { getBooks } from '$lib/books.svelte';
   import { longDate } from '$lib/figures';
   import Dialog from './Dialog.svelte';
-  import { Attempt } from './attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from './Problem.svelte';
 
   let { close }: { close: () => void } = $props();

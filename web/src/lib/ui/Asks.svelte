@@ -1,7 +1,7 @@
 <!-- A form that asks for something, says what is wrong with it, and waits for what comes of it. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { Attempt } from './attempt.svelte';
+  import { Attempt } from '../api/attempt.svelte';
   import Problem from './Problem.svelte';
 
   let {

@@ -1,7 +1,7 @@
 <!-- Why what was tried or asked for failed, while it did. -->
 <script lang="ts">
   import { sentence } from '../api/client';
-  import type { Attempt } from './attempt.svelte';
+  import type { Attempt } from '../api/attempt.svelte';
 
   let {
     of,

@@ -2,7 +2,8 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { api, answer, sentence, type Schemas } from '$lib/api/client';
+  import { Attempt } from '$lib/api/attempt.svelte';
+  import { api, answer, type Schemas } from '$lib/api/client';
   import { queries } from '$lib/api/queries';
   import { instant } from '$lib/figures';
   import Folded from '$lib/start/Folded.svelte';
@@ -11,7 +12,7 @@
 
   const shown = page.url.hash.slice(1);
   let link = $state.raw<Schemas['LinkView'] | null>(null);
-  let problem = $state('');
+  const looking = new Attempt();
   let name = $state('');
   let email = $state('');
   let password = $state('');
@@ -43,16 +44,11 @@
     }
   });
 
-  async function look() {
-    try {
-      link = await answer(api.POST('/api/link', { body: { link: shown } }));
-      name = link.name ?? '';
-      email = link.email ?? '';
-    } catch (error) {
-      problem = sentence(error);
-    }
-  }
-  look();
+  void looking.run(async () => {
+    link = await answer(api.POST('/api/link', { body: { link: shown } }));
+    name = link.name ?? '';
+    email = link.email ?? '';
+  });
 
   async function follow() {
     if (link?.purpose === 'address') {
@@ -67,8 +63,8 @@
   }
 </script>
 
-{#if problem}
-  <Folded title="This link is closed" about={problem}>
+{#if looking.problem}
+  <Folded title="This link is closed" about={looking.problem}>
     <a class="link" href="/sign-in">To signing in</a>
   </Folded>
 {:else if link}

@@ -10,7 +10,7 @@
   import Dialog from '$lib/ui/Dialog.svelte';
   import Field from '$lib/ui/Field.svelte';
   import LetterSent from '$lib/ui/LetterSent.svelte';
-  import { Attempt } from '$lib/ui/attempt.svelte';
+  import { Attempt } from '$lib/api/attempt.svelte';
   import Problem from '$lib/ui/Problem.svelte';
 
   const listed = createQuery(() => ({

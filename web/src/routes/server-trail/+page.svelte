@@ -1,7 +1,6 @@
 <script lang="ts">
   import { api, answer } from '$lib/api/client';
   import Front from '$lib/start/Front.svelte';
-  import { OF_SERVER } from '$lib/trail/actions';
   import TrailTable from '$lib/trail/TrailTable.svelte';
 </script>
 
@@ -16,7 +15,6 @@
         key={['server-trail']}
         ask={(query, signal) => answer(api.GET('/api/trail', { params: { query }, signal }))}
         file="/api/trail/trail.jsonl"
-        actions={OF_SERVER}
       />
     </div>
   </main>

@@ -1,6 +1,5 @@
 //! What is being done with a waiting file: how far it is, and what came of it.
 
-use crate::catalogue::ProblemCode;
 use crate::jobs::NO_LONGER;
 use crate::session::In;
 use crate::{App, Problem};
@@ -8,13 +7,14 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
-use serde::Serialize;
-use serde_json::{Value, json};
 use std::time::Duration;
 use tokio::time::Instant;
-use zf_core::file_kind::FileKind;
 use zf_store::jobs::{Failure, JobState, State as Stands, Step};
 use zf_store::member::Member;
+use zf_wire::imports::view::ImportView;
+use zf_wire::imports::{ProgressState, ProgressView, StoredView};
+use zf_wire::problem::JobProblem;
+use zf_wire::problem::ProblemCode;
 
 /// How long an answer waits for what is being done: a small file is answered at once, and of a large
 /// one the page shows how far it is.
@@ -23,87 +23,53 @@ const PATIENCE: Duration = Duration::from_millis(1_500);
 /// How often it is looked whether it was done.
 const POLL: Duration = Duration::from_millis(20);
 
-/// How things stand with what is done with a file.
-#[derive(Serialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum ProgressState {
-    Underway,
-    Done,
-    Failed,
-    Cancelled,
-}
-
-/// How far things are with a file.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct ProgressView {
-    id: i64,
-    kind: FileKind,
-    file_name: String,
-    /// Whether it is being stored, or only looked at.
-    storing: bool,
-    state: ProgressState,
-    rows_read: i64,
-    rows_checked: i64,
-    rows_stored: i64,
-    /// How many rows are stored for good, once they are.
-    stored: Option<i64>,
-    /// Why it failed, in a plain sentence.
-    message: Option<String>,
-}
-
-/// What was stored.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StoredView {
-    rows: i64,
-}
-
 /// What came of something that is done with a file, or how far it is.
 pub(crate) enum Answer {
-    Done(Value),
+    Shown(Box<ImportView>),
+    Stored(StoredView),
     Underway(Box<ProgressView>),
 }
 
 impl Answer {
-    pub(super) fn underway(id: i64, job: JobState) -> Self {
-        Self::Underway(Box::new(ProgressView::of(id, job)))
+    pub(super) fn underway(id: i64, job: JobState<JobProblem>) -> Self {
+        Self::Underway(Box::new(progress_view(id, job)))
     }
 }
 
 impl IntoResponse for Answer {
     fn into_response(self) -> Response {
         match self {
-            Self::Done(value) => Json(value).into_response(),
+            Self::Shown(view) => Json(view).into_response(),
+            Self::Stored(view) => Json(view).into_response(),
             Self::Underway(progress) => (StatusCode::ACCEPTED, Json(progress)).into_response(),
         }
     }
 }
 
-impl ProgressView {
-    fn of(id: i64, job: JobState) -> Self {
-        let [rows_read, rows_checked, rows_stored] = job.rows;
-        Self {
-            id,
-            kind: job.kind,
-            file_name: job.file_name,
-            storing: job.step == Step::Store,
-            state: match job.state {
-                Stands::Underway => ProgressState::Underway,
-                Stands::Done => ProgressState::Done,
-                Stands::Failed => ProgressState::Failed,
-                Stands::Cancelled => ProgressState::Cancelled,
-            },
-            rows_read,
-            rows_checked,
-            rows_stored,
-            stored: job.stored,
-            message: job.failure.map(|failure| Problem::from(failure).detail),
-        }
+fn progress_view(id: i64, job: JobState<JobProblem>) -> ProgressView {
+    let [rows_read, rows_checked, rows_stored] = job.rows;
+    ProgressView {
+        id,
+        kind: job.kind,
+        file_name: job.file_name,
+        storing: job.step == Step::Store,
+        state: match job.state {
+            Stands::Underway => ProgressState::Underway,
+            Stands::Done => ProgressState::Done,
+            Stands::Failed => ProgressState::Failed,
+            Stands::Cancelled => ProgressState::Cancelled,
+        },
+        rows_read,
+        rows_checked,
+        rows_stored,
+        stored: job.stored,
+        message: job.failure.map(|failure| Problem::from(failure).detail),
     }
 }
 
 /// Has a file looked at.
 pub(super) async fn look_at(app: &App, member: Member, id: i64) -> Result<Answer, Problem> {
-    app.store.queue_job(member, id, Step::Look, &Value::Null).await?;
+    app.store.queue_job(member, id, Step::Look, &()).await?;
     app.wake();
     follow(app, member, id).await
 }
@@ -112,7 +78,7 @@ pub(super) async fn look_at(app: &App, member: Member, id: i64) -> Result<Answer
 pub(super) async fn follow(app: &App, member: Member, id: i64) -> Result<Answer, Problem> {
     let until = Instant::now() + PATIENCE;
     loop {
-        let job = app.store.job(member, id).await?;
+        let job = app.store.job::<JobProblem>(member, id).await?;
         match job.state {
             Stands::Underway if Instant::now() < until => tokio::time::sleep(POLL).await,
             Stands::Underway => return Ok(Answer::underway(id, job)),
@@ -127,11 +93,11 @@ pub(super) async fn follow(app: &App, member: Member, id: i64) -> Result<Answer,
             }
             Stands::Done if job.step == Step::Store => {
                 let rows = job.stored.ok_or(NO_LONGER)?;
-                return Ok(Answer::Done(json!(StoredView { rows })));
+                return Ok(Answer::Stored(StoredView { rows }));
             }
             Stands::Done => {
                 let (shown, _) = app.store.shown(member, id).await?.ok_or(NO_LONGER)?;
-                return Ok(Answer::Done(shown));
+                return Ok(Answer::Shown(Box::new(shown)));
             }
         }
     }
@@ -146,7 +112,7 @@ pub(crate) async fn progress(
     In(member): In,
     Path((_, id)): Path<(i64, i64)>,
 ) -> Result<Json<ProgressView>, Problem> {
-    Ok(Json(ProgressView::of(id, app.store.job(member, id).await?)))
+    Ok(Json(progress_view(id, app.store.job(member, id).await?)))
 }
 
 /// Stops what is being done with a file. Nothing is stored of it, unless that was done already; the

@@ -3,35 +3,13 @@
 use crate::state::off_thread;
 use crate::values::{day, within};
 use crate::{App, Problem};
-use serde::Deserialize;
 use zf_core::calendar::Period;
 use zf_core::plan::Plan;
 use zf_core::rehearsal::rehearse;
 use zf_core::reports::columns::{Beside, Columns, MOST, Span};
 use zf_core::reports::reading::{Read, Reading};
 use zf_store::member::Member;
-
-/// Which columns, and how the history is read.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct StatementsQuery {
-    /// The plan that is looked at; without one After is as today.
-    plan: Option<i64>,
-    /// Under what the history is read: as the plan would leave it when there is one and nothing is said.
-    reading: Option<Reading>,
-    /// A reading that stands beside it.
-    against: Option<Reading>,
-    /// How much time a column holds; a fiscal year when it is not said.
-    span: Option<Span>,
-    /// What stands beside the latest; those before it when it is not said.
-    beside: Option<Beside>,
-    /// How many columns, 3 when it is not said.
-    count: Option<usize>,
-    /// The last day: the end of its period. The as-of date of the books when it is not said.
-    until: Option<String>,
-    /// Whether figures are in thousands, each rounded from the exact one.
-    in_thousands: Option<bool>,
-}
+use zf_wire::statements::StatementsQuery;
 
 /// How the statements are shown, with what was not asked for filled in.
 pub(super) struct Shown {

@@ -1,265 +1,91 @@
 //! The statements as they are shown.
 
 use super::asking::Shown;
-use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
 use zf_core::chart::{Account, Class, Kind, Status};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::reports::beside::{self, Pair};
-use zf_core::reports::columns::{Beside, Months, Span};
 use zf_core::reports::draw;
 use zf_core::reports::moved::{Moved, earlier_changes, moved};
 use zf_core::reports::reading::{Read, Reading, place_of};
 use zf_core::reports::rounding::{left_over, rounded};
-use zf_core::reports::statement::{Length, Row, RowKind, Standing, Statement, StatementKind};
+use zf_core::reports::statement::{Length, Row, RowKind, Standing, Statement};
 use zf_core::reports::ties::ties;
 use zf_core::today::Today;
+use zf_wire::statements::view::{
+    HeadingView, LeftOverView, LengthView, MovedAccount, MovedAmount, StandingView,
+    StatementColumn, StatementRow, StatementView, StatementsView, TieView,
+};
 
-/// The statements of the books.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StatementsView {
-    reading: Reading,
-    /// The reading that stands beside it.
-    against: Option<Reading>,
-    span: Span,
-    beside: Beside,
-    /// The latest first; none when nothing was posted.
-    columns: Vec<StatementColumn>,
-    statements: Vec<StatementView>,
-    ties: Vec<TieView>,
-    /// How many accounts lines are posted to, and how many of them stand under no statement item.
-    accounts: usize,
-    without_item: usize,
-    /// What moves from one line to another, and between which readings.
-    moved: Vec<MovedAmount>,
-    moved_from: Reading,
-    moved_to: Reading,
-    /// How many lines and totals of the columns behind the latest differ between the two.
-    earlier_changed: usize,
-    /// How many histories stand under a code that was another when they were posted.
-    former: usize,
-}
-
-/// The months of a column.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StatementColumn {
-    /// How many months.
-    months: i32,
-    /// The first day.
-    from: String,
-    /// The last day.
-    until: String,
-}
-
-/// A statement.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StatementView {
-    kind: StatementKind,
-    name: &'static str,
-    rows: Vec<StatementRow>,
-    /// How long it is today.
-    today: LengthView,
-    /// How long the plan would leave it.
-    after: LengthView,
-    /// Where rounding leaves something over.
-    left_over: Vec<LeftOverView>,
-}
-
-/// Where rounded figures no longer add up.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct LeftOverView {
-    /// The total.
-    label: String,
-    column: usize,
-    /// By how many thousands the rows above come to more.
-    by: String,
-}
-
-/// How long a statement is.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct LengthView {
-    items: usize,
-    accounts: usize,
-    /// With all lines open, on A4.
-    pages: usize,
-}
-
-/// A row of a statement.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StatementRow {
-    kind: RowKind,
-    /// How far it stands in.
-    level: usize,
-    label: String,
-    class: Option<Class>,
-    /// Its line of the structure.
-    item: Option<i64>,
-    /// As a person reads them; none where only the other reading has the row, and of a ratio.
-    amounts: Vec<String>,
-    /// The same under the reading beside it.
-    against: Vec<String>,
-    /// Of a ratio, tenths of a per cent in each column; none where nothing stands below the bar.
-    ratios: Vec<Option<i64>>,
-    /// The same under the reading beside it.
-    ratios_against: Vec<Option<i64>>,
-    /// Whether something moves from or to the line.
-    moves: bool,
-    /// By how much the latest differs from the one beside it, as a person reads both; none when they hold another
-    /// number of months.
-    difference: Option<String>,
-    /// By how many tenths of a per cent it is more, with the sign of the difference.
-    change: Option<i64>,
-    /// The headings of the chart that its accounts stand under, when there are several.
-    headings: Vec<HeadingView>,
-    accounts: Vec<StandingView>,
-}
-
-/// A heading of the chart, with what of a line its accounts come to.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct HeadingView {
-    /// None for the accounts under no heading.
-    heading: Option<i64>,
-    label: String,
-    amounts: Vec<String>,
-    /// The same under the reading beside it.
-    against: Vec<String>,
-}
-
-/// An account on a line.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct StandingView {
-    account: i64,
-    code: String,
-    name: String,
-    /// The heading of the chart that it stands under.
-    heading: Option<i64>,
-    amounts: Vec<String>,
-    /// The same under the reading beside it.
-    against: Vec<String>,
-    /// What there is to know: new, deactivated, archived, or what the plan puts there.
-    note: String,
-    /// Whether the plan puts others there.
-    takes_others: bool,
-}
-
-/// A total and by how much it is not what it should be.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct TieView {
-    name: String,
-    difference: String,
-}
-
-/// What stands on another line under the other reading.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MovedAmount {
-    from: String,
-    to: String,
-    /// In each column, as the line that it leaves shows it.
-    amounts: Vec<String>,
-    lines: u64,
-    accounts: Vec<MovedAccount>,
-}
-
-/// An account that stands on another line.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MovedAccount {
-    account: i64,
-    code: String,
-    name: String,
-    amounts: Vec<String>,
-}
-
-/// What an account, or what it was when lines were posted, comes to month by month.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MonthsOfAccount {
-    code: String,
-    name: String,
-    class: Class,
-    /// The line of the structure that it stands on.
-    item: Option<i64>,
-    /// Of each column, its months.
-    columns: Vec<Vec<MonthView>>,
-}
-
-/// A month of an account.
-#[derive(Serialize, utoipa::ToSchema)]
-pub(crate) struct MonthView {
-    from: String,
-    until: String,
-    amount: String,
-}
-
-impl StatementsView {
-    pub(super) fn of(read: &Read<'_>, shown: &Shown) -> Self {
-        let today = read.today();
-        let statements = draw(read);
-        // What is told to move: between what stands side by side, or else by the plan, or else since it was posted.
-        let (from, to) = match (shown.against, shown.is_planned) {
-            (Some(against), _) => (against, read.reading()),
-            (None, true) => (Reading::AsItIs, Reading::AsPlanned),
-            (None, false) => (Reading::AsPosted, Reading::AsItIs),
-        };
-        let others = BTreeSet::from([from, to, Reading::AsItIs, Reading::AsPlanned]);
-        let others = others.into_iter().filter(|reading| *reading != read.reading());
-        let others: BTreeMap<Reading, (Read<'_>, [Statement; 2])> = others
-            .map(|reading| {
-                let again = read.again(reading);
-                let statements = draw(&again);
-                (reading, (again, statements))
-            })
-            .collect();
-        // Each reading is drawn once, whatever it is asked for.
-        let drawn = |reading: Reading| match others.get(&reading) {
-            Some((again, statements)) => (again, statements),
-            None => (read, &statements),
-        };
-        let ((one, before), (other, after)) = (drawn(from), drawn(to));
-        let moved = moved(one, other);
-        let moves: BTreeSet<_> = moved
-            .iter()
-            .flat_map(|moved| [moved.from, moved.to])
-            .map(|place| (place.class, place.item))
-            .collect();
-        let unit = i128::pow(10, today.currency.exponent()) * 1000;
-        let renderer = Renderer {
-            read,
-            moves,
-            taken: taken(read),
-            unit: shown.in_thousands.then_some(unit),
-            currency: today.currency,
-        };
-        let chart = read.chart();
-        let accounts: Vec<&Account> =
-            chart.live().filter(|account| account.kind == Kind::Account).collect();
-        let against = shown.against.map(|against| drawn(against).1);
-        let lengths = [Reading::AsItIs, Reading::AsPlanned]
-            .map(|reading| drawn(reading).1.each_ref().map(Statement::length));
-        let of = |(at, statement): (usize, &Statement)| {
-            let against = against.map(|against| &against[at]);
-            renderer.statement(statement, against, lengths.each_ref().map(|of| of[at]))
-        };
-        let tie = |tie: zf_core::reports::ties::Tie| TieView {
-            name: tie.name,
-            difference: today.currency.format(tie.difference),
-        };
-        let columns = read.columns().iter();
-        Self {
-            reading: read.reading(),
-            against: shown.against,
-            span: shown.span,
-            beside: shown.beside,
-            columns: columns.map(|months| StatementColumn::of(today, months)).collect(),
-            ties: ties(read, &statements).into_iter().map(tie).collect(),
-            without_item: accounts.iter().filter(|a| place_of(a).item.is_none()).count(),
-            accounts: accounts.len(),
-            moved_from: from,
-            moved_to: to,
-            earlier_changed: earlier_changes(before, after),
-            moved: renderer.moved(&moved, one, other),
-            former: former(today),
-            statements: statements.iter().enumerate().map(of).collect(),
-        }
+pub(super) fn statements_view(read: &Read<'_>, shown: &Shown) -> StatementsView {
+    let today = read.today();
+    let statements = draw(read);
+    // What is told to move: between what stands side by side, or else by the plan, or else since it was posted.
+    let (from, to) = match (shown.against, shown.is_planned) {
+        (Some(against), _) => (against, read.reading()),
+        (None, true) => (Reading::AsItIs, Reading::AsPlanned),
+        (None, false) => (Reading::AsPosted, Reading::AsItIs),
+    };
+    let others = BTreeSet::from([from, to, Reading::AsItIs, Reading::AsPlanned]);
+    let others = others.into_iter().filter(|reading| *reading != read.reading());
+    let others: BTreeMap<Reading, (Read<'_>, [Statement; 2])> = others
+        .map(|reading| {
+            let again = read.again(reading);
+            let statements = draw(&again);
+            (reading, (again, statements))
+        })
+        .collect();
+    // Each reading is drawn once, whatever it is asked for.
+    let drawn = |reading: Reading| match others.get(&reading) {
+        Some((again, statements)) => (again, statements),
+        None => (read, &statements),
+    };
+    let ((one, before), (other, after)) = (drawn(from), drawn(to));
+    let moved = moved(one, other);
+    let moves: BTreeSet<_> = moved
+        .iter()
+        .flat_map(|moved| [moved.from, moved.to])
+        .map(|place| (place.class, place.item))
+        .collect();
+    let unit = i128::pow(10, today.currency.exponent()) * 1000;
+    let renderer = Renderer {
+        read,
+        moves,
+        taken: taken(read),
+        unit: shown.in_thousands.then_some(unit),
+        currency: today.currency,
+    };
+    let chart = read.chart();
+    let accounts: Vec<&Account> =
+        chart.live().filter(|account| account.kind == Kind::Account).collect();
+    let against = shown.against.map(|against| drawn(against).1);
+    let lengths = [Reading::AsItIs, Reading::AsPlanned]
+        .map(|reading| drawn(reading).1.each_ref().map(Statement::length));
+    let of = |(at, statement): (usize, &Statement)| {
+        let against = against.map(|against| &against[at]);
+        renderer.statement(statement, against, lengths.each_ref().map(|of| of[at]))
+    };
+    let tie = |tie: zf_core::reports::ties::Tie| TieView {
+        name: tie.name,
+        difference: today.currency.format(tie.difference),
+    };
+    let columns = read.columns().iter();
+    StatementsView {
+        reading: read.reading(),
+        against: shown.against,
+        span: shown.span,
+        beside: shown.beside,
+        columns: columns.map(|months| StatementColumn::of(today, months)).collect(),
+        ties: ties(read, &statements).into_iter().map(tie).collect(),
+        without_item: accounts.iter().filter(|a| place_of(a).item.is_none()).count(),
+        accounts: accounts.len(),
+        moved_from: from,
+        moved_to: to,
+        earlier_changed: earlier_changes(before, after),
+        moved: renderer.moved(&moved, one, other),
+        former: former(today),
+        statements: statements.iter().enumerate().map(of).collect(),
     }
 }
 
@@ -289,49 +115,6 @@ fn taken(read: &Read<'_>) -> BTreeMap<AccountId, Vec<String>> {
         }
     }
     taken
-}
-
-impl StatementColumn {
-    fn of(today: &Today, months: &Months) -> Self {
-        Self {
-            months: months.count(),
-            from: today.calendar.first_day(months.first).to_string(),
-            until: today.calendar.last_day(months.last).to_string(),
-        }
-    }
-}
-
-impl LengthView {
-    fn of(length: Length) -> Self {
-        Self { items: length.items, accounts: length.accounts, pages: length.pages }
-    }
-}
-
-impl MonthsOfAccount {
-    pub(super) fn of(read: &Read<'_>, account: AccountId) -> Vec<Self> {
-        let today = read.today();
-        let months = read.months(account);
-        let of = |months: zf_core::reports::months::OfMonths| Self {
-            class: months.place.class,
-            item: months.place.item.map(|item| item.0),
-            columns: months
-                .columns
-                .iter()
-                .map(|column| {
-                    let sign = i128::from(months.place.class.shown_as());
-                    let month = |(period, amount): &(_, i128)| MonthView {
-                        from: today.calendar.first_day(*period).to_string(),
-                        until: today.calendar.last_day(*period).to_string(),
-                        amount: today.currency.format(amount * sign),
-                    };
-                    column.iter().map(month).collect()
-                })
-                .collect(),
-            code: months.code,
-            name: months.name,
-        };
-        months.into_iter().map(of).collect()
-    }
 }
 
 /// What is needed to say rows.

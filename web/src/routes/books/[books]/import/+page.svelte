@@ -14,6 +14,7 @@
   import { Taking } from '$lib/import/taking.svelte';
   import Underway from '$lib/import/Underway.svelte';
   import { WaitingFile } from '$lib/import/waiting.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();
   const file = new WaitingFile(books.id, wasStored);
@@ -42,7 +43,7 @@
       opening = new Opening();
     }
     const search = id ? `?file=${id}` : '';
-    const settled = file.progress || (!file.busy && !file.problem);
+    const settled = file.progress || (!file.busy && !file.attempt.problem);
     if (settled && page.url.search !== search) replaceState(page.url.pathname + search, {});
   });
 
@@ -108,7 +109,7 @@
       <div class="min-w-80 grow max-w-2xl">
         {#if books.may('import')}<Upload {file} bind:kind {accounts} />
         {:else}<p class="text-soft">Your roles in these books bring no files in.</p>{/if}
-        {#if file.problem}<p class="text-error mt-4" role="alert">{file.problem}</p>{/if}
+        <Problem of={file.attempt} class="mt-4" />
         <ImportLog books={books.id} undone={() => books.load()} />
       </div>
       {#if books.may('export')}<Export

@@ -9,6 +9,7 @@
   import { ItemsState, type ItemListView, type Item } from '$lib/items/items.svelte';
   import StatusBar from '$lib/plan/StatusBar.svelte';
   import Dialog from '$lib/ui/Dialog.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();
   const own = new ItemsState(books);
@@ -91,7 +92,7 @@
       />
     </label>
   </div>
-  {#if own.problem}<p class="text-error mt-3" role="alert">{own.problem}</p>{/if}
+  <Problem of={own.attempt} class="mt-3" />
   {#if own.done}<p class="text-success mt-3" role="status">{own.done}</p>{/if}
   <div class="mt-4 min-h-0 grow overflow-auto pb-6">
     <div class="max-w-5xl">
@@ -104,7 +105,7 @@
           calculate={(of, ratio, item) => (calculated = { of, ratio, item })}
         />
       {:else}
-        {#if !own.problem}<p class="text-soft">Reading the items…</p>{/if}
+        {#if !own.attempt.problem}<p class="text-soft">Reading the items…</p>{/if}
       {/each}
     </div>
   </div>

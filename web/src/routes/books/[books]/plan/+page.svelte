@@ -16,7 +16,7 @@
   import Tabs from '$lib/ui/Tabs.svelte';
   import TrialBalance from '$lib/plan/TrialBalance.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
-  import { Attempt } from '$lib/ui/attempt.svelte';
+  import { Attempt } from '$lib/api/attempt.svelte';
   import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();

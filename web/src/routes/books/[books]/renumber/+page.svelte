@@ -9,6 +9,7 @@
   import Scheme from '$lib/numbering/Scheme.svelte';
   import StatusBar from '$lib/plan/StatusBar.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();
   const sheet = getSheet();
@@ -91,11 +92,12 @@
     <section>
       <h2 class="mb-1 text-lg">Renumber</h2>
       <RuleForm />
-      {#if numbering.problem}<p class="text-error mt-2" role="alert">{numbering.problem}</p>{/if}
+      <Problem of={numbering.asking} class="mt-2" />
+      <Problem of={numbering.staging} class="mt-2" />
       <div class="mt-4 flex items-center gap-2">
         <button
           class="btn btn-primary"
-          disabled={numbering.busy ||
+          disabled={numbering.staging.busy ||
             (numbering.copying
               ? !told?.codes.length || told.refused.length > 0
               : numbering.changing.length === 0)}

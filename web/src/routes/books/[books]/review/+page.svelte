@@ -25,7 +25,7 @@
     together,
   } from '$lib/review/settled';
   import { getSheet } from '$lib/sheet/sheet.svelte';
-  import { Attempt } from '$lib/ui/attempt.svelte';
+  import { Attempt } from '$lib/api/attempt.svelte';
   import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();

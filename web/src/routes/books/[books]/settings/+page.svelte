@@ -11,7 +11,7 @@
   import Rules from '$lib/settings/Rules.svelte';
   import { setSettings, SettingsState, type Setting } from '$lib/settings/settings.svelte';
   import Asks from '$lib/ui/Asks.svelte';
-  import { Attempt } from '$lib/ui/attempt.svelte';
+  import { Attempt } from '$lib/api/attempt.svelte';
   import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();

@@ -1,7 +1,6 @@
 <script lang="ts">
   import { api, answer } from '$lib/api/client';
   import { getBooks } from '$lib/books.svelte';
-  import { OF_BOOKS } from '$lib/trail/actions';
   import TrailTable from '$lib/trail/TrailTable.svelte';
 
   const books = getBooks();
@@ -18,7 +17,6 @@
         return answer(api.GET('/api/books/{books}/trail', { params, signal }));
       }}
       file={books.may('export') ? `/api/books/${books.id}/trail/trail.jsonl` : null}
-      actions={OF_BOOKS}
       proof={(application) => `/books/${books.id}/proof/${application}`}
     />
   </div>

@@ -11,6 +11,7 @@
   import StatusBar from '$lib/plan/StatusBar.svelte';
   import { getSheet } from '$lib/sheet/sheet.svelte';
   import FindingText from '$lib/ui/FindingText.svelte';
+  import Problem from '$lib/ui/Problem.svelte';
 
   const books = getBooks();
   const sheet = getSheet();
@@ -78,14 +79,16 @@
     </div>
   </section>
   <section class="min-w-0 grow overflow-auto px-7 py-5">
-    {#if moving.problem}<p class="text-error mb-3" role="alert">{moving.problem}</p>{/if}
+    <Problem of={moving.asking} class="mb-3" />
     {#each findings as finding (finding.key)}
       <div class="mb-2"><FindingText {finding} /></div>
     {/each}
     <h2 class="mb-1 text-lg">Both sides, year by year</h2>
     <Sides />
     <h2 class="mt-6 mb-2 text-lg">Lines</h2>
-    {#if moving.told}<Lines />{:else if !moving.problem}<p class="text-soft">Reading…</p>{/if}
+    {#if moving.told}<Lines />{:else if !moving.asking.problem}<p class="text-soft">
+        Reading…
+      </p>{/if}
   </section>
 </main>
 <datalist id="payees">
