@@ -8,7 +8,7 @@ use serde_json::{Value, json};
 use std::time::Duration;
 use zf_browser_tests::{PASSWORD, Site};
 use zf_core::code::Code;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, PlanId};
 use zf_core::plan::Change;
 use zf_core::rehearsal::rehearse;
 use zf_server::App;
@@ -77,7 +77,7 @@ impl Desk {
             .enumerate()
             .map(|(n, id)| Ok((*id, Change::Code(Code::parse(&format!("{}", 200_000 + n))?))));
         books.stage_changes(plan, staged.collect::<anyhow::Result<_>>()?).await;
-        Ok(Self { books, client, address, plan, ids })
+        Ok(Self { books, client, address, plan: plan.0, ids })
     }
 
     fn at(&self, path: &str) -> String {
@@ -112,7 +112,7 @@ impl Desk {
             ensure!(answer["plan"]["whole"].is_null(), "all of the plan was answered");
             revision = answer["plan"]["changed"]["revision"].as_i64();
         }
-        let (_, staged) = self.books.store.plan(self.books.member, self.plan).await?;
+        let (_, staged) = self.books.store.plan(self.books.member, PlanId(self.plan)).await?;
         let today = self.books.store.snapshot(self.books.member).await?.today;
         let rehearsals = (0..RUNS).map(|_| {
             let began = std::time::Instant::now();
@@ -155,7 +155,7 @@ impl Desk {
     }
 
     async fn apply(&self) -> anyhow::Result<Measured> {
-        let agreed = zf_testing::agreement(&self.books.rehearse(self.plan).await);
+        let agreed = zf_testing::agreement(&self.books.rehearse(PlanId(self.plan)).await);
         let agreed =
             json!({ "fingerprint": agreed.fingerprint, "acknowledged": agreed.acknowledged });
         let path = self.at(&format!("plans/{}/apply", self.plan));

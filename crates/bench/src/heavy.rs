@@ -50,7 +50,7 @@ pub(crate) async fn measure() -> anyhow::Result<(Vec<Measured>, Peak)> {
     let account = large::ids(&books).await?[0].0;
     let plan = books.store.create_plan(books.member, "Beside heavy work").await?;
     let client = Client::builder().cookie_store(true).build()?;
-    let desk = Desk { address: serving.address.clone(), books, client, plan, account };
+    let desk = Desk { address: serving.address.clone(), books, client, plan: plan.0, account };
     desk.sign_in().await?;
     desk.edit(0).await?;
     let mut lines = Vec::new();

@@ -12,7 +12,7 @@ use std::time::Duration;
 use time::Date;
 use zf_core::entry::{EntryKind, NewEntry, NewLine};
 use zf_core::file_kind::FileKind;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ImportId};
 use zf_sheets::{ColumnKind, Format, Table};
 use zf_store::jobs::Step;
 use zf_testing::Books;
@@ -80,7 +80,7 @@ pub(crate) async fn kill() -> anyhow::Result<&'static str> {
     }
     let _next = Worker::start(&books)?;
     let lines = loop {
-        let job = books.store.job::<serde_json::Value>(books.member, id).await?;
+        let job = books.store.job::<serde_json::Value>(books.member, ImportId(id)).await?;
         if let Some(stored) = job.stored {
             break stored;
         }
@@ -97,7 +97,7 @@ pub(crate) async fn upload(books: &Books, name: &str, content: &[u8]) -> anyhow:
     for (number, piece) in (0..).zip(content.chunks(PIECE)) {
         store.add_piece(member, id, number, piece).await?;
     }
-    Ok(id)
+    Ok(id.0)
 }
 
 /// Has a file looked at and stored; with the most memory that took, in megabytes.

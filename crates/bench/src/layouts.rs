@@ -5,6 +5,7 @@ use crate::import::{self, ACCOUNTS, LINES, Said};
 use crate::worker::Worker;
 use crate::{Measured, Peak, large};
 use std::collections::BTreeMap;
+use zf_core::ids::ImportId;
 use zf_sheets::{ColumnKind, Format, Table};
 
 /// A layout: what it is called, its headings, and how entries become its rows.
@@ -90,7 +91,7 @@ impl Layout {
         if !self.answers.is_empty() {
             let answers: BTreeMap<_, _> = self.answers.iter().copied().collect();
             let choices = serde_json::json!({ "answers": answers });
-            books.store.choose(books.member, id, &choices).await?;
+            books.store.choose(books.member, ImportId(id), &choices).await?;
         }
         let worker = Worker::start(&books)?;
         let lines = entries * self.lines;

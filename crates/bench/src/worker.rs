@@ -6,6 +6,7 @@ use anyhow::{Context, ensure};
 use std::io::{BufRead, BufReader};
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
+use zf_core::ids::ImportId;
 use zf_server::App;
 use zf_server::jobs;
 use zf_store::Store;
@@ -94,9 +95,9 @@ pub(crate) async fn until(
     wanted: impl Fn(&JobState<serde_json::Value>) -> bool,
 ) -> anyhow::Result<JobState<serde_json::Value>> {
     let (store, member) = (&books.store, books.member);
-    store.queue_job(member, import, step, &zf_server::intake::Agreed::default()).await?;
+    store.queue_job(member, ImportId(import), step, &zf_server::intake::Agreed::default()).await?;
     loop {
-        let job = store.job(member, import).await?;
+        let job = store.job(member, ImportId(import)).await?;
         ensure!(job.state != State::Failed, "it failed: {:?}", job.failure);
         if wanted(&job) || job.state != State::Underway {
             return Ok(job);

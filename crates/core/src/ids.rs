@@ -13,6 +13,12 @@ macro_rules! id {
         #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
         pub struct $name(pub i64);
 
+        impl From<i64> for $name {
+            fn from(number: i64) -> Self {
+                Self(number)
+            }
+        }
+
         impl fmt::Display for $name {
             fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
                 self.0.fmt(f)
@@ -40,12 +46,27 @@ id!(
 );
 
 id!(
-    /// A file that was brought in.
+    /// A file that waits or was imported.
     ImportId
 );
 
 id!(
-    /// A line of the books' own statements.
+    /// A plan of a set of books.
+    PlanId
+);
+
+id!(
+    /// A person who signs in, whatever books they are a member of.
+    PersonId
+);
+
+id!(
+    /// A session of a person, from signing in to its end.
+    SessionId
+);
+
+id!(
+    /// An item of the books' own statements.
     ItemId
 );
 

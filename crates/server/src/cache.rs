@@ -12,7 +12,7 @@ use std::time::{Duration, Instant};
 use zf_core::chart::Chart;
 use zf_core::history::Split;
 use zf_core::history::cut::Cuts;
-use zf_core::ids::{AccountId, BooksId};
+use zf_core::ids::{AccountId, BooksId, PlanId};
 use zf_core::names::Charts;
 use zf_core::people::Forms;
 use zf_core::plan::Plan;
@@ -47,13 +47,13 @@ const REVIEWS: u64 = 8;
 pub(crate) struct At {
     pub(crate) books: BooksId,
     pub(crate) revision: i64,
-    pub(crate) plan: i64,
+    pub(crate) plan: PlanId,
     pub(crate) plan_revision: i64,
 }
 
 impl At {
     /// A draft of somebody's books, at a revision of it.
-    pub(crate) fn of(member: Member, books: &Snapshot, plan: i64, plan_revision: i64) -> Self {
+    pub(crate) fn of(member: Member, books: &Snapshot, plan: PlanId, plan_revision: i64) -> Self {
         Self { books: member.books(), revision: books.books.revision, plan, plan_revision }
     }
 }
@@ -168,8 +168,8 @@ pub(crate) struct Review {
 #[derive(Clone, Debug)]
 pub(crate) struct Kept {
     snapshots: Cache<(BooksId, i64), Arc<Snapshot>>,
-    pub(crate) plans: Cache<(BooksId, i64), Arc<CachedPlan>>,
-    pub(crate) cuts: Cache<(BooksId, i64), Arc<CachedCuts>>,
+    pub(crate) plans: Cache<(BooksId, PlanId), Arc<CachedPlan>>,
+    pub(crate) cuts: Cache<(BooksId, PlanId), Arc<CachedCuts>>,
     pub(crate) rehearsals: Cache<At, Arc<Rehearsed>>,
     pub(crate) reviews: Cache<Reviewed, Arc<Review>>,
 }

@@ -10,6 +10,7 @@ use std::sync::Arc;
 use std::time::Duration;
 use zf_core::access::Capability;
 use zf_core::file_kind::FileKind;
+use zf_core::ids::ImportId;
 use zf_store::StoreError;
 use zf_store::imports::uploads::Upload;
 use zf_store::jobs::{Job, Outcome, Progress, State, Step, Task};
@@ -83,7 +84,7 @@ async fn carry_out(app: &App, job: &Job, progress: Arc<Progress>) -> Result<(), 
 async fn with_file(
     app: &App,
     job: &Job,
-    import: i64,
+    import: ImportId,
     step: Step,
     progress: Arc<Progress>,
 ) -> Result<(), Problem> {
@@ -149,7 +150,7 @@ async fn show(
 ///
 /// # Errors
 /// When a row cannot be taken, or either step fails.
-pub async fn bring(app: &App, member: Member, import: i64) -> Result<i64, Problem> {
+pub async fn bring(app: &App, member: Member, import: ImportId) -> Result<i64, Problem> {
     do_now(app, member, import, Step::Look).await?;
     let (shown, _) = app.store.shown::<ImportView>(member, import).await?.ok_or(NO_LONGER)?;
     if let Some(rejected) = shown.rejected.first() {
@@ -164,7 +165,7 @@ pub async fn bring(app: &App, member: Member, import: i64) -> Result<i64, Proble
 async fn do_now(
     app: &App,
     member: Member,
-    import: i64,
+    import: ImportId,
     step: Step,
 ) -> Result<Option<i64>, Problem> {
     app.store.queue_job(member, import, step, &Agreed::default()).await?;

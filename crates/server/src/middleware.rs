@@ -10,6 +10,7 @@ use axum::response::{IntoResponse, Response};
 use std::net::SocketAddr;
 use std::sync::{Arc, OnceLock};
 use std::time::Instant;
+use zf_core::ids::PersonId;
 use zf_wire::problem::ProblemCode;
 
 /// The longest sentence that is taken over from a refusal of the framework.
@@ -21,9 +22,9 @@ pub(crate) struct Asker(Arc<OnceLock<i64>>);
 
 impl Asker {
     /// Says who it is.
-    pub(crate) fn is(&self, person: i64) {
+    pub(crate) fn is(&self, person: PersonId) {
         // It stays the first one: nobody changes within a request.
-        let _ = self.0.set(person);
+        let _ = self.0.set(person.0);
     }
 }
 

@@ -5,6 +5,7 @@ use crate::session::Client;
 use crate::{App, Problem, passwords, secrets};
 use axum::http::StatusCode;
 use time::{Duration, OffsetDateTime};
+use zf_core::ids::PersonId;
 use zf_core::people::Purpose;
 use zf_core::trail::FailedTry;
 use zf_store::StoreError;
@@ -166,7 +167,7 @@ impl App {
     pub(crate) async fn send_password_link(
         &self,
         by: &Person,
-        person: i64,
+        person: PersonId,
     ) -> Result<Person, Problem> {
         let person = self.store.person(person).await?.ok_or(StoreError::NotFound("person"))?;
         let shown = secrets::link();

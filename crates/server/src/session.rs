@@ -14,7 +14,7 @@ use std::sync::Arc;
 use time::OffsetDateTime;
 use tower_sessions::{Session, session, session_store};
 use zf_core::access::Capability;
-use zf_core::ids::BooksId;
+use zf_core::ids::{BooksId, PlanId, SessionId};
 use zf_store::StoreError;
 use zf_store::member::Member;
 use zf_store::people::Person;
@@ -34,7 +34,7 @@ const USED_AGAIN: i64 = 3_600;
 pub(crate) struct SignedIn {
     pub(crate) person: Person,
     /// Which of their sessions this is.
-    pub(crate) session: i64,
+    pub(crate) session: SessionId,
 }
 
 /// A member of the books that the path names, who may do what is asked for.
@@ -102,7 +102,7 @@ async fn who_asks(parts: &mut Parts, app: &App) -> Result<SignedIn, Problem> {
     let kept = Session::from_request_parts(parts, app)
         .await
         .map_err(|(_, why)| Problem::internal(&why))?;
-    let session: Option<i64> = kept.get(SESSION).await.map_err(unread)?;
+    let session: Option<SessionId> = kept.get(SESSION).await.map_err(unread)?;
     let session = session.ok_or_else(signed_out)?;
     // One that was ended elsewhere, or whose person was removed, is worth nothing.
     let person = app.store.of_session(session).await?.ok_or_else(signed_out)?;
@@ -144,7 +144,7 @@ async fn member(
         return Err(not_allowed(why));
     }
     // What a guest was not let in to is not there for them.
-    if number("plan").is_some_and(|plan| !member.sees_plan(plan)) {
+    if number("plan").is_some_and(|plan| !member.sees_plan(PlanId(plan))) {
         return Err(StoreError::NotFound("plan").into());
     }
     Ok(member)

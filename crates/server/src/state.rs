@@ -10,6 +10,7 @@ use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 use tokio::sync::{Notify, OwnedSemaphorePermit, Semaphore};
 use zf_core::chart::Chart;
+use zf_core::ids::PlanId;
 use zf_core::plan::edit::{Done, Edit};
 use zf_core::plan::steps::Way;
 use zf_phrases::Say;
@@ -97,7 +98,7 @@ impl App {
     pub(crate) async fn plan(
         &self,
         member: Member,
-        id: i64,
+        id: PlanId,
     ) -> Result<Arc<CachedPlan>, StoreError> {
         let key = (member.books(), id);
         let draft = self.store.draft(member, id).await?;
@@ -119,7 +120,7 @@ impl App {
     async fn with_cuts(
         &self,
         member: Member,
-        id: i64,
+        id: PlanId,
         kept: Arc<CachedPlan>,
     ) -> Result<Arc<CachedPlan>, StoreError> {
         let splits: Vec<_> = kept.plan.splits().map(|(id, split)| (id, split.clone())).collect();
@@ -152,7 +153,7 @@ impl App {
     pub(crate) async fn rehearsed(
         &self,
         member: Member,
-        id: i64,
+        id: PlanId,
     ) -> Result<(Arc<Snapshot>, Arc<CachedPlan>, Arc<Rehearsed>), Problem> {
         let snapshot = self.snapshot(member).await?;
         let kept = self.plan(member, id).await?;
@@ -178,7 +179,7 @@ impl App {
     pub(crate) async fn looked_at(
         &self,
         member: Member,
-        plan: Option<i64>,
+        plan: Option<PlanId>,
     ) -> Result<(Arc<Snapshot>, Option<Arc<Rehearsed>>), Problem> {
         Ok(match plan {
             Some(plan) => {
@@ -196,7 +197,7 @@ impl App {
     pub(crate) async fn edit_plan(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
         chart: &Chart,
         edits: &[Edit],
     ) -> Result<Vec<Done>, Problem> {
@@ -217,7 +218,7 @@ impl App {
     pub(crate) async fn step_plan(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
         chart: &Chart,
         way: Way,
     ) -> Result<Option<(Vec<Done>, usize)>, Problem> {
@@ -229,7 +230,7 @@ impl App {
     }
 
     /// Does to the plan that is kept what was done to the stored one, if it is the one of just before.
-    async fn carry_out(&self, member: Member, id: i64, done: &[Done], revision: i64) {
+    async fn carry_out(&self, member: Member, id: PlanId, done: &[Done], revision: i64) {
         let key = (member.books(), id);
         let kept = self.kept.plans.get(&key).await;
         if let Some(kept) = kept.filter(|kept| kept.draft.revision + 1 == revision) {
@@ -247,7 +248,7 @@ impl App {
     pub(crate) async fn in_words(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
         conflicts: Vec<Conflict>,
     ) -> Result<Problem, Problem> {
         let (snapshot, _, rehearsed) = self.rehearsed(member, plan).await?;

@@ -4,6 +4,7 @@ use crate::Problem;
 use std::sync::Arc;
 use time::OffsetDateTime;
 use zf_core::file_kind::FileKind;
+use zf_core::ids::ImportId;
 use zf_intake::analysis::Analysis;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::layout::headings;
@@ -17,7 +18,7 @@ use zf_store::journal::today::Snapshot;
 #[derive(Debug)]
 pub(crate) struct WaitingFile {
     /// The file.
-    pub(crate) id: i64,
+    pub(crate) id: ImportId,
     /// What it brings in.
     pub(crate) kind: FileKind,
     /// What the file is.

@@ -14,7 +14,7 @@ use sqlx::types::Json;
 use std::sync::atomic::{AtomicBool, AtomicI64, Ordering};
 use time::OffsetDateTime;
 use zf_core::file_kind::FileKind;
-use zf_core::ids::BooksId;
+use zf_core::ids::{BooksId, ImportId, PersonId};
 
 /// How many servers may die of one job before nobody takes it up any more.
 const MAX_TRIES: i32 = 2;
@@ -99,7 +99,7 @@ pub enum Task {
     /// Something with a waiting file.
     File {
         /// The file.
-        import: i64,
+        import: ImportId,
         /// What.
         step: Step,
     },
@@ -118,7 +118,7 @@ pub struct Job {
     agreed: Value,
     pub(crate) books: BooksId,
     id: i64,
-    person: i64,
+    person: PersonId,
     turn: i64,
 }
 
@@ -201,7 +201,7 @@ pub(crate) async fn queue_recount(
         member.books().0,
         id,
         application,
-        member.person()
+        member.person().0
     )
     .execute(tx)
     .await?;
@@ -248,7 +248,7 @@ impl Store {
     pub async fn queue_job(
         &self,
         member: Member,
-        import: i64,
+        import: ImportId,
         step: Step,
         agreed: &(impl Serialize + Sync),
     ) -> Result<(), StoreError> {
@@ -265,9 +265,9 @@ impl Store {
              WHERE NOT (job.task = 'store' AND job.state IN ('queued', 'running'))",
             member.books().0,
             id,
-            import,
+            import.0,
             step.key(),
-            member.person(),
+            member.person().0,
             agreed
         )
         .execute(&self.pool)
@@ -301,12 +301,21 @@ impl Store {
         );
         let Some(row) = job.fetch_optional(&self.pool).await? else { return Ok(None) };
         let task = match (row.import_id, row.application_id) {
-            (Some(import), _) => Task::File { import, step: Step::from_key(&row.task)? },
+            (Some(import), _) => {
+                Task::File { import: ImportId(import), step: Step::from_key(&row.task)? }
+            }
             (None, Some(application)) => Task::Recount { application },
             (None, None) => return Err(StoreError::damaged("a job is about nothing")),
         };
         let (books, agreed) = (BooksId(row.books_id), row.agreed);
-        Ok(Some(Job { task, agreed, books, id: row.id, person: row.person_id, turn: row.turn }))
+        Ok(Some(Job {
+            task,
+            agreed,
+            books,
+            id: row.id,
+            person: PersonId(row.person_id),
+            turn: row.turn,
+        }))
     }
 
     /// How many jobs of all servers are not done yet.
@@ -421,12 +430,12 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn cancel_job(&self, member: Member, import: i64) -> Result<(), StoreError> {
+    pub async fn cancel_job(&self, member: Member, import: ImportId) -> Result<(), StoreError> {
         sqlx::query!(
             "UPDATE job SET state = 'cancelled', turn = turn + 1
              WHERE books_id = $1 AND import_id = $2 AND state IN ('queued', 'running')",
             member.books().0,
-            import
+            import.0
         )
         .execute(&self.pool)
         .await?;
@@ -440,7 +449,7 @@ impl Store {
     pub async fn job<P: DeserializeOwned>(
         &self,
         member: Member,
-        import: i64,
+        import: ImportId,
     ) -> Result<JobState<P>, StoreError> {
         let row = sqlx::query!(
             "SELECT j.task, j.state, j.rows_read, j.rows_checked, j.rows_stored, j.problem, i.kind,
@@ -448,7 +457,7 @@ impl Store {
              FROM job j JOIN import i ON i.books_id = j.books_id AND i.id = j.import_id
              WHERE j.books_id = $1 AND j.import_id = $2",
             member.books().0,
-            import
+            import.0
         )
         .fetch_optional(&self.pool)
         .await?
@@ -483,13 +492,13 @@ impl Store {
     pub async fn shown<V: DeserializeOwned>(
         &self,
         member: Member,
-        import: i64,
+        import: ImportId,
     ) -> Result<Option<(V, i64)>, StoreError> {
         let shown = sqlx::query!(
             r#"SELECT shown AS "shown!", revision AS "revision!" FROM job
                WHERE books_id = $1 AND import_id = $2 AND state = 'done' AND shown IS NOT NULL"#,
             member.books().0,
-            import
+            import.0
         );
         let row = shown.fetch_optional(&self.pool).await?;
         Ok(row.and_then(|row| Some((V::deserialize(row.shown).ok()?, row.revision))))

@@ -2,24 +2,24 @@
 
 use crate::{Store, StoreError};
 use zf_core::access::{Capabilities, Capability, Role, Roles};
-use zf_core::ids::BooksId;
+use zf_core::ids::{BooksId, PersonId, PlanId};
 use zf_core::people::{DateForm, Forms, NumberForm};
 
 /// Somebody's right to a set of books. Only [`Store::member`] makes one.
 #[derive(Clone, Copy, Debug)]
 pub struct Member {
-    person: i64,
+    person: PersonId,
     books: BooksId,
     may: Capabilities,
     /// The only plan that they see, if there is one.
-    plan: Option<i64>,
+    plan: Option<PlanId>,
     archived: bool,
     forms: Forms,
 }
 
 impl Member {
     /// The person.
-    pub fn person(self) -> i64 {
+    pub fn person(self) -> PersonId {
         self.person
     }
 
@@ -39,7 +39,7 @@ impl Member {
     }
 
     /// Whether the person may see a plan.
-    pub fn sees_plan(self, plan: i64) -> bool {
+    pub fn sees_plan(self, plan: PlanId) -> bool {
         self.may(Capability::SeePlan) && self.plan.is_none_or(|only| only == plan)
     }
 
@@ -54,7 +54,7 @@ impl Member {
     }
 
     /// The one plan of a guest.
-    pub fn only_plan(self) -> Option<i64> {
+    pub fn only_plan(self) -> Option<PlanId> {
         self.plan
     }
 }
@@ -65,13 +65,13 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] when the person is not a member, or not any more, as if there were no
     /// such books.
-    pub async fn member(&self, person: i64, books: BooksId) -> Result<Member, StoreError> {
+    pub async fn member(&self, person: PersonId, books: BooksId) -> Result<Member, StoreError> {
         let row = sqlx::query!(
             r#"SELECT roles, plan_id, archived_at IS NOT NULL AS "archived!", date_form, number_form
                FROM membership m JOIN books b ON b.id = m.books_id JOIN person p ON p.id = m.person_id
                WHERE books_id = $1 AND person_id = $2 AND (until IS NULL OR until > now())"#,
             books.0,
-            person
+            person.0
         )
         .fetch_optional(&self.pool)
         .await?
@@ -79,7 +79,14 @@ impl Store {
         let may = roles(&row.roles)?.capabilities();
         let may = if row.archived { may.when_archived() } else { may };
         let forms = forms(&row.date_form, &row.number_form)?;
-        Ok(Member { person, books, may, plan: row.plan_id, archived: row.archived, forms })
+        Ok(Member {
+            person,
+            books,
+            may,
+            plan: row.plan_id.map(PlanId),
+            archived: row.archived,
+            forms,
+        })
     }
 }
 

@@ -97,7 +97,7 @@ impl Store {
             account,
             line,
             reason,
-            member.person()
+            member.person().0
         )
         .execute(&mut tx)
         .await?;
@@ -178,7 +178,7 @@ impl Store {
             member.books().0,
             &accounts.iter().map(|id| id.0).collect::<Vec<_>>(),
             reason,
-            member.person()
+            member.person().0
         )
         .execute(&mut tx)
         .await?;
@@ -214,7 +214,7 @@ impl Store {
         let followed = sqlx::query_scalar!(
             "SELECT account_id FROM followed WHERE books_id = $1 AND person_id = $2 ORDER BY account_id",
             member.books().0,
-            member.person()
+            member.person().0
         );
         Ok(followed.fetch_all(&self.pool).await?)
     }
@@ -234,7 +234,7 @@ impl Store {
             sqlx::query!(
                 "DELETE FROM followed WHERE books_id = $1 AND person_id = $2 AND account_id = $3",
                 books,
-                person,
+                person.0,
                 account.0
             )
             .execute(&self.pool)
@@ -246,7 +246,7 @@ impl Store {
              SELECT books_id, $2, id FROM account WHERE books_id = $1 AND id = $3
              ON CONFLICT (books_id, person_id, account_id) DO UPDATE SET account_id = EXCLUDED.account_id",
             books,
-            person,
+            person.0,
             account.0
         );
         match followed.execute(&self.pool).await?.rows_affected() {

@@ -21,7 +21,7 @@ use zf_core::chart::{Account, Class, Kind};
 use zf_core::code::{Code, Interval};
 use zf_core::entry::{EntryKind, NewEntry, NewLine};
 use zf_core::file_kind::FileKind;
-use zf_core::ids::{AccountId, ApplicationId, BooksId};
+use zf_core::ids::{AccountId, ApplicationId, BooksId, PersonId, PlanId};
 use zf_core::money::Currency;
 use zf_core::plan::edit::{Edit, Wanted};
 use zf_core::plan::{Change, Field};
@@ -96,7 +96,7 @@ impl From<Kept> for Done {
     fn from(Kept { record, event, .. }: Kept) -> Self {
         let detail = told(&record.detail, event.as_ref(), Style::default());
         let Record { what, by, application, .. } = record;
-        Self { what, by, detail, application }
+        Self { what, by, detail, application: application.map(|id| id.0) }
     }
 }
 
@@ -136,7 +136,7 @@ fn railway() -> Vec<Account> {
 
 impl Books {
     /// Opens books with these accounts for a person.
-    pub async fn open(store: Store, url: String, person: i64, accounts: Vec<Account>) -> Self {
+    pub async fn open(store: Store, url: String, person: PersonId, accounts: Vec<Account>) -> Self {
         let new = NewBooks {
             name: "Small books".to_owned(),
             currency: Currency::parse("GBP").unwrap(),
@@ -168,7 +168,7 @@ impl Books {
     }
 
     /// The same accounts, for a person of a store that is there already.
-    pub async fn railway_of(store: Store, person: i64) -> Self {
+    pub async fn railway_of(store: Store, person: PersonId) -> Self {
         Self::open(store, String::new(), person, railway()).await
     }
 
@@ -187,12 +187,12 @@ impl Books {
     }
 
     /// Makes somebody an administrator of the server.
-    pub async fn administer(&self, person: i64) {
+    pub async fn administer(&self, person: PersonId) {
         self.store.administer(Actor::Person(person), person, true).await.unwrap();
     }
 
     /// Lets somebody in with some roles.
-    pub async fn add_member(&self, person: i64, roles: &[Role]) -> Member {
+    pub async fn add_member(&self, person: PersonId, roles: &[Role]) -> Member {
         let roles = Roles::of(roles.iter().copied()).unwrap();
         let books = self.member.books();
         let admission = Admission { books, roles, plan: None, until: None };
@@ -220,7 +220,7 @@ impl Books {
         let seen = self.store.snapshot(self.member).await.unwrap();
         let progress = Progress::default();
         self.store.commit_import(self.member, id, &seen, ready, &progress).await.unwrap();
-        id
+        id.0
     }
 
     /// Brings a where-used list in, and answers the identity of the file.
@@ -275,7 +275,7 @@ impl Books {
 
     /// Stages a plan in words, `5010 code 5110; 5020 fate merge 5030; 5010 history to 5040, until
     /// 2026-03-31 | to 5030, entry J7`, and answers its number.
-    pub async fn stage(&self, words: &str) -> i64 {
+    pub async fn stage(&self, words: &str) -> PlanId {
         let plan = self.store.create_plan(self.member, "Tidy up").await.unwrap();
         let mut edits = Vec::new();
         let chart = self.store.snapshot(self.member).await.unwrap().today.chart;
@@ -293,7 +293,7 @@ impl Books {
     }
 
     /// Stages changes in a plan, based on today.
-    pub async fn stage_changes(&self, plan: i64, changes: Vec<(AccountId, Change)>) {
+    pub async fn stage_changes(&self, plan: PlanId, changes: Vec<(AccountId, Change)>) {
         let chart = self.store.snapshot(self.member).await.unwrap().today.chart;
         let edit = |(account, change)| Edit { account, seen: None, wanted: Wanted::Stage(change) };
         let edits: Vec<_> = changes.into_iter().map(edit).collect();
@@ -302,7 +302,7 @@ impl Books {
     }
 
     /// Rehearses a plan on the books as they stand.
-    pub async fn rehearse(&self, plan: i64) -> Rehearsal {
+    pub async fn rehearse(&self, plan: PlanId) -> Rehearsal {
         self.rehearse_again(plan).await.unwrap()
     }
 
@@ -310,7 +310,7 @@ impl Books {
     ///
     /// # Errors
     /// When the plan is no draft any more.
-    pub async fn rehearse_again(&self, plan: i64) -> Result<Rehearsal, StoreError> {
+    pub async fn rehearse_again(&self, plan: PlanId) -> Result<Rehearsal, StoreError> {
         let snapshot = self.store.snapshot(self.member).await?;
         let (_, mut plan) = self.store.plan(self.member, plan).await?;
         plan.cuts = self.store.cuts(self.member, &plan).await?;
@@ -321,7 +321,7 @@ impl Books {
     ///
     /// # Errors
     /// When it is refused.
-    pub async fn apply(&self, plan: i64) -> Result<ApplicationId, NotApplied> {
+    pub async fn apply(&self, plan: PlanId) -> Result<ApplicationId, NotApplied> {
         let agreed = agreement(&self.rehearse(plan).await);
         self.store.apply(self.member, plan, &agreed).await
     }

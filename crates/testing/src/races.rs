@@ -4,6 +4,7 @@
 use crate::{Books, agreement};
 use std::sync::Arc;
 use tokio::sync::Barrier;
+use zf_core::ids::PlanId;
 use zf_core::plan::Change;
 use zf_core::plan::edit::{Edit, Wanted};
 use zf_store::StoreError;
@@ -85,7 +86,7 @@ async fn stagger(round: usize, who: usize) {
     tokio::time::sleep(std::time::Duration::from_millis(held as u64)).await;
 }
 
-async fn beside(other: Beside, books: &Books, plan: i64) -> Result<(), StoreError> {
+async fn beside(other: Beside, books: &Books, plan: PlanId) -> Result<(), StoreError> {
     match other {
         Beside::Edit => {
             let change = Change::Name("Oils and greases".to_owned());

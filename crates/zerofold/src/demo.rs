@@ -7,6 +7,7 @@ use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Class;
 use zf_core::code::Interval;
 use zf_core::file_kind::FileKind;
+use zf_core::ids::PersonId;
 use zf_core::money::Currency;
 use zf_core::policy::{Block, CodeFormat, Policy};
 use zf_scenario::{NAME, SEED, Scenario};
@@ -43,7 +44,7 @@ pub(crate) fn write_files(out: &Path) -> anyhow::Result<()> {
 pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
     let owner = person(app, EMAIL, "Hazel Brook").await?;
     let colleague = person(app, COLLEAGUE, "Marcus Tunnard").await?;
-    if !app.store.books_of(owner).await?.is_empty() {
+    if !app.store.books_of(PersonId(owner)).await?.is_empty() {
         return Ok(());
     }
     eprintln!("Loading the demo books");
@@ -54,11 +55,11 @@ pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
         journal_complete: true,
         policy: policy()?,
     };
-    let member = app.store.create_books(owner, &new).await?;
-    app.store.administer(Actor::Person(owner), owner, true).await?;
+    let member = app.store.create_books(PersonId(owner), &new).await?;
+    app.store.administer(Actor::Person(PersonId(owner)), PersonId(owner), true).await?;
     let roles = Roles::of([Role::Preparer])?;
     let admission = Admission { books: member.books(), roles, plan: None, until: None };
-    app.store.admit(member, colleague, &admission).await?;
+    app.store.admit(member, PersonId(colleague), &admission).await?;
     let scenario = Scenario::new(SEED);
     for (kind, table) in [
         (FileKind::Chart, &scenario.chart),
@@ -75,10 +76,10 @@ pub(crate) async fn load(app: &App) -> anyhow::Result<()> {
 /// Somebody of the demo books, who keeps the password they have by now.
 async fn person(app: &App, email: &str, name: &str) -> anyhow::Result<i64> {
     if let Some(person) = app.store.person_by_email(email).await? {
-        return Ok(person.id);
+        return Ok(person.id.0);
     }
     let hash = password_auth::generate_hash(PASSWORD);
-    Ok(app.store.add_person(email, name, &hash).await?)
+    Ok((app.store.add_person(email, name, &hash).await?).0)
 }
 
 /// Four digits, a block for each class, and two for costs.

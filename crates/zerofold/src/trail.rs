@@ -8,6 +8,7 @@ use std::io::{BufRead, BufReader};
 use std::path::Path;
 use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
+use zf_core::ids::{ApplicationId, BooksId, PersonId};
 use zf_core::trail::{Detail, Following, Head, Record, Seal};
 use zf_store::trail::Followed;
 
@@ -23,7 +24,7 @@ struct Line {
     /// A sentence, or an object of facts.
     detail: Box<RawValue>,
     number: i64,
-    person: Option<i64>,
+    person: Option<PersonId>,
     seal: String,
     what: String,
 }
@@ -43,7 +44,16 @@ pub(crate) fn verify(path: &Path, head: Option<&str>) -> anyhow::Result<()> {
             let at = OffsetDateTime::parse(&at, &Rfc3339)?;
             let seal = Seal::parse(&seal).context("its seal is no SHA-256")?;
             let stands = Seal::parse(&before) == Some(following.head().seal);
-            let record = Record { books, number, at, person, by, what, detail, application };
+            let record = Record {
+                books: books.map(BooksId),
+                number,
+                at,
+                person,
+                by,
+                what,
+                detail,
+                application: application.map(ApplicationId),
+            };
             following.take(&record, seal)?;
             ensure!(stands, "it names another row before it");
             Ok(())

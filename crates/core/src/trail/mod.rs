@@ -5,6 +5,7 @@ mod event;
 
 pub use event::{Admitted, Event, FailedTry, Scheme, TrailAction};
 
+use crate::ids::{ApplicationId, BooksId, PersonId};
 use sha2::{Digest, Sha256};
 use std::fmt::{self, Write};
 use time::OffsetDateTime;
@@ -61,13 +62,13 @@ pub enum Detail {
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Record {
     /// The books; `None` in the trail of the server itself.
-    pub books: Option<i64>,
+    pub books: Option<BooksId>,
     /// Counts the rows of the trail from one.
     pub number: i64,
     /// When, to the microsecond.
     pub at: OffsetDateTime,
     /// Who; `None` when nobody was signed in.
-    pub person: Option<i64>,
+    pub person: Option<PersonId>,
     /// Their name then, or the address that was given.
     pub by: String,
     /// The key of the [`TrailAction`]. A text, since a trail outlives the program that wrote it.
@@ -75,7 +76,7 @@ pub struct Record {
     /// To what, with old and new.
     pub detail: Detail,
     /// The application whose proof tells more.
-    pub application: Option<i64>,
+    pub application: Option<ApplicationId>,
 }
 
 impl Record {
@@ -84,10 +85,10 @@ impl Record {
     pub fn canonical(&self, before: Seal) -> String {
         let mut json = String::with_capacity(256);
         json.push('{');
-        number(&mut json, "application", self.application);
+        number(&mut json, "application", self.application.map(|id| id.0));
         text(&mut json, "at", &moment(self.at));
         text(&mut json, "before", &before.to_string());
-        number(&mut json, "books", self.books);
+        number(&mut json, "books", self.books.map(|id| id.0));
         text(&mut json, "by", &self.by);
         match &self.detail {
             Detail::Sentence(sentence) => text(&mut json, "detail", sentence),
@@ -95,7 +96,7 @@ impl Record {
             Detail::Facts(facts) => drop(write!(json, "\"detail\":{facts},")),
         }
         number(&mut json, "number", Some(self.number));
-        number(&mut json, "person", self.person);
+        number(&mut json, "person", self.person.map(|id| id.0));
         text(&mut json, "what", &self.what);
         json.pop();
         json.push('}');

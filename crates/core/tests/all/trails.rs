@@ -2,6 +2,7 @@
 
 use proptest::prelude::*;
 use time::OffsetDateTime;
+use zf_core::ids::{ApplicationId, BooksId, PersonId};
 use zf_core::trail::{Broken, Detail, Following, Head, Record, Seal, moment};
 
 fn record() -> impl Strategy<Value = Record> {
@@ -11,10 +12,10 @@ fn record() -> impl Strategy<Value = Record> {
     let texts = (any::<String>(), any::<String>(), "[a-z_]{1,12}", any::<bool>());
     (any::<Option<i64>>(), at, any::<Option<i64>>(), texts, any::<Option<i64>>()).prop_map(
         |(books, at, person, (by, detail, what, facts), application)| Record {
-            books,
+            books: books.map(BooksId),
             number: 0,
             at,
-            person,
+            person: person.map(PersonId),
             by,
             what,
             detail: if facts {
@@ -22,7 +23,7 @@ fn record() -> impl Strategy<Value = Record> {
             } else {
                 Detail::Sentence(detail)
             },
-            application,
+            application: application.map(ApplicationId),
         },
     )
 }
@@ -68,9 +69,9 @@ proptest! {
             1 => row.by.push('x'),
             2 => row.what.push('x'),
             3 => row.at += time::Duration::microseconds(1),
-            4 => row.person = Some(row.person.map_or(1, |id| id.wrapping_add(1))),
-            5 => row.application = Some(row.application.map_or(1, |id| id.wrapping_add(1))),
-            _ => row.books = Some(row.books.map_or(1, |id| id.wrapping_add(1))),
+            4 => row.person = Some(row.person.map_or(PersonId(1), |id| PersonId(id.0.wrapping_add(1)))),
+            5 => row.application = Some(row.application.map_or(ApplicationId(1), |id| ApplicationId(id.0.wrapping_add(1)))),
+            _ => row.books = Some(row.books.map_or(BooksId(1), |id| BooksId(id.0.wrapping_add(1)))),
         }
         prop_assert_eq!(follow(&touched), Err(Broken::Changed(at as i64 + 1)));
         // Sealed anew, the row after it, or the head, tells.

@@ -9,3 +9,4 @@ mod changes;
 mod examples;
 mod findings;
 mod review;
+mod trail;

@@ -7,6 +7,7 @@ use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
+use zf_core::ids::SessionId;
 use zf_core::people::{self, Forms};
 use zf_store::people::sessions::PersonSession;
 use zf_store::trail::Actor;
@@ -18,8 +19,8 @@ use zf_wire::values::instant;
 
 fn session_view(session: PersonSession, own: i64) -> SessionView {
     SessionView {
-        own: session.id == own,
-        id: session.id,
+        own: session.id == SessionId(own),
+        id: session.id.0,
         begun_at: instant(session.begun_at),
         used_at: instant(session.used_at),
         client: session.client,
@@ -42,7 +43,7 @@ pub(crate) async fn show(
         dates: person.forms.dates,
         numbers: person.forms.numbers,
         factor_since: person.factor_since.map(instant),
-        sessions: sessions.into_iter().map(|one| session_view(one, session)).collect(),
+        sessions: sessions.into_iter().map(|one| session_view(one, session.0)).collect(),
     }))
 }
 
@@ -114,7 +115,7 @@ pub(crate) async fn choose_forms(
 pub(crate) async fn end_session(
     State(app): State<App>,
     SignedIn { person, .. }: SignedIn,
-    Path(session): Path<i64>,
+    Path(session): Path<SessionId>,
 ) -> Result<StatusCode, Problem> {
     app.store.end_session(person.id, session).await?;
     Ok(StatusCode::NO_CONTENT)

@@ -11,6 +11,7 @@ use axum::http::StatusCode;
 use axum::response::Response;
 use serde::Serialize;
 use std::time::Instant;
+use zf_core::ids::{BooksId, PlanId};
 use zf_core::names::Charts;
 use zf_core::rehearsal::report;
 use zf_phrases::Say;
@@ -36,7 +37,7 @@ fn agreement(form: AgreementForm) -> Agreement {
 pub(crate) async fn apply(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
     Form(form): Form<AgreementForm>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
     let agreed = Agreement { books: Some(app.snapshot(member).await?), ..agreement(form) };

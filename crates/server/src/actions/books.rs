@@ -20,7 +20,7 @@ fn books_view(summary: BooksSummary) -> BooksView {
         accounts: told(summary.accounts),
         lines: told(summary.lines),
         roles: summary.roles.iter().collect(),
-        plan: summary.plan,
+        plan: summary.plan.map(|id| id.0),
         archived: summary.books.archived.is_some(),
         id: summary.books.id.0,
         name: summary.books.name,

@@ -47,7 +47,7 @@ pub(crate) async fn show(
     let shown = shown_period(&between, snapshot.today.calendar)?;
     let origins = app.store.origins(member).await?;
     let origins = origins.into_iter().map(|origin| OriginView {
-        id: origin.id,
+        id: origin.id.0,
         file_name: origin.file_name,
         at: instant(origin.stored_at),
     });

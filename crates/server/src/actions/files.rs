@@ -11,6 +11,7 @@ use axum::response::Response;
 use serde::Deserialize;
 use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
+use zf_core::ids::PlanId;
 use zf_core::people::Forms;
 use zf_exports::proof::Applied;
 use zf_exports::{balances, crosswalk, forms, items, usage};
@@ -58,7 +59,7 @@ pub(crate) struct Part {
     /// The last day.
     to: Option<String>,
     /// The draft whose crosswalk is wanted.
-    plan: Option<i64>,
+    plan: Option<PlanId>,
     /// Whether a chart is wanted with the codes that are only proposed; with them when missing.
     proposed: Option<bool>,
 }

@@ -22,6 +22,7 @@ use std::sync::Arc;
 use tower_http::timeout::TimeoutError;
 use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
+use zf_core::ids::{BooksId, ImportId, PlanId};
 use zf_core::plan::Fate;
 use zf_core::text;
 use zf_exports::rejected;
@@ -106,7 +107,7 @@ fn stalled(error: &MultipartError) -> bool {
 struct Coming {
     app: App,
     member: Member,
-    id: i64,
+    id: ImportId,
     ended: bool,
 }
 
@@ -155,7 +156,7 @@ impl Drop for Coming {
 pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
 ) -> Result<Answer, Problem> {
     // That it is there is said before anything else.
     app.store.upload(member, id).await?;
@@ -185,7 +186,7 @@ pub(crate) async fn show(
 pub(crate) async fn choose(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
     Form(choices): Form<Choices>,
 ) -> Result<Answer, Problem> {
     let upload = app.store.upload(member, id).await?;
@@ -201,7 +202,7 @@ pub(crate) async fn choose(
 pub(crate) async fn rejected(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
 ) -> Result<Response, Problem> {
     let upload = app.store.upload(member, id).await?;
     let name = upload.file_name.rsplit_once('.').map_or(&*upload.file_name, |(stem, _)| stem);
@@ -223,7 +224,7 @@ fn agreed_of(form: &AgreeForm) -> Result<Agreed, Problem> {
 pub(crate) async fn agree(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
     Form(form): Form<AgreeForm>,
 ) -> Result<Answer, Problem> {
     app.store.upload(member, id).await?;
@@ -246,7 +247,7 @@ fn wanted_of(form: StageForm, chart: &Chart, rows: &dyn Rows) -> Result<Wanted, 
         without_rows: without_rows.into_iter().collect(),
         without_accounts: left_out.into_iter().collect(),
     };
-    Ok(Wanted { plan: form.plan, leave_out: form.leave_out, moves: form.moves, taken })
+    Ok(Wanted { plan: PlanId(form.plan), leave_out: form.leave_out, moves: form.moves, taken })
 }
 
 /// Stages a waiting crosswalk, or what a chart says otherwise than the books, in a draft.
@@ -256,7 +257,7 @@ fn wanted_of(form: StageForm, chart: &Chart, rows: &dyn Rows) -> Result<Wanted, 
 pub(crate) async fn stage(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
     Form(form): Form<StageForm>,
 ) -> Result<Json<PlanView>, Problem> {
     let upload = app.store.upload(member, id).await?;
@@ -274,7 +275,7 @@ pub(crate) async fn list(
     In(member): In,
 ) -> Result<Json<Vec<StoredFileView>>, Problem> {
     let files = app.store.stored_files(member).await?.into_iter().map(|file| StoredFileView {
-        id: file.id,
+        id: file.id.0,
         kind: FileKind::from_key(&file.kind).map_or("file", FileKind::words),
         file_name: file.file_name,
         person: file.person,
@@ -292,7 +293,7 @@ pub(crate) async fn list(
 pub(crate) async fn rollback_preview(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
 ) -> Result<Json<RollbackView>, Problem> {
     let (brought, blockers) = app.store.rollback_preview(member, id).await?;
     Ok(Json(RollbackView {
@@ -311,7 +312,7 @@ pub(crate) async fn rollback_preview(
 pub(crate) async fn roll_back(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
 ) -> Result<StatusCode, Problem> {
     app.store.roll_back(member, id).await?;
     Ok(StatusCode::NO_CONTENT)
@@ -324,7 +325,7 @@ pub(crate) async fn roll_back(
 pub(crate) async fn discard(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
 ) -> Result<StatusCode, Problem> {
     app.store.drop_upload(member, id).await?;
     Ok(StatusCode::NO_CONTENT)

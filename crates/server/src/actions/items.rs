@@ -8,6 +8,7 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Multipart, Path, State};
 use std::collections::BTreeMap;
+use zf_core::ids::{BooksId, PlanId};
 use zf_core::items::listed::asked;
 use zf_core::items::{NotAnItem, carry_out, merged};
 use zf_core::plan::edit::{Edit, Wanted};
@@ -105,7 +106,7 @@ fn asked_of(today: &Today, name: &str, content: Vec<u8>) -> Result<ItemListView,
 pub(crate) async fn merge(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, PlanId)>,
     Form(form): Form<ItemMerges>,
 ) -> Result<Json<EditedView>, Problem> {
     let (snapshot, kept, rehearsed) = app.rehearsed(member, id).await?;

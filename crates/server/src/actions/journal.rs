@@ -8,7 +8,7 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use zf_core::entry::EntryKind;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ImportId, PlanId};
 use zf_core::money::Currency;
 use zf_core::rehearsal::Rehearsal;
 use zf_intake::numbers::DecimalMark;
@@ -33,7 +33,7 @@ pub(crate) async fn show(
     In(member): In,
     Query(asked): Query<JournalQuery>,
 ) -> Result<Json<JournalPage>, Problem> {
-    let (snapshot, rehearsed) = app.looked_at(member, asked.plan).await?;
+    let (snapshot, rehearsed) = app.looked_at(member, asked.plan.map(PlanId)).await?;
     let accounts = match &rehearsed {
         None => accounts_of(&snapshot.today.chart, "account", asked.account)?,
         Some(rehearsed) => {
@@ -52,7 +52,7 @@ pub(crate) async fn show(
     let filter = EntryFilter {
         accounts,
         posted_code: said(asked.code),
-        import: asked.import.map(|id| within("import", id, 1..=IMPORTS)).transpose()?,
+        import: asked.import.map(|id| within("import", id, 1..=IMPORTS)).transpose()?.map(ImportId),
         from: day("from", asked.from.as_deref())?,
         to: day("to", asked.to.as_deref())?,
         text: said(asked.text),
@@ -80,7 +80,7 @@ fn journal_entry(row: EntryRow, currency: Currency) -> JournalEntry {
         number: row.number,
         date: row.date.to_string(),
         kind: EntryKind::from_key(&row.kind),
-        import: row.import,
+        import: row.import.0,
         source: row.source,
         lines: row.lines.into_iter().map(line).collect(),
     }

@@ -12,6 +12,7 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use time::{Date, OffsetDateTime, Time};
 use zf_core::access::{Role, Roles};
+use zf_core::ids::{BooksId, PersonId, PlanId};
 use zf_core::people::{self, Purpose};
 use zf_store::books::members::Membership;
 use zf_store::people::links::{Admission, Invitation};
@@ -22,7 +23,7 @@ use zf_wire::values::instant;
 fn member_view(member: Membership) -> MemberView {
     let (plan, plan_name) = member.plan.unzip();
     MemberView {
-        person: member.person,
+        person: member.person.0,
         name: member.name,
         email: member.email,
         roles: member.roles.iter().collect(),
@@ -75,12 +76,12 @@ pub(crate) async fn add(
         return Err(Problem::field("until", "say until when a guest sees the plan"));
     }
     match form.plan {
-        Some(plan) if guest => drop(app.store.draft(member, plan).await?),
+        Some(plan) if guest => drop(app.store.draft(member, PlanId(plan)).await?),
         Some(_) => return Err(Problem::field("plan", "only a guest sees a single plan")),
         None if guest => return Err(Problem::field("plan", "say which plan a guest sees")),
         None => {}
     }
-    let admission = Admission { books: member.books(), roles, plan: form.plan, until };
+    let admission = Admission { books: member.books(), roles, plan: form.plan.map(PlanId), until };
     if let Some(person) = app.store.person_by_email(&email).await? {
         app.store.admit(member, person.id, &admission).await?;
         let (books, roles) = app.store.standing_of(member.books(), person.id).await?;
@@ -107,7 +108,7 @@ pub(crate) async fn add(
 pub(crate) async fn remove(
     State(app): State<App>,
     In(member): In,
-    Path((_, person)): Path<(i64, i64)>,
+    Path((_, person)): Path<(BooksId, PersonId)>,
 ) -> Result<StatusCode, Problem> {
     app.store.remove_member(member, person).await?;
     Ok(StatusCode::NO_CONTENT)

@@ -13,7 +13,7 @@ use serde::Deserialize;
 use zf_core::chart::{Account, Chart, Class, Section};
 use zf_core::code::{Code, Interval, MAX_CODE};
 use zf_core::free_codes::{examples, free_in_block, place, under_line, usual_tax};
-use zf_core::ids::{AccountId, ItemId};
+use zf_core::ids::{AccountId, BooksId, ItemId, PlanId};
 use zf_core::names::Charts;
 use zf_core::numbering::map::map;
 use zf_core::numbering::pieces::{CodeEdit, Piece, Side};
@@ -240,7 +240,7 @@ pub(crate) async fn show(
 ) -> Result<Json<NumberingView>, Problem> {
     let (snapshot, open) = match form.plan {
         Some(id) => {
-            let (snapshot, kept, rehearsed) = app.rehearsed(member, id).await?;
+            let (snapshot, kept, rehearsed) = app.rehearsed(member, PlanId(id)).await?;
             (snapshot, Some((kept, rehearsed)))
         }
         None => (app.snapshot(member).await?, None),
@@ -326,7 +326,7 @@ fn note(today: &Today, now: &Chart, then: &Chart, account: AccountId) -> String 
 pub(crate) async fn copy(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, PlanId)>,
     Form(form): Form<ScopedRule>,
 ) -> Result<Json<EditedView>, Problem> {
     let (snapshot, _, rehearsed) = app.rehearsed(member, id).await?;
@@ -350,7 +350,7 @@ pub(crate) async fn copy(
 #[into_params(parameter_in = Query)]
 pub(crate) struct Sought {
     /// The draft; the chart as it stands when missing.
-    plan: Option<i64>,
+    plan: Option<PlanId>,
     /// The code; the next free one is answered in any case.
     code: Option<String>,
     /// The account that is to have it.

@@ -10,7 +10,7 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use time::OffsetDateTime;
 use zf_core::access::Role;
-use zf_core::ids::BooksId;
+use zf_core::ids::{BooksId, PersonId};
 use zf_core::people::{self, Purpose};
 use zf_store::StoreError;
 use zf_store::people::Listed;
@@ -25,7 +25,7 @@ use zf_wire::values::instant;
 fn person_view(listed: Listed) -> PersonView {
     let person = listed.person;
     PersonView {
-        id: person.id,
+        id: person.id.0,
         name: person.name,
         email: person.email,
         administrator: person.administrator,
@@ -114,7 +114,7 @@ pub(crate) async fn withdraw(
 pub(crate) async fn administer(
     State(app): State<App>,
     SignedIn { person: by, .. }: SignedIn,
-    Path(person): Path<i64>,
+    Path(person): Path<PersonId>,
     Form(form): Form<AdministratorForm>,
 ) -> Result<StatusCode, Problem> {
     app.store.administer(Actor::Person(by.id), person, form.administrator).await?;
@@ -127,7 +127,7 @@ pub(crate) async fn administer(
 pub(crate) async fn remove(
     State(app): State<App>,
     SignedIn { person: by, .. }: SignedIn,
-    Path(person): Path<i64>,
+    Path(person): Path<PersonId>,
 ) -> Result<StatusCode, Problem> {
     app.store.remove_person(Actor::Person(by.id), person).await?;
     Ok(StatusCode::NO_CONTENT)
@@ -140,7 +140,7 @@ pub(crate) async fn remove(
 pub(crate) async fn make_link(
     State(app): State<App>,
     SignedIn { person: by, .. }: SignedIn,
-    Path(person): Path<i64>,
+    Path(person): Path<PersonId>,
 ) -> Result<(StatusCode, Json<LetterSent>), Problem> {
     let person = app.send_password_link(&by, person).await?;
     let sent = letter_sent(&app, &person.email, expiry(Purpose::Password));
@@ -154,7 +154,7 @@ pub(crate) async fn make_link(
 pub(crate) async fn remove_factor(
     State(app): State<App>,
     SignedIn { person: by, .. }: SignedIn,
-    Path(person): Path<i64>,
+    Path(person): Path<PersonId>,
 ) -> Result<StatusCode, Problem> {
     app.store.remove_factor(Actor::Person(by.id), person).await?;
     let person = app.store.person(person).await?.ok_or(StoreError::NotFound("person"))?;
@@ -169,7 +169,7 @@ pub(crate) async fn remove_factor(
 pub(crate) async fn give_books(
     State(app): State<App>,
     SignedIn { person: by, .. }: SignedIn,
-    Path(person): Path<i64>,
+    Path(person): Path<PersonId>,
     Form(form): Form<OwnershipForm>,
 ) -> Result<StatusCode, Problem> {
     let books = app.store.give_owner(by.id, BooksId(form.books), person).await?;

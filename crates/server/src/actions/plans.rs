@@ -16,7 +16,7 @@ use std::collections::BTreeMap;
 use zf_core::chart::{Account, Chart, Status};
 use zf_core::code::Code;
 use zf_core::history::Split;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, BooksId, PlanId};
 use zf_core::people::Forms;
 use zf_core::plan::edit::{Edit, Wanted};
 use zf_core::plan::steps::Way;
@@ -39,7 +39,7 @@ use zf_wire::values::{Checked, PageOf, instant};
 
 fn plan_listed(plan: PlanSummary) -> PlanListed {
     PlanListed {
-        id: plan.id,
+        id: plan.id.0,
         name: plan.name,
         status: plan.status,
         person: plan.person,
@@ -79,7 +79,7 @@ pub(crate) async fn create(
     Form(form): Form<PlanName>,
 ) -> Result<(StatusCode, Json<Created>), Problem> {
     let id = app.store.create_plan(member, checked_name(&form)?).await?;
-    Ok((StatusCode::CREATED, Json(Created { id })))
+    Ok((StatusCode::CREATED, Json(Created { id: id.0 })))
 }
 
 fn plan_change(
@@ -130,7 +130,7 @@ fn added_views(rehearsed: &Rehearsed) -> Vec<AddedView> {
 }
 
 fn plan_view(
-    id: i64,
+    id: PlanId,
     kept: &CachedPlan,
     rehearsed: &Rehearsed,
     steps: StepsView,
@@ -145,7 +145,7 @@ fn plan_view(
         })
     });
     PlanView {
-        id,
+        id: id.0,
         name: kept.draft.name.clone(),
         revision: kept.draft.revision,
         fingerprint: rehearsed.fingerprint.clone(),
@@ -158,7 +158,7 @@ fn plan_view(
     }
 }
 
-pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<PlanView>, Problem> {
+pub(super) async fn view(app: &App, member: Member, id: PlanId) -> Result<Json<PlanView>, Problem> {
     let (_, kept, rehearsed) = app.rehearsed(member, id).await?;
     let steps = app.store.plan_steps(member, id).await?;
     let steps = StepsView::from(&steps);
@@ -172,13 +172,13 @@ pub(super) async fn view(app: &App, member: Member, id: i64) -> Result<Json<Plan
 pub(crate) async fn crosswalk(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
     Query(page): Query<PageOf>,
     known: Known,
 ) -> Result<Response, Problem> {
     let page = checked_page(page.page)?;
     let forms = member.forms();
-    as_rehearsed(&app, member, ("crosswalk", plan, page), &known, move |draft, rehearsed| {
+    as_rehearsed(&app, member, ("crosswalk", plan.0, page), &known, move |draft, rehearsed| {
         CrosswalkPage::of(&rehearsed.report(forms), Some(draft.revision), page)
     })
     .await
@@ -191,12 +191,12 @@ pub(crate) async fn crosswalk(
 pub(crate) async fn trial_balances(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
     Query(page): Query<PageOf>,
     known: Known,
 ) -> Result<Response, Problem> {
     let page = checked_page(page.page)?;
-    as_rehearsed(&app, member, ("trial", plan, page), &known, move |_, rehearsed| {
+    as_rehearsed(&app, member, ("trial", plan.0, page), &known, move |_, rehearsed| {
         TrialPage::of(rehearsed.trial(), page)
     })
     .await
@@ -210,8 +210,8 @@ async fn as_rehearsed<T: Serialize + Send + 'static>(
     known: &Known,
     write: impl FnOnce(&DraftPlan, &Rehearsed) -> T + Send + 'static,
 ) -> Result<Response, Problem> {
-    let (snapshot, kept, rehearsed) = app.rehearsed(member, plan).await?;
-    let at = At::of(member, &snapshot, plan, kept.draft.revision);
+    let (snapshot, kept, rehearsed) = app.rehearsed(member, PlanId(plan)).await?;
+    let at = At::of(member, &snapshot, PlanId(plan), kept.draft.revision);
     let tag = Tag::of((what, at, page, member.forms()));
     match tag.unchanged(known) {
         Some(unchanged) => Ok(unchanged),
@@ -226,7 +226,7 @@ async fn as_rehearsed<T: Serialize + Send + 'static>(
 pub(crate) async fn show(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
 ) -> Result<Json<PlanView>, Problem> {
     view(&app, member, plan).await
 }
@@ -238,7 +238,7 @@ pub(crate) async fn show(
 pub(crate) async fn rename(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
     Form(form): Form<PlanName>,
 ) -> Result<StatusCode, Problem> {
     app.store.rename_plan(member, plan, checked_name(&form)?).await?;
@@ -252,7 +252,7 @@ pub(crate) async fn rename(
 pub(crate) async fn discard(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
 ) -> Result<StatusCode, Problem> {
     app.store.discard_plan(member, plan).await?;
     Ok(StatusCode::NO_CONTENT)
@@ -297,7 +297,7 @@ fn parse_edit(
 pub(super) async fn stage(
     app: &App,
     member: Member,
-    plan: i64,
+    plan: PlanId,
     chart: &Chart,
     edits: &[Edit],
     added: Vec<AccountId>,
@@ -319,7 +319,7 @@ pub(super) async fn stage(
 async fn edited(
     app: &App,
     member: Member,
-    plan: i64,
+    plan: PlanId,
     shown: Option<i64>,
     steps: StepsView,
 ) -> Result<EditedPlan, Problem> {
@@ -364,7 +364,7 @@ fn check_shown(staged: &CachedPlan, shown: Option<i64>) -> Result<(), Problem> {
 pub(crate) async fn edit(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
     Form(form): Form<Edits>,
 ) -> Result<Json<EditedView>, Problem> {
     let snapshot = app.snapshot(member).await?;
@@ -398,7 +398,7 @@ pub(crate) async fn edit(
 pub(crate) async fn step(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
     Form(form): Form<StepForm>,
 ) -> Result<Json<EditedView>, Problem> {
     let way = if form.again { Way::Again } else { Way::Back };
@@ -422,7 +422,7 @@ pub(crate) async fn step(
 pub(crate) async fn add_account(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
     Form(form): Form<NewAccountForm>,
 ) -> Result<Json<EditedView>, Problem> {
     let account = app.store.take_account_id().await?;
@@ -488,7 +488,7 @@ pub(crate) async fn add_account(
 pub(crate) async fn override_stop(
     State(app): State<App>,
     In(member): In,
-    Path((_, plan)): Path<(i64, i64)>,
+    Path((_, plan)): Path<(BooksId, PlanId)>,
     Form(form): Form<OverrideForm>,
 ) -> Result<Json<PlanView>, Problem> {
     let reason = form.reason.as_deref().map(str::trim);

@@ -30,7 +30,7 @@ async fn me(app: &App, person: Person) -> Result<Me, Problem> {
     let used = app.store.links_used_around(person.id, since).await?;
     Ok(Me {
         links_used: used.into_iter().map(link_use_view).collect(),
-        id: person.id,
+        id: person.id.0,
         name: person.name,
         email: person.email,
         administrator: person.administrator,

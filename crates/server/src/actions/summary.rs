@@ -26,7 +26,7 @@ pub(crate) async fn show(
         }
         let (_, _, rehearsed) = app.rehearsed(member, plan.id).await?;
         plans.push(OpenPlanView {
-            id: plan.id,
+            id: plan.id.0,
             name: plan.name,
             person: plan.person,
             changes: rehearsed.changes(),

@@ -58,7 +58,7 @@ fn trail_view(Kept { record, event, seal }: Kept, style: Style) -> TrailView {
         what: action.map_or(record.what, |action| trail::action(action).to_owned()),
         action,
         detail,
-        application: record.application,
+        application: record.application.map(|id| id.0),
         seal: seal.to_string(),
     }
 }

@@ -14,6 +14,7 @@ use crate::{App, Problem};
 use std::sync::Arc;
 use zf_core::file_kind::FileKind;
 use zf_core::former::CodesThen;
+use zf_core::ids::ImportId;
 use zf_core::overlap::Overlap;
 use zf_intake::Warning;
 use zf_intake::analysis::choices::Choices;
@@ -193,7 +194,7 @@ fn open(
 pub(crate) async fn choose(
     app: &App,
     member: Member,
-    id: i64,
+    id: ImportId,
     choices: &Choices,
 ) -> Result<(), Problem> {
     choices.chosen()?;

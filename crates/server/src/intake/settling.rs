@@ -11,7 +11,7 @@ use std::sync::Arc;
 use time::{Date, OffsetDateTime};
 use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::{Entries, EntryHead, NewEntry, NewLine};
-use zf_core::ids::{AccountId, ImportId, ItemId};
+use zf_core::ids::{AccountId, ImportId, ItemId, PlanId};
 use zf_core::items::{ItemChange, ItemName};
 use zf_core::plan::edit::{self, Edit};
 use zf_core::plan::{Change, Field, Plan};
@@ -36,7 +36,7 @@ use zf_wire::problem::RefusedField;
 #[derive(Debug)]
 pub(crate) struct Wanted {
     /// The draft.
-    pub(crate) plan: i64,
+    pub(crate) plan: PlanId,
     /// Whether rows that cannot be taken are left out by choice.
     pub(crate) leave_out: bool,
     /// Whether a crosswalk is a list of moves: history goes from the old account to the new one,
@@ -55,7 +55,7 @@ pub(crate) struct Wanted {
 pub(crate) async fn stage(
     app: &App,
     member: Member,
-    id: i64,
+    id: ImportId,
     looked: &WaitingFile,
     wanted: &Wanted,
 ) -> Result<(), Problem> {
@@ -121,7 +121,7 @@ fn crossings(
 /// Accounts that a crosswalk adds, with identities that are theirs for good.
 async fn added(
     app: &App,
-    import: i64,
+    import: ImportId,
     read: &ReadCrosswalk,
     read_from: AccountId,
 ) -> Result<Vec<(AccountId, edit::Wanted)>, Problem> {
@@ -164,14 +164,14 @@ fn moves(
 
 async fn of_comparison(
     app: &App,
-    id: i64,
+    id: ImportId,
     comparison: &Comparison,
     read_from: AccountId,
     wanted: &Wanted,
 ) -> Result<Vec<(AccountId, Change)>, Problem> {
     let new = comparison.new.iter().map(|(_, account)| account);
     let ids = Renumbering::take(app, read_from, new).await?;
-    Ok(comparison.changes(&wanted.taken, ImportId(id), |account| ids.of(account)))
+    Ok(comparison.changes(&wanted.taken, id, |account| ids.of(account)))
 }
 
 /// Adds the statement items that changes name and the books do not have: the identities that they
@@ -218,7 +218,7 @@ pub struct Agreed {
 pub(crate) async fn store(
     app: &App,
     member: Member,
-    id: i64,
+    id: ImportId,
     looked: &WaitingFile,
     agreed: &Agreed,
     progress: &Progress,
@@ -365,12 +365,12 @@ impl Renumbering {
     fn accounts<'a>(
         &self,
         accounts: impl IntoIterator<Item = &'a Account>,
-        import: i64,
+        import: ImportId,
     ) -> Vec<Account> {
         let renumbered = accounts.into_iter().map(|account| Account {
             id: self.of(account.id),
             parent: account.parent.map(|parent| self.of(parent)),
-            origin: Some(ImportId(import)),
+            origin: Some(import),
             ..account.clone()
         });
         renumbered.collect()

@@ -4,7 +4,7 @@ use super::overlap_view::journal_overlap_view;
 use crate::waiting_file::WaitingFile;
 use zf_core::chart::{Account, Called, Chart, Kind};
 use zf_core::file_kind::FileKind;
-use zf_core::ids::{AccountId, ItemId};
+use zf_core::ids::{AccountId, ImportId, ItemId};
 use zf_core::names::Names;
 use zf_core::plan::Change;
 use zf_intake::RawRow;
@@ -38,7 +38,7 @@ const LISTED: usize = 500;
 const SAMPLE: usize = 12;
 
 pub(crate) fn import_view(
-    id: i64,
+    id: ImportId,
     file_name: String,
     looked: &WaitingFile,
     applied: Vec<AppliedName>,
@@ -86,7 +86,7 @@ pub(crate) fn import_view(
         message: w.message.clone(),
     });
     ImportView {
-        id,
+        id: id.0,
         kind: looked.kind,
         file_name,
         format: looked.facts.format.to_owned(),

@@ -7,6 +7,7 @@ use serde_json::{Value, json};
 use std::collections::BTreeMap;
 use zf_core::chart::Chart;
 use zf_core::code::Code;
+use zf_core::ids::PlanId;
 use zf_core::plan::{Change, Field};
 use zf_sheets::{ColumnKind, Format, How, Table};
 
@@ -230,7 +231,7 @@ async fn a_compared_chart_brings_lines_of_its_own() {
     };
     let line = own("Running the engines");
     let (_, staged) =
-        site.books.store.plan(site.books.member, plan.as_i64().unwrap()).await.unwrap();
+        site.books.store.plan(site.books.member, PlanId(plan.as_i64().unwrap())).await.unwrap();
     let diesel = today.chart.live().find(|account| account.code.as_str() == "5030").unwrap();
     let change = staged.staged(diesel.id, Field::Caption).cloned();
     assert_eq!(change, Some(Change::Caption(Some(line))));
@@ -285,7 +286,7 @@ async fn an_account_that_only_the_new_chart_has_is_staged_as_one_that_is_added()
     let (status, staged) = site.ask(&ann, Method::POST, &path, wanted).await;
     assert_eq!(status, 200, "{staged}");
     let (_, staged) =
-        site.books.store.plan(site.books.member, plan.as_i64().unwrap()).await.unwrap();
+        site.books.store.plan(site.books.member, PlanId(plan.as_i64().unwrap())).await.unwrap();
     let today = site.books.store.snapshot(site.books.member).await.unwrap().today;
     let after = zf_core::rehearsal::rehearse(&today, &staged).after;
     let name = |chart: &Chart, code: &str| {
@@ -538,7 +539,7 @@ async fn posting_account_takes_the_lines_of_a_heading(site: &Site, ann: &Client)
     let path = format!("BOOKS/plans/{plan}/accounts");
     let (status, view) = site.ask(ann, Method::POST, &path, offered["adds"].clone()).await;
     assert_eq!(status, 200, "{view}");
-    site.books.apply(plan.as_i64().unwrap()).await.unwrap();
+    site.books.apply(PlanId(plan.as_i64().unwrap())).await.unwrap();
     let mut expected = before;
     let lines = expected.remove("5010").unwrap();
     expected.insert("5011".to_owned(), lines);

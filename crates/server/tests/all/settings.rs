@@ -6,6 +6,7 @@ use reqwest::Method;
 use serde_json::{Value, json};
 use time::macros::date;
 use zf_core::access::Role;
+use zf_core::ids::PlanId;
 use zf_core::trail::Broken;
 use zf_store::plans::applying::Agreement;
 
@@ -151,7 +152,7 @@ async fn books_that_were_put_away_are_looked_at_and_not_changed() {
         assert!(told["detail"].as_str().unwrap().contains("archived"), "{told}");
     }
     // Whoever had a right in hand already is stopped where it is written.
-    let refused = site.books.store.apply(site.books.member, 1, &Agreement::default()).await;
+    let refused = site.books.store.apply(site.books.member, PlanId(1), &Agreement::default()).await;
     assert!(refused.unwrap_err().to_string().contains("archived"));
     for path in ["BOOKS/chart", "BOOKS/exports/chart.csv", "BOOKS/trail/trail.jsonl"] {
         let answer = ann.get(site.at(path)).send().await.unwrap();
@@ -240,4 +241,21 @@ async fn a_trail_is_narrowed_down_and_handed_out_whole() {
         ann.get(site.at("BOOKS/trail/trail.jsonl")).send().await.unwrap().text().await.unwrap();
     assert_eq!(file.lines().count() as i64, shown["all"].as_i64().unwrap());
     assert!(file.lines().last().unwrap().contains(shown["head"].as_str().unwrap()));
+    // A row is handed out as facts, and shown and looked for in words.
+    let last: Value = serde_json::from_str(file.lines().last().unwrap()).unwrap();
+    assert_eq!(last["detail"], json!({ "from": "Second", "to": "Third" }));
+    assert_eq!(shown["rows"][0]["detail"], "from Second to Third");
+    assert_eq!(count("text=second%20to").await, 1);
+    let offered = json!({ "action": "renamed_books", "words": "renamed the books" });
+    assert!(shown["actions"].as_array().unwrap().contains(&offered));
+    // Days are written, and looked for, in the forms of whoever reads.
+    let day = json!({ "as_of": { "date": "2026-05-31" } });
+    site.ask(&ann, Method::PUT, "BOOKS/settings", day).await;
+    assert_eq!(count("text=31%20may%202026").await, 1);
+    let forms = json!({ "dates": "iso", "numbers": "point_comma" });
+    site.ask(&ann, Method::PUT, "/api/account/forms", forms).await;
+    assert_eq!(
+        (count("text=31%20may%202026").await, count("text=2026-05-31").await),
+        (json!(0), json!(1))
+    );
 }

@@ -6,10 +6,11 @@ use crate::site::{PASSWORD, Site};
 use reqwest::{Client, Method};
 use serde_json::{Value, json};
 use zf_core::access::Role;
+use zf_core::ids::PersonId;
 
 impl Site {
     /// The number of somebody.
-    async fn id(&self, email: &str) -> i64 {
+    async fn id(&self, email: &str) -> PersonId {
         self.books.store.person_by_email(email).await.unwrap().unwrap().id
     }
 

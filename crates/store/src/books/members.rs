@@ -7,7 +7,7 @@ use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
 use zf_core::access::{Role, Roles};
-use zf_core::ids::BooksId;
+use zf_core::ids::{BooksId, PersonId};
 use zf_core::trail::{Admitted, Event};
 
 /// Somebody whom a letter goes to.
@@ -23,7 +23,7 @@ pub struct Addressee {
 #[derive(Clone, Debug)]
 pub struct Membership {
     /// The person.
-    pub person: i64,
+    pub person: PersonId,
     /// Their address.
     pub email: String,
     /// Their name.
@@ -63,7 +63,7 @@ impl Store {
         .await?;
         let member = rows.into_iter().map(|row| {
             Ok(Membership {
-                person: row.id,
+                person: PersonId(row.id),
                 email: row.email,
                 name: row.name,
                 roles: roles(&row.roles)?,
@@ -82,13 +82,13 @@ impl Store {
     pub async fn admit(
         &self,
         by: Member,
-        person: i64,
+        person: PersonId,
         admission: &Admission,
     ) -> Result<(), StoreError> {
         let mut tx = self.write_around(by).await?;
         let name = sqlx::query_scalar!(
             "SELECT name FROM person WHERE id = $1 AND removed_at IS NULL",
-            person
+            person.0
         );
         let name = name.fetch_optional(&mut tx).await?.ok_or(StoreError::NotFound("person"))?;
         let event = put(&mut tx, person, &name, admission, Admitted::ByMember).await?;
@@ -100,7 +100,7 @@ impl Store {
     ///
     /// # Errors
     /// When they are the last owner, or no member; when the database fails.
-    pub async fn remove_member(&self, by: Member, person: i64) -> Result<(), StoreError> {
+    pub async fn remove_member(&self, by: Member, person: PersonId) -> Result<(), StoreError> {
         let mut tx = self.write_around(by).await?;
         let before = standing(&mut tx, by.books(), person).await?;
         let (name, before) = before.ok_or(StoreError::NotFound("member"))?;
@@ -110,7 +110,7 @@ impl Store {
         sqlx::query!(
             "DELETE FROM membership WHERE books_id = $1 AND person_id = $2",
             by.books().0,
-            person
+            person.0
         )
         .execute(&mut tx)
         .await?;
@@ -123,13 +123,17 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn add_member(&self, person: i64, admission: &Admission) -> Result<(), StoreError> {
+    pub async fn add_member(
+        &self,
+        person: PersonId,
+        admission: &Admission,
+    ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         sqlx::query!("SELECT id FROM books WHERE id = $1 FOR UPDATE", admission.books.0)
             .fetch_optional(&mut tx)
             .await?
             .ok_or(StoreError::NotFound("set of books"))?;
-        let name = sqlx::query_scalar!("SELECT name FROM person WHERE id = $1", person);
+        let name = sqlx::query_scalar!("SELECT name FROM person WHERE id = $1", person.0);
         let name = name.fetch_one(&mut tx).await?;
         let event = put(&mut tx, person, &name, admission, Admitted::ByOperator).await?;
         trail::note(&mut tx, admission.books, person, &event, None).await?;
@@ -166,9 +170,9 @@ impl Store {
     /// When the books have an owner, there are no such books or no such person; when the database fails.
     pub async fn give_owner(
         &self,
-        by: i64,
+        by: PersonId,
         books: BooksId,
-        person: i64,
+        person: PersonId,
     ) -> Result<String, StoreError> {
         let mut tx = self.write().await?;
         let name = sqlx::query_scalar!("SELECT name FROM books WHERE id = $1 FOR UPDATE", books.0);
@@ -185,14 +189,14 @@ impl Store {
         }
         let name = sqlx::query_scalar!(
             "SELECT name FROM person WHERE id = $1 AND removed_at IS NULL",
-            person
+            person.0
         );
         let name = name.fetch_optional(&mut tx).await?.ok_or(StoreError::NotFound("person"))?;
         sqlx::query!(
             "INSERT INTO membership (books_id, person_id, roles) VALUES ($1, $2, '{owner}')
              ON CONFLICT (books_id, person_id) DO UPDATE SET roles = '{owner}', plan_id = NULL, until = NULL",
             books.0,
-            person
+            person.0
         )
         .execute(&mut tx)
         .await?;
@@ -212,13 +216,13 @@ impl Store {
     pub async fn standing_of(
         &self,
         books: BooksId,
-        person: i64,
+        person: PersonId,
     ) -> Result<(String, Roles), StoreError> {
         let row = sqlx::query!(
             "SELECT b.name, m.roles FROM membership m JOIN books b ON b.id = m.books_id
              WHERE m.books_id = $1 AND m.person_id = $2",
             books.0,
-            person
+            person.0
         );
         let row = row.fetch_optional(&self.pool).await?.ok_or(StoreError::NotFound("member"))?;
         Ok((row.name, roles(&row.roles)?))
@@ -229,14 +233,14 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn owners_around(&self, person: i64) -> Result<Vec<Addressee>, StoreError> {
+    pub async fn owners_around(&self, person: PersonId) -> Result<Vec<Addressee>, StoreError> {
         let owners = sqlx::query_as!(
             Addressee,
             "SELECT DISTINCT p.name, p.email FROM membership m JOIN membership o ON o.books_id = m.books_id
              JOIN person p ON p.id = o.person_id
              WHERE m.person_id = $1 AND o.person_id <> $1 AND 'owner' = ANY (o.roles)
                AND (o.until IS NULL OR o.until > now()) AND p.removed_at IS NULL ORDER BY p.email",
-            person
+            person.0
         );
         Ok(owners.fetch_all(&self.pool).await?)
     }
@@ -246,13 +250,13 @@ impl Store {
 async fn standing(
     tx: &mut Writing,
     books: BooksId,
-    person: i64,
+    person: PersonId,
 ) -> Result<Option<(String, Roles)>, StoreError> {
     let row = sqlx::query!(
         "SELECT p.name, m.roles FROM membership m JOIN person p ON p.id = m.person_id
          WHERE m.books_id = $1 AND m.person_id = $2",
         books.0,
-        person
+        person.0
     );
     let row = row.fetch_optional(tx).await?;
     row.map(|row| Ok((row.name, roles(&row.roles)?))).transpose()
@@ -261,7 +265,7 @@ async fn standing(
 /// Writes a membership down, and answers what is to be noted of it.
 async fn put(
     tx: &mut Writing,
-    person: i64,
+    person: PersonId,
     name: &str,
     admission: &Admission,
     way: Admitted,
@@ -278,9 +282,9 @@ async fn put(
          ON CONFLICT (books_id, person_id) DO UPDATE SET
              roles = EXCLUDED.roles, plan_id = EXCLUDED.plan_id, until = EXCLUDED.until",
         books.0,
-        person,
+        person.0,
         &keys(roles),
-        *plan,
+        plan.map(|id| id.0),
         *until
     )
     .execute(tx)
@@ -293,12 +297,12 @@ async fn put(
 }
 
 /// That somebody else answers for the books, whose row is held.
-async fn others_own(tx: &mut Writing, books: BooksId, person: i64) -> Result<(), StoreError> {
+async fn others_own(tx: &mut Writing, books: BooksId, person: PersonId) -> Result<(), StoreError> {
     let others = sqlx::query_scalar!(
         r#"SELECT EXISTS (SELECT FROM membership WHERE books_id = $1 AND person_id <> $2
                           AND 'owner' = ANY (roles) AND until IS NULL) AS "any!""#,
         books.0,
-        person
+        person.0
     );
     if others.fetch_one(tx).await? {
         return Ok(());

@@ -18,7 +18,7 @@ use zf_core::access::Roles;
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Class, Section};
 use zf_core::code::Interval;
-use zf_core::ids::BooksId;
+use zf_core::ids::{BooksId, PersonId, PlanId};
 use zf_core::money::Currency;
 use zf_core::policy::{Block, CodeFormat, Level, Policy, RelaxableRule};
 use zf_core::trail::{Event, Scheme};
@@ -176,7 +176,7 @@ pub struct BooksSummary {
     /// What the person is in them.
     pub roles: Roles,
     /// The one plan of a guest.
-    pub plan: Option<i64>,
+    pub plan: Option<PlanId>,
 }
 
 impl Store {
@@ -215,7 +215,11 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn create_books(&self, person: i64, new: &NewBooks) -> Result<Member, StoreError> {
+    pub async fn create_books(
+        &self,
+        person: PersonId,
+        new: &NewBooks,
+    ) -> Result<Member, StoreError> {
         // Books without a member could never be opened again.
         let mut tx = self.write().await?;
         let id = take_one(&mut tx, Counter::Books).await?;
@@ -236,7 +240,7 @@ impl Store {
         sqlx::query!(
             "INSERT INTO membership (books_id, person_id, roles) VALUES ($1, $2, $3)",
             id,
-            person,
+            person.0,
             &keys(&Roles::alone())
         )
         .execute(&mut tx)
@@ -254,14 +258,14 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn books_of(&self, person: i64) -> Result<Vec<BooksSummary>, StoreError> {
+    pub async fn books_of(&self, person: PersonId) -> Result<Vec<BooksSummary>, StoreError> {
         let rows = sqlx::query_as!(
             BooksRow,
             r#"SELECT b.id, name, currency AS "currency!", year_month, year_day, revision, locked_period, as_of_period,
                       usage_given, journal_complete, complete_from, archived_at, policy AS "policy: Json<serde_json::Value>"
                FROM books b JOIN membership m ON m.books_id = b.id
                WHERE m.person_id = $1 AND (m.until IS NULL OR m.until > now()) ORDER BY name, b.id"#,
-            person
+            person.0
         )
         .fetch_all(&self.pool)
         .await?;
@@ -277,14 +281,20 @@ impl Store {
             let held = sqlx::query!(
                 "SELECT roles, plan_id FROM membership WHERE books_id = $1 AND person_id = $2",
                 row.id,
-                person
+                person.0
             )
             .fetch_one(&self.pool)
             .await?;
             let roles = roles(&held.roles)?;
             let (accounts, lines) = (counts.accounts, counts.lines);
             let books = row.try_into()?;
-            list.push(BooksSummary { books, accounts, lines, roles, plan: held.plan_id });
+            list.push(BooksSummary {
+                books,
+                accounts,
+                lines,
+                roles,
+                plan: held.plan_id.map(PlanId),
+            });
         }
         Ok(list)
     }

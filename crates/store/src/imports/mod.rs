@@ -19,7 +19,7 @@ use time::OffsetDateTime;
 use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::Entries;
 use zf_core::file_kind::FileKind;
-use zf_core::ids::{AccountId, ImportId};
+use zf_core::ids::{AccountId, ImportId, PlanId};
 use zf_core::names::ArchivedName;
 use zf_core::plan::edit::Edit;
 use zf_core::trail::Event;
@@ -32,7 +32,7 @@ const MANY: i64 = 1_000;
 #[derive(Clone, Debug)]
 pub struct Origin {
     /// Identity.
-    pub id: i64,
+    pub id: ImportId,
     /// Its name.
     pub file_name: String,
     /// When it was stored, or staged in a plan.
@@ -76,7 +76,7 @@ impl Ready<'_> {
 /// A file that is staged.
 pub struct StagedFile<'a> {
     /// Identity.
-    pub import: i64,
+    pub import: ImportId,
     /// How many rows are staged.
     pub rows: usize,
     /// Its kind and headings, and how the next of the same form is to be read.
@@ -94,7 +94,7 @@ impl Store {
     pub async fn stage_file(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
         chart: &Chart,
         edits: &[Edit],
         file: StagedFile<'_>,
@@ -109,7 +109,7 @@ impl Store {
             "UPDATE import SET stored_at = now(), stored_rows = $3
              WHERE books_id = $1 AND id = $2 AND stored_at IS NULL RETURNING file_name",
             member.books().0,
-            file.import,
+            file.import.0,
             i64::try_from(file.rows).map_err(StoreError::damaged)?
         )
         .fetch_optional(&mut tx)
@@ -199,7 +199,7 @@ impl Store {
     pub async fn commit_import(
         &self,
         member: Member,
-        import: i64,
+        import: ImportId,
         seen: &Snapshot,
         ready: Ready<'_>,
         progress: &Progress,
@@ -225,7 +225,7 @@ impl Store {
     async fn stored_meanwhile(
         &self,
         member: Member,
-        import: i64,
+        import: ImportId,
     ) -> Result<Option<StoreError>, StoreError> {
         let last = sqlx::query!(
             "SELECT i.file_name, p.name FROM import i JOIN person p ON p.id = i.person_id
@@ -233,7 +233,7 @@ impl Store {
              WHERE i.books_id = $1 AND i.id <> $2 AND i.stored_at > this.uploaded_at
              ORDER BY i.stored_at DESC LIMIT 1",
             member.books().0,
-            import
+            import.0
         );
         let last = last.fetch_optional(&self.pool).await?;
         Ok(last
@@ -243,7 +243,7 @@ impl Store {
     async fn commit(
         &self,
         member: Member,
-        import: i64,
+        import: ImportId,
         seen: &Snapshot,
         ready: Ready<'_>,
         progress: &Progress,
@@ -260,7 +260,7 @@ impl Store {
             "UPDATE import SET stored_at = now(), stored_rows = $3
              WHERE books_id = $1 AND id = $2 AND stored_at IS NULL RETURNING file_name, kind",
             books.0,
-            import,
+            import.0,
             rows
         )
         .fetch_optional(&mut tx)
@@ -302,14 +302,14 @@ impl Store {
                 sqlx::query!(
                     "UPDATE import SET digest = $3::text::numeric WHERE books_id = $1 AND id = $2",
                     books.0,
-                    import,
+                    import.0,
                     digest.map(|digest| digest.to_string())
                 )
                 .execute(&mut tx)
                 .await?;
             }
             Ready::Usage(uses) => {
-                usage::add(&mut tx, books, ImportId(import), uses).await?;
+                usage::add(&mut tx, books, import, uses).await?;
                 sqlx::query!("UPDATE books SET usage_given = true WHERE id = $1", books.0)
                     .execute(&mut tx)
                     .await?;

@@ -14,7 +14,7 @@ use sqlx::PgConnection;
 use std::collections::{BTreeMap, BTreeSet};
 use time::OffsetDateTime;
 use zf_core::activity::Slot;
-use zf_core::ids::{AccountId, BooksId, StrandId};
+use zf_core::ids::{AccountId, BooksId, ImportId, StrandId};
 use zf_core::rollback::{Brought, blockers};
 use zf_core::trail::Event;
 
@@ -22,7 +22,7 @@ use zf_core::trail::Event;
 #[derive(Clone, Debug)]
 pub struct StoredFile {
     /// Identity.
-    pub id: i64,
+    pub id: ImportId,
     /// What it brought, as a key.
     pub kind: String,
     /// Its name.
@@ -61,7 +61,7 @@ impl Store {
     pub async fn rollback_preview(
         &self,
         member: Member,
-        id: i64,
+        id: ImportId,
     ) -> Result<(Brought, Vec<String>), StoreError> {
         let mut tx = self.at_one_instant().await?;
         let WaitingFile { brought, reasons, .. } = look(&mut tx, member.books(), id).await?;
@@ -72,7 +72,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Refused`] when something was built on it; nothing is changed then.
-    pub async fn roll_back(&self, member: Member, id: i64) -> Result<(), StoreError> {
+    pub async fn roll_back(&self, member: Member, id: ImportId) -> Result<(), StoreError> {
         let books = member.books();
         let mut tx = self.write_alone(member).await?;
         let WaitingFile { brought, going, reasons } = look(&mut tx, books, id).await?;
@@ -90,7 +90,7 @@ impl Store {
             "UPDATE import SET rolled_back_at = now(), digest = NULL
              WHERE books_id = $1 AND id = $2 RETURNING file_name",
             books.0,
-            id
+            id.0
         )
         .fetch_one(&mut tx)
         .await?;
@@ -114,13 +114,13 @@ struct WaitingFile {
 async fn look(
     connection: &mut PgConnection,
     books: BooksId,
-    id: i64,
+    id: ImportId,
 ) -> Result<WaitingFile, StoreError> {
     let stored_at = sqlx::query_scalar!(
         r#"SELECT stored_at AS "stored_at!" FROM import
            WHERE books_id = $1 AND id = $2 AND stored_at IS NOT NULL AND rolled_back_at IS NULL"#,
         books.0,
-        id
+        id.0
     )
     .fetch_optional(&mut *connection)
     .await?
@@ -132,7 +132,7 @@ async fn look(
         r#"SELECT (SELECT count(*) FROM entry WHERE books_id = $1 AND import_id = $2) AS "entries!",
                   (SELECT count(*) FROM account_use WHERE books_id = $1 AND import_id = $2) AS "uses!""#,
         books.0,
-        id
+        id.0
     )
     .fetch_one(&mut *connection)
     .await?;
@@ -141,7 +141,7 @@ async fn look(
          JOIN account a ON a.books_id = u.books_id AND a.id = u.account_id
          WHERE u.books_id = $1 AND u.import_id <> $2 AND a.import_id = $2"#,
         books.0,
-        id
+        id.0
     )
     .fetch_all(connection)
     .await?;
@@ -149,7 +149,7 @@ async fn look(
     for ((strand, _), going) in &going {
         *lines.entry(StrandId(*strand)).or_default() += going.totals.lines;
     }
-    let own = snapshot.today.chart.iter().filter(|a| a.origin.is_some_and(|o| o.0 == id));
+    let own = snapshot.today.chart.iter().filter(|a| a.origin.is_some_and(|o| o == id));
     let brought = Brought {
         accounts: own.map(|account| account.id).collect(),
         lines,
@@ -166,7 +166,7 @@ async fn look(
 async fn lines_of(
     connection: &mut PgConnection,
     books: BooksId,
-    id: i64,
+    id: ImportId,
     snapshot: &today::Snapshot,
 ) -> Result<StrandShares, StoreError> {
     let mut going = StrandShares::new();
@@ -178,7 +178,7 @@ async fn lines_of(
            LEFT JOIN line_cleared c ON c.books_id = l.books_id AND c.line_id = l.id
            WHERE e.books_id = $1 AND e.import_id = $2"#,
         books.0,
-        id
+        id.0
     )
     .fetch(connection);
     while let Some(line) = rows.try_next().await? {
@@ -191,10 +191,10 @@ async fn lines_of(
 async fn remove_lines(
     tx: &mut Writing,
     books: BooksId,
-    id: i64,
+    id: ImportId,
     going: &StrandShares,
 ) -> Result<(), StoreError> {
-    sqlx::query!("DELETE FROM entry WHERE books_id = $1 AND import_id = $2", books.0, id)
+    sqlx::query!("DELETE FROM entry WHERE books_id = $1 AND import_id = $2", books.0, id.0)
         .execute(&mut *tx)
         .await?;
     // The latest date of a strand in a period may have been that of a line that went.
@@ -235,11 +235,11 @@ async fn refresh_last_dates(
 async fn remove_rest(
     tx: &mut Writing,
     books: BooksId,
-    id: i64,
+    id: ImportId,
     brought: &Brought,
 ) -> Result<(), StoreError> {
     let accounts: Vec<i64> = brought.accounts.iter().map(|account| account.0).collect();
-    sqlx::query!("DELETE FROM account_use WHERE books_id = $1 AND import_id = $2", books.0, id)
+    sqlx::query!("DELETE FROM account_use WHERE books_id = $1 AND import_id = $2", books.0, id.0)
         .execute(&mut *tx)
         .await?;
     sqlx::query!(

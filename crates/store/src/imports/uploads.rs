@@ -7,7 +7,7 @@ use crate::writing::Writing;
 use crate::{Store, StoreError};
 use futures_util::TryStreamExt;
 use zf_core::file_kind::FileKind;
-use zf_core::ids::BooksId;
+use zf_core::ids::{BooksId, ImportId};
 
 /// How many files of one person may wait in one set of books, and how many bytes of them. A file
 /// waits for a day at the most, so nobody who works comes near it.
@@ -21,7 +21,7 @@ const MAX_FORMS: i64 = 200;
 #[derive(Clone, Debug)]
 pub struct Upload {
     /// Identity.
-    pub id: i64,
+    pub id: ImportId,
     /// What it is to bring in.
     pub kind: FileKind,
     /// Its name.
@@ -59,7 +59,7 @@ impl Store {
         member: Member,
         kind: FileKind,
         file_name: &str,
-    ) -> Result<i64, StoreError> {
+    ) -> Result<ImportId, StoreError> {
         let mut connection = self.pool.acquire().await?;
         let id = take_one(&mut connection, Counter::Import).await?;
         sqlx::query!(
@@ -72,7 +72,7 @@ impl Store {
                FROM import i LEFT JOIN import_piece p ON p.books_id = i.books_id AND p.import_id = i.id
                WHERE i.books_id = $1 AND i.person_id = $2 AND i.stored_at IS NULL"#,
             member.books().0,
-            member.person()
+            member.person().0
         )
         .fetch_one(&mut *connection)
         .await?;
@@ -89,11 +89,11 @@ impl Store {
             id,
             kind.key(),
             file_name,
-            member.person()
+            member.person().0
         )
         .execute(&mut *connection)
         .await?;
-        Ok(id)
+        Ok(ImportId(id))
     }
 
     /// Adds to a file what comes next of it.
@@ -103,14 +103,14 @@ impl Store {
     pub async fn add_piece(
         &self,
         member: Member,
-        id: i64,
+        id: ImportId,
         number: i32,
         content: &[u8],
     ) -> Result<(), StoreError> {
         sqlx::query!(
             "INSERT INTO import_piece (books_id, import_id, number, content) VALUES ($1, $2, $3, $4)",
             member.books().0,
-            id,
+            id.0,
             number,
             content
         )
@@ -129,7 +129,7 @@ impl Store {
         kind: FileKind,
         file_name: &str,
         content: &[u8],
-    ) -> Result<i64, StoreError> {
+    ) -> Result<ImportId, StoreError> {
         let id = self.begin_upload(member, kind, file_name).await?;
         self.add_piece(member, id, 0, content).await?;
         Ok(id)
@@ -139,14 +139,14 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when it was stored, dropped, or never there.
-    pub async fn upload(&self, member: Member, id: i64) -> Result<Upload, StoreError> {
+    pub async fn upload(&self, member: Member, id: ImportId) -> Result<Upload, StoreError> {
         let row = sqlx::query!(
             r#"SELECT kind, file_name, choices,
                       (SELECT COALESCE(sum(octet_length(content)), 0)::bigint FROM import_piece p
                        WHERE p.books_id = i.books_id AND p.import_id = i.id) AS "size!"
                FROM import i WHERE books_id = $1 AND id = $2 AND stored_at IS NULL"#,
             member.books().0,
-            id
+            id.0
         )
         .fetch_optional(&self.pool)
         .await?
@@ -160,12 +160,12 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn content(&self, member: Member, id: i64) -> Result<Vec<u8>, StoreError> {
+    pub async fn content(&self, member: Member, id: ImportId) -> Result<Vec<u8>, StoreError> {
         let size = sqlx::query_scalar!(
             r#"SELECT COALESCE(sum(octet_length(content)), 0)::bigint AS "size!" FROM import_piece
                WHERE books_id = $1 AND import_id = $2"#,
             member.books().0,
-            id
+            id.0
         )
         .fetch_one(&self.pool)
         .await?;
@@ -173,7 +173,7 @@ impl Store {
         let mut pieces = sqlx::query_scalar!(
             "SELECT content FROM import_piece WHERE books_id = $1 AND import_id = $2 ORDER BY number",
             member.books().0,
-            id
+            id.0
         )
         .fetch(&self.pool);
         while let Some(piece) = pieces.try_next().await? {
@@ -186,7 +186,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn drop_content(&self, member: Member, id: i64) -> Result<(), StoreError> {
+    pub async fn drop_content(&self, member: Member, id: ImportId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         forget_content(&mut tx, member.books(), id).await?;
         tx.commit().await
@@ -199,13 +199,13 @@ impl Store {
     pub async fn choose(
         &self,
         member: Member,
-        id: i64,
+        id: ImportId,
         choices: &serde_json::Value,
     ) -> Result<(), StoreError> {
         sqlx::query!(
             "UPDATE import SET choices = $3 WHERE books_id = $1 AND id = $2 AND stored_at IS NULL",
             member.books().0,
-            id,
+            id.0,
             choices
         )
         .execute(&self.pool)
@@ -253,13 +253,13 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn drop_upload(&self, member: Member, id: i64) -> Result<(), StoreError> {
+    pub async fn drop_upload(&self, member: Member, id: ImportId) -> Result<(), StoreError> {
         // Whoever stores it right now gives up, and with that the row that is deleted here.
         self.cancel_job(member, id).await?;
         sqlx::query!(
             "DELETE FROM import WHERE books_id = $1 AND id = $2 AND stored_at IS NULL",
             member.books().0,
-            id
+            id.0
         )
         .execute(&self.pool)
         .await?;
@@ -271,12 +271,12 @@ impl Store {
 pub(crate) async fn forget_content(
     tx: &mut Writing,
     books: BooksId,
-    import: i64,
+    import: ImportId,
 ) -> Result<(), StoreError> {
     sqlx::query!(
         "DELETE FROM import_piece WHERE books_id = $1 AND import_id = $2",
         books.0,
-        import
+        import.0
     )
     .execute(tx)
     .await?;

@@ -5,7 +5,7 @@ use crate::member::Member;
 use crate::{Store, StoreError};
 use std::collections::HashMap;
 use time::Date;
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ImportId};
 
 /// Which entries.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -15,7 +15,7 @@ pub struct EntryFilter {
     /// Of those lines the ones that were posted under this code.
     pub posted_code: Option<String>,
     /// Those that came with this import.
-    pub import: Option<i64>,
+    pub import: Option<ImportId>,
     /// The first day.
     pub from: Option<Date>,
     /// The last day.
@@ -38,7 +38,7 @@ pub struct EntryRow {
     /// Its kind, as a key.
     pub kind: String,
     /// The import it came with.
-    pub import: i64,
+    pub import: ImportId,
     /// The file of that.
     pub source: String,
     /// Its lines, as they were posted.
@@ -84,7 +84,7 @@ impl Store {
             after.map_or(0, |(_, id)| id),
             size,
             filter.posted_code,
-            filter.import
+            filter.import.map(|id| id.0)
         )
         .fetch_all(&self.pool)
         .await?;
@@ -99,7 +99,7 @@ impl Store {
             number: head.number,
             date: head.date,
             kind: head.kind,
-            import: head.import_id,
+            import: ImportId(head.import_id),
             source: head.file_name,
         });
         Ok(entry.collect())

@@ -16,7 +16,7 @@ use time::Date;
 use zf_core::activity::{Share, Slot, Strand};
 use zf_core::chart::Chart;
 use zf_core::entry::{Entries, NewLine};
-use zf_core::ids::{AccountId, BooksId, StrandId};
+use zf_core::ids::{AccountId, BooksId, ImportId, StrandId};
 use zf_core::review::sketch::{Sketch, Sketching};
 
 /// After how many lines it is told how far things are.
@@ -26,7 +26,7 @@ const STEP: i64 = 4_096;
 pub(crate) struct Posting<'a> {
     pub(crate) books: &'a Books,
     pub(crate) chart: &'a Chart,
-    pub(crate) import: i64,
+    pub(crate) import: ImportId,
     pub(crate) progress: &'a Progress,
 }
 
@@ -86,7 +86,7 @@ impl Posting<'_> {
             let id = ids.one()?;
             written.push((id, entry.date));
             let (books, kind) = (self.books.id.0, entry.kind.key());
-            rows.row([&books, &id, &entry.number, &entry.date, &kind, &self.import]).await?;
+            rows.row([&books, &id, &entry.number, &entry.date, &kind, &self.import.0]).await?;
             self.progress.go_on()?;
         }
         rows.finish().await?;

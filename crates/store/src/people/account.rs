@@ -5,6 +5,7 @@ use super::{Person, lock};
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
+use zf_core::ids::{PersonId, SessionId};
 use zf_core::people::Forms;
 use zf_core::trail::Event;
 
@@ -13,13 +14,13 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn rename_person(&self, id: i64, name: &str) -> Result<(), StoreError> {
+    pub async fn rename_person(&self, id: PersonId, name: &str) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let before = lock(&mut tx, id).await?.name;
         // Noted under the name that they had.
         let event = Event::ChangedName { from: before, to: name.to_owned() };
         note_for_server(&mut tx, ServerNote { by: Actor::Person(id), event: &event }).await?;
-        sqlx::query!("UPDATE person SET name = $2 WHERE id = $1", id, name)
+        sqlx::query!("UPDATE person SET name = $2 WHERE id = $1", id.0, name)
             .execute(&mut tx)
             .await?;
         tx.commit().await
@@ -31,12 +32,12 @@ impl Store {
     /// When the database fails.
     pub async fn choose_forms(
         &self,
-        id: i64,
+        id: PersonId,
         Forms { dates, numbers }: Forms,
     ) -> Result<(), StoreError> {
         sqlx::query!(
             "UPDATE person SET date_form = $2, number_form = $3 WHERE id = $1",
-            id,
+            id.0,
             dates.key(),
             numbers.key()
         )
@@ -53,16 +54,18 @@ impl Store {
     pub async fn change_password(
         &self,
         by: Actor,
-        id: i64,
+        id: PersonId,
         hash: &str,
-        but: Option<i64>,
+        but: Option<SessionId>,
     ) -> Result<Person, StoreError> {
         let mut tx = self.write().await?;
         let person = lock(&mut tx, id).await?;
-        sqlx::query!("UPDATE person SET password_hash = $2 WHERE id = $1", id, hash)
+        sqlx::query!("UPDATE person SET password_hash = $2 WHERE id = $1", id.0, hash)
             .execute(&mut tx)
             .await?;
-        sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id.0)
+            .execute(&mut tx)
+            .await?;
         let ended = end_all(&mut tx, id, but).await?;
         let event = Event::ChangedPassword {
             person: Some(person.name.clone()),
@@ -80,14 +83,14 @@ impl Store {
 /// lead nowhere any more.
 pub(super) async fn take_address(
     tx: &mut Writing,
-    id: i64,
+    id: PersonId,
     email: &str,
 ) -> Result<String, StoreError> {
     let before = lock(tx, id).await?.email;
-    sqlx::query!("UPDATE person SET email = lower($2) WHERE id = $1", id, email)
+    sqlx::query!("UPDATE person SET email = lower($2) WHERE id = $1", id.0, email)
         .execute(&mut *tx)
         .await?;
-    sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id).execute(&mut *tx).await?;
+    sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1", id.0).execute(&mut *tx).await?;
     let event = Event::ChangedEmail { from: before.clone(), to: email.to_owned() };
     note_for_server(tx, ServerNote { by: Actor::Person(id), event: &event }).await?;
     Ok(before)

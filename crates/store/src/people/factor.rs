@@ -4,6 +4,7 @@
 use super::lock;
 use crate::trail::{Actor, ServerNote, note_around, note_for_server};
 use crate::{Store, StoreError};
+use zf_core::ids::PersonId;
 use zf_core::trail::Event;
 
 /// The secret of a second factor.
@@ -20,11 +21,11 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn factor(&self, person: i64) -> Result<Option<Factor>, StoreError> {
+    pub async fn factor(&self, person: PersonId) -> Result<Option<Factor>, StoreError> {
         let row = sqlx::query!(
             r#"SELECT factor_secret AS "secret!", factor_since IS NOT NULL AS "confirmed!" FROM person
                WHERE id = $1 AND factor_secret IS NOT NULL"#,
-            person
+            person.0
         );
         let row = row.fetch_optional(&self.pool).await?;
         Ok(row.map(|row| Factor { secret: row.secret, confirmed: row.confirmed }))
@@ -34,10 +35,10 @@ impl Store {
     ///
     /// # Errors
     /// When one is asked for already, or the database fails.
-    pub async fn propose_factor(&self, person: i64, secret: &[u8]) -> Result<(), StoreError> {
+    pub async fn propose_factor(&self, person: PersonId, secret: &[u8]) -> Result<(), StoreError> {
         let kept = sqlx::query!(
             "UPDATE person SET factor_secret = $2 WHERE id = $1 AND factor_since IS NULL",
-            person,
+            person.0,
             secret
         );
         if kept.execute(&self.pool).await?.rows_affected() == 0 {
@@ -51,10 +52,10 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn take_step(&self, person: i64, step: i64) -> Result<bool, StoreError> {
+    pub async fn take_step(&self, person: PersonId, step: i64) -> Result<bool, StoreError> {
         let taken = sqlx::query!(
             "UPDATE person SET factor_step = $2 WHERE id = $1 AND factor_step < $2",
-            person,
+            person.0,
             step
         );
         Ok(taken.execute(&self.pool).await?.rows_affected() == 1)
@@ -64,18 +65,22 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn confirm_factor(&self, person: i64, codes: &[Vec<u8>]) -> Result<(), StoreError> {
+    pub async fn confirm_factor(
+        &self,
+        person: PersonId,
+        codes: &[Vec<u8>],
+    ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         lock(&mut tx, person).await?;
-        sqlx::query!("UPDATE person SET factor_since = now() WHERE id = $1", person)
+        sqlx::query!("UPDATE person SET factor_since = now() WHERE id = $1", person.0)
             .execute(&mut tx)
             .await?;
-        sqlx::query!("DELETE FROM recovery_code WHERE person_id = $1", person)
+        sqlx::query!("DELETE FROM recovery_code WHERE person_id = $1", person.0)
             .execute(&mut tx)
             .await?;
         sqlx::query!(
             "INSERT INTO recovery_code (person_id, hash) SELECT $1, h FROM unnest($2::bytea[]) AS h",
-            person,
+            person.0,
             codes
         )
         .execute(&mut tx)
@@ -89,11 +94,15 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn use_recovery_code(&self, person: i64, hash: &[u8]) -> Result<bool, StoreError> {
+    pub async fn use_recovery_code(
+        &self,
+        person: PersonId,
+        hash: &[u8],
+    ) -> Result<bool, StoreError> {
         let mut tx = self.write().await?;
         let used = sqlx::query!(
             "DELETE FROM recovery_code WHERE person_id = $1 AND hash = $2",
-            person,
+            person.0,
             hash
         );
         if used.execute(&mut tx).await?.rows_affected() == 0 {
@@ -101,7 +110,7 @@ impl Store {
         }
         let left = sqlx::query_scalar!(
             r#"SELECT count(*) AS "count!" FROM recovery_code WHERE person_id = $1"#,
-            person
+            person.0
         )
         .fetch_one(&mut tx)
         .await?;
@@ -115,10 +124,10 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn recovery_codes_left(&self, person: i64) -> Result<i64, StoreError> {
+    pub async fn recovery_codes_left(&self, person: PersonId) -> Result<i64, StoreError> {
         let left = sqlx::query_scalar!(
             r#"SELECT count(*) AS "count!" FROM recovery_code WHERE person_id = $1"#,
-            person
+            person.0
         );
         Ok(left.fetch_one(&self.pool).await?)
     }
@@ -128,7 +137,7 @@ impl Store {
     ///
     /// # Errors
     /// When there is no such person, they have no factor, or the database fails.
-    pub async fn remove_factor(&self, by: Actor, person: i64) -> Result<(), StoreError> {
+    pub async fn remove_factor(&self, by: Actor, person: PersonId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let of = lock(&mut tx, person).await?;
         if of.factor_since.is_none() {
@@ -136,11 +145,11 @@ impl Store {
         }
         sqlx::query!(
             "UPDATE person SET factor_secret = NULL, factor_since = NULL WHERE id = $1",
-            person
+            person.0
         )
         .execute(&mut tx)
         .await?;
-        sqlx::query!("DELETE FROM recovery_code WHERE person_id = $1", person)
+        sqlx::query!("DELETE FROM recovery_code WHERE person_id = $1", person.0)
             .execute(&mut tx)
             .await?;
         let event = Event::RemovedFactor { person: of.name };

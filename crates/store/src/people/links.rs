@@ -11,7 +11,7 @@ use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
 use zf_core::access::{Capability, Roles};
-use zf_core::ids::BooksId;
+use zf_core::ids::{BooksId, PersonId, PlanId};
 use zf_core::people::Purpose;
 use zf_core::trail::{Admitted, Event};
 
@@ -23,7 +23,7 @@ pub struct Admission {
     /// As what.
     pub roles: Roles,
     /// The one plan of a guest.
-    pub plan: Option<i64>,
+    pub plan: Option<PlanId>,
     /// Until when.
     pub until: Option<OffsetDateTime>,
 }
@@ -57,8 +57,8 @@ pub struct Link {
     /// Until when.
     pub expires_at: OffsetDateTime,
     administrator: bool,
-    person: Option<i64>,
-    made_by_id: Option<i64>,
+    person: Option<PersonId>,
+    made_by_id: Option<PersonId>,
 }
 
 /// An invitation that nobody followed yet.
@@ -88,7 +88,7 @@ pub struct Waiting {
 #[derive(Clone, Debug)]
 pub struct FollowedLink {
     /// Who they are.
-    pub person: i64,
+    pub person: PersonId,
     /// What the link was for.
     pub purpose: Purpose,
     /// Who made the link, if that was somebody else.
@@ -142,7 +142,7 @@ impl Store {
     pub async fn link_for_password(
         &self,
         by: Actor,
-        person: i64,
+        person: PersonId,
         hash: &[u8],
         expires_at: OffsetDateTime,
     ) -> Result<(), StoreError> {
@@ -150,7 +150,7 @@ impl Store {
         let of = lock(&mut tx, person).await?;
         sqlx::query!(
             "DELETE FROM one_time_link WHERE person_id = $1 AND purpose = 'password'",
-            person
+            person.0
         )
         .execute(&mut tx)
         .await?;
@@ -165,8 +165,8 @@ impl Store {
             hash,
             of.email,
             of.name,
-            person,
-            made_by,
+            person.0,
+            made_by.map(|id| id.0),
             expires_at
         )
         .execute(&mut tx)
@@ -182,7 +182,7 @@ impl Store {
     /// When somebody else has the address, or the database fails.
     pub async fn link_for_address(
         &self,
-        person: i64,
+        person: PersonId,
         email: &str,
         hash: &[u8],
         expires_at: OffsetDateTime,
@@ -192,7 +192,7 @@ impl Store {
         free_address(&mut tx, person, email).await?;
         sqlx::query!(
             "DELETE FROM one_time_link WHERE person_id = $1 AND purpose = 'address'",
-            person
+            person.0
         )
         .execute(&mut tx)
         .await?;
@@ -202,7 +202,7 @@ impl Store {
             hash,
             email,
             of.name,
-            person,
+            person.0,
             expires_at
         )
         .execute(&mut tx)
@@ -219,7 +219,7 @@ impl Store {
     /// When the database fails.
     pub async fn links_used_around(
         &self,
-        owner: i64,
+        owner: PersonId,
         since: OffsetDateTime,
     ) -> Result<Vec<LinkUse>, StoreError> {
         let uses = sqlx::query_as!(
@@ -231,7 +231,7 @@ impl Store {
                    WHERE m.person_id = p.id AND o.person_id = $1 AND 'owner' = ANY (o.roles)
                      AND (o.until IS NULL OR o.until > now())))
                ORDER BY p.linked_at DESC"#,
-            owner,
+            owner.0,
             since
         );
         Ok(uses.fetch_all(&self.pool).await?)
@@ -243,7 +243,7 @@ impl Store {
     /// When the database fails.
     pub async fn invite(
         &self,
-        by: i64,
+        by: PersonId,
         hash: &[u8],
         invitation: &Invitation,
     ) -> Result<(), StoreError> {
@@ -264,7 +264,7 @@ impl Store {
             invitation.email,
             invitation.name,
             invitation.administrator,
-            by,
+            by.0,
             invitation.expires_at
         )
         .execute(&mut tx)
@@ -280,7 +280,7 @@ impl Store {
                 admission.books.0,
                 hash,
                 &keys(&admission.roles),
-                admission.plan,
+                admission.plan.map(|id| id.0),
                 admission.until
             )
             .execute(&mut tx)
@@ -330,7 +330,7 @@ impl Store {
     /// When there is none, or the database fails.
     pub async fn withdraw(
         &self,
-        by: i64,
+        by: PersonId,
         email: &str,
         books: Option<BooksId>,
     ) -> Result<(), StoreError> {
@@ -394,7 +394,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Refused`] when it leads nowhere, or the address became somebody else's; when the
     /// database fails.
-    pub async fn confirm_address(&self, hash: &[u8]) -> Result<(i64, String), StoreError> {
+    pub async fn confirm_address(&self, hash: &[u8]) -> Result<(PersonId, String), StoreError> {
         let mut tx = self.write().await?;
         let link = find(&mut tx, hash).await?;
         let (Purpose::Address, Some(person), Some(email)) = (link.purpose, link.person, link.email)
@@ -409,9 +409,9 @@ impl Store {
 }
 
 /// That nobody else signs in with an address.
-async fn free_address(tx: &mut Writing, person: i64, email: &str) -> Result<(), StoreError> {
+async fn free_address(tx: &mut Writing, person: PersonId, email: &str) -> Result<(), StoreError> {
     let taken =
-        sqlx::query!("SELECT id FROM person WHERE email = lower($1) AND id <> $2", email, person);
+        sqlx::query!("SELECT id FROM person WHERE email = lower($1) AND id <> $2", email, person.0);
     match taken.fetch_optional(tx).await? {
         Some(_) => Err(StoreError::refused("this address cannot be taken; it is somebody else's")),
         None => Ok(()),
@@ -420,14 +420,18 @@ async fn free_address(tx: &mut Writing, person: i64, email: &str) -> Result<(), 
 
 /// Gives whoever follows a link for a new password that password. When somebody else had made the link, that
 /// stands in the trails of all books that they are in.
-async fn choose(tx: &mut Writing, link: &Link, password_hash: &str) -> Result<i64, StoreError> {
+async fn choose(
+    tx: &mut Writing,
+    link: &Link,
+    password_hash: &str,
+) -> Result<PersonId, StoreError> {
     let person = link.person.ok_or(StoreError::refused(GONE))?;
     sqlx::query!(
         "UPDATE person SET password_hash = $2, linked_at = CASE WHEN $3::bigint IS NOT NULL THEN now() ELSE linked_at END,
              linked_by = COALESCE($3, linked_by) WHERE id = $1",
-        person,
+        person.0,
         password_hash,
-        link.made_by_id
+        link.made_by_id.map(|id| id.0)
     )
     .execute(&mut *tx)
     .await?;
@@ -478,8 +482,8 @@ async fn find(tx: &mut Writing, hash: &[u8]) -> Result<Link, StoreError> {
         made_by: row.made_by,
         expires_at: row.expires_at,
         administrator: row.administrator,
-        person: row.person_id,
-        made_by_id: row.made_by_id,
+        person: row.person_id.map(PersonId),
+        made_by_id: row.made_by_id.map(PersonId),
     })
 }
 
@@ -522,7 +526,7 @@ async fn join(
     email: &str,
     name: &str,
     password_hash: &str,
-) -> Result<(i64, Vec<BooksId>), StoreError> {
+) -> Result<(PersonId, Vec<BooksId>), StoreError> {
     let there =
         sqlx::query!("SELECT id FROM person WHERE email = lower($1) AND removed_at IS NULL", email);
     if there.fetch_optional(&mut *tx).await?.is_some() {
@@ -534,7 +538,7 @@ async fn join(
          SELECT books_id, $2, roles, plan_id, until FROM invited WHERE link_hash = $1
          RETURNING books_id, roles, until",
         hash,
-        person
+        person.0
     )
     .fetch_all(&mut *tx)
     .await?;

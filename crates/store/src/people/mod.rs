@@ -11,6 +11,7 @@ use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
+use zf_core::ids::PersonId;
 use zf_core::people::Forms;
 use zf_core::trail::Event;
 
@@ -18,7 +19,7 @@ use zf_core::trail::Event;
 #[derive(Clone, Debug)]
 pub struct Person {
     /// Identity.
-    pub id: i64,
+    pub id: PersonId,
     /// E-mail address, in small letters: what one signs in with.
     pub email: String,
     /// Name as shown.
@@ -45,7 +46,7 @@ pub struct Listed {
 }
 
 struct PersonRow {
-    id: i64,
+    id: PersonId,
     email: String,
     name: String,
     password_hash: String,
@@ -76,7 +77,12 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn add_person(&self, email: &str, name: &str, hash: &str) -> Result<i64, StoreError> {
+    pub async fn add_person(
+        &self,
+        email: &str,
+        name: &str,
+        hash: &str,
+    ) -> Result<PersonId, StoreError> {
         let mut tx = self.write().await?;
         let id = add(&mut tx, email, name, hash, false).await?;
         let by = Actor::command_line();
@@ -104,12 +110,12 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn person(&self, id: i64) -> Result<Option<Person>, StoreError> {
+    pub async fn person(&self, id: PersonId) -> Result<Option<Person>, StoreError> {
         let person = sqlx::query_as!(
             PersonRow,
             "SELECT id, email, name, password_hash, administrator, date_form, number_form, factor_since
              FROM person WHERE id = $1 AND removed_at IS NULL",
-            id
+            id.0
         );
         person.fetch_optional(&self.pool).await?.map(Person::try_from).transpose()
     }
@@ -140,7 +146,7 @@ impl Store {
         .await?;
         let listed = rows.into_iter().map(|row| {
             let person = PersonRow {
-                id: row.id,
+                id: PersonId(row.id),
                 email: row.email,
                 name: row.name,
                 password_hash: String::new(),
@@ -158,7 +164,12 @@ impl Store {
     ///
     /// # Errors
     /// When they are the last administrator, or the database fails.
-    pub async fn administer(&self, by: Actor, id: i64, whether: bool) -> Result<(), StoreError> {
+    pub async fn administer(
+        &self,
+        by: Actor,
+        id: PersonId,
+        whether: bool,
+    ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let person = lock(&mut tx, id).await?;
         if person.administrator == whether {
@@ -167,7 +178,7 @@ impl Store {
         if !whether {
             others_administer(&mut tx, id).await?;
         }
-        sqlx::query!("UPDATE person SET administrator = $2 WHERE id = $1", id, whether)
+        sqlx::query!("UPDATE person SET administrator = $2 WHERE id = $1", id.0, whether)
             .execute(&mut tx)
             .await?;
         let person = person.name;
@@ -185,7 +196,7 @@ impl Store {
     /// # Errors
     /// When they are the last administrator, or the last who answers for some books; when the
     /// database fails.
-    pub async fn remove_person(&self, by: Actor, id: i64) -> Result<(), StoreError> {
+    pub async fn remove_person(&self, by: Actor, id: PersonId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let person = lock(&mut tx, id).await?;
         if person.administrator {
@@ -197,7 +208,7 @@ impl Store {
                  SELECT FROM membership o WHERE o.books_id = m.books_id AND o.person_id <> $1
                      AND 'owner' = ANY (o.roles) AND o.until IS NULL)
              ORDER BY b.name LIMIT 1",
-            id
+            id.0
         );
         if let Some(books) = orphan.fetch_optional(&mut tx).await? {
             return Err(StoreError::refused(format!(
@@ -205,19 +216,23 @@ impl Store {
                 person.name
             )));
         }
-        sqlx::query!("DELETE FROM membership WHERE person_id = $1", id).execute(&mut tx).await?;
-        sqlx::query!("DELETE FROM known_device WHERE person_id = $1", id).execute(&mut tx).await?;
-        sqlx::query!("DELETE FROM person_session WHERE person_id = $1", id)
+        sqlx::query!("DELETE FROM membership WHERE person_id = $1", id.0).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM known_device WHERE person_id = $1", id.0)
+            .execute(&mut tx)
+            .await?;
+        sqlx::query!("DELETE FROM person_session WHERE person_id = $1", id.0)
             .execute(&mut tx)
             .await?;
         let withdrawn =
-            sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1 OR made_by = $1", id);
+            sqlx::query!("DELETE FROM one_time_link WHERE person_id = $1 OR made_by = $1", id.0);
         let withdrawn = withdrawn.execute(&mut tx).await?.rows_affected();
-        sqlx::query!("DELETE FROM recovery_code WHERE person_id = $1", id).execute(&mut tx).await?;
+        sqlx::query!("DELETE FROM recovery_code WHERE person_id = $1", id.0)
+            .execute(&mut tx)
+            .await?;
         sqlx::query!(
             "UPDATE person SET removed_at = now(), password_hash = '', administrator = false,
                  factor_secret = NULL, factor_since = NULL WHERE id = $1",
-            id
+            id.0
         )
         .execute(&mut tx)
         .await?;
@@ -234,7 +249,7 @@ async fn add(
     name: &str,
     hash: &str,
     administrator: bool,
-) -> Result<i64, StoreError> {
+) -> Result<PersonId, StoreError> {
     let id = sqlx::query_scalar!(
         "INSERT INTO person (email, name, password_hash, administrator) VALUES (lower($1), $2, $3, $4)
          ON CONFLICT (email) DO UPDATE SET name = EXCLUDED.name, password_hash = EXCLUDED.password_hash,
@@ -247,30 +262,30 @@ async fn add(
     )
     .fetch_one(tx)
     .await?;
-    Ok(id)
+    Ok(PersonId(id))
 }
 
 /// Somebody whom nobody else changes meanwhile.
-async fn lock(tx: &mut Writing, id: i64) -> Result<Person, StoreError> {
+async fn lock(tx: &mut Writing, id: PersonId) -> Result<Person, StoreError> {
     let row = sqlx::query_as!(
         PersonRow,
         "SELECT id, email, name, password_hash, administrator, date_form, number_form, factor_since
          FROM person WHERE id = $1 AND removed_at IS NULL FOR UPDATE",
-        id
+        id.0
     );
     let row = row.fetch_optional(tx).await?;
     row.ok_or(StoreError::NotFound("person"))?.try_into()
 }
 
 /// That somebody else can still do what an administrator does.
-async fn others_administer(tx: &mut Writing, id: i64) -> Result<(), StoreError> {
+async fn others_administer(tx: &mut Writing, id: PersonId) -> Result<(), StoreError> {
     // Two who end each other's administration at once must not both succeed.
     sqlx::query!("SELECT id FROM person WHERE administrator ORDER BY id FOR UPDATE")
         .fetch_all(&mut *tx)
         .await?;
     let others = sqlx::query_scalar!(
         r#"SELECT EXISTS (SELECT FROM person WHERE administrator AND removed_at IS NULL AND id <> $1) AS "any!""#,
-        id
+        id.0
     );
     if others.fetch_one(tx).await? {
         return Ok(());

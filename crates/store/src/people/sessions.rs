@@ -6,13 +6,14 @@ use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use time::OffsetDateTime;
+use zf_core::ids::{PersonId, SessionId};
 use zf_core::trail::Event;
 
 /// Somebody's session.
 #[derive(Clone, Debug)]
 pub struct PersonSession {
     /// Identity.
-    pub id: i64,
+    pub id: SessionId,
     /// When they signed in.
     pub begun_at: OffsetDateTime,
     /// When it was used, to the hour.
@@ -30,14 +31,14 @@ impl Store {
     /// When the database fails.
     pub async fn begin_session(
         &self,
-        person: i64,
+        person: PersonId,
         client: &str,
         agent: &str,
-    ) -> Result<i64, StoreError> {
+    ) -> Result<SessionId, StoreError> {
         let mut tx = self.write().await?;
         let id = sqlx::query_scalar!(
             "INSERT INTO person_session (person_id, client, agent) VALUES ($1, $2, $3) RETURNING id",
-            person,
+            person.0,
             client,
             agent
         )
@@ -50,20 +51,20 @@ impl Store {
         let event = Event::SignedIn { client: client.to_owned() };
         note_for_server(&mut tx, ServerNote { by: Actor::Person(person), event: &event }).await?;
         tx.commit().await?;
-        Ok(id)
+        Ok(SessionId(id))
     }
 
     /// Whose session it is, as long as neither was ended.
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn of_session(&self, id: i64) -> Result<Option<Person>, StoreError> {
+    pub async fn of_session(&self, id: SessionId) -> Result<Option<Person>, StoreError> {
         let person = sqlx::query_as!(
             PersonRow,
             "SELECT p.id, email, name, password_hash, administrator, date_form, number_form, factor_since
              FROM person_session s JOIN person p ON p.id = s.person_id
              WHERE s.id = $1 AND removed_at IS NULL",
-            id
+            id.0
         );
         person.fetch_optional(&self.pool).await?.map(Person::try_from).transpose()
     }
@@ -72,8 +73,8 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn use_session(&self, id: i64) -> Result<(), StoreError> {
-        sqlx::query!("UPDATE person_session SET used_at = now() WHERE id = $1", id)
+    pub async fn use_session(&self, id: SessionId) -> Result<(), StoreError> {
+        sqlx::query!("UPDATE person_session SET used_at = now() WHERE id = $1", id.0)
             .execute(&self.pool)
             .await?;
         Ok(())
@@ -83,12 +84,12 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn sessions_of(&self, person: i64) -> Result<Vec<PersonSession>, StoreError> {
+    pub async fn sessions_of(&self, person: PersonId) -> Result<Vec<PersonSession>, StoreError> {
         let sessions = sqlx::query_as!(
             PersonSession,
             "SELECT id, begun_at, used_at, client, agent FROM person_session
              WHERE person_id = $1 ORDER BY used_at DESC, id DESC",
-            person
+            person.0
         );
         Ok(sessions.fetch_all(&self.pool).await?)
     }
@@ -97,9 +98,9 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn sign_out(&self, person: i64, id: i64) -> Result<(), StoreError> {
+    pub async fn sign_out(&self, person: PersonId, id: SessionId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
-        sqlx::query!("DELETE FROM person_session WHERE id = $1 AND person_id = $2", id, person)
+        sqlx::query!("DELETE FROM person_session WHERE id = $1 AND person_id = $2", id.0, person.0)
             .execute(&mut tx)
             .await?;
         let note = ServerNote { by: Actor::Person(person), event: &Event::SignedOut {} };
@@ -111,12 +112,12 @@ impl Store {
     ///
     /// # Errors
     /// When they have no such session, or the database fails.
-    pub async fn end_session(&self, person: i64, id: i64) -> Result<(), StoreError> {
+    pub async fn end_session(&self, person: PersonId, id: SessionId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let ended = sqlx::query_scalar!(
             "DELETE FROM person_session WHERE id = $1 AND person_id = $2 RETURNING client",
-            id,
-            person
+            id.0,
+            person.0
         )
         .fetch_optional(&mut tx)
         .await?
@@ -130,7 +131,11 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn end_other_sessions(&self, person: i64, but: i64) -> Result<(), StoreError> {
+    pub async fn end_other_sessions(
+        &self,
+        person: PersonId,
+        but: SessionId,
+    ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         lock(&mut tx, person).await?;
         let ended = end_all(&mut tx, person, Some(but)).await?;
@@ -143,13 +148,13 @@ impl Store {
 /// Ends all sessions of somebody, but one when that is given.
 pub(crate) async fn end_all(
     tx: &mut Writing,
-    person: i64,
-    but: Option<i64>,
+    person: PersonId,
+    but: Option<SessionId>,
 ) -> Result<u64, StoreError> {
     let ended = sqlx::query!(
         "DELETE FROM person_session WHERE person_id = $1 AND id IS DISTINCT FROM $2",
-        person,
-        but
+        person.0,
+        but.map(|id| id.0)
     );
     Ok(ended.execute(tx).await?.rows_affected())
 }

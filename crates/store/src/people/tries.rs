@@ -2,6 +2,7 @@
 
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::{Store, StoreError};
+use zf_core::ids::PersonId;
 use zf_core::trail::{Event, FailedTry};
 
 /// So many tries for one account, from devices that are not known, count within [`WINDOW`].
@@ -125,7 +126,7 @@ impl Store {
     pub async fn signed_in(
         &self,
         tried: Try,
-        person: i64,
+        person: PersonId,
         device: &[u8],
     ) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
@@ -134,7 +135,7 @@ impl Store {
             "INSERT INTO known_device (hash, person_id) VALUES ($1, $2)
              ON CONFLICT (hash) DO UPDATE SET person_id = EXCLUDED.person_id, seen_at = now()",
             device,
-            person
+            person.0
         )
         .execute(&mut tx)
         .await?;

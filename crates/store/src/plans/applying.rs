@@ -22,7 +22,7 @@ use std::sync::Arc;
 use time::OffsetDateTime;
 use tokio::task::spawn_blocking;
 use zf_core::chart::{Account, Status};
-use zf_core::ids::{AccountId, ApplicationId, BooksId};
+use zf_core::ids::{AccountId, ApplicationId, BooksId, PlanId};
 use zf_core::names::{ArchivedName, ArchivedNames, Charts, Names};
 use zf_core::people::Forms;
 use zf_core::plan::PlanStatus;
@@ -139,7 +139,7 @@ impl Store {
     pub async fn apply(
         &self,
         member: Member,
-        plan_id: i64,
+        plan_id: PlanId,
         agreed: &Agreement,
     ) -> Result<ApplicationId, NotApplied> {
         let mut tx = self.write_applying(member, plan_id).await?;
@@ -161,7 +161,7 @@ impl Store {
         let stops = overridden(&snapshot.today, &rehearsal);
         plans::note_overrides(&mut tx, member.books(), plan_id, &stops, id.0).await?;
         let event = Event::Applied { plan: name, accounts: rehearsal.effects.rows.len() as u64 };
-        trail::note(&mut tx, member.books(), member.person(), &event, Some(id.0)).await?;
+        trail::note(&mut tx, member.books(), member.person(), &event, Some(id)).await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -214,7 +214,7 @@ impl Store {
         .await?;
         let accounts = rehearsal.effects.rows.len() as u64;
         let event = Event::Undid { plan: to_undo.name, accounts };
-        trail::note(&mut tx, member.books(), member.person(), &event, Some(id.0)).await?;
+        trail::note(&mut tx, member.books(), member.person(), &event, Some(id)).await?;
         tx.commit().await?;
         Ok(id)
     }
@@ -289,7 +289,7 @@ fn overridden(today: &Today, rehearsal: &Rehearsal) -> Vec<OverriddenStop> {
 /// Where an application comes from.
 struct Origin {
     name: String,
-    plan: Option<i64>,
+    plan: Option<PlanId>,
     undo_of: Option<i64>,
     /// The lines of the parts to be carved.
     taken: Taken,
@@ -336,9 +336,9 @@ async fn carry_out(
         books.0,
         id,
         of.name,
-        of.plan,
+        of.plan.map(|id| id.0),
         of.undo_of,
-        member.person(),
+        member.person().0,
         Json(ArchivedEffects::from(&effects)) as _,
         Json(proof.await.map_err(StoreError::damaged)?) as _
     )

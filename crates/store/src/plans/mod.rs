@@ -16,7 +16,7 @@ use sqlx::types::Json;
 use std::collections::{HashMap, HashSet};
 use time::OffsetDateTime;
 use zf_core::chart::Chart;
-use zf_core::ids::{AccountId, BooksId};
+use zf_core::ids::{AccountId, ApplicationId, BooksId, PersonId, PlanId};
 use zf_core::names::ArchivedName;
 use zf_core::plan::edit::{self, Done, Edit, NotEdited};
 use zf_core::plan::steps::{Step, Steps, Way};
@@ -29,7 +29,7 @@ use zf_core::usage::Usage;
 #[derive(Clone, Debug)]
 pub struct PlanSummary {
     /// Identity.
-    pub id: i64,
+    pub id: PlanId,
     /// Its name.
     pub name: String,
     /// How it stands.
@@ -90,7 +90,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn create_plan(&self, member: Member, name: &str) -> Result<i64, StoreError> {
+    pub async fn create_plan(&self, member: Member, name: &str) -> Result<PlanId, StoreError> {
         let mut tx = self.write().await?;
         let id = take_one(&mut tx, Counter::Plan).await?;
         sqlx::query!(
@@ -98,12 +98,12 @@ impl Store {
             member.books().0,
             id,
             name,
-            member.person()
+            member.person().0
         )
         .execute(&mut tx)
         .await?;
         tx.commit().await?;
-        Ok(id)
+        Ok(PlanId(id))
     }
 
     /// The plans of the books that were not discarded, latest first.
@@ -123,7 +123,7 @@ impl Store {
         );
         let plans = plans.fetch_all(&self.pool).await?.into_iter().map(|row| {
             Ok(PlanSummary {
-                id: row.id,
+                id: PlanId(row.id),
                 name: row.name,
                 status: status(&row.status)?,
                 person: row.person,
@@ -159,7 +159,7 @@ impl Store {
     pub async fn rename_plan(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
         name: &str,
     ) -> Result<(), StoreError> {
         let mut tx = self.write_staging(member, plan).await?;
@@ -167,7 +167,7 @@ impl Store {
         sqlx::query!(
             "UPDATE plan SET name = $3 WHERE books_id = $1 AND id = $2",
             member.books().0,
-            plan,
+            plan.0,
             name
         )
         .execute(&mut tx)
@@ -180,7 +180,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
-    pub async fn discard_plan(&self, member: Member, plan: i64) -> Result<(), StoreError> {
+    pub async fn discard_plan(&self, member: Member, plan: PlanId) -> Result<(), StoreError> {
         let mut tx = self.write_staging(member, plan).await?;
         draft(&mut tx, member.books(), plan).await?;
         end(&mut tx, member, plan, PlanStatus::Discarded).await?;
@@ -192,7 +192,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
-    pub async fn draft(&self, member: Member, plan: i64) -> Result<DraftPlan, StoreError> {
+    pub async fn draft(&self, member: Member, plan: PlanId) -> Result<DraftPlan, StoreError> {
         let mut connection = self.pool.acquire().await?;
         draft(&mut connection, member.books(), plan).await
     }
@@ -202,7 +202,11 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
-    pub async fn plan(&self, member: Member, plan: i64) -> Result<(DraftPlan, Plan), StoreError> {
+    pub async fn plan(
+        &self,
+        member: Member,
+        plan: PlanId,
+    ) -> Result<(DraftPlan, Plan), StoreError> {
         // The revision must be that of what is read with it.
         let mut tx = self.at_one_instant().await?;
         read(&mut tx, member.books(), plan).await
@@ -217,7 +221,7 @@ impl Store {
     pub async fn edit_plan(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
         chart: &Chart,
         edits: &[Edit],
     ) -> Result<Edited, StoreError> {
@@ -233,7 +237,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn plan_steps(&self, member: Member, plan: i64) -> Result<Steps, StoreError> {
+    pub async fn plan_steps(&self, member: Member, plan: PlanId) -> Result<Steps, StoreError> {
         let mut connection = self.pool.acquire().await?;
         steps(&mut connection, member, plan).await
     }
@@ -247,7 +251,7 @@ impl Store {
     pub async fn step_plan(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
         chart: &Chart,
         way: Way,
     ) -> Result<Option<Stepped>, StoreError> {
@@ -279,7 +283,7 @@ impl Store {
     pub async fn override_stop(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
         finding: &str,
         reason: Option<&str>,
     ) -> Result<(), StoreError> {
@@ -293,10 +297,10 @@ impl Store {
                      ON CONFLICT (books_id, plan_id, finding) DO UPDATE SET
                          reason = EXCLUDED.reason, person_id = EXCLUDED.person_id, at = now()",
                     member.books().0,
-                    plan,
+                    plan.0,
                     finding,
                     reason,
-                    member.person()
+                    member.person().0
                 )
                 .execute(&mut tx)
                 .await?
@@ -304,7 +308,7 @@ impl Store {
             None => sqlx::query!(
                 "DELETE FROM plan_override WHERE books_id = $1 AND plan_id = $2 AND finding = $3",
                 member.books().0,
-                plan,
+                plan.0,
                 finding
             )
             .execute(&mut tx)
@@ -319,7 +323,7 @@ impl Store {
 pub(crate) async fn stage(
     tx: &mut Writing,
     member: Member,
-    plan: i64,
+    plan: PlanId,
     chart: &Chart,
     edits: &[Edit],
 ) -> Result<Edited, StoreError> {
@@ -330,7 +334,7 @@ pub(crate) async fn stage(
 async fn stage_step(
     tx: &mut Writing,
     member: Member,
-    plan: i64,
+    plan: PlanId,
     chart: &Chart,
     edits: &[Edit],
     reverses: Option<i64>,
@@ -361,7 +365,7 @@ async fn stage_step(
         "DELETE FROM plan_change c USING unnest($3::bigint[], $4::text[]) AS e (account, field)
          WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = e.account AND c.field = e.field",
         member.books().0,
-        plan,
+        plan.0,
         &taken_back.iter().map(|one| one.account.0).collect::<Vec<_>>(),
         &taken_back.iter().map(|one| one.field.key().to_owned()).collect::<Vec<_>>(),
     )
@@ -375,8 +379,8 @@ async fn stage_step(
          ON CONFLICT (books_id, plan_id, account_id, field) DO UPDATE SET
              base = EXCLUDED.base, change = EXCLUDED.change, person_id = EXCLUDED.person_id, changed_at = now()",
         member.books().0,
-        plan,
-        member.person(),
+        plan.0,
+        member.person().0,
         &staged().map(|(one, _)| one.account.0).collect::<Vec<_>>(),
         &staged().map(|(one, _)| one.base.as_ref().map(Json)).collect::<Vec<_>>() as _,
         &staged().map(|(_, change)| change).collect::<Vec<_>>() as _,
@@ -393,7 +397,7 @@ async fn stage_step(
 async fn note_step(
     tx: &mut Writing,
     member: Member,
-    plan: i64,
+    plan: PlanId,
     step: Step,
     done: &[Done],
 ) -> Result<(), StoreError> {
@@ -408,9 +412,9 @@ async fn note_step(
          SELECT $1, $2, $3, e.account, e.field, e.before, e.after
          FROM unnest($6::bigint[], $7::text[], $8::jsonb[], $9::jsonb[]) AS e (account, field, before, after)",
         member.books().0,
-        plan,
+        plan.0,
         step.revision,
-        member.person(),
+        member.person().0,
         step.reverses,
         &changed.iter().map(|one| one.account.0).collect::<Vec<_>>(),
         &changed.iter().map(|one| one.field.key().to_owned()).collect::<Vec<_>>(),
@@ -426,15 +430,15 @@ async fn note_step(
 async fn steps(
     connection: &mut PgConnection,
     member: Member,
-    plan: i64,
+    plan: PlanId,
 ) -> Result<Steps, StoreError> {
     let steps = sqlx::query_as!(
         Step,
         "SELECT revision, reverses FROM plan_step
          WHERE books_id = $1 AND plan_id = $2 AND person_id = $3 ORDER BY revision",
         member.books().0,
-        plan,
-        member.person()
+        plan.0,
+        member.person().0
     );
     Ok(steps.fetch_all(connection).await?.into_iter().collect())
 }
@@ -443,14 +447,14 @@ async fn steps(
 async fn edits_of(
     connection: &mut PgConnection,
     books: BooksId,
-    plan: i64,
+    plan: PlanId,
     revision: i64,
 ) -> Result<Vec<Edit>, StoreError> {
     let rows = sqlx::query!(
         r#"SELECT account_id, field, before AS "before: Json<Change>", after AS "after: Json<Change>"
            FROM plan_edit WHERE books_id = $1 AND plan_id = $2 AND revision = $3 ORDER BY account_id, field"#,
         books.0,
-        plan,
+        plan.0,
         revision
     );
     let edits = rows.fetch_all(connection).await?.into_iter().map(|row| {
@@ -465,11 +469,11 @@ async fn edits_of(
     edits.collect()
 }
 
-async fn raise_revision(tx: &mut Writing, books: BooksId, plan: i64) -> Result<i64, StoreError> {
+async fn raise_revision(tx: &mut Writing, books: BooksId, plan: PlanId) -> Result<i64, StoreError> {
     let raised = sqlx::query_scalar!(
         "UPDATE plan SET revision = revision + 1 WHERE books_id = $1 AND id = $2 RETURNING revision",
         books.0,
-        plan
+        plan.0
     );
     Ok(raised.fetch_one(tx).await?)
 }
@@ -485,14 +489,14 @@ pub(crate) struct OverriddenStop {
 pub(crate) async fn note_overrides(
     tx: &mut Writing,
     books: BooksId,
-    plan: i64,
+    plan: PlanId,
     stops: &[OverriddenStop],
     application: i64,
 ) -> Result<(), StoreError> {
     let given = sqlx::query!(
         "SELECT finding, reason, person_id FROM plan_override WHERE books_id = $1 AND plan_id = $2",
         books.0,
-        plan
+        plan.0
     )
     .fetch_all(&mut *tx)
     .await?;
@@ -504,7 +508,8 @@ pub(crate) async fn note_overrides(
             accounts: accounts.clone(),
             reason: row.reason.clone(),
         };
-        trail::note(tx, books, row.person_id, &event, Some(application)).await?;
+        trail::note(tx, books, PersonId(row.person_id), &event, Some(ApplicationId(application)))
+            .await?;
     }
     Ok(())
 }
@@ -513,15 +518,15 @@ pub(crate) async fn note_overrides(
 pub(crate) async fn end(
     tx: &mut Writing,
     member: Member,
-    plan: i64,
+    plan: PlanId,
     status: PlanStatus,
 ) -> Result<(), StoreError> {
     sqlx::query!(
         "UPDATE plan SET status = $3, ended_by = $4, ended_at = now() WHERE books_id = $1 AND id = $2",
         member.books().0,
-        plan,
+        plan.0,
         status.key(),
-        member.person()
+        member.person().0
     )
     .execute(tx)
     .await?;
@@ -536,14 +541,14 @@ pub(crate) async fn end(
 pub(crate) async fn draft(
     connection: &mut PgConnection,
     books: BooksId,
-    plan: i64,
+    plan: PlanId,
 ) -> Result<DraftPlan, StoreError> {
     let row = sqlx::query!(
         r#"SELECT p.name, p.status, p.revision, p.ended_at, o.name AS "ended_by?"
            FROM plan p LEFT JOIN person o ON o.id = p.ended_by
            WHERE p.books_id = $1 AND p.id = $2"#,
         books.0,
-        plan
+        plan.0
     )
     .fetch_optional(connection)
     .await?
@@ -564,7 +569,7 @@ fn status(key: &str) -> Result<PlanStatus, StoreError> {
 async fn staged_in(
     connection: &mut PgConnection,
     books: BooksId,
-    plan: i64,
+    plan: PlanId,
     edits: &[Edit],
 ) -> Result<(Plan, HashMap<(AccountId, Field), String>), StoreError> {
     let rows = sqlx::query!(
@@ -572,7 +577,7 @@ async fn staged_in(
            FROM plan_change c JOIN person p ON p.id = c.person_id
            WHERE c.books_id = $1 AND c.plan_id = $2 AND c.account_id = ANY($3)"#,
         books.0,
-        plan,
+        plan.0,
         &edits.iter().map(|e| e.account.0).collect::<Vec<_>>()
     )
     .fetch_all(connection)
@@ -599,7 +604,7 @@ pub(crate) async fn note_open(
     .fetch_all(&mut *connection)
     .await?;
     for id in open {
-        match read(connection, books, id).await {
+        match read(connection, books, PlanId(id)).await {
             Ok((draft, plan)) => usage.note_plan(&draft.name, plan.accounts()),
             // Somebody ended it meanwhile.
             Err(StoreError::Ended(_)) => {}
@@ -612,14 +617,14 @@ pub(crate) async fn note_open(
 pub(crate) async fn read(
     connection: &mut PgConnection,
     books: BooksId,
-    id: i64,
+    id: PlanId,
 ) -> Result<(DraftPlan, Plan), StoreError> {
     let draft = draft(connection, books, id).await?;
     let rows = sqlx::query!(
         r#"SELECT account_id, base AS "base: Json<Change>", change AS "change: Json<Change>"
            FROM plan_change WHERE books_id = $1 AND plan_id = $2"#,
         books.0,
-        id
+        id.0
     )
     .fetch_all(&mut *connection)
     .await?;
@@ -631,7 +636,7 @@ pub(crate) async fn read(
         "SELECT v.finding, v.reason, p.name FROM plan_override v JOIN person p ON p.id = v.person_id
          WHERE v.books_id = $1 AND v.plan_id = $2",
         books.0,
-        id
+        id.0
     )
     .fetch_all(connection)
     .await?;

@@ -10,7 +10,7 @@ use futures_util::stream::BoxStream;
 use futures_util::{Stream, TryStreamExt};
 use sqlx::PgConnection;
 use time::{Date, OffsetDateTime};
-use zf_core::ids::BooksId;
+use zf_core::ids::{ApplicationId, BooksId, PersonId};
 use zf_core::trail::{Broken, Detail, Event, Following, Head, Record, Seal, TrailAction};
 
 pub use server::{Actor, Astray, ServerNote};
@@ -123,14 +123,14 @@ impl TryFrom<TrailRow> for Kept {
         let event = row.facts.as_deref().and_then(|facts| facts::read(&row.what, facts));
         let told = row.detail.map(Detail::Sentence).or(row.facts.map(Detail::Facts));
         let record = Record {
-            books: row.books_id,
+            books: row.books_id.map(BooksId),
             number: row.number,
             at: row.at,
-            person: row.person_id,
+            person: row.person_id.map(PersonId),
             by: row.person_name,
             what: row.what,
             detail: told.ok_or_else(|| StoreError::damaged("a row of a trail tells nothing"))?,
-            application: row.application_id,
+            application: row.application_id.map(ApplicationId),
         };
         Ok(Self { record, event, seal: seal(&row.seal)? })
     }
@@ -260,13 +260,13 @@ pub(crate) async fn begin(tx: &mut Writing, books: BooksId) -> Result<(), StoreE
 /// whoever takes an account takes what it opens.
 pub(crate) async fn note_around(
     tx: &mut Writing,
-    person: i64,
-    by: i64,
+    person: PersonId,
+    by: PersonId,
     event: &Event,
 ) -> Result<(), StoreError> {
     let books = sqlx::query_scalar!(
         "SELECT books_id FROM membership WHERE person_id = $1 ORDER BY books_id",
-        person
+        person.0
     );
     for books in books.fetch_all(&mut *tx).await? {
         note(tx, BooksId(books), by, event, None).await?;
@@ -279,21 +279,21 @@ pub(crate) async fn note_around(
 pub(crate) async fn note(
     tx: &mut Writing,
     books: BooksId,
-    person: i64,
+    person: PersonId,
     event: &Event,
-    application: Option<i64>,
+    application: Option<ApplicationId>,
 ) -> Result<(), StoreError> {
     let before = sqlx::query!(
         r#"UPDATE trail_head SET rows = rows + 1 WHERE books_id = $1
            RETURNING rows, seal, clock_timestamp() AS "at!", (SELECT name FROM person WHERE id = $2) AS "name!""#,
         books.0,
-        person
+        person.0
     )
     .fetch_one(&mut *tx)
     .await?;
     let facts = facts::sealed(event).map_err(StoreError::damaged)?;
     let record = Record {
-        books: Some(books.0),
+        books: Some(books),
         number: before.rows,
         at: before.at,
         person: Some(person),
@@ -310,12 +310,12 @@ pub(crate) async fn note(
         books.0,
         record.number,
         record.at,
-        person,
+        person.0,
         record.by,
         record.what,
         facts,
         sealed.bytes(),
-        application
+        application.map(|id| id.0)
     )
     .execute(tx)
     .await?;

@@ -9,14 +9,14 @@ use crate::{Store, StoreError};
 use sqlx::PgConnection;
 use std::collections::BTreeMap;
 use std::fmt;
-use zf_core::ids::BooksId;
+use zf_core::ids::{BooksId, PersonId};
 use zf_core::trail::{Detail, Event, Head, Record, TrailAction};
 
 /// Who did something to the server.
 #[derive(Clone, Debug)]
 pub enum Actor {
     /// Somebody who is known.
-    Person(i64),
+    Person(PersonId),
     /// Somebody who gave this address, or whoever runs the server.
     Called(String),
 }
@@ -217,14 +217,14 @@ async fn put(tx: &mut Writing, books: Option<i64>, note: ServerNote<'_>) -> Resu
         r#"UPDATE server_trail_head SET rows = rows + 1
            RETURNING rows, seal, clock_timestamp() AS "at!",
                      COALESCE($2, (SELECT name FROM person WHERE id = $1)) AS "name!""#,
-        person,
+        person.map(|id| id.0),
         called
     )
     .fetch_one(&mut *tx)
     .await?;
     let facts = facts::sealed(note.event).map_err(StoreError::damaged)?;
     let record = Record {
-        books,
+        books: books.map(BooksId),
         number: before.rows,
         at: before.at,
         person,
@@ -240,7 +240,7 @@ async fn put(tx: &mut Writing, books: Option<i64>, note: ServerNote<'_>) -> Resu
          VALUES ($1, $2, $3, $4, $5, $6, $7, $8)",
         record.number,
         record.at,
-        person,
+        person.map(|id| id.0),
         record.by,
         record.what,
         facts,

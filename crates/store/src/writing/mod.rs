@@ -19,6 +19,7 @@ use std::sync::Arc;
 use std::time::Duration;
 use tokio::sync::OwnedSemaphorePermit;
 use tokio::time::{Instant, sleep, timeout};
+use zf_core::ids::PlanId;
 
 /// How long a person waits for others before they are told who holds the books.
 const PATIENCE: Duration = Duration::from_secs(10);
@@ -100,7 +101,7 @@ impl Store {
     pub(crate) async fn write_applying(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
     ) -> Result<Writing, StoreError> {
         let (writing, archived) = self.hold(member, Some(plan)).await?;
         refuse_if(archived)?;
@@ -108,11 +109,15 @@ impl Store {
     }
 
     /// Holds the books, and a plan when it is to be held; answers whether the books were put away.
-    async fn hold(&self, member: Member, plan: Option<i64>) -> Result<(Writing, bool), StoreError> {
+    async fn hold(
+        &self,
+        member: Member,
+        plan: Option<PlanId>,
+    ) -> Result<(Writing, bool), StoreError> {
         // Who edits the plan waits for it only from when the books are free.
         let mut turns = vec![self.wait_alone(member, Held::Books(member.books())).await?];
         if let Some(plan) = plan {
-            turns.push(self.wait_alone(member, Held::Plan(member.books(), plan)).await?);
+            turns.push(self.wait_alone(member, Held::Plan(member.books(), plan.0)).await?);
         }
         let mut writing = self.begin(turns, PATIENCE).await?;
         let held = async {
@@ -139,9 +144,9 @@ impl Store {
     pub(crate) async fn write_staging(
         &self,
         member: Member,
-        plan: i64,
+        plan: PlanId,
     ) -> Result<Writing, StoreError> {
-        let turn = self.wait_alone(member, Held::Plan(member.books(), plan)).await?;
+        let turn = self.wait_alone(member, Held::Plan(member.books(), plan.0)).await?;
         let mut writing = self.begin(vec![turn], PATIENCE).await?;
         let held = async {
             // Before the plan, as whoever applies one has it.
@@ -264,18 +269,18 @@ fn refuse_if(archived: bool) -> Result<(), StoreError> {
 /// What one signs with: two numbers as PostgreSQL takes them for such a lock.
 fn signature(member: Member) -> (i32, i32) {
     let short = |id: i64| i32::try_from(id & i64::from(i32::MAX)).unwrap_or_default();
-    (short(member.books().0), short(member.person()))
+    (short(member.books().0), short(member.person().0))
 }
 
 async fn lock_plan(
     connection: &mut PgConnection,
     member: Member,
-    plan: i64,
+    plan: PlanId,
 ) -> Result<(), StoreError> {
     sqlx::query!(
         "SELECT id FROM plan WHERE books_id = $1 AND id = $2 FOR UPDATE",
         member.books().0,
-        plan
+        plan.0
     )
     .fetch_optional(connection)
     .await?

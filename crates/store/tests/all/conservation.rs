@@ -10,7 +10,7 @@ use zf_core::activity::{Shares, Slot, Strand, Totals};
 use zf_core::chart::{Account, Class, Kind, Status};
 use zf_core::code::Code;
 use zf_core::history::{Part, Split, Which};
-use zf_core::ids::AccountId;
+use zf_core::ids::{AccountId, ImportId};
 use zf_core::plan::{Change, Fate, Field};
 use zf_core::rehearsal::finding::Finding;
 use zf_core::rehearsal::report::{ChangeKind, Report, counts};
@@ -88,7 +88,7 @@ impl Yard {
         let bank = books.id("1010").await;
         books.post(&[books.entry(day(3), self.rolled_back, bank, 70)]).await;
         let file = books.ask("SELECT max(id) FROM import").await;
-        books.store.roll_back(books.member, file).await.unwrap();
+        books.store.roll_back(books.member, ImportId(file)).await.unwrap();
     }
 }
 

@@ -3,7 +3,7 @@
 use time::macros::date;
 use zf_core::chart::Class;
 use zf_core::code::Code;
-use zf_core::ids::{AccountId, ApplicationId};
+use zf_core::ids::{AccountId, ApplicationId, ImportId};
 use zf_core::plan::{Change, Fate};
 use zf_core::rehearsal::cause::{Cause, Since};
 use zf_core::usage::{Named, Use};
@@ -28,7 +28,7 @@ async fn an_account_whose_only_file_was_taken_back_can_be_deleted() {
     let (bank, oil) = (books.id("1010").await, books.id("5040").await);
     books.post(&[books.entry(date!(2026 - 05 - 01), oil, bank, 100)]).await;
     let journal = books.ask("SELECT max(id) FROM import").await;
-    books.store.roll_back(books.member, journal).await.unwrap();
+    books.store.roll_back(books.member, ImportId(journal)).await.unwrap();
     assert_eq!(books.count("strand").await, 0, "an empty strand goes with its last line");
     books.apply(books.stage("5040 fate delete").await).await.unwrap();
 }

@@ -2,6 +2,7 @@
 
 use time::macros::date;
 use zf_core::entry::EntryKind;
+use zf_core::ids::ImportId;
 use zf_store::journal::entries::{EntryFilter, EntryRow};
 use zf_testing::Books;
 
@@ -56,7 +57,7 @@ async fn entries_are_found_by_account_day_text_and_amount_with_all_their_lines()
     is(under("5010"), &[]).await;
     is(EntryFilter { import: Some(all[0].import), ..EntryFilter::default() }, &[350, 250, 150])
         .await;
-    is(EntryFilter { import: Some(0), ..EntryFilter::default() }, &[]).await;
+    is(EntryFilter { import: Some(ImportId(0)), ..EntryFilter::default() }, &[]).await;
     is(EntryFilter { to: Some(date!(2026 - 03 - 02)), ..EntryFilter::default() }, &[250, 150])
         .await;
     is(EntryFilter { amount: Some(350), ..EntryFilter::default() }, &[350]).await;

@@ -4,7 +4,7 @@ use serde_json::json;
 use time::macros::date;
 use zf_core::chart::{Class, Kind, Structure};
 use zf_core::file_kind::FileKind;
-use zf_core::ids::{ImportId, ItemId};
+use zf_core::ids::{ItemId, PersonId};
 use zf_core::items::{ItemChange, ItemName};
 use zf_core::statement::StatementItem;
 use zf_core::usage::{Named, Use};
@@ -94,7 +94,7 @@ async fn accounts_remember_the_file_they_came_from() {
     let mut below = account("7010", "Audit", Class::Expense);
     (below.id, below.parent) = (ids[1], Some(ids[0]));
     let id = store.keep_upload(member, FileKind::Chart, "fees.csv", b"").await.unwrap();
-    below.origin = Some(ImportId(id));
+    below.origin = Some(id);
     let seen = store.snapshot(member).await.unwrap();
     store
         .commit_import(
@@ -115,7 +115,7 @@ async fn accounts_remember_the_file_they_came_from() {
     // A later plan does not make them forget it.
     books.apply(books.stage("7010 name Audit and accountancy").await).await.unwrap();
     let snapshot = store.snapshot(member).await.unwrap();
-    assert_eq!(snapshot.today.chart.get(below.id).unwrap().origin, Some(ImportId(id)));
+    assert_eq!(snapshot.today.chart.get(below.id).unwrap().origin, Some(id));
 }
 
 #[tokio::test]
@@ -163,7 +163,7 @@ async fn how_files_of_a_form_were_read_is_remembered_by_books_and_kind() {
     let said: Vec<_> = forms.iter().map(|f| (&f.headings, &f.choices["dates"])).collect();
     assert_eq!(said, [(&first, &json!("mdy")), (&second, &json!("ymd"))], "the latest first");
     assert!(store.file_forms(member, FileKind::Chart).await.unwrap().is_empty());
-    let other = Books::railway_of(store.clone(), 1).await;
+    let other = Books::railway_of(store.clone(), PersonId(1)).await;
     assert!(store.file_forms(other.member, FileKind::Journal).await.unwrap().is_empty());
 }
 
@@ -214,7 +214,7 @@ async fn accounts_that_come_with_a_journal_are_stored_with_it_or_not_at_all() {
     let bank = books.id("1010").await;
     let id = store.keep_upload(member, FileKind::Journal, "may.csv", b"").await.unwrap();
     let mut tea = account("9100", "Tea", Class::Expense);
-    (tea.id, tea.origin) = (store.take_account_id().await.unwrap(), Some(ImportId(id)));
+    (tea.id, tea.origin) = (store.take_account_id().await.unwrap(), Some(id));
     let entries = vec![books.entry(date!(2026 - 05 - 01), tea.id, bank, 100)];
     let seen = store.snapshot(member).await.unwrap();
     // Somebody else was first to take the code.

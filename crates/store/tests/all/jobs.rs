@@ -5,16 +5,17 @@ use serde_json::{Value, json};
 use time::macros::date;
 use zf_core::entry::NewEntry;
 use zf_core::file_kind::FileKind;
+use zf_core::ids::ImportId;
 use zf_store::StoreError;
 use zf_store::imports::Ready;
 use zf_store::jobs::{Failure, Outcome, Phase, Progress, RecountState, State, Step, Task};
 use zf_testing::Books;
 
-async fn waiting(books: &Books) -> i64 {
+async fn waiting(books: &Books) -> ImportId {
     books.store.keep_upload(books.member, FileKind::Journal, "may.csv", b"a,b").await.unwrap()
 }
 
-async fn state(books: &Books, id: i64) -> State {
+async fn state(books: &Books, id: ImportId) -> State {
     books.store.job::<Value>(books.member, id).await.unwrap().state
 }
 

@@ -6,7 +6,7 @@ use sqlx::migrate::Migrator;
 use std::borrow::Cow;
 use std::collections::BTreeMap;
 use zf_core::activity::Posted;
-use zf_core::ids::{AccountId, BooksId, StrandId};
+use zf_core::ids::{AccountId, BooksId, PersonId, PlanId, StrandId};
 use zf_core::plan::{Change, Field};
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::rule::Rule;
@@ -37,7 +37,7 @@ async fn taken_along() -> (Store, Member, Vec<(i64, String)>) {
     sqlx::raw_sql(WRITTEN.1).execute(&pool).await.unwrap();
     let before = digests(&pool).await;
     let store = Store::connect(&url).await.unwrap();
-    let member = store.member(1, BooksId(1)).await.unwrap();
+    let member = store.member(PersonId(1), BooksId(1)).await.unwrap();
     (store, member, before)
 }
 
@@ -57,7 +57,7 @@ async fn lines_and_proofs_are_as_they_were() {
 #[tokio::test]
 async fn an_open_plan_is_there_with_every_kind_of_change_and_its_stops_are_asked_again() {
     let (store, member, _) = taken_along().await;
-    let (draft, mut plan) = store.plan(member, 3).await.unwrap();
+    let (draft, mut plan) = store.plan(member, PlanId(3)).await.unwrap();
     assert_eq!(draft.name, "Everything");
     let fields = plan.targets.values().flat_map(BTreeMap::keys);
     let fields: std::collections::BTreeSet<_> = fields.collect();

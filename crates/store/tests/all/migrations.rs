@@ -1,6 +1,7 @@
 //! Data of the first version survives every later migration.
 
 use sqlx::PgPool;
+use zf_core::ids::PlanId;
 use zf_core::trail::Detail;
 use zf_store::Store;
 use zf_testing::fresh_database;
@@ -48,7 +49,7 @@ async fn what_was_stored_by_the_first_version_is_read_by_this_one() {
     let books = store.books_of(ann.id).await.unwrap();
     assert_eq!((books[0].books.name.as_str(), books[0].accounts), ("Old", 1));
     let member = store.member(ann.id, books[0].books.id).await.unwrap();
-    let (draft, plan) = store.plan(member, 1).await.unwrap();
+    let (draft, plan) = store.plan(member, PlanId(1)).await.unwrap();
     assert_eq!((draft.name.as_str(), plan.targets.len()), ("Draft", 1));
     assert_eq!(store.recount(member).await.unwrap().misses, [""; 0]);
     // What was noted before rows were sealed is sealed now, in the same form.

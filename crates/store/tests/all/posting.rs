@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use std::sync::Arc;
 use time::macros::date;
 use zf_core::activity::Posted;
+use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::Status;
 use zf_core::dimension::{self, DimensionValue};
 use zf_core::ids::StrandId;
@@ -303,4 +304,29 @@ async fn values_of_dimensions_are_known_by_identity_and_stay_whole() {
         .await;
     assert_eq!(found().await, [shed, row("site", "Larkfell", own + 2)]);
     books.must_recount().await;
+}
+
+#[tokio::test]
+async fn the_count_of_lines_by_period_follows_whatever_becomes_of_lines() {
+    let books = Books::railway().await;
+    let (bank, coal) = (books.id("1010").await, books.id("5010").await);
+    let days = [date!(2026 - 02 - 10), date!(2026 - 03 - 10), date!(2026 - 03 - 20)];
+    books.post(&days.map(|day| books.entry(day, coal, bank, 100))).await;
+    let counts = async || {
+        books.names("SELECT lines::text FROM period_total ORDER BY period").await.join(" ")
+    };
+    assert_eq!(counts().await, "2 4");
+    // A part of a history that moves takes its lines along, within their periods.
+    books.apply(books.stage("5010 history to 5020, until 2026-03-10").await).await.unwrap();
+    assert_eq!(counts().await, "2 4");
+    books.must_recount().await;
+    // Periods that are numbered anew keep their lines.
+    let year = FiscalCalendar::starting(7, 1).unwrap();
+    books.store.change_setting(books.member, &SettingChange::Year(year)).await.unwrap();
+    assert_eq!(counts().await, "2 4");
+    books.must_recount().await;
+    assert_eq!(books.store.line_count(books.member).await.unwrap(), 6);
+    let trial = books.store.trial_balance(books.member).await.unwrap();
+    let own = trial.rows.iter().find(|row| row.account == bank).unwrap();
+    assert_eq!((own.balance, trial.total()), (-300, 0));
 }

@@ -10,6 +10,7 @@ use tokio::time::timeout;
 use zf_core::chart::Class;
 use zf_core::code::Code;
 use zf_core::file_kind::FileKind;
+use zf_core::ids::ImportId;
 use zf_core::plan::edit::{Done, Edit, Wanted};
 use zf_core::plan::{Change, Field};
 use zf_store::imports::{Ready, StagedFile};
@@ -288,7 +289,7 @@ async fn a_file_is_staged_with_what_it_stages_or_not_at_all() {
         books.store.stage_file(books.member, plan, &chart, edits, file(import)).await
     };
     // A file that does not wait any more: what it would have staged is not staged.
-    let gone = stage(&[edit("5110")], 999).await;
+    let gone = stage(&[edit("5110")], ImportId(999)).await;
     assert!(matches!(gone, Err(StoreError::NotFound(_))), "{gone:?}");
     let (_, staged) = books.store.plan(books.member, plan).await.unwrap();
     assert!(!staged.targets.contains_key(&account));

@@ -17,7 +17,7 @@ async fn today(books: &Books) -> Today {
 }
 
 /// Stores entries as a file of their own.
-async fn bring(books: &Books, entries: &[NewEntry]) -> i64 {
+async fn bring(books: &Books, entries: &[NewEntry]) -> ImportId {
     let (store, member) = (&books.store, books.member);
     let id = store.keep_upload(member, FileKind::Journal, "may.csv", b"").await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
@@ -27,7 +27,7 @@ async fn bring(books: &Books, entries: &[NewEntry]) -> i64 {
     id
 }
 
-async fn reasons(books: &Books, id: i64) -> Vec<String> {
+async fn reasons(books: &Books, id: ImportId) -> Vec<String> {
     books.store.rollback_preview(books.member, id).await.unwrap().1
 }
 
@@ -94,7 +94,7 @@ async fn accounts_go_unless_others_lean_on_them() {
     let id = store.keep_upload(member, FileKind::Chart, "fees.csv", b"").await.unwrap();
     let first = store.take_account_id().await.unwrap();
     let mut fees = account("7010", "Fees", Class::Expense);
-    (fees.id, fees.origin) = (first, Some(ImportId(id)));
+    (fees.id, fees.origin) = (first, Some(id));
     let seen = store.snapshot(member).await.unwrap();
     store
         .commit_import(
@@ -126,7 +126,7 @@ async fn accounts_go_unless_others_lean_on_them() {
     );
     store.roll_back(member, journal).await.unwrap();
     assert!(today(&books).await.usage.given);
-    store.roll_back(member, uses).await.unwrap();
+    store.roll_back(member, ImportId(uses)).await.unwrap();
     assert!(!today(&books).await.usage.given, "no list is left");
     store.roll_back(member, id).await.unwrap();
     assert!(today(&books).await.chart.get(AccountId(first.0)).is_none());

@@ -1,10 +1,11 @@
-//! What is sent of a rehearsal.
+//! What is sent of a rehearsal, and what is kept and printed.
 
 #![allow(clippy::unwrap_used, reason = "what is not sent fails the test")]
 #![allow(dead_code, reason = "the small books are those of the core's tests")]
 
 #[path = "../../../core/tests/all/books/mod.rs"]
 mod books;
+mod kept;
 
 use books::{plan, railway};
 use serde_json::{Value, json, to_value};

@@ -9,6 +9,7 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use std::time::Duration;
 use tokio::time::Instant;
+use zf_core::ids::{BooksId, ImportId};
 use zf_store::jobs::{Failure, JobState, State as Stands, Step};
 use zf_store::member::Member;
 use zf_wire::imports::view::ImportView;
@@ -31,7 +32,7 @@ pub(crate) enum Answer {
 }
 
 impl Answer {
-    pub(super) fn underway(id: i64, job: JobState<JobProblem>) -> Self {
+    pub(super) fn underway(id: ImportId, job: JobState<JobProblem>) -> Self {
         Self::Underway(Box::new(progress_view(id, job)))
     }
 }
@@ -46,10 +47,10 @@ impl IntoResponse for Answer {
     }
 }
 
-fn progress_view(id: i64, job: JobState<JobProblem>) -> ProgressView {
+fn progress_view(id: ImportId, job: JobState<JobProblem>) -> ProgressView {
     let [rows_read, rows_checked, rows_stored] = job.rows;
     ProgressView {
-        id,
+        id: id.0,
         kind: job.kind,
         file_name: job.file_name,
         storing: job.step == Step::Store,
@@ -68,14 +69,14 @@ fn progress_view(id: i64, job: JobState<JobProblem>) -> ProgressView {
 }
 
 /// Has a file looked at.
-pub(super) async fn look_at(app: &App, member: Member, id: i64) -> Result<Answer, Problem> {
+pub(super) async fn look_at(app: &App, member: Member, id: ImportId) -> Result<Answer, Problem> {
     app.store.queue_job(member, id, Step::Look, &()).await?;
     app.wake();
     follow(app, member, id).await
 }
 
 /// Waits a little for what is being done with a file.
-pub(super) async fn follow(app: &App, member: Member, id: i64) -> Result<Answer, Problem> {
+pub(super) async fn follow(app: &App, member: Member, id: ImportId) -> Result<Answer, Problem> {
     let until = Instant::now() + PATIENCE;
     loop {
         let job = app.store.job::<JobProblem>(member, id).await?;
@@ -110,7 +111,7 @@ pub(super) async fn follow(app: &App, member: Member, id: i64) -> Result<Answer,
 pub(crate) async fn progress(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
 ) -> Result<Json<ProgressView>, Problem> {
     Ok(Json(progress_view(id, app.store.job(member, id).await?)))
 }
@@ -123,7 +124,7 @@ pub(crate) async fn progress(
 pub(crate) async fn cancel(
     State(app): State<App>,
     In(member): In,
-    Path((_, id)): Path<(i64, i64)>,
+    Path((_, id)): Path<(BooksId, ImportId)>,
 ) -> Result<StatusCode, Problem> {
     app.store.cancel_job(member, id).await?;
     Ok(StatusCode::NO_CONTENT)

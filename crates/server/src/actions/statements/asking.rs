@@ -4,6 +4,7 @@ use crate::state::off_thread;
 use crate::values::{day, within};
 use crate::{App, Problem};
 use zf_core::calendar::Period;
+use zf_core::ids::PlanId;
 use zf_core::plan::Plan;
 use zf_core::rehearsal::rehearse;
 use zf_core::reports::columns::{Beside, Columns, MOST, Span};
@@ -30,7 +31,7 @@ pub(super) async fn look<T: Send + 'static>(
 ) -> Result<T, Problem> {
     let count = within("count", asked.count.unwrap_or(3), 1..=MOST)?;
     let until = day("until", asked.until.as_deref())?;
-    let (snapshot, rehearsed) = app.looked_at(member, asked.plan).await?;
+    let (snapshot, rehearsed) = app.looked_at(member, asked.plan.map(PlanId)).await?;
     off_thread(move || {
         let today = &snapshot.today;
         let bare;
