@@ -59,6 +59,7 @@ pub(crate) struct Part {
     /// The last day.
     to: Option<String>,
     /// The draft whose crosswalk is wanted.
+    #[param(value_type = Option<i64>)]
     plan: Option<PlanId>,
     /// Whether a chart is wanted with the codes that are only proposed; with them when missing.
     proposed: Option<bool>,

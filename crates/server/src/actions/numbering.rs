@@ -350,6 +350,7 @@ pub(crate) async fn copy(
 #[into_params(parameter_in = Query)]
 pub(crate) struct Sought {
     /// The draft; the chart as it stands when missing.
+    #[param(value_type = Option<i64>)]
     plan: Option<PlanId>,
     /// The code; the next free one is answered in any case.
     code: Option<String>,

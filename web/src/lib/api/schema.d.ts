@@ -2410,7 +2410,7 @@ export interface components {
         };
         /**
          * Format: int64
-         * @description A file that was brought in.
+         * @description A file that waits or was imported.
          */
         ImportId: number;
         /** @description What a file would bring in, and how it is read. */
@@ -2564,7 +2564,7 @@ export interface components {
         };
         /**
          * Format: int64
-         * @description A line of the books' own statements.
+         * @description An item of the books' own statements.
          */
         ItemId: number;
         /** @enum {string} */
