@@ -17,9 +17,9 @@ use zf_wire::account::{
 };
 use zf_wire::values::instant;
 
-fn session_view(session: PersonSession, own: i64) -> SessionView {
+fn session_view(session: PersonSession, own: SessionId) -> SessionView {
     SessionView {
-        own: session.id == SessionId(own),
+        own: session.id == own,
         id: session.id.0,
         begun_at: instant(session.begun_at),
         used_at: instant(session.used_at),
@@ -43,7 +43,7 @@ pub(crate) async fn show(
         dates: person.forms.dates,
         numbers: person.forms.numbers,
         factor_since: person.factor_since.map(instant),
-        sessions: sessions.into_iter().map(|one| session_view(one, session.0)).collect(),
+        sessions: sessions.into_iter().map(|one| session_view(one, session)).collect(),
     }))
 }
 

@@ -3,7 +3,7 @@
 use crate::waiting_file::WaitingFile;
 use zf_intake::analysis::ReadJournal;
 use zf_wire::imports::overlap::{ChangedEntryView, EntrySideView, JournalOverlapView};
-use zf_wire::imports::view::RowPlace;
+use zf_wire::imports::place::RowPlace;
 
 /// None when nothing of the file is in the journal.
 pub(crate) fn journal_overlap_view(

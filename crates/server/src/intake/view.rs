@@ -22,11 +22,12 @@ use zf_intake::zero::{ColumnAmounts, words_of, zero};
 use zf_phrases::Say;
 use zf_store::journal::today::Snapshot;
 use zf_store::plans::applying::AppliedName;
+use zf_wire::imports::place::RowPlace;
 use zf_wire::imports::view::{
     AccountsView, AmountsView, AppliedView, BalancesView, ChangedRow, ColumnView, ComparisonView,
     CrossingView, DifferenceView, FieldChange, FieldView, ImportView, JournalView, LateView,
     LeftOutView, MappedView, MissingRow, NewItemView, NewRow, OtherSheetView, ProposedCodeView,
-    ProposedRoleView, QuestionView, RejectedView, RowPlace, RowsView, SampleRow, StoredBeforeView,
+    ProposedRoleView, QuestionView, RejectedView, RowsView, SampleRow, StoredBeforeView,
     UnbalancedView, UnknownView, WarningView, ZeroView,
 };
 use zf_wire::values::instant;

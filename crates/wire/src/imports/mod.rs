@@ -1,6 +1,7 @@
 //! Files that come in: what is asked of them, and how far they are.
 
 pub mod overlap;
+pub mod place;
 pub mod view;
 
 use serde::{Deserialize, Serialize};

@@ -1,6 +1,6 @@
 //! Entries of a journal that the books have already, in part or otherwise.
 
-use crate::imports::view::RowPlace;
+use crate::imports::place::RowPlace;
 use serde::{Deserialize, Serialize};
 use zf_core::chart::{Account, Chart};
 use zf_core::money::Currency;

@@ -1,6 +1,7 @@
 //! What is shown of a file that was looked at.
 
 use crate::imports::overlap::JournalOverlapView;
+use crate::imports::place::RowPlace;
 use serde::{Deserialize, Serialize};
 use zf_core::chart::{Account, Chart, Class, ControlRole, Section, Status};
 use zf_core::file_kind::FileKind;
@@ -11,25 +12,8 @@ use zf_intake::journal::late::{LateLines, LateMeans};
 use zf_intake::layout::ColumnFound;
 use zf_intake::numbers::DecimalMark;
 use zf_intake::question::Question;
-use zf_intake::reading::Reading;
 use zf_intake::reason::Reason;
 use zf_intake::workbook::Holds;
-
-/// Where a row stands.
-#[derive(Debug, Serialize, Deserialize, utoipa::ToSchema)]
-pub struct RowPlace {
-    /// The sheet, where several are read as one table.
-    pub sheet: Option<String>,
-    /// The number that a spreadsheet shows beside it.
-    pub row: u32,
-}
-
-impl RowPlace {
-    pub fn of(reading: &Reading, number: u32) -> Self {
-        let place = reading.place(number);
-        Self { sheet: place.sheet.map(str::to_owned), row: place.row }
-    }
-}
 
 /// Something else that a workbook holds.
 #[derive(Debug, Serialize, Deserialize, utoipa::ToSchema)]
