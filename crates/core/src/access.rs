@@ -12,31 +12,31 @@ keyed! {
     /// What an action on books wants.
     Capability {
         /// To see a plan with what it would do.
-        SeePlan = "see_plan", "see a plan and what it would do";
+        SeePlan = "see_plan";
         /// To see everything of the books.
-        See = "see", "see everything of the books";
-        /// To take files away.
-        Export = "export", "export files";
+        See = "see";
+        /// To export files.
+        Export = "export";
         /// To say of something that was found why it stays as it is.
-        Comment = "comment", "say why something that was found stays as it is";
+        Comment = "comment";
         /// To change plans.
-        Stage = "stage", "change plans";
-        /// To bring files in and take them back.
-        Import = "import", "bring files in and take them back";
+        Stage = "stage";
+        /// To import files and undo imports.
+        Import = "import";
         /// To apply plans and undo them.
-        Apply = "apply", "apply plans and undo them";
+        Apply = "apply";
         /// To go on in spite of a stop.
-        Override = "override", "go on in spite of a stop, with a reason";
+        Override = "override";
         /// To lock periods.
-        Lock = "lock", "lock the books up to a day";
+        Lock = "lock";
         /// To open locked periods again.
-        Unlock = "unlock", "open locked periods again, with a reason";
+        Unlock = "unlock";
         /// To change what the books lay down for themselves.
-        Configure = "configure", "change settings: name, year, scheme, statement items, policy";
+        Configure = "configure";
         /// To say who is a member.
-        ManageMembers = "manage_members", "say who is a member, and as what";
-        /// To put books away, or delete them.
-        Dispose = "dispose", "put the books away, or delete them";
+        ManageMembers = "manage_members";
+        /// To archive books, or delete them.
+        Dispose = "dispose";
     }
 }
 

@@ -77,7 +77,7 @@ pub struct Place<'a> {
     /// What is wrong with its form.
     pub objection: Option<Objection>,
     /// Where codes of its class and section lie, when it lies elsewhere.
-    pub outside: Option<String>,
+    pub outside: Vec<Interval>,
 }
 
 /// Where a code would stand on a chart, for an account of a class and section.
@@ -100,31 +100,7 @@ pub fn place<'a>(
         after: others().filter(|a| a.code.key() > key).min_by_key(|a| a.code.key()),
         former: holders.into_iter().filter(|holder| holder.code.key() != key).collect(),
         objection: policy.format.objection(code),
-        outside: outside.then(|| Interval::format_list(&blocks)),
-    }
-}
-
-impl Place<'_> {
-    /// What is to be said of the code; `own` when its bearer is who asks.
-    pub fn sentence(&self, own: bool) -> String {
-        if let Some(objection) = &self.objection {
-            return objection.to_string();
-        }
-        if let Some(bearer) = self.bearer.filter(|_| !own) {
-            return format!("belongs to {}", bearer.name);
-        }
-        let between = match (self.before, self.after) {
-            (Some(before), Some(after)) => {
-                format!(", between {} and {}", before.label(), after.label())
-            }
-            (Some(before), None) => format!(", behind {}", before.label()),
-            (None, Some(after)) => format!(", in front of {}", after.label()),
-            (None, None) => String::new(),
-        };
-        let free = if own { "its own" } else { "free" };
-        let outside = self.outside.as_ref().map(|blocks| format!("; outside its block, {blocks}"));
-        let former = self.former.first().map(|holder| format!("; formerly of {}", holder.label()));
-        format!("{free}{between}{}{}", outside.unwrap_or_default(), former.unwrap_or_default())
+        outside: if outside { blocks } else { Vec::new() },
     }
 }
 

@@ -68,15 +68,6 @@ impl Currency {
             _ => format!("{sign}{whole}.{fraction}"),
         }
     }
-
-    /// Writes minor units for a sentence, with commas between thousands.
-    pub fn say(self, minor: i128) -> String {
-        let text = self.format(minor);
-        let (whole, fraction) = text.split_once('.').unwrap_or((&text, ""));
-        let (sign, digits) = whole.strip_prefix('-').map_or(("", whole), |digits| ("-", digits));
-        let point = if fraction.is_empty() { "" } else { "." };
-        format!("{sign}{}{point}{fraction}", crate::text::grouped(digits))
-    }
 }
 
 impl fmt::Display for Currency {
@@ -88,20 +79,5 @@ impl fmt::Display for Currency {
 impl fmt::Debug for Currency {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(self.as_str())
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    fn gbp() -> Currency {
-        Currency::parse("gbp").unwrap()
-    }
-
-    #[test]
-    fn sentences_have_commas_between_thousands() {
-        assert_eq!(gbp().say(-123_456_789), "-1,234,567.89");
-        assert_eq!(Currency::parse("JPY").unwrap().say(999), "999");
     }
 }

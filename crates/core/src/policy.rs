@@ -19,21 +19,15 @@ keyed! {
     }
 }
 
-/// Declares the rules that books can tighten or relax: key, what holds by it, why there is such a rule, and how
-/// strict it is where books say nothing.
+/// Declares the rules that books can tighten or relax: key, and how strict it is where books say nothing.
 macro_rules! relaxable {
-    ($($(#[$doc:meta])* $name:ident = $key:literal, $holds:literal, $why:literal, $usual:ident;)+) => {
+    ($($(#[$doc:meta])* $name:ident = $key:literal, $usual:ident;)+) => {
         keyed! {
             /// A rule that books can tighten or relax.
-            RelaxableRule { $($(#[$doc])* $name = $key, $holds;)+ }
+            RelaxableRule { $($(#[$doc])* $name = $key;)+ }
         }
 
         impl RelaxableRule {
-            /// Why there is such a rule.
-            pub const fn reason(self) -> &'static str {
-                match self { $(Self::$name => $why,)+ }
-            }
-
             /// How strict it is where books say nothing.
             const fn usual(self) -> Level {
                 match self { $(Self::$name => Level::$usual,)+ }
@@ -44,25 +38,13 @@ macro_rules! relaxable {
 
 relaxable! {
     /// Codes outside the blocks of their class.
-    OutsideBlock = "outside_block",
-        "A code lies in a block of its class",
-        "A code is read at a glance: its first digits say what kind of account it is.",
-        Caution;
+    OutsideBlock = "outside_block", Caution;
     /// Codes that another account used to bear.
-    ReusedCode = "reused_code",
-        "A code that another account used to bear is not given out again",
-        "Old statements, exports and habits still mean the account that bore it before.",
-        Caution;
+    ReusedCode = "reused_code", Caution;
     /// Archiving what has a balance.
-    ArchiveWithBalance = "archive_with_balance",
-        "What is archived has no balance",
-        "What is out of sight and has a balance is missed when the books are closed.",
-        Stop;
+    ArchiveWithBalance = "archive_with_balance", Stop;
     /// Archiving what was used of late.
-    ArchiveWhenRecent = "archive_when_recent",
-        "What is archived has no line since the start of the prior fiscal year",
-        "This year's comparison and the return for last year still show it.",
-        Stop;
+    ArchiveWhenRecent = "archive_when_recent", Stop;
 }
 
 /// A stretch of the code line that belongs to a class, or to one of its sections.

@@ -4,7 +4,6 @@ use crate::calendar::Period;
 use crate::chart::Account;
 use crate::ids::{AccountId, StrandId};
 use crate::rehearsal::undo::Application;
-use crate::text::counted;
 use crate::today::Today;
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -25,14 +24,47 @@ pub struct Brought {
     pub first: Option<Period>,
 }
 
-/// What stands in the way of taking a file back, in plain sentences; nothing when it may be done.
-/// `since` are the applications that still stand and were made after the file was stored.
-pub fn blockers(brought: &Brought, since: &[Application], today: &Today) -> Vec<String> {
+/// What stands in the way of taking a file back. Accounts are named as they are called today.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum Blocker {
+    /// Some of its lines lie in a locked period.
+    Locked,
+    /// A plan was applied since, and changed an account.
+    Applied {
+        /// The name of the plan.
+        plan: String,
+        /// The account.
+        account: String,
+    },
+    /// An account that came with the file has lines of others.
+    OtherLines {
+        /// The account.
+        account: String,
+        /// How many lines.
+        lines: u64,
+    },
+    /// An account that came with the file is named in a where-used list of another.
+    UsedElsewhere {
+        /// The account.
+        account: String,
+    },
+    /// An account stands under a heading that came with the file.
+    StandsUnder {
+        /// The account.
+        account: String,
+        /// The heading.
+        heading: String,
+    },
+}
+
+/// What stands in the way of taking a file back; nothing when it may be done. `since` are the applications that
+/// still stand and were made after the file was stored.
+pub fn blockers(brought: &Brought, since: &[Application], today: &Today) -> Vec<Blocker> {
     let label = |id: &AccountId| today.chart.get(*id).map_or_else(String::new, Account::label);
-    let mut reasons = Vec::new();
+    let mut blockers = Vec::new();
     let locked = brought.first.zip(today.locked).is_some_and(|(first, locked)| first <= locked);
     if locked {
-        reasons.push("Some of its lines lie in a locked period.".to_owned());
+        blockers.push(Blocker::Locked);
     }
     let holders: BTreeSet<AccountId> = brought
         .lines
@@ -48,11 +80,8 @@ pub fn blockers(brought: &Brought, since: &[Application], today: &Today) -> Vec<
         let moved = moved.into_iter().any(|strand| brought.lines.contains_key(strand));
         let own = touched.iter().find(|id| brought.accounts.contains(id) || holders.contains(id));
         if let Some(id) = own.filter(|_| moved || !touched.is_disjoint(&brought.accounts)) {
-            reasons.push(format!(
-                "“{}” was applied since and changed {}; undo it first.",
-                application.name,
-                label(id)
-            ));
+            let (plan, account) = (application.name.clone(), label(id));
+            blockers.push(Blocker::Applied { plan, account });
         }
     }
     for id in &brought.accounts {
@@ -63,21 +92,17 @@ pub fn blockers(brought: &Brought, since: &[Application], today: &Today) -> Vec<
             })
             .sum();
         if others > 0 {
-            reasons.push(format!(
-                "{} has {} that came otherwise.",
-                label(id),
-                counted(others, "line")
-            ));
+            blockers.push(Blocker::OtherLines { account: label(id), lines: others });
         }
         if brought.used_elsewhere.contains(id) {
-            reasons
-                .push(format!("{} is named in a where-used list that came otherwise.", label(id)));
+            blockers.push(Blocker::UsedElsewhere { account: label(id) });
         }
     }
     for account in today.chart.live().filter(|a| !brought.accounts.contains(&a.id)) {
         if let Some(parent) = account.parent.filter(|parent| brought.accounts.contains(parent)) {
-            reasons.push(format!("{} stands under {}.", account.label(), label(&parent)));
+            let (account, heading) = (account.label(), label(&parent));
+            blockers.push(Blocker::StandsUnder { account, heading });
         }
     }
-    reasons
+    blockers
 }

@@ -92,12 +92,6 @@ pub fn outside<T: PartialOrd + fmt::Display>(
     (!range.contains(number)).then(says)
 }
 
-/// Words with their article, as sentences name one of a kind: `an asset`, `a heading`.
-pub fn a(words: &str) -> String {
-    let article = if words.starts_with(['a', 'e', 'i', 'o']) { "an" } else { "a" };
-    format!("{article} {words}")
-}
-
 /// So many of a kind, as sentences say it: `1 line`, `2,583 entries`.
 pub fn counted(n: impl fmt::Display, one: &str) -> String {
     let n = grouped(&n.to_string());

@@ -6,6 +6,7 @@ use zf_core::money::Currency;
 use zf_core::today::Today;
 use zf_core::trial_balance::{TrialBalance, reported};
 use zf_intake::columns::Column;
+use zf_phrases::reports::EARLIER_RESULTS;
 use zf_sheets::Table;
 
 /// What an account stands at.
@@ -86,7 +87,7 @@ pub fn table(today: &Today, trial: &TrialBalance) -> Table {
     let rows = reported(trial, &today.chart).into_iter().map(|(account, amount)| {
         let (code, name) = match account {
             Some(account) => (account.code.as_str(), &*account.name),
-            None => ("", "Results of earlier years"),
+            None => ("", EARLIER_RESULTS),
         };
         let balance = Balance { code, name, amount, currency: today.currency };
         let mut row = FORM.row(|write| write(&balance));

@@ -4,6 +4,8 @@
 use crate::table;
 use zf_intake::Rejected;
 use zf_intake::table::Table as Read;
+use zf_phrases::Style;
+use zf_phrases::intake::sentence;
 use zf_sheets::{ColumnKind, Table};
 
 /// The rejected rows of what was read of a file.
@@ -18,7 +20,7 @@ pub fn tables(read: &Read, rejected: &[Rejected]) -> Vec<Table> {
         let cell = |at: usize| row.and_then(|row| row.cells.get(at)).map(|cell| cell.text.clone());
         let cells = columns.iter().map(|column| cell(column.at).unwrap_or_default());
         let place = read.reading.place(one.row);
-        cells.chain([place.row.to_string(), one.message.clone()]).collect()
+        cells.chain([place.row.to_string(), sentence(&one.cause, Style::default())]).collect()
     });
     vec![table("Rejected rows", &headings, rows.collect())]
 }

@@ -1,12 +1,12 @@
 //! A statement or a trial balance as a table, with the accounts under each line and totals that add up what they are made of.
 
 use std::collections::BTreeMap;
-use zf_core::calendar::say_day;
 use zf_core::reports::reading::Read;
 use zf_core::reports::statement::{Row, RowKind, Statement, StatementKind};
 use zf_core::reports::trial::Trial;
 use zf_core::statement::Operand;
 use zf_core::today::Today;
+use zf_phrases::{Style, reports};
 use zf_sheets::{ColumnKind, Table, Term};
 
 /// By how much the name of a row stands in for each level.
@@ -15,8 +15,9 @@ const INDENT: &str = "    ";
 /// A statement with its accounts, amounts as a person reads them.
 pub fn table(statement: &Statement, read: &Read<'_>) -> Table {
     let today = read.today();
-    let amounts =
-        read.columns().iter().map(|months| (months.label(today.calendar), ColumnKind::Money));
+    let amounts = read.columns().iter().map(|months| {
+        (reports::column(months, today.calendar, Style::default()), ColumnKind::Money)
+    });
     let names = ["Code", "Line"].map(|name| (name.to_owned(), ColumnKind::Text));
     let mut table = Table {
         name: statement.kind.words().to_owned(),
@@ -36,13 +37,14 @@ pub fn table(statement: &Statement, read: &Read<'_>) -> Table {
         };
         let at = table.rows.len();
         places.push(at);
+        let name = reports::row(&row.name);
         table.rows.push(match row.kind {
             RowKind::Ratio => {
                 let shares =
                     row.ratios.iter().map(|ratio| ratio.map_or_else(String::new, per_cent));
-                written("", row.level, &row.label, shares.collect())
+                written("", row.level, &name, shares.collect())
             }
-            _ => cells("", row.level, &row.label, &row.amounts),
+            _ => cells("", row.level, &name, &row.amounts),
         });
         for account in &row.accounts {
             let name = &account.name;
@@ -61,8 +63,8 @@ pub fn table(statement: &Statement, read: &Read<'_>) -> Table {
 pub fn trial_balance(trial: &Trial, today: &Today) -> Table {
     let names = ["Code", "Account", "Class"].map(|name| (name.to_owned(), ColumnKind::Text));
     let amounts = trial.columns.iter().map(|column| {
-        let day = say_day(today.calendar.last_day(column.until()));
-        (format!("{} {day}", column.figure.words()), ColumnKind::Money)
+        let name = reports::trial_column(column, today.calendar, Style::default());
+        (name, ColumnKind::Money)
     });
     let mut table = Table {
         name: "Trial balance".to_owned(),
@@ -77,12 +79,16 @@ pub fn trial_balance(trial: &Trial, today: &Today) -> Table {
     for (class, sums) in &trial.classes {
         let first = table.rows.len();
         for row in trial.rows.iter().filter(|row| row.class == *class) {
-            table.rows.push(written(&row.code, &row.name, class.words(), &row.amounts));
+            table.rows.push(written(
+                &row.code,
+                reports::trial_row(row),
+                class.words(),
+                &row.amounts,
+            ));
         }
         let at = table.rows.len();
         if at > first {
-            let label = format!("Total {}", class.title().to_lowercase());
-            table.rows.push(written("", &label, "", sums));
+            table.rows.push(written("", &reports::total(*class), "", sums));
             table.sums.insert(at, vec![Term { rows: first..=at - 1, taken_off: false }]);
             totals.push(Term { rows: at..=at, taken_off: false });
         }

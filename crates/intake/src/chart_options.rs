@@ -1,4 +1,4 @@
-//! What a person wishes of a chart that comes in, where a file can be taken in more than one way and neither
+//! How a chart that is imported is taken, where a file can be taken in more than one way and neither
 //! is wrong.
 
 use serde::{Deserialize, Serialize};
@@ -28,7 +28,7 @@ keyed! {
 
 // The fields stand in the order of the alphabet, so that what is written of them is the same however maps
 // are kept in order.
-/// What a person wishes of a chart.
+/// How a chart is taken.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(default)]

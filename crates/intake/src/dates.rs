@@ -10,11 +10,11 @@ keyed! {
     /// In which order day, month and year stand when all three are numbers.
     DateOrder {
         /// 24/09/2026.
-        DayFirst = "dmy", "day first";
+        DayFirst = "dmy";
         /// 09/24/2026.
-        MonthFirst = "mdy", "month first";
+        MonthFirst = "mdy";
         /// 2026/09/24, or 26/09/24.
-        YearFirst = "ymd", "year first";
+        YearFirst = "ymd";
     }
 }
 

@@ -5,7 +5,7 @@ use crate::columns::reduce;
 use crate::words::{self, Said};
 use crate::{Cell, RawRow};
 use zf_core::items::listed::Listed;
-use zf_core::plan::texts;
+use zf_core::plan::texts::{self, NotAText};
 
 /// The headings of the list, in their order.
 pub const HEADINGS: [&str; 4] = ["Class", "Item", "New name", "Retired"];
@@ -16,7 +16,20 @@ pub struct ReadItems {
     /// Rows by their number.
     pub rows: Vec<(u32, Listed)>,
     /// Rows that cannot be read, with the reason.
-    pub rejected: Vec<(u32, String)>,
+    pub rejected: Vec<(u32, NotListed)>,
+}
+
+/// Why a row of a list cannot be read.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum NotListed {
+    /// No class.
+    ClassMissing,
+    /// Something that is no class.
+    ClassUnknown(String),
+    /// Not a name.
+    Name(NotAText),
+    /// Something that says neither that the item is retired nor that it is not.
+    NeitherYesNorNo(String),
 }
 
 /// Reads a list; nothing when no row has headings for class and item.
@@ -45,22 +58,22 @@ pub fn read(rows: &[RawRow]) -> Option<ReadItems> {
 
 type Places = (usize, usize, Option<usize>, Option<usize>);
 
-fn listed(row: &RawRow, (class, item, new_name, retired): Places) -> Result<Listed, String> {
+fn listed(row: &RawRow, (class, item, new_name, retired): Places) -> Result<Listed, NotListed> {
     let cell = |at: usize| row.cells.get(at).map_or("", |cell: &Cell| cell.text.trim());
     let wording = cell(class);
     let class = words::class(&reduce(wording));
     let class = class.ok_or_else(|| match wording {
-        "" => "the class is missing".to_owned(),
-        _ => format!("“{wording}” is no class"),
+        "" => NotListed::ClassMissing,
+        _ => NotListed::ClassUnknown(wording.to_owned()),
     })?;
-    let name = texts::name(cell(item)).map_err(|why| why.to_string())?;
+    let name = texts::name(cell(item)).map_err(NotListed::Name)?;
     let new_name = new_name.map(cell).filter(|name| !name.is_empty()).map(texts::name);
-    let new_name = new_name.transpose().map_err(|why| why.to_string())?;
+    let new_name = new_name.transpose().map_err(NotListed::Name)?;
     let retired = match retired.map(cell).filter(|word| !word.is_empty()) {
         None => None,
         Some(word) if words::says(Said::Yes, &reduce(word)) => Some(true),
         Some(word) if words::says(Said::No, &reduce(word)) => Some(false),
-        Some(word) => return Err(format!("“{word}” is neither yes nor no")),
+        Some(word) => return Err(NotListed::NeitherYesNorNo(word.to_owned())),
     };
     Ok(Listed { class, name, new_name, retired })
 }

@@ -9,6 +9,7 @@
 pub mod analysis;
 pub mod audit;
 pub mod balances;
+pub mod cause;
 pub mod chart;
 pub mod chart_options;
 pub mod codes;
@@ -21,7 +22,7 @@ pub mod journal;
 pub mod layout;
 pub mod numbers;
 mod paths;
-mod period_text;
+pub mod period_text;
 mod periods;
 pub mod question;
 mod ranges;
@@ -35,14 +36,14 @@ mod signs;
 pub mod table;
 pub mod usage;
 pub mod wordings;
-mod words;
+pub mod words;
 pub mod workbook;
 pub mod zero;
 
 pub use chart::OutlineBy;
 
+use cause::Cause;
 use columns::Column;
-use reason::Reason;
 use rows::Rows;
 
 /// A cell of a file.
@@ -137,10 +138,8 @@ pub struct Rejected {
     pub field: Option<Column>,
     /// What stands there.
     pub value: String,
-    /// What kind of thing is wrong.
-    pub reason: Reason,
-    /// Why it cannot be taken, in a plain sentence.
-    pub message: String,
+    /// Why it cannot be taken.
+    pub cause: Cause,
 }
 
 /// A row that was taken, or passed over, with something a person should know.
@@ -148,10 +147,8 @@ pub struct Rejected {
 pub struct Warning {
     /// Its number in the file.
     pub row: u32,
-    /// What kind of thing it is.
-    pub reason: Reason,
-    /// What it is, in a plain sentence.
-    pub message: String,
+    /// What is worth knowing of it.
+    pub cause: Cause,
 }
 
 /// What a file holds: what can be stored, and what cannot.

@@ -10,13 +10,13 @@ keyed! {
     /// What the periods of a file are, and which of their days counts.
     PeriodsAs {
         /// Calendar months.
-        MonthEnd = "month_end", "months of the calendar, by their last day";
+        MonthEnd = "month_end";
         /// Calendar months.
-        MonthStart = "month_start", "months of the calendar, by their first day";
+        MonthStart = "month_start";
         /// Periods of the books' year, which is called by the year in which it ends.
-        YearEnding = "year_ending", "periods of the fiscal year that ends in the year named, by their last day";
+        YearEnding = "year_ending";
         /// Periods of the books' year, which is called by the year in which it begins.
-        YearStarting = "year_starting", "periods of the fiscal year that begins in the year named, by their last day";
+        YearStarting = "year_starting";
     }
 }
 

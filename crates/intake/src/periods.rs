@@ -1,16 +1,15 @@
 //! Files that have months or periods in place of days. What day one stands for is asked.
 
+use crate::cause::Cause;
 use crate::columns::Column;
 use crate::layout::Layout;
 use crate::period_text::{PeriodsAs, When, said, taken_apart};
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::rows::Rows;
 use crate::{RawRow, Rejected};
 use time::Date;
 use zf_core::calendar::FiscalCalendar;
-use zf_core::text::counted;
 
 /// Whether a file has periods where others have days.
 pub(crate) fn stand_for_days(layout: &Layout) -> bool {
@@ -39,14 +38,15 @@ pub(crate) fn day(
     let cell = |field| reading.layout.cell(row, field);
     let text = cell(Column::Period);
     let said = said(text, cell(Column::Year)).ok_or_else(|| {
-        let message = match (text, taken_apart(text)) {
-            ("", _) => "the period is missing".to_owned(),
+        let own = text.to_owned();
+        let cause = match (text, taken_apart(text)) {
+            ("", _) => Cause::PeriodMissing,
             (_, (_, numbers)) if numbers.len() == 1 && cell(Column::Year).is_empty() => {
-                format!("“{text}” lacks its year")
+                Cause::PeriodWithoutYear { text: own }
             }
-            _ => format!("“{text}” is not a period; write it as 2026-03"),
+            _ => Cause::PeriodUnreadable { text: own },
         };
-        reading.layout.reject(row, Column::Period, Reason::DateUnreadable, message)
+        reading.layout.reject(row, Column::Period, cause)
     })?;
     Ok(said.day(read_as(reading, calendar, said), calendar))
 }
@@ -81,21 +81,17 @@ pub(crate) fn question(
     });
     let mut periods = periods.peekable();
     let (text, first) = periods.peek().cloned()?;
-    let gives = |how: PeriodsAs| {
-        let day = first.day(how, calendar);
-        format!("“{text}” is {} {} {}", day.day(), day.month(), day.year())
-    };
+    let gives = |how: PeriodsAs| Gives::Day(first.day(how, calendar), Some(text.clone()));
     // The name of a month tells which one, and where years begin with January either is the same.
     let fiscal = matches!(first, When::Number { .. }) && calendar.month() != 1;
     let of_year = |how: &PeriodsAs| matches!(how, PeriodsAs::YearEnding | PeriodsAs::YearStarting);
     let readings = PeriodsAs::ALL.iter().filter(|how| fiscal || !of_year(how));
     Some(Question {
         about: About::Periods,
-        say: format!(
-            "Which day do the periods stand for? {} have no date.",
-            counted(periods.count(), "row")
-        ),
-        readings: readings.map(|how| Answer::new(how.key(), how.words(), gives(*how))).collect(),
+        asks: Asks::Periods(periods.count()),
+        readings: readings
+            .map(|how| Answer::new(how.key(), Means::Periods(*how), gives(*how)))
+            .collect(),
         default: Some(read_as(reading, calendar, first).key().to_owned()),
     })
 }

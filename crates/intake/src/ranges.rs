@@ -1,7 +1,7 @@
 //! Several codes in one cell, as a sum line adds them up or a crosswalk moves them: lists, and ranges by any
 //! usual mark.
 
-use zf_core::code::{Code, Interval};
+use zf_core::code::{Code, Interval, NotIntervals};
 
 /// What a cell says.
 pub(crate) enum AddsUp {
@@ -18,7 +18,7 @@ const RANGES: [&str; 9] = ["...", "..", "…", "–", "—", ":", " - ", "-", "~
 const EITHER: [char; 4] = [',', ';', '/', '|'];
 
 /// Reads what a sum line adds up.
-pub(crate) fn read(text: &str) -> Result<AddsUp, String> {
+pub(crate) fn read(text: &str) -> Result<AddsUp, NotIntervals> {
     let code = |text: &str| {
         let text = text.trim();
         let digit = text.contains(|c: char| c.is_ascii_digit());
@@ -42,7 +42,7 @@ pub(crate) fn read(text: &str) -> Result<AddsUp, String> {
         parts.collect()
     };
     let list = text.replace(['+', '&', '/', '|'], ",");
-    let usual = Interval::parse_list(&list).map_err(|e| e.to_string());
+    let usual = Interval::parse_list(&list);
     let ranges = RANGES.iter().filter(|mark| text.contains(*mark)).find_map(|mark| joined(mark));
     let found = match usual {
         Ok(list) if ranges.is_none() || text.contains(" to ") => Ok(list),

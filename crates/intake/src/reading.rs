@@ -1,6 +1,7 @@
 //! How a file is read: its layout, and how codes, amounts and dates are written in it. All of it is
 //! told from the whole file, unless a person chose otherwise.
 
+use super::cause::Cause;
 use super::chart_options::ChartOptions;
 use super::codes::{CodeStyle, CodesSeen, split};
 use super::columns::Column;
@@ -8,9 +9,8 @@ use super::dates::{DateOrder, DatesSeen};
 use super::layout::{Chosen as ChosenLayout, Layout, NoLayout, SHOWN};
 use super::numbers::{AmountsSeen, DecimalMark, is_dash, is_sign};
 use super::question::Answers;
-use super::reason::Reason;
-use super::rows::{Corrections, Rows};
-use super::several::{self, Part, Place};
+use super::rows::{Corrections, Place, Rows};
+use super::several::{self, Part};
 use super::wordings::Settled;
 use super::words::SideWord;
 use super::{Cell, RawRow, Rejected};
@@ -38,7 +38,7 @@ pub struct Chosen {
     /// What was answered to questions.
     pub answers: Answers,
     /// What is wished of a chart.
-    pub wishes: ChartOptions,
+    pub options: ChartOptions,
 }
 
 /// How a file is read.
@@ -57,7 +57,7 @@ pub struct Reading {
     /// What was answered to questions.
     pub answers: Answers,
     /// What is wished of a chart.
-    pub wishes: ChartOptions,
+    pub options: ChartOptions,
     /// The base currency of the books.
     pub currency: Currency,
     /// The sheets that it is read from.
@@ -87,11 +87,11 @@ impl Reading {
         chosen: &Chosen,
     ) -> Result<Self, NoLayout> {
         let layout = Layout::find(kind, &rows.start(SHOWN), &chosen.layout)?;
-        Ok(Self::told(layout, rows, currency, chosen))
+        Ok(Self::with_layout(layout, rows, currency, chosen))
     }
 
     /// How rows of a certain layout are read.
-    pub(crate) fn told(
+    pub(crate) fn with_layout(
         layout: Layout,
         rows: &dyn Rows,
         currency: Currency,
@@ -114,7 +114,7 @@ impl Reading {
             decimal: chosen.decimal.or_else(|| amounts.mark()),
             settled: chosen.settled.clone(),
             answers: chosen.answers.clone(),
-            wishes: chosen.wishes,
+            options: chosen.options,
             currency,
             layout,
             parts: Vec::new(),
@@ -126,8 +126,13 @@ impl Reading {
         several::part(&self.parts, number)
     }
 
+    /// The number that a spreadsheet shows beside the row with a certain number.
+    pub(crate) fn row(&self, number: u32) -> u32 {
+        several::row(&self.parts, number)
+    }
+
     /// Where the row with a certain number stands.
-    pub fn place(&self, number: u32) -> Place<'_> {
+    pub fn place(&self, number: u32) -> Place {
         several::place(&self.parts, number)
     }
 
@@ -172,8 +177,7 @@ impl Reading {
     /// When it is no date, or could be two.
     pub fn date_in(&self, row: &RawRow, column: Column) -> Result<Date, Rejected> {
         let text = self.layout.cell(row, column);
-        DateOrder::read(self.dates, text)
-            .map_err(|e| self.layout.reject(row, column, Reason::from(&e), e))
+        DateOrder::read(self.dates, text).map_err(|e| self.layout.reject(row, column, e))
     }
 
     /// The amount in a column, in minor units; `None` when nothing stands there.
@@ -198,22 +202,17 @@ impl Reading {
             Some(mark) => read(mark),
             None => match (read(DecimalMark::Point), read(DecimalMark::Comma)) {
                 (Ok(a), Ok(b)) if a != b => {
-                    let message = format!(
-                        "“{}” can be read in two ways and nothing else in the file tells which; \
-                         say whether point or comma parts the decimals",
-                        cell.text.trim()
-                    );
-                    return Err(self.layout.reject(row, field, Reason::AmountAmbiguous, message));
+                    let cause = Cause::AmountAmbiguous { text: cell.text.trim().to_owned() };
+                    return Err(self.layout.reject(row, field, cause));
                 }
                 (Ok(amount), _) | (_, Ok(amount)) => Ok(amount),
                 (error, _) => error,
             },
         };
-        let amount = found.map_err(|e| self.layout.reject(row, field, Reason::from(&e), e))?;
+        let amount = found.map_err(|why| self.layout.reject(row, field, why))?;
         if amount.unsigned_abs() > LARGEST {
-            let message =
-                format!("more than {} is more than is taken", currency.say(LARGEST.into()));
-            return Err(self.layout.reject(row, field, Reason::AmountTooLarge, message));
+            let cause = Cause::AmountTooLarge { largest: LARGEST.into(), currency };
+            return Err(self.layout.reject(row, field, cause));
         }
         Ok(Some(amount))
     }
@@ -231,7 +230,7 @@ impl Reading {
     /// When there is none, more than one, or one that cannot be read.
     pub fn signed(&self, row: &RawRow, currency: Currency) -> Result<i64, Rejected> {
         let read = |field| self.amount(row, field, currency);
-        let reject = |field, reason, message: &str| self.layout.reject(row, field, reason, message);
+        let reject = |field, cause: Cause| self.layout.reject(row, field, cause);
         match (read(Column::Debit)?, read(Column::Credit)?, read(Column::Amount)?) {
             (None, None, Some(amount)) => Ok(if self.is_credit(row)? { -amount } else { amount }),
             (Some(debit), None | Some(0), None) => Ok(debit),
@@ -242,11 +241,9 @@ impl Reading {
                 } else {
                     Column::Debit
                 };
-                Err(reject(field, Reason::AmountMissing, "the amount is missing"))
+                Err(reject(field, Cause::AmountMissing))
             }
-            _ => {
-                Err(reject(Column::Debit, Reason::AmountTwice, "the line has more than one amount"))
-            }
+            _ => Err(reject(Column::Debit, Cause::AmountTwice)),
         }
     }
 
@@ -257,12 +254,7 @@ impl Reading {
             _ if is_sign(text) => Ok(text != "+"),
             None if wording.is_empty() => Ok(false),
             Some(side) => Ok(side == SideWord::Credit),
-            None => Err(self.layout.reject(
-                row,
-                Column::Side,
-                Reason::SideUnknown,
-                "it is neither debit nor credit",
-            )),
+            None => Err(self.layout.reject(row, Column::Side, Cause::SideUnknown)),
         }
     }
 }

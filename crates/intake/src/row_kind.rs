@@ -3,50 +3,41 @@
 use zf_core::keyed;
 
 keyed! {
-    /// What a row of a chart is.
+    /// What a row of a file is.
     RowKind {
         /// Above the headings, or once more at the top of a printed page.
-        Title = "titles", "titles of the page";
+        Title = "titles";
         /// The headings.
-        Heads = "heads", "headings of the columns";
+        Heads = "heads";
         /// The headings once more.
-        Repeated = "repeated_heads", "headings once more";
+        Repeated = "repeated_heads";
         /// Nothing stands in it.
-        Blank = "blank", "blank rows";
+        Blank = "blank";
         /// A caption over the rows below it.
-        Caption = "captions", "captions";
+        Caption = "captions";
         /// A total of what stands above it.
-        Total = "totals", "totals";
+        Total = "totals";
         /// What an account stood at before its lines.
-        Opening = "openings", "opening balances";
+        Opening = "openings";
         /// A line of an entry that the journal has already.
-        Known = "known", "lines that the journal has already";
+        Known = "known";
         /// It asks for nothing.
-        Idle = "idle", "rows that ask for nothing";
+        Idle = "idle";
         /// A posting account.
-        Account = "accounts", "accounts";
+        Account = "accounts";
         /// A heading of the chart.
-        Heading = "headings", "headings";
+        Heading = "headings";
         /// A sum line of the chart.
-        Sum = "sums", "sum lines";
-    }
-}
-
-impl RowKind {
-    /// What one such row is called.
-    pub const fn singular(self) -> &'static str {
-        match self {
-            Self::Title => "title",
-            Self::Heads | Self::Repeated => "headings again",
-            Self::Blank => "blank",
-            Self::Caption => "caption",
-            Self::Total => "total",
-            Self::Opening => "opening balance",
-            Self::Known => "known",
-            Self::Idle => "nothing",
-            Self::Account => "account",
-            Self::Heading => "heading",
-            Self::Sum => "sum line",
-        }
+        Sum = "sums";
+        /// A line of the journal.
+        Line = "lines";
+        /// A balance of an account.
+        Balance = "balances";
+        /// An old code with a new one.
+        Pair = "pairs";
+        /// Something that names an account.
+        Use = "uses";
+        /// Any row of a sheet that is not read.
+        NotRead = "not_read";
     }
 }

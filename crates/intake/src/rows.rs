@@ -85,3 +85,12 @@ impl Corrected {
         row
     }
 }
+
+/// Where a row stands.
+#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub struct Place {
+    /// The sheet, where the table is of several.
+    pub sheet: Option<String>,
+    /// The number that a spreadsheet shows beside it.
+    pub row: u32,
+}

@@ -3,13 +3,12 @@
 
 use crate::columns::Column;
 use crate::layout::{Layout, headings};
-use crate::question::{About, Answer, Question};
-use crate::rows::{Rows, Walk};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
+use crate::rows::{Place, Rows, Walk};
 use crate::{RawRow, Sheet};
 use std::collections::HashSet;
 use std::ops::RangeInclusive;
 use zf_core::file_kind::FileKind;
-use zf_core::text::counted;
 
 /// The reading by which all sheets of one form are one table. No sheet is called so.
 pub const ALL: &str = "*";
@@ -26,32 +25,22 @@ pub struct Part {
     pub above: u32,
 }
 
-/// Where a row stands.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub struct Place<'a> {
-    /// The sheet, where the table is of several.
-    pub sheet: Option<&'a str>,
-    /// The number that a spreadsheet shows beside it.
-    pub row: u32,
-}
-
-impl std::fmt::Display for Place<'_> {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(f, "row {}", self.row)?;
-        self.sheet.map_or(Ok(()), |sheet| write!(f, " of “{sheet}”"))
-    }
-}
-
 /// Which of the parts a row with a certain number is of.
 pub(crate) fn part(parts: &[Part], number: u32) -> usize {
     parts.partition_point(|part| part.above < number).saturating_sub(1)
 }
 
-/// Where the row with a certain number stands.
-pub(crate) fn place(parts: &[Part], number: u32) -> Place<'_> {
+/// The number that a spreadsheet shows beside the row with a certain number.
+pub(crate) fn row(parts: &[Part], number: u32) -> u32 {
     let part = parts.get(part(parts, number));
-    let sheet = part.filter(|_| parts.len() > 1).map(|part| part.sheet.as_str());
-    Place { sheet, row: number.saturating_sub(part.map_or(0, |part| part.above)) }
+    number.saturating_sub(part.map_or(0, |part| part.above))
+}
+
+/// Where the row with a certain number stands.
+pub(crate) fn place(parts: &[Part], number: u32) -> Place {
+    let part = parts.get(part(parts, number));
+    let sheet = part.filter(|_| parts.len() > 1).map(|part| part.sheet.clone());
+    Place { sheet, row: row(parts, number) }
 }
 
 /// Rows of several sheets below each other.
@@ -172,21 +161,16 @@ pub(crate) fn together(
 }
 
 fn question(alike: &[(&Sheet, u32)], first: &str, all: bool) -> Question {
-    let names = alike.iter().map(|(sheet, _)| format!("“{}”", sheet.name));
-    let names: Vec<_> = match alike.len() {
-        ..=4 => names.collect(),
-        many => names.take(3).chain([format!("{} more", many - 3)]).collect(),
-    };
-    let rows = |sheet: &Sheet| counted(sheet.rows.count(), "row");
     let together: usize = alike.iter().map(|(sheet, _)| sheet.rows.count()).sum();
-    let readings = alike
-        .iter()
-        .map(|(sheet, _)| Answer::new(&sheet.name, format!("only “{}”", sheet.name), rows(sheet)));
-    let together = Answer::new(ALL, "all of them, as one table", counted(together, "row"));
+    let only = |(sheet, _): &(&Sheet, u32)| {
+        let means = Means::OnlySheet(sheet.name.clone());
+        Answer::new(&sheet.name, means, Gives::Rows(sheet.rows.count()))
+    };
+    let together = Answer::new(ALL, Means::AllSheets, Gives::Rows(together));
     Question {
         about: About::Sheet,
-        say: format!("The sheets {} have the same columns. Are they one table?", names.join(", ")),
-        readings: std::iter::once(together).chain(readings).collect(),
+        asks: Asks::Sheets(alike.iter().map(|(sheet, _)| sheet.name.clone()).collect()),
+        readings: std::iter::once(together).chain(alike.iter().map(only)).collect(),
         default: Some(if all { ALL.to_owned() } else { first.to_owned() }),
     }
 }

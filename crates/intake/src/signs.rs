@@ -2,7 +2,7 @@
 //! that it stands on the usual side of its account.
 
 use crate::columns::Column;
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
 use zf_core::chart::Account;
 use zf_core::keyed;
@@ -11,10 +11,9 @@ keyed! {
     /// What a sign says.
     Signs {
         /// What is positive is a debit.
-        Sides = "sides", "what is positive is a debit";
+        Sides = "sides";
         /// What is positive stands on the usual side of its account.
-        Usual = "usual", "what is positive stands on the usual side of its account: \
-                 credits of liabilities, equity and income";
+        Usual = "usual";
     }
 }
 
@@ -41,12 +40,16 @@ impl Signs {
 }
 
 /// Asks what the signs say; `gives` is what each comes to.
-pub(crate) fn question(gives: impl Fn(Signs) -> String) -> Question {
+pub(crate) fn question(gives: impl Fn(Signs) -> Gives) -> Question {
+    let means = |signs: Signs| match signs {
+        Signs::Sides => Means::PositiveIsDebit,
+        Signs::Usual => Means::PositiveIsUsual,
+    };
     let readings =
-        Signs::ALL.iter().map(|signs| Answer::new(signs.key(), signs.words(), gives(*signs)));
+        Signs::ALL.iter().map(|signs| Answer::new(signs.key(), means(*signs), gives(*signs)));
     Question {
         about: About::Signs,
-        say: "What does the sign of an amount say?".to_owned(),
+        asks: Asks::Signs,
         readings: readings.collect(),
         default: Some(Signs::Usual.key().to_owned()),
     }

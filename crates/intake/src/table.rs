@@ -1,10 +1,10 @@
 //! The table that is read of a file, and how: one sheet, or several of one form below each other.
 
+use crate::cause::Cause;
 use crate::columns::Column;
 use crate::layout::{Chosen as ChosenLayout, Layout, NoLayout, SHOWN};
 use crate::question::Question;
 use crate::reading::{Chosen, Reading};
-use crate::reason::Reason;
 use crate::rows::{Corrected, Rows};
 use crate::several::{self, Part, Together, Wanted};
 use crate::shapes;
@@ -99,7 +99,8 @@ impl Table {
             layout = Layout::find(kind, &rows.start(SHOWN), &layout_of)?;
         }
         layout.begin_again(further);
-        let mut reading = Reading { parts, ..Reading::told(layout, &*rows, currency, chosen) };
+        let mut reading =
+            Reading { parts, ..Reading::with_layout(layout, &*rows, currency, chosen) };
         let mut questions: Vec<Question> = question.into_iter().collect();
         let mut warnings = Vec::new();
         if kind == FileKind::Journal {
@@ -108,8 +109,10 @@ impl Table {
                     questions.extend(shaped.question);
                     warnings = shaped.warnings;
                     let (layout, parts) = (shaped.layout, std::mem::take(&mut reading.parts));
-                    reading =
-                        Reading { parts, ..Reading::told(layout, &*shaped.rows, currency, chosen) };
+                    reading = Reading {
+                        parts,
+                        ..Reading::with_layout(layout, &*shaped.rows, currency, chosen)
+                    };
                     shaped.rows
                 }
                 Err(rows) => rows,
@@ -140,24 +143,15 @@ fn warnings(hidden: &Hidden, reading: &Reading, part: &Part) -> Vec<Warning> {
     let rows = hidden.rows.iter().map(|row| row.saturating_add(part.above));
     let below = rows.filter(|row| reading.layout.is_below(*row));
     if let Some(row) = below.clone().min() {
-        let first = reading.place(row);
-        let message = match below.count() {
-            1 => format!("{first} is hidden in the spreadsheet; it is read like any other"),
-            n => format!(
-                "{n} rows, from {first} on, are hidden in the spreadsheet; they are read like any other"
-            ),
-        };
-        warnings.push(Warning { row, reason: Reason::HiddenRows, message });
+        let cause = Cause::HiddenRows { first: reading.place(row), rows: below.count() };
+        warnings.push(Warning { row, cause });
     }
     for column in &reading.layout.columns {
         let at = u32::try_from(column.at + 1).unwrap_or(u32::MAX);
         if hidden.columns.iter().any(|(first, last)| (*first..=*last).contains(&at)) {
-            let heading = &column.heading;
-            let message = format!(
-                "the column “{heading}” is hidden in the spreadsheet; it is read like any other"
-            );
+            let cause = Cause::HiddenColumn { heading: column.heading.clone() };
             let row = reading.layout.header_row.saturating_add(part.above);
-            warnings.push(Warning { row, reason: Reason::HiddenColumn, message });
+            warnings.push(Warning { row, cause });
         }
     }
     warnings

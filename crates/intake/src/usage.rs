@@ -1,9 +1,9 @@
 //! Intake of a where-used list: what names the accounts outside the journal.
 
+use super::cause::Cause;
 use super::columns::Column;
 use super::dates::DateOrder;
 use super::reading::Reading;
-use super::reason::Reason;
 use super::{Intake, RawRow, Rejected};
 use time::Date;
 use zf_core::chart::{Account, Chart};
@@ -42,8 +42,7 @@ fn read_row(
     layout.check_texts(row)?;
     let used_by = layout.cell(row, Column::UsedBy);
     if used_by.is_empty() {
-        let message = "what uses the account is missing";
-        return Err(layout.reject(row, Column::UsedBy, Reason::UseMissing, message));
+        return Err(layout.reject(row, Column::UsedBy, Cause::UseMissing));
     }
     let names = match stretches(reading, row)? {
         Some(intervals) => Named::Stretches(intervals),
@@ -54,12 +53,10 @@ fn read_row(
         (None, None) => None,
         (Some(month), Some(amount)) => Some((month, amount)),
         (None, Some(_)) => {
-            let message = "the month of the amount is missing";
-            return Err(layout.reject(row, Column::Month, Reason::DateUnreadable, message));
+            return Err(layout.reject(row, Column::Month, Cause::MonthMissing));
         }
         (Some(_), None) => {
-            let message = "the amount of the month is missing";
-            return Err(layout.reject(row, Column::Amount, Reason::AmountMissing, message));
+            return Err(layout.reject(row, Column::Amount, Cause::MonthWithoutAmount));
         }
     };
     Ok(Use { names, used_by: used_by.to_owned(), label, budget })
@@ -71,14 +68,11 @@ fn stretches(reading: &Reading, row: &RawRow) -> Result<Option<Vec<Interval>>, R
     if !Interval::is_list(text) {
         return Ok(None);
     }
-    let reject =
-        |why| Err(reading.layout.reject(row, Column::Code, Reason::IntervalsMalformed, why));
+    let reject = |why: Cause| Err(reading.layout.reject(row, Column::Code, why));
     if !reading.layout.cell(row, Column::Amount).is_empty() {
-        return reject(
-            "an amount is budgeted for one account, not for a stretch of codes".to_owned(),
-        );
+        return reject(Cause::BudgetOfRange);
     }
-    Interval::parse_list(text).map(Some).or_else(|why| reject(why.to_string()))
+    Interval::parse_list(text).map(Some).or_else(|why| reject(why.into()))
 }
 
 /// The first day of a month written as 2026-03, or as any day of it.
@@ -90,8 +84,8 @@ fn month(reading: &Reading, row: &RawRow) -> Result<Option<Date>, Rejected> {
     let whole = if text.len() == "2026-03".len() { format!("{text}-01") } else { text.to_owned() };
     let day = DateOrder::read(Some(DateOrder::YearFirst), &whole).ok();
     day.and_then(|day| day.replace_day(1).ok()).map(Some).ok_or_else(|| {
-        let message = format!("“{text}” is not a month; write it as 2026-03");
-        reading.layout.reject(row, Column::Month, Reason::DateUnreadable, message)
+        let text = text.to_owned();
+        reading.layout.reject(row, Column::Month, Cause::MonthUnreadable { text })
     })
 }
 
@@ -104,15 +98,11 @@ pub(super) fn account<'a>(
 ) -> Result<&'a Account, Rejected> {
     let text = reading.code(row, Column::Code);
     found(text, reading.name(row), finder)
-        .map_err(|(reason, message)| reading.layout.reject(row, Column::Code, reason, message))
+        .map_err(|why| reading.layout.reject(row, Column::Code, why))
 }
 
 /// The account of a code, or of a name or path where the code is none or nobody bears it.
-pub(super) fn found<'a>(
-    text: &str,
-    name: &str,
-    finder: &Finder<'a>,
-) -> Result<&'a Account, (Reason, String)> {
+pub(super) fn found<'a>(text: &str, name: &str, finder: &Finder<'a>) -> Result<&'a Account, Cause> {
     let code = Code::parse(text);
     let by_code = code.as_ref().map(|code| finder.by_code(&code.key()));
     let called = if text.is_empty() { name } else { text };
@@ -124,17 +114,13 @@ pub(super) fn found<'a>(
     match (found, code) {
         (Found::Current(account) | Found::Former(account), _) => Ok(account),
         (Found::Several(accounts), _) => {
-            let names = accounts.iter().map(|a| a.label()).collect::<Vec<_>>().join(", ");
-            let message =
-                format!("“{called}” is, or was, what several accounts are called: {names}");
-            Err((Reason::AccountAmbiguous, message))
+            let accounts = accounts.iter().map(|account| account.label()).collect();
+            Err(Cause::AccountAmbiguous { called: called.to_owned(), accounts })
         }
-        (Found::Nobody, Ok(code)) => {
-            Err((Reason::AccountUnknown, format!("no account has, or ever had, the code {code}")))
-        }
+        (Found::Nobody, Ok(code)) => Err(Cause::CodeUnknown { code }),
         (Found::Nobody, Err(_)) if !called.is_empty() => {
-            Err((Reason::AccountUnknown, format!("no account is, or ever was, called “{called}”")))
+            Err(Cause::NameUnknown { called: called.to_owned() })
         }
-        (Found::Nobody, Err(why)) => Err((Reason::from(&why), why.to_string())),
+        (Found::Nobody, Err(why)) => Err(why.into()),
     }
 }

@@ -73,21 +73,21 @@ zf_core::keyed! {
     /// What a crosswalk asks for beside codes.
     ActionWord {
         /// It stays as it is.
-        Keep = "keep", "it stays";
+        Keep = "keep";
         /// It gets another code.
-        Renumber = "renumber", "it gets the new code";
+        Renumber = "renumber";
         /// It gets another name.
-        Rename = "rename", "it gets the new name";
+        Rename = "rename";
         /// It goes into another.
-        Merge = "merge", "it is merged into the new code";
+        Merge = "merge";
         /// It takes no postings any more.
-        Deactivate = "deactivate", "it is deactivated";
+        Deactivate = "deactivate";
         /// It goes out of sight.
-        Archive = "archive", "it is archived";
+        Archive = "archive";
         /// It is deleted, which only what was never used can be.
-        Delete = "delete", "it is deleted";
+        Delete = "delete";
         /// It takes postings again.
-        Restore = "restore", "it is active again";
+        Restore = "restore";
     }
 }
 

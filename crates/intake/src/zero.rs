@@ -30,30 +30,28 @@ pub struct SheetZero {
     pub sheet: String,
     /// How many rows it has.
     pub rows: usize,
-    /// How many of them are of each kind, by its key.
-    pub taken: BTreeMap<&'static str, usize>,
+    /// How many of them are of each kind.
+    pub taken: BTreeMap<RowKind, usize>,
     /// The rows that cannot be taken, by the number that a spreadsheet shows.
     pub left_out: Vec<(u32, Reason)>,
 }
 
 impl SheetZero {
     fn unread(sheet: &str, rows: usize) -> Self {
-        let (sheet, taken) = (sheet.to_owned(), [(NOT_READ, rows)].into());
+        let (sheet, taken) = (sheet.to_owned(), [(RowKind::NotRead, rows)].into());
         Self { sheet, rows, taken, left_out: Vec::new() }
     }
 
     fn take(&mut self, fate: Fate, row: u32, rows: usize) {
         self.rows += rows;
         match fate {
-            Fate::Taken(kind) => *self.taken.entry(kind).or_default() += rows,
-            Fate::Passed(kind) => *self.taken.entry(kind.key()).or_default() += rows,
+            Fate::Taken(kind) | Fate::Passed(kind) => {
+                *self.taken.entry(kind).or_default() += rows;
+            }
             Fate::Rejected(reason) => self.left_out.push((row, reason)),
         }
     }
 }
-
-/// The key of rows of sheets that are not read.
-const NOT_READ: &str = "not_read";
 
 impl FileZero {
     /// How many rows all sheets have together.
@@ -61,8 +59,8 @@ impl FileZero {
         self.sheets.iter().map(|sheet| sheet.rows).sum()
     }
 
-    /// How many rows of all sheets are of each kind, by its key.
-    pub fn taken(&self) -> BTreeMap<&'static str, usize> {
+    /// How many rows of all sheets are of each kind.
+    pub fn taken(&self) -> BTreeMap<RowKind, usize> {
         let mut taken = BTreeMap::new();
         for (kind, rows) in self.sheets.iter().flat_map(|sheet| &sheet.taken) {
             *taken.entry(*kind).or_default() += rows;
@@ -76,6 +74,23 @@ impl FileZero {
     }
 }
 
+/// Why an amount is left out.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum LeftOut {
+    /// It is no amount.
+    NoAmount,
+    /// Its column is not used.
+    Unused,
+    /// Rates are no amounts.
+    Rate,
+    /// A chart takes no balances.
+    Balance,
+    /// Its row is of this kind, which is not taken.
+    Row(RowKind),
+    /// Its row cannot be taken.
+    Rejected(Reason),
+}
+
 /// What became of the amounts of a column, in minor units.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct ColumnAmounts {
@@ -87,8 +102,8 @@ pub struct ColumnAmounts {
     pub sum: i128,
     /// What of that is taken.
     pub taken: i128,
-    /// What is not, with how many rows, by the reason in words.
-    pub left_out: BTreeMap<&'static str, (i128, usize)>,
+    /// What is not, with how many rows, by the reason.
+    pub left_out: BTreeMap<LeftOut, (i128, usize)>,
 }
 
 impl ColumnAmounts {
@@ -98,22 +113,14 @@ impl ColumnAmounts {
     }
 }
 
-/// What rows of a kind are called, by its key.
-pub fn words_of(kind: &str) -> String {
-    if kind == NOT_READ {
-        return "rows of sheets that are not read".to_owned();
-    }
-    RowKind::from_key(kind).map_or_else(|| kind.to_owned(), |kind| kind.words().to_owned())
-}
-
 /// The kind of row that is taken of a file that is no chart.
-const fn taken_as(kind: FileKind) -> &'static str {
+const fn taken_as(kind: FileKind) -> RowKind {
     match kind {
-        FileKind::Chart => "accounts",
-        FileKind::Journal => "lines",
-        FileKind::Balances => "balances",
-        FileKind::Crosswalk => "pairs",
-        FileKind::Usage => "uses",
+        FileKind::Chart => RowKind::Account,
+        FileKind::Journal => RowKind::Line,
+        FileKind::Balances => RowKind::Balance,
+        FileKind::Crosswalk => RowKind::Pair,
+        FileKind::Usage => RowKind::Use,
     }
 }
 
@@ -123,7 +130,7 @@ const BESIDE: [Column; 3] = [Column::Rate, Column::TaxAmount, Column::Gross];
 /// What became of a row.
 #[derive(Clone, Copy)]
 enum Fate {
-    Taken(&'static str),
+    Taken(RowKind),
     /// Of the file, and nothing that is taken.
     Passed(RowKind),
     Rejected(Reason),
@@ -133,7 +140,7 @@ enum Fate {
 pub fn zero(kind: FileKind, table: &Table, analysis: &Analysis, currency: Currency) -> FileZero {
     let reading = &table.reading;
     let rejected: HashMap<u32, Reason> =
-        analysis.rejected.iter().map(|rejected| (rejected.row, rejected.reason)).collect();
+        analysis.rejected.iter().map(|rejected| (rejected.row, rejected.cause.reason())).collect();
     let sheet = |part: &Part| SheetZero { sheet: part.sheet.clone(), ..SheetZero::default() };
     let mut sheets: Vec<SheetZero> = reading.parts.iter().map(sheet).collect();
     let mut amounts: Vec<(usize, ColumnAmounts)> = columns(reading).collect();
@@ -150,7 +157,7 @@ pub fn zero(kind: FileKind, table: &Table, analysis: &Analysis, currency: Curren
             if blank > 0 {
                 sheet.take(Fate::Passed(RowKind::Blank), row.number, blank);
             }
-            sheet.take(fate, reading.place(row.number).row, 1);
+            sheet.take(fate, reading.row(row.number), 1);
         }
         last = row.number.max(last);
         if reading.layout.is_below(row.number) {
@@ -193,7 +200,7 @@ fn fate(
     }
     if let Some(kind) = analysis.row_kinds.get(&row.number) {
         return match kind {
-            RowKind::Account | RowKind::Heading | RowKind::Sum => Fate::Taken(kind.key()),
+            RowKind::Account | RowKind::Heading | RowKind::Sum => Fate::Taken(*kind),
             other => Fate::Passed(*other),
         };
     }
@@ -228,16 +235,16 @@ impl ColumnAmounts {
     fn take(&mut self, fate: Fate, amount: Option<Result<i64, ()>>) {
         let Some(amount) = amount else { return };
         let Ok(amount) = amount.map(i128::from) else {
-            self.left_out.entry("no amount").or_default().1 += 1;
+            self.left_out.entry(LeftOut::NoAmount).or_default().1 += 1;
             return;
         };
         self.sum += amount;
         let why = match (self.means, fate) {
-            (None, _) => "column is not used",
-            (Some(Column::Rate), _) => "rates are no amounts",
-            (Some(Column::Balance), Fate::Taken(_)) => "a chart takes no balances",
-            (_, Fate::Passed(kind)) => kind.words(),
-            (_, Fate::Rejected(reason)) => reason.words(),
+            (None, _) => LeftOut::Unused,
+            (Some(Column::Rate), _) => LeftOut::Rate,
+            (Some(Column::Balance), Fate::Taken(_)) => LeftOut::Balance,
+            (_, Fate::Passed(kind)) => LeftOut::Row(kind),
+            (_, Fate::Rejected(reason)) => LeftOut::Rejected(reason),
             (_, Fate::Taken(_)) => {
                 self.taken += amount;
                 return;

@@ -3,6 +3,7 @@
 
 use crate::Say;
 use crate::changes::which;
+use crate::say::a;
 use zf_core::chart::Status;
 use zf_core::code::{Code, Interval};
 use zf_core::ids::{AccountId, ItemId};
@@ -11,13 +12,12 @@ use zf_core::plan::{Change, Fate, Field};
 use zf_core::rehearsal::cause::{Cause, Disagreement, Since, Unfit};
 use zf_core::rehearsal::finding::Remedy;
 use zf_core::rehearsal::rule::{Rule, Severity};
-use zf_core::text::a;
 
 /// Declares the words of the rules, a row each: what its cause says of it, the title, the sentence and, where
 /// there is something that only a person can do, the advice.
 macro_rules! findings {
     ($say:ident, $severity:ident: $(
-        $rule:ident $told:tt, $title:literal => $sentence:expr $(, advice $advice:expr)?;
+        $rule:ident $fields:tt, $title:literal => $sentence:expr $(, advice $advice:expr)?;
     )+) => {
         /// A rule in a few words.
         pub const fn title(rule: Rule) -> &'static str {
@@ -26,12 +26,12 @@ macro_rules! findings {
 
         /// What is wrong, and of what.
         pub fn sentence(cause: &Cause, $severity: Severity, $say: &Say<'_>) -> String {
-            match cause { $(Cause::$rule $told => $sentence,)+ }
+            match cause { $(Cause::$rule $fields => $sentence,)+ }
         }
 
         #[allow(unused_variables, reason = "a sentence may say more than the advice under it")]
         fn advice(cause: &Cause, $say: &Say<'_>) -> Option<String> {
-            match cause { $(Cause::$rule $told => findings!(@optional $($advice)?),)+ }
+            match cause { $(Cause::$rule $fields => findings!(@optional $($advice)?),)+ }
         }
     };
     (@optional) => { None };

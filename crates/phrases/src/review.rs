@@ -1,6 +1,7 @@
 //! What the review sees, in words: remarks with what fixes them, evidence for look-alikes, why an account is kept,
 //! and why one is listed as unused.
 
+use crate::say::a;
 use crate::{Say, findings};
 use zf_core::code::Interval;
 use zf_core::dimension::DimensionValue;
@@ -11,7 +12,6 @@ use zf_core::review::fixes::Fix;
 use zf_core::review::look_alikes::{InCommon, Observation, Then};
 use zf_core::review::remarks::{NameForm, Remark, RemarkKind, Seen};
 use zf_core::review::unused::Reason;
-use zf_core::text::a;
 
 /// A kind of remark in a few words.
 pub const fn title(kind: RemarkKind) -> &'static str {

@@ -125,3 +125,9 @@ impl<'a> Say<'a> {
 fn label(called: Option<Called<'_>>) -> String {
     called.map_or_else(|| "an account that is gone".to_owned(), Called::label)
 }
+
+/// Words with their article, as sentences name one of a kind: `an asset`, `a heading`.
+pub(crate) fn a(words: &str) -> String {
+    let article = if words.starts_with(['a', 'e', 'i', 'o']) { "an" } else { "a" };
+    format!("{article} {words}")
+}

@@ -1,5 +1,6 @@
 //! What people did, in words: of each action its name and what is told of it, side by side.
 
+use crate::policy;
 use crate::review::title;
 use crate::style::Style;
 use time::{Date, Month};
@@ -68,7 +69,7 @@ events! { style:
         change(scheme(from, style), scheme(to, style));
     ChangedItems { change }, "changed the statement items", "changed statement items" => item(change);
     ChangedPolicy { rule, from, to }, "changed the policy", "changed the policy" =>
-        format!("{}: {}", rule.words(), change(from.words(), to.words()));
+        format!("{}: {}", policy::holds(*rule), change(from.words(), to.words()));
     ChangedUsage { complete }, "changed what is known of uses", "changed what is known of uses" =>
         match complete {
             true => change("not complete", "complete"),
@@ -147,10 +148,10 @@ events! { style:
 
 /// What a row of a trail tells: a sentence as it was sealed, or facts in the forms of whoever reads them. Facts of
 /// a later program are shown as they are.
-pub fn told(detail: &Detail, event: Option<&Event>, style: Style) -> String {
+pub fn words_of(detail: &Detail, event: Option<&Event>, style: Style) -> String {
     match (detail, event) {
         (_, Some(event)) => sentence(event, style),
-        (Detail::Sentence(told) | Detail::Facts(told), None) => told.clone(),
+        (Detail::Sentence(text) | Detail::Facts(text), None) => text.clone(),
     }
 }
 

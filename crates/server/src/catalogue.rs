@@ -3,6 +3,7 @@
 
 use std::fmt::Write;
 use zf_intake::reason::Reason;
+use zf_phrases::intake::title;
 use zf_wire::problem::ProblemCode;
 
 /// The document of everything that can go wrong, as Markdown.
@@ -20,7 +21,7 @@ pub fn errors() -> String {
          Why a row of a file is left out, or what is worth knowing of it: on the page, in the list of\n\
          rejected rows, and in what `zerofold inspect --json` prints.\n\n",
     );
-    table(&mut text, Reason::ALL.iter().map(|reason| (reason.key(), reason.words())));
+    table(&mut text, Reason::ALL.iter().map(|reason| (reason.key(), title(*reason))));
     text
 }
 

@@ -11,6 +11,7 @@ use std::time::Duration;
 use zf_core::access::Capability;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::ImportId;
+use zf_phrases::Style;
 use zf_store::StoreError;
 use zf_store::imports::uploads::Upload;
 use zf_store::jobs::{Job, Outcome, Progress, State, Step, Task};
@@ -139,7 +140,8 @@ async fn show(
     };
     let looked = look(app, member, upload, progress).await?;
     let revision = looked.books.books.revision;
-    let view = move || (import_view(id, file_name, &looked, applied), looked);
+    let style = Style(member.forms());
+    let view = move || (import_view(id, file_name, &looked, applied, style), looked);
     let (shown, looked) = crate::state::off_thread(view).await?;
     app.keep_looked(looked);
     Ok((shown, revision))

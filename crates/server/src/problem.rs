@@ -8,7 +8,7 @@ use serde::Serialize;
 use std::sync::Arc;
 use zf_core::plan::Change;
 use zf_intake::analysis::choices::NotKnown;
-use zf_phrases::Say;
+use zf_phrases::{Say, Style};
 use zf_store::StoreError;
 use zf_store::jobs::Failure;
 use zf_store::plans::Conflict;
@@ -157,6 +157,10 @@ impl From<StoreError> for Problem {
             }
             StoreError::Refused(_) | StoreError::Taken(_) => {
                 Self::new(StatusCode::CONFLICT, ProblemCode::Refused, error)
+            }
+            StoreError::Stays(blocker) => {
+                let why = zf_phrases::rollback::blocker(&blocker, Style::default());
+                Self::new(StatusCode::CONFLICT, ProblemCode::Refused, why)
             }
             StoreError::Busy(_) => Self::new(StatusCode::CONFLICT, ProblemCode::Busy, error),
             StoreError::Crowded => {

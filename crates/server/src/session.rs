@@ -139,7 +139,10 @@ async fn member(
             "these books are archived, so nothing is changed in them; an owner can restore them"
                 .to_owned()
         } else {
-            format!("to {} is not among what your roles in these books allow", capability.words())
+            format!(
+                "to {} is not among what your roles in these books allow",
+                zf_phrases::terms::capability(capability)
+            )
         };
         return Err(not_allowed(why));
     }

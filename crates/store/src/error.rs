@@ -2,6 +2,7 @@
 
 use std::borrow::Cow;
 use time::OffsetDateTime;
+use zf_core::rollback::Blocker;
 
 /// A failure of the store.
 #[derive(Debug, thiserror::Error)]
@@ -60,6 +61,9 @@ pub enum StoreError {
          look at the trail before you do it again"
     )]
     Unknown,
+    /// A file that is to be taken back, on which something was built.
+    #[error("something was built on what the file brought")]
+    Stays(Blocker),
     /// Somebody else was first with something that there can be only one of.
     #[error("{0}")]
     Taken(&'static str),

@@ -30,7 +30,7 @@ use zf_core::rehearsal::{Rehearsal, rehearse};
 use zf_core::trail::Record;
 use zf_core::usage::Use;
 use zf_phrases::Style;
-use zf_phrases::trail::told;
+use zf_phrases::trail::words_of;
 use zf_store::books::NewBooks;
 use zf_store::imports::Ready;
 use zf_store::jobs::Progress;
@@ -94,7 +94,7 @@ pub struct Done {
 
 impl From<Kept> for Done {
     fn from(Kept { record, event, .. }: Kept) -> Self {
-        let detail = told(&record.detail, event.as_ref(), Style::default());
+        let detail = words_of(&record.detail, event.as_ref(), Style::default());
         let Record { what, by, application, .. } = record;
         Self { what, by, detail, application: application.map(|id| id.0) }
     }

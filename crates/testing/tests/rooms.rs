@@ -13,11 +13,11 @@ type Graph = BTreeMap<String, BTreeSet<String>>;
 /// The crates, from the ground up, each with those of ours that it may know.
 const CRATES: [(&str, &[&str]); 10] = [
     ("core", &[]),
-    ("phrases", &["core"]),
     ("intake", &["core"]),
+    ("phrases", &["core", "intake"]),
     ("wire", &["core", "phrases", "intake"]),
     ("sheets", &["core", "intake"]),
-    ("exports", &["core", "intake", "sheets", "wire"]),
+    ("exports", &["core", "intake", "phrases", "sheets", "wire"]),
     ("store", &["core"]),
     ("scenario", &["sheets"]),
     ("server", &["core", "phrases", "wire", "intake", "sheets", "exports", "store"]),
@@ -62,7 +62,7 @@ const CORE: [&str; 33] = [
 ];
 
 /// The rooms of the intake, from the ground up.
-const INTAKE: [&str; 32] = [
+const INTAKE: [&str; 33] = [
     "columns",
     "numbers",
     "dates",
@@ -74,6 +74,7 @@ const INTAKE: [&str; 32] = [
     "ranges",
     "paths",
     "words",
+    "cause",
     "wordings",
     "question",
     "chart_options",

@@ -192,7 +192,7 @@ pub struct RefusedView {
 pub struct MapView {
     pub bands: Vec<BandView>,
     pub ticks: Vec<TickView>,
-    /// Whether nobody laid the bands down: the chart keeps them by habit.
+    /// Whether no numbering scheme sets the bands: they are inferred from the codes that there are.
     pub inferred: bool,
 }
 

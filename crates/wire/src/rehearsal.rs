@@ -13,6 +13,7 @@ use zf_core::rehearsal::cause::SumOf;
 use zf_core::rehearsal::finding::{Finding, Remedy};
 use zf_core::rehearsal::report::{self, ChangeKind, Followed, MovedPart};
 use zf_core::rehearsal::rule::{Rule, Severity};
+use zf_phrases::reports::EARLIER_RESULTS;
 use zf_phrases::{Say, changes, findings};
 
 /// What a plan does, and the proof that nothing is lost.
@@ -232,9 +233,6 @@ pub struct RemedyView {
     /// What to do with it.
     pub wanted: Option<Wanted>,
 }
-
-/// What the results of earlier years are called where they stand on no account.
-const EARLIER_RESULTS: &str = "Results of earlier years";
 
 impl Report {
     /// What a rehearsal does, and what stands against it.

@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 use zf_core::access::Capability;
 use zf_core::entry::JournalSince;
 use zf_core::policy::{Level, Policy, RelaxableRule};
+use zf_phrases::policy;
 
 /// What a set of books lays down for itself.
 #[derive(Serialize, utoipa::ToSchema)]
@@ -161,8 +162,8 @@ impl RuleView {
     pub fn of(rule: RelaxableRule, policy: &Policy) -> Self {
         Self {
             rule,
-            sentence: rule.words(),
-            reason: rule.reason(),
+            sentence: policy::holds(rule),
+            reason: policy::reason(rule),
             level: policy.level(rule),
             default: Policy::default().level(rule),
         }

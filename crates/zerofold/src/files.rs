@@ -1,5 +1,6 @@
 //! Files read as an import would read them, without a database.
 
+use crate::output::STYLE;
 use anyhow::{Context, bail, ensure};
 use clap::Args;
 use std::collections::{BTreeMap, HashMap};
@@ -26,6 +27,7 @@ use zf_intake::reading::{Chosen, Reading};
 use zf_intake::rows::Rows;
 use zf_intake::table::Table;
 use zf_intake::{Rejected, chart, usage};
+use zf_phrases::intake::sentence;
 use zf_sheets::{How, Opened};
 
 /// The form of codes that was asked for, or any.
@@ -255,7 +257,7 @@ pub(crate) fn all_taken(path: &Path, rejected: &[Rejected]) -> anyhow::Result<()
             path.display(),
             rejected.len(),
             first.row,
-            first.message
+            sentence(&first.cause, STYLE)
         );
     }
     Ok(())

@@ -1,7 +1,7 @@
 //! `zerofold inspect`: reads a file as the import would and says what was found, without a database.
 
 use crate::files::{FileSheet, bare_books, code_format, read_chart};
-use crate::output::{Found, say};
+use crate::output::{Found, STYLE, say};
 use anyhow::Context;
 use clap::Args;
 use std::collections::BTreeMap;
@@ -13,7 +13,6 @@ use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::overlap::Overlap;
-use zf_core::text::{counted, grouped};
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
@@ -22,9 +21,10 @@ use zf_intake::dates::DateOrder;
 use zf_intake::layout::ColumnFound;
 use zf_intake::question::{Answer, Question};
 use zf_intake::reading::Reading;
-use zf_intake::several::Place;
-use zf_intake::zero::{ColumnAmounts, FileZero, SheetZero, words_of, zero};
+use zf_intake::rows::Place;
+use zf_intake::zero::{ColumnAmounts, FileZero, SheetZero, zero};
 use zf_intake::{crosswalk, journal};
+use zf_phrases::intake as phrases;
 use zf_sheets::How;
 use zf_wire::output::inspect::{
     self as output, Column, Inspected, LeftOutAmounts, LeftOutRow, OtherSheet, Ready, SheetRows,
@@ -181,7 +181,7 @@ fn sums(lines: impl Iterator<Item = (AccountId, i128)>, chart: &Chart) -> BTreeM
 }
 
 fn account_of(
-    place: Place<'_>,
+    place: Place,
     account: &Account,
     chart: &Chart,
     from: Origins,
@@ -194,7 +194,7 @@ fn account_of(
     let key = |from: Option<CameFrom>| from.map(CameFrom::key);
     output::Account {
         row: place.row,
-        sheet: place.sheet.map(str::to_owned),
+        sheet: place.sheet,
         code: account.code.to_string(),
         proposed_code: account.code_proposed,
         name: account.name.clone(),
@@ -228,7 +228,7 @@ fn rows_of(zero: &FileZero) -> Vec<SheetRows> {
     let sheet = |sheet: &SheetZero| SheetRows {
         sheet: sheet.sheet.clone(),
         rows: sheet.rows,
-        taken: sheet.taken.clone(),
+        taken: sheet.taken.iter().map(|(kind, rows)| (kind.key(), *rows)).collect(),
         left_out: sheet
             .left_out
             .iter()
@@ -248,7 +248,11 @@ fn amounts_of(zero: &FileZero) -> Vec<output::ColumnAmounts> {
         left_out: column
             .left_out
             .iter()
-            .map(|(why, (sum, rows))| LeftOutAmounts { why, sum: minor(*sum), rows: *rows })
+            .map(|(why, (sum, rows))| LeftOutAmounts {
+                why: phrases::left_out(*why),
+                sum: minor(*sum),
+                rows: *rows,
+            })
             .collect(),
     };
     zero.amounts.iter().map(column).collect()
@@ -257,12 +261,12 @@ fn amounts_of(zero: &FileZero) -> Vec<output::ColumnAmounts> {
 fn question_of(question: &Question) -> output::Question {
     let reading = |reading: &Answer| output::Reading {
         key: reading.key.clone(),
-        say: reading.say.clone(),
-        gives: reading.gives.clone(),
+        say: phrases::means(&reading.means),
+        gives: phrases::gives(&reading.gives, STYLE),
     };
     output::Question {
         about: question.about.to_string(),
-        say: question.say.clone(),
+        say: phrases::question(&question.asks, STYLE),
         readings: question.readings.iter().map(reading).collect(),
         default: question.default.clone(),
     }
@@ -279,7 +283,7 @@ fn crossing_of(
     let into = crossing.into.and_then(|id| chart.get(id)).map(|a| a.code.to_string());
     output::Crossing {
         row: place.row,
-        sheet: place.sheet.map(str::to_owned),
+        sheet: place.sheet,
         code: Some(crossing.code.to_string()),
         name: account.map(|a| a.name.clone()),
         class: account.map(|a| a.class.key()),
@@ -288,7 +292,7 @@ fn crossing_of(
         new_code: crossing.new_code.to_string(),
         new_name: crossing.new_name.clone(),
         merged_into: into,
-        does: crossing.says(chart),
+        does: phrases::crossing(crossing, chart),
     }
 }
 
@@ -296,7 +300,7 @@ fn added_of(row: u32, account: &Account, reading: &Reading) -> output::Crossing 
     let place = reading.place(row);
     output::Crossing {
         row: place.row,
-        sheet: place.sheet.map(str::to_owned),
+        sheet: place.sheet,
         code: None,
         name: None,
         class: Some(account.class.key()),
@@ -313,15 +317,17 @@ impl Findings {
     /// The file's zero: every row and every amount, as taken or left out.
     fn write_zero(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         for sheet in &self.zero.sheets {
-            let kinds = sheet.taken.iter().map(|(kind, rows)| format!("{rows} {}", words_of(kind)));
+            let kinds =
+                sheet.taken.iter().map(|(kind, rows)| format!("{rows} {}", phrases::kind(*kind)));
             let kinds: Vec<_> = kinds.collect();
             let name = if sheet.sheet.is_empty() { "the sheet" } else { &sheet.sheet };
-            writeln!(f, "{} in {name}: {}", counted(sheet.rows, "row"), kinds.join(", "))?;
+            writeln!(f, "{} in {name}: {}", STYLE.counted(sheet.rows, "row"), kinds.join(", "))?;
         }
         for column in &self.zero.amounts {
             write!(f, "  {} {}: taken {}", column.column, column.sum, column.taken)?;
             for (why, (sum, rows)) in &column.left_out {
-                write!(f, ", left out {sum} ({why}, {})", counted(*rows, "row"))?;
+                let (why, rows) = (phrases::left_out(*why), STYLE.counted(*rows, "row"));
+                write!(f, ", left out {sum} ({why}, {rows})")?;
             }
             writeln!(f, ", difference {}", column.difference())?;
         }
@@ -330,11 +336,14 @@ impl Findings {
             writeln!(f, "the {} on “{}” is {when}", other.kind.words(), other.sheet)?;
         }
         for question in &self.analysis.questions {
-            writeln!(f, "asked, {}: {}", question.about, question.say)?;
+            let asked = phrases::question(&question.asks, STYLE);
+            writeln!(f, "asked, {}: {asked}", question.about)?;
             for reading in &question.readings {
                 let holds =
                     if question.default.as_ref() == Some(&reading.key) { " (holds)" } else { "" };
-                writeln!(f, "  {}: {}; {}{holds}", reading.key, reading.say, reading.gives)?;
+                let means = phrases::means(&reading.means);
+                let gives = phrases::gives(&reading.gives, STYLE);
+                writeln!(f, "  {}: {means}; {gives}{holds}", reading.key)?;
             }
         }
         Ok(())
@@ -361,20 +370,20 @@ impl Found for Findings {
             let place = reading.place(rejected.row);
             output::Rejected {
                 row: place.row,
-                sheet: place.sheet.map(str::to_owned),
+                sheet: place.sheet,
                 field: rejected.field.map(|field| field.key()),
                 value: rejected.value.clone(),
-                reason: rejected.reason.key(),
-                message: rejected.message.clone(),
+                reason: rejected.cause.reason().key(),
+                message: phrases::sentence(&rejected.cause, STYLE),
             }
         });
         let warnings = self.analysis.warnings.iter().map(|warning| {
             let place = reading.place(warning.row);
             output::Warning {
                 row: place.row,
-                sheet: place.sheet.map(str::to_owned),
-                reason: warning.reason.key(),
-                message: warning.message.clone(),
+                sheet: place.sheet,
+                reason: warning.cause.reason().key(),
+                message: phrases::sentence(&warning.cause, STYLE),
             }
         });
         let also = table.also.iter().map(|other| OtherSheet {
@@ -408,7 +417,7 @@ impl Found for Findings {
 
 impl fmt::Display for Findings {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let count = |n: usize| grouped(&n.to_string());
+        let count = |n: usize| STYLE.number(n);
         let sheet = self.file.table.name();
         let place = if sheet.is_empty() { String::new() } else { format!(", sheet “{sheet}”") };
         let row = self.file.reading().layout.header_row;
@@ -424,7 +433,7 @@ impl fmt::Display for Findings {
         writeln!(
             f,
             "{} ready, {} rejected",
-            counted(self.analysis.ready_rows, "row"),
+            STYLE.counted(self.analysis.ready_rows, "row"),
             count(self.analysis.rejected.len())
         )?;
         self.write_zero(f)?;
@@ -432,14 +441,15 @@ impl fmt::Display for Findings {
             writeln!(
                 f,
                 "  {}: {} ({})",
-                self.file.reading().place(rejected.row),
-                rejected.message,
-                rejected.reason.key()
+                phrases::place(&self.file.reading().place(rejected.row)),
+                phrases::sentence(&rejected.cause, STYLE),
+                rejected.cause.reason().key()
             )?;
         }
         for warning in &self.analysis.warnings {
-            let place = self.file.reading().place(warning.row);
-            writeln!(f, "  {place}: {} (worth knowing)", warning.message)?;
+            let place = phrases::place(&self.file.reading().place(warning.row));
+            let sentence = phrases::sentence(&warning.cause, STYLE);
+            writeln!(f, "  {place}: {sentence} (worth knowing)")?;
         }
         match &self.totals {
             Some(Totals::Journal { entries, lines, debit, credit, .. }) => {

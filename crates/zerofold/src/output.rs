@@ -4,7 +4,13 @@ use serde::Serialize;
 use std::fmt;
 use std::io::Write;
 use std::process::ExitCode;
+use zf_core::people::{DateForm, Forms, NumberForm};
+use zf_phrases::Style;
 use zf_wire::output::Failed;
+
+/// Commands write in the usual forms.
+pub(crate) const STYLE: Style =
+    Style(Forms { dates: DateForm::DayMonth, numbers: NumberForm::CommaPoint });
 
 /// What a command found, written out for a person.
 pub(crate) trait Found: fmt::Display {

@@ -2,7 +2,7 @@
 //! a database.
 
 use crate::files::{BooksFiles, Days, FileSheet, code_format, read_books};
-use crate::output::{Found, say};
+use crate::output::{Found, STYLE, say};
 use clap::Args;
 use std::collections::BTreeMap;
 use std::fmt;
@@ -20,12 +20,12 @@ use zf_core::plan::{Change, Plan};
 use zf_core::policy::CodeFormat;
 use zf_core::rehearsal::finding::Finding;
 use zf_core::rehearsal::{Rehearsal, rehearse};
-use zf_core::text::counted;
 use zf_core::today::Today;
+use zf_intake::cause::Cause;
 use zf_intake::reading::Chosen;
 use zf_intake::reading::Reading;
 use zf_intake::{Rejected, Warning, crosswalk};
-use zf_phrases::{Say, findings};
+use zf_phrases::{Say, findings, intake as phrases};
 use zf_wire::output::minor;
 use zf_wire::output::rehearse::{Crossed, Rehearsed, Said};
 
@@ -85,13 +85,9 @@ fn report(asked: &Rehearse) -> anyhow::Result<Report> {
     let misfits = rejected.iter().map(|rejected| said_of_row(rejected, file.reading()));
     let stops = misfits.chain(rehearsal.stops().map(said)).collect();
     let passed = warnings.iter().map(|warning| Said {
-        rule: warning.reason.key(),
+        rule: warning.cause.reason().key(),
         codes: Vec::new(),
-        message: format!(
-            "{} of the crosswalk: {}",
-            file.reading().place(warning.row),
-            warning.message
-        ),
+        message: of_crosswalk(file.reading(), warning.row, &warning.cause),
         remedy: String::new(),
     });
     let cautions = rehearsal.cautions().map(said).chain(passed).collect();
@@ -146,12 +142,17 @@ fn said_of(finding: &Finding, words: &Say<'_>) -> Said {
     }
 }
 
+fn of_crosswalk(reading: &Reading, row: u32, cause: &Cause) -> String {
+    let (place, sentence) = (phrases::place(&reading.place(row)), phrases::sentence(cause, STYLE));
+    format!("{place} of the crosswalk: {sentence}")
+}
+
 fn said_of_row(rejected: &Rejected, reading: &Reading) -> Said {
     let code = Some(rejected.value.clone()).filter(|code| !code.is_empty());
     Said {
-        rule: rejected.reason.key(),
+        rule: rejected.cause.reason().key(),
         codes: code.into_iter().collect(),
-        message: format!("{} of the crosswalk: {}", reading.place(rejected.row), rejected.message),
+        message: of_crosswalk(reading, rejected.row, &rejected.cause),
         remedy: "Correct the row, or leave it out".to_owned(),
     }
 }
@@ -206,7 +207,7 @@ impl fmt::Display for Report {
         for Crossed { from, to } in self.crosswalk() {
             writeln!(f, "{from:>12} becomes {to}")?;
         }
-        let money = |sum: i128| self.today.currency.say(sum);
+        let money = |sum: i128| STYLE.money(self.today.currency, sum);
         for (title, figures, chart) in [
             ("Before", self.today.figures(), &self.today.chart),
             ("After", &self.rehearsal.figures_after, &self.rehearsal.after),
@@ -217,7 +218,7 @@ impl fmt::Display for Report {
             }
         }
         let proof = &self.rehearsal.proof;
-        let lines = counted(proof.lines.lines, "line");
+        let lines = STYLE.counted(proof.lines.lines, "line");
         writeln!(f, "Difference {} over {lines}", money(proof.difference))?;
         Ok(())
     }

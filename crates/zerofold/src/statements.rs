@@ -2,7 +2,7 @@
 //! leave them, without a database.
 
 use crate::files::{BooksFiles, Days, all_taken, calendar, code_format, read_books};
-use crate::output::{Found, say};
+use crate::output::{Found, STYLE, say};
 use crate::rehearse::cross;
 use anyhow::Context;
 use clap::Args;
@@ -20,8 +20,8 @@ use zf_core::reports::moved::{Moved, moved};
 use zf_core::reports::reading::{Read, Reading, place_of};
 use zf_core::reports::statement::{Row, Statement};
 use zf_core::reports::ties::{Tie, ties};
-use zf_core::text::grouped;
 use zf_core::today::Today;
+use zf_phrases::reports;
 use zf_wire::output::minor;
 use zf_wire::output::statements::{self as output, Stated};
 
@@ -120,7 +120,7 @@ impl Drawn {
 
     fn output(&self, columns: &[String]) -> output::Drawn {
         let row = |row: &Row| output::Row {
-            label: row.label.clone(),
+            label: reports::row(&row.name),
             level: row.level,
             kind: row.kind,
             amounts: all_minor(&row.amounts),
@@ -131,8 +131,7 @@ impl Drawn {
             name: statement.kind.words(),
             lines: statement.rows.iter().map(row).collect(),
         };
-        let tie =
-            |tie: &Tie| output::Tie { name: tie.name.clone(), difference: minor(tie.difference) };
+        let tie = |tie: &Tie| output::Tie { name: tied(tie), difference: minor(tie.difference) };
         output::Drawn {
             columns: columns.to_vec(),
             statements: self.statements.iter().map(statement).collect(),
@@ -142,13 +141,20 @@ impl Drawn {
     }
 }
 
+fn tied(tie: &Tie) -> String {
+    reports::tie(&tie.name, tie.day, STYLE)
+}
+
 fn all_minor(amounts: &[i128]) -> Vec<i64> {
     amounts.iter().map(|amount| minor(*amount)).collect()
 }
 
 impl Shown {
     fn labels(&self) -> Vec<String> {
-        self.columns.iter().map(|months| months.label(self.today.calendar)).collect()
+        self.columns
+            .iter()
+            .map(|months| reports::column(months, self.today.calendar, STYLE))
+            .collect()
     }
 
     fn moved(&self, moved: &Moved) -> output::Moved {
@@ -200,7 +206,7 @@ impl fmt::Display for Shown {
                 labels.iter().try_for_each(|label| write!(f, "{label:>26}"))?;
                 writeln!(f)?;
                 for row in &statement.rows {
-                    let label = format!("{}{}", "  ".repeat(row.level), row.label);
+                    let label = format!("{}{}", "  ".repeat(row.level), reports::row(&row.name));
                     write!(f, "{label:46}")?;
                     for amount in &row.amounts {
                         let shown = self.today.currency.format(amount * i128::from(row.shown_as));
@@ -220,7 +226,7 @@ impl fmt::Display for Shown {
                 writeln!(
                     f,
                     "  {} is out by {}",
-                    tie.name,
+                    tied(tie),
                     self.today.currency.format(tie.difference)
                 )?;
             }
@@ -230,11 +236,7 @@ impl fmt::Display for Shown {
             let from = moved.from.words(&self.today.chart);
             let to = moved.to.words(&self.rehearsal.after);
             let sum = self.today.currency.format(moved.leaves.first().copied().unwrap_or_default());
-            writeln!(
-                f,
-                "{} lines move from {from} to {to}: {sum}",
-                grouped(&moved.lines.to_string())
-            )?;
+            writeln!(f, "{} lines move from {from} to {to}: {sum}", STYLE.number(moved.lines))?;
         }
         Ok(())
     }

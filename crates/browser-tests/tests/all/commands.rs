@@ -57,3 +57,32 @@ async fn the_latest_change_is_undone_by_its_key_from_any_page() {
     desk.changes(1).await;
     desk.browser.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn plans_are_renamed_and_applied_by_name_from_pages_without_a_status_bar() {
+    let desk = Desk::open().await;
+    let browser = &desk.browser;
+    desk.at("5020", "name").await;
+    browser.keys(TypingData::from("Till at the gate") + Key::Enter).await;
+    desk.changes(1).await;
+    browser.click("nav a[href$='/journal']").await;
+    browser.wait_for("location.pathname.endsWith('/journal')", "the journal").await;
+    browser.control("k").await;
+    browser.see(LIST).await;
+    browser.keys("rename this").await;
+    browser.keys(Key::Enter + "").await;
+    browser.fill("[role=dialog] [aria-label='Name of the plan']", "Gate").await;
+    browser.keys(Key::Enter + "").await;
+    browser.gone("[role=dialog]").await;
+    browser.control("k").await;
+    browser.see(LIST).await;
+    browser.keys("apply this").await;
+    browser.keys(Key::Enter + "").await;
+    browser.see_text("Apply “Gate”?").await;
+    // Whoever goes on to another page has not answered.
+    browser.go_back().await;
+    browser.wait_for("location.pathname.endsWith('/chart')", "the chart").await;
+    browser.gone("[role=dialog]").await;
+    desk.changes(1).await;
+    desk.browser.close().await;
+}

@@ -4,7 +4,7 @@ use crate::chart::{Account, Chart, Class, Section};
 use crate::code::{Code, Interval};
 use crate::free_codes::{count_to, counted};
 use crate::ids::AccountId;
-use crate::numbering::habit::kept;
+use crate::numbering::inferred_blocks::inferred_blocks;
 use crate::policy::{Block, Policy};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -49,20 +49,20 @@ pub struct Map {
     pub bands: Vec<Band>,
     /// The rows.
     pub ticks: Vec<Tick>,
-    /// Whether nobody laid the bands down: the chart keeps them by habit.
+    /// Whether no numbering scheme sets the bands: they are inferred from the codes that there are.
     pub inferred: bool,
 }
 
 /// Draws the line: the bands are the blocks of the classes, or of the sections where only these have
-/// any; without a numbering scheme, the blocks that the chart keeps by habit, else the codes that begin
+/// any; without a numbering scheme, the blocks inferred from its codes, else the codes that begin
 /// alike.
 pub fn map(today: &Chart, after: &Chart, policy: &Policy) -> Map {
-    let habit = if policy.blocks.is_empty() { kept(today) } else { Vec::new() };
-    if habit.is_empty() {
+    let inferred = if policy.blocks.is_empty() { inferred_blocks(today) } else { Vec::new() };
+    if inferred.is_empty() {
         return drawn(today, after, policy);
     }
     let mut policy = policy.clone();
-    policy.blocks = habit;
+    policy.blocks = inferred;
     Map { inferred: true, ..drawn(today, after, &policy) }
 }
 

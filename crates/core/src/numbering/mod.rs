@@ -4,7 +4,7 @@
 //! A rule only proposes. What it proposes is staged as a change of code like any other, and judged by
 //! the rehearsal.
 
-pub mod habit;
+pub mod inferred_blocks;
 pub mod map;
 pub mod pieces;
 pub mod preview;

@@ -1,8 +1,8 @@
 //! Rules that propose a code for every account of a scope.
 
-use super::pieces::{CodeEdit, Piece, rewrite};
+use super::pieces::{CodeEdit, NoSuchPiece, Piece, rewrite};
 use super::scope::{Order, Scope};
-use crate::chart::{Account, Chart, Kind, Status};
+use crate::chart::{Account, Chart, Class, Kind, Status};
 use crate::code::{Code, CodeKey, Interval};
 use crate::free_codes::{count_to, counted};
 use crate::ids::{AccountId, ById};
@@ -64,8 +64,23 @@ pub struct Proposal {
 pub struct Refused {
     /// The account.
     pub account: AccountId,
-    /// Why, as a sentence goes on after its name.
-    pub reason: String,
+    /// Why.
+    pub reason: NoNewCode,
+}
+
+/// Why a rule finds no code for an account.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub enum NoNewCode {
+    /// The first code does not end in a number that could be counted up.
+    NotCounted(Code),
+    /// The codes from the first on run out before it.
+    RunsOut(Code),
+    /// The numbering scheme has no block for its class.
+    NoBlock(Class),
+    /// There is no room left in its blocks.
+    NoRoom(Vec<Interval>),
+    /// Its code has no such piece, or would be none any more.
+    NoPiece(NoSuchPiece),
 }
 
 /// What a rule proposes.
@@ -78,7 +93,7 @@ pub struct Proposed {
 }
 
 impl Proposed {
-    fn add(&mut self, row: &Account, code: Result<Code, String>) {
+    fn add(&mut self, row: &Account, code: Result<Code, NoNewCode>) {
         match code {
             Ok(to) => {
                 self.codes.push(Proposal { account: row.id, from: row.code.clone(), to });
@@ -102,17 +117,17 @@ pub fn propose(today: &Today, after: &Chart, scope: &Scope, rule: &Rule) -> Prop
         Rule::Rewrite { piece, edit } => {
             let separator = today.policy.format.segments.map_or('-', |s| s.separator());
             each(&scope.rows(after, Order::Code, size), |row| {
-                rewrite(&row.code, *piece, edit, separator).map_err(|why| why.to_string())
+                rewrite(&row.code, *piece, edit, separator).map_err(NoNewCode::NoPiece)
             })
         }
         Rule::Affix { prefix, suffix } => each(&scope.rows(after, Order::Code, size), |row| {
             let text = format!("{prefix}{}{suffix}", row.code);
-            Code::parse(&text).map_err(|why| why.to_string())
+            Code::parse(&text).map_err(|why| NoNewCode::NoPiece(why.into()))
         }),
     }
 }
 
-fn each(rows: &[&Account], code: impl Fn(&Account) -> Result<Code, String>) -> Proposed {
+fn each(rows: &[&Account], code: impl Fn(&Account) -> Result<Code, NoNewCode>) -> Proposed {
     let mut proposed = Proposed::default();
     rows.iter().for_each(|row| proposed.add(row, code(row)));
     proposed
@@ -121,7 +136,7 @@ fn each(rows: &[&Account], code: impl Fn(&Account) -> Result<Code, String>) -> P
 fn spread(rows: &[&Account], start: &Code, step: u64, gap: u64) -> Proposed {
     let mut proposed = Proposed::default();
     let Some((stem, mut number, width)) = counted(start) else {
-        let reason = format!("{start} does not end in a number that could be counted up");
+        let reason = NoNewCode::NotCounted(start.clone());
         let refused = rows.iter().map(|row| Refused { account: row.id, reason: reason.clone() });
         proposed.refused.extend(refused);
         return proposed;
@@ -131,8 +146,7 @@ fn spread(rows: &[&Account], start: &Code, step: u64, gap: u64) -> Proposed {
             number = number.saturating_add(gap);
         }
         let code = count_to(stem, number, width);
-        proposed
-            .add(row, code.ok_or_else(|| format!("the codes from {start} on run out before it")));
+        proposed.add(row, code.ok_or_else(|| NoNewCode::RunsOut(start.clone())));
         number = number.saturating_add(step.max(1));
     }
     proposed
@@ -162,11 +176,10 @@ fn fit(today: &Today, after: &Chart, rows: &[&Account], step: Option<u64>) -> Pr
         let widest = || STEPS.into_iter().find(holds).unwrap_or(1);
         let mut codes = room.codes(step.filter(|step| *step > 0).unwrap_or_else(widest));
         let named: Vec<Interval> = blocks.iter().copied().cloned().collect();
-        let named = Interval::format_list(&named);
         for row in rows {
-            let why = || match named.as_str() {
-                "" => format!("the numbering scheme has no block for {}", row.class.words()),
-                _ => format!("there is no room left for it in {named}"),
+            let why = || match named.as_slice() {
+                [] => NoNewCode::NoBlock(row.class),
+                blocks => NoNewCode::NoRoom(blocks.to_vec()),
             };
             let code = codes.next().ok_or_else(why);
             proposed.add(row, code);

@@ -3,16 +3,25 @@
 
 use crate::chart::{Chart, Class, Section};
 use crate::code::{Code, Interval};
-use crate::numbering::habit::kept;
+use crate::numbering::inferred_blocks::inferred_blocks;
 use crate::policy::{Block, CodeFormat};
+
+/// Which numbering schemes there are to begin with.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum SchemeKind {
+    /// The blocks in which nearly all codes lie already.
+    AsKept,
+    /// Four digits, of which the first says the class.
+    FourDigits,
+    /// Six digits, with a block for each section.
+    SixDigits,
+}
 
 /// A numbering scheme: the form of codes and the blocks they belong to.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Scheme {
-    /// What it is called.
-    pub name: &'static str,
-    /// Whom it suits.
-    pub about: &'static str,
+    /// Which it is.
+    pub kind: SchemeKind,
     /// The form of codes.
     pub format: CodeFormat,
     /// The blocks.
@@ -72,15 +81,10 @@ pub fn overlapping(blocks: &[Block]) -> Option<(&Block, &Block)> {
     clashing.next()
 }
 
-/// The blocks that a chart keeps by habit, as a scheme with this form of codes.
+/// The blocks inferred from the codes of a chart, as a scheme with this form of codes.
 pub fn inferred(chart: &Chart, format: CodeFormat) -> Option<Scheme> {
-    let blocks = kept(chart);
-    (!blocks.is_empty()).then_some(Scheme {
-        name: "As the chart keeps it",
-        about: "The blocks of the classes in which nearly all codes lie already.",
-        format,
-        blocks,
-    })
+    let blocks = inferred_blocks(chart);
+    (!blocks.is_empty()).then_some(Scheme { kind: SchemeKind::AsKept, format, blocks })
 }
 
 /// The schemes that ship with the application.
@@ -95,14 +99,12 @@ pub fn starting() -> Vec<Scheme> {
     });
     vec![
         Scheme {
-            name: "Four digits, a block for each class",
-            about: "For a chart that fits on two pages: the first digit says the class.",
+            kind: SchemeKind::FourDigits,
             format: CodeFormat::digits(4, 4),
             blocks: of_classes.collect(),
         },
         Scheme {
-            name: "Six digits, a block for each section",
-            about: "For a chart that grows: every caption of the statements has room of its own.",
+            kind: SchemeKind::SixDigits,
             format: CodeFormat::digits(6, 6),
             blocks: of_sections.collect(),
         },

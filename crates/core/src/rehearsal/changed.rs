@@ -3,19 +3,19 @@
 use std::collections::{HashMap, HashSet};
 use std::hash::Hash;
 
-/// How to make one list of another: first what is gone is left out, then each item is put at its place,
+/// How to make one list of another: first what is removed is left out, then each item is placed,
 /// in this order.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Changed<K, T> {
-    /// By what is told apart, what is gone or other than it was.
-    pub gone: Vec<K>,
+    /// The keys of what is removed or other than it was.
+    pub removed: Vec<K>,
     /// What is new or other than it was, with its place in the list as it is now.
-    pub put: Vec<(usize, T)>,
+    pub placed: Vec<(usize, T)>,
 }
 
 impl<K: Eq + Hash + Clone, T: PartialEq + Clone> Changed<K, T> {
     /// What is other in `after` than in `before`; `key` tells items apart. Where it does not, or where
-    /// those that stay stand in another order, all is put anew.
+    /// those that stay stand in another order, all is placed anew.
     pub fn between(before: &[T], after: &[T], key: impl Fn(&T) -> K) -> Self {
         let were: HashMap<K, &T> = before.iter().map(|item| (key(item), item)).collect();
         let are: HashMap<K, &T> = after.iter().map(|item| (key(item), item)).collect();
@@ -27,13 +27,13 @@ impl<K: Eq + Hash + Clone, T: PartialEq + Clone> Changed<K, T> {
             |list: &[T]| list.iter().filter(|item| stays(item)).map(&key).collect::<Vec<_>>();
         let told_apart = were.len() == before.len() && are.len() == after.len();
         if !told_apart || staying(before) != staying(after) {
-            let gone: HashSet<K> = before.iter().map(&key).collect();
-            let put = after.iter().cloned().enumerate().collect();
-            return Self { gone: gone.into_iter().collect(), put };
+            let removed: HashSet<K> = before.iter().map(&key).collect();
+            let placed = after.iter().cloned().enumerate().collect();
+            return Self { removed: removed.into_iter().collect(), placed };
         }
-        let gone = before.iter().filter(|item| !stays(item)).map(&key).collect();
-        let put = after.iter().enumerate().filter(|(_, item)| !stays(item));
-        Self { gone, put: put.map(|(at, item)| (at, item.clone())).collect() }
+        let removed = before.iter().filter(|item| !stays(item)).map(&key).collect();
+        let placed = after.iter().enumerate().filter(|(_, item)| !stays(item));
+        Self { removed, placed: placed.map(|(at, item)| (at, item.clone())).collect() }
     }
 }
 
@@ -45,8 +45,8 @@ mod tests {
     /// As whoever has the list does it.
     fn made(before: &[(u8, u8)], changed: &Changed<u8, (u8, u8)>) -> Vec<(u8, u8)> {
         let mut list: Vec<_> =
-            before.iter().filter(|item| !changed.gone.contains(&item.0)).copied().collect();
-        changed.put.iter().for_each(|(at, item)| list.insert(*at, *item));
+            before.iter().filter(|item| !changed.removed.contains(&item.0)).copied().collect();
+        changed.placed.iter().for_each(|(at, item)| list.insert(*at, *item));
         list
     }
 
@@ -67,7 +67,7 @@ mod tests {
             let at = at % after.len();
             after[at].1 = 1;
             let changed = Changed::between(&before, &after, |item| item.0);
-            prop_assert_eq!(changed, Changed { gone: vec![before[at].0], put: vec![(at, after[at])] });
+            prop_assert_eq!(changed, Changed { removed: vec![before[at].0], placed: vec![(at, after[at])] });
         }
     }
 }

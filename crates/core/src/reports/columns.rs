@@ -1,6 +1,6 @@
 //! Which months stand in the columns of a statement.
 
-use crate::calendar::{FiscalCalendar, Period, say_day};
+use crate::calendar::Period;
 use crate::keyed::keyed;
 
 keyed! {
@@ -67,15 +67,6 @@ impl Months {
     /// trial balance of their last day has.
     pub fn is_year_to_date(&self) -> bool {
         self.first == self.last.year_start()
-    }
-
-    /// What a column of them is called: `12 months to 31 Jan 2026`.
-    pub fn label(&self, calendar: FiscalCalendar) -> String {
-        let end = say_day(calendar.last_day(self.last));
-        match self.count() {
-            1 => format!("month to {end}"),
-            count => format!("{count} months to {end}"),
-        }
     }
 }
 

@@ -4,15 +4,12 @@
 use super::calculation::calculate;
 use super::columns::Months;
 use super::reading::{Place, Read, add_to};
-use super::statement::{Row, RowKind, Standing, Statement, StatementKind};
+use super::statement::{Row, RowKind, RowName, Standing, Statement, StatementKind};
 use crate::chart::Class;
 use crate::code::{Code, CodeKey};
 use crate::ids::ItemId;
 use crate::statement::{ItemKind, StatementItem};
 use std::collections::{BTreeMap, HashMap};
-
-/// What the rows of the classes of a statement are called when they stand under no item.
-const WITHOUT_ITEM: &str = "Without a statement item";
 
 /// The balance sheet and the income statement of a history, as it is read.
 pub fn draw(read: &Read<'_>) -> [Statement; 2] {
@@ -74,16 +71,11 @@ impl Drawing<'_> {
             of_class.iter().filter(adds).for_each(|row| add_to(&mut total, &row.amounts));
             add_to(&mut all, &total);
             rows.append(&mut of_class);
-            let label = format!("Total {}", class.title().to_lowercase());
-            rows.push(row(RowKind::Total, label, *class, total));
+            rows.push(row(RowKind::Total, RowName::Total(*class), *class, total));
             rows.append(&mut below);
         }
-        let label = match kind {
-            StatementKind::BalanceSheet => "Assets less liabilities and equity",
-            StatementKind::IncomeStatement => "Result",
-        };
         // Of all classes together, whatever class stands here.
-        let whole = row(RowKind::Total, label.to_owned(), Class::Asset, all);
+        let whole = row(RowKind::Total, RowName::Whole(kind), Class::Asset, all);
         rows.push(Row { class: None, shown_as: kind.shown_as(), ..whole });
         Statement { kind, rows }
     }
@@ -108,10 +100,9 @@ impl Drawing<'_> {
             earlier.iter_mut().zip(&of_year).for_each(|(sum, of_year)| *sum -= of_year);
             add_to(&mut this_year, &of_year);
         }
-        let results = [("Results of earlier years", earlier), ("Result of the year", this_year)];
+        let results = [(RowName::EarlierResults, earlier), (RowName::ResultOfYear, this_year)];
         let any = results.into_iter().filter(|(_, sums)| sums.iter().any(|sum| *sum != 0));
-        any.map(|(label, sums)| row(RowKind::Result, label.to_owned(), Class::Equity, sums))
-            .collect()
+        any.map(|(name, sums)| row(RowKind::Result, name, Class::Equity, sums)).collect()
     }
 
     /// The items of a class that anybody has amounts on, under their headings; and what stands below its total: what
@@ -127,7 +118,7 @@ impl Drawing<'_> {
             let named = |kind| Row {
                 level: above.of_item(item.id).count(),
                 item: Some(item.id),
-                ..row(kind, item.name.clone(), class, self.none())
+                ..row(kind, RowName::Own(item.name.clone()), class, self.none())
             };
             match item.kind {
                 ItemKind::Heading => rows.push(named(RowKind::Heading)),
@@ -148,7 +139,7 @@ impl Drawing<'_> {
             }
         }
         if let Some(on) = self.on.remove(&Place { class, item: None }) {
-            let of_none = row(RowKind::Item, WITHOUT_ITEM.to_owned(), class, self.none());
+            let of_none = row(RowKind::Item, RowName::WithoutItem, class, self.none());
             rows.push(bear(of_none, on));
         }
         above.add_up(&mut rows);
@@ -189,10 +180,10 @@ impl Above {
     }
 }
 
-fn row(kind: RowKind, label: String, class: Class, amounts: Vec<i128>) -> Row {
+fn row(kind: RowKind, name: RowName, class: Class, amounts: Vec<i128>) -> Row {
     let (ratios, accounts) = (Vec::new(), Vec::new());
     let (level, item, shown_as) = (0, None, class.shown_as());
-    Row { kind, level, label, class: Some(class), item, amounts, shown_as, ratios, accounts }
+    Row { kind, level, name, class: Some(class), item, amounts, shown_as, ratios, accounts }
 }
 
 /// An item with who has amounts on it.

@@ -1,12 +1,12 @@
 //! Statements in thousands: every figure rounded from the exact one, and where the rounded figures no longer add up.
 
-use super::statement::{Row, RowKind, Statement};
+use super::statement::{Row, RowKind, RowName, Statement};
 
 /// Where the rounded figures of the rows that a total adds up come to more or less than the rounded total.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct LeftOver {
     /// What the total is called.
-    pub label: String,
+    pub name: RowName,
     /// In which column.
     pub column: usize,
     /// By how many units of the rounding the rows above it come to more.
@@ -33,7 +33,7 @@ pub fn left_over(statement: &Statement, unit: i128) -> Vec<LeftOver> {
             let of_rows: i128 = rows.map(|row| rounded(row.amounts[column], unit)).sum();
             let by = (of_rows - rounded(*sum, unit)) * i128::from(total.shown_as);
             if by != 0 {
-                found.push(LeftOver { label: total.label.clone(), column, by });
+                found.push(LeftOver { name: total.name.clone(), column, by });
             }
         }
     }

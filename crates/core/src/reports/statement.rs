@@ -48,6 +48,23 @@ keyed! {
     }
 }
 
+/// What a row of a statement is called.
+#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum RowName {
+    /// As the books call the item.
+    Own(String),
+    /// Accounts of a class that stand under no item.
+    WithoutItem,
+    /// What a class adds up to.
+    Total(Class),
+    /// What all classes of a statement add up to.
+    Whole(StatementKind),
+    /// What was earned less what was spent in years before.
+    EarlierResults,
+    /// What was earned less what was spent in the year.
+    ResultOfYear,
+}
+
 /// The balance sheet or the income statement.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Statement {
@@ -65,7 +82,7 @@ pub struct Row {
     /// How far it stands in.
     pub level: usize,
     /// What it is called.
-    pub label: String,
+    pub name: RowName,
     /// The class it belongs to; `None` for what all classes of the statement add up to.
     pub class: Option<Class>,
     /// The statement item that it is.
@@ -83,12 +100,12 @@ pub struct Row {
 impl Row {
     /// What tells it from the others of its statement.
     pub(super) fn key(&self) -> RowKey {
-        let label = if self.item.is_some() { String::new() } else { self.label.clone() };
-        (self.kind, self.class, self.item, label)
+        let name = self.item.is_none().then(|| self.name.clone());
+        (self.kind, self.class, self.item, name)
     }
 }
 
-pub(super) type RowKey = (RowKind, Option<Class>, Option<ItemId>, String);
+pub(super) type RowKey = (RowKind, Option<Class>, Option<ItemId>, Option<RowName>);
 
 /// An account with what it stands at in each column.
 #[derive(Clone, Debug, PartialEq, Eq)]

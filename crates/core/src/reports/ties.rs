@@ -2,16 +2,18 @@
 //! statements, and zero, which the books add up to.
 
 use super::reading::{Read, Reading, add_to, place_by_side};
-use super::statement::{RowKind, Statement, StatementKind};
-use crate::calendar::say_day;
+use super::statement::{RowKind, RowName, Statement, StatementKind};
 use crate::chart::Class;
 use crate::trial_balance::balance_of;
+use time::Date;
 
 /// A total and what it should be.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Tie {
-    /// Of what, and on which day.
-    pub name: String,
+    /// Of what.
+    pub name: RowName,
+    /// On which day.
+    pub day: Date,
     /// By how much the total is more, in minor units of the base currency.
     pub difference: i128,
 }
@@ -23,7 +25,7 @@ pub fn ties(read: &Read<'_>, statements: &[Statement]) -> Vec<Tie> {
     let mut ties = Vec::new();
     let (trials, closed) = (trials(read), closed(read));
     for (at, (column, trial)) in read.columns.iter().zip(trials).enumerate() {
-        let day = say_day(read.today.calendar.last_day(column.last));
+        let day = read.today.calendar.last_day(column.last);
         for statement in statements {
             for row in statement.rows.iter().filter(|row| row.kind == RowKind::Total) {
                 let amount = row.amounts.get(at).copied().unwrap_or_default();
@@ -41,8 +43,8 @@ pub fn ties(read: &Read<'_>, statements: &[Statement]) -> Vec<Tie> {
                     }
                     (StatementKind::IncomeStatement, _) => continue,
                 };
-                let name = format!("{}, {day}", row.label);
-                ties.push(Tie { name, difference: amount - expected });
+                let name = row.name.clone();
+                ties.push(Tie { name, day, difference: amount - expected });
             }
         }
     }

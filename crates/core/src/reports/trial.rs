@@ -133,8 +133,7 @@ pub fn trial(read: &Read<'_>, form: TrialForm, with_zeros: bool) -> Trial {
     rows.sort_by_cached_key(|row| (row.class, sort_key(&row.code, &row.name), row.account));
     if earlier.iter().any(|amount| *amount != 0) {
         let at = rows.partition_point(|row| row.class <= Class::Equity);
-        let name = "Results of earlier years".to_owned();
-        let (account, code, class) = (None, String::new(), Class::Equity);
+        let (account, code, name, class) = (None, String::new(), String::new(), Class::Equity);
         rows.insert(at, TrialLine { account, code, name, class, amounts: earlier });
     }
     let mut totals = none();

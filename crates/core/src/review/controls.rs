@@ -61,7 +61,7 @@ mod tests {
 
     #[test]
     fn names_tell_what_the_books_rely_on() {
-        let told = |name: &str, class| {
+        let role_of = |name: &str, class| {
             let code = Code::parse("100").unwrap_or_else(|_| unreachable!("a code"));
             by_name(&Account::new(AccountId(1), code, name.to_owned(), class))
         };
@@ -86,7 +86,7 @@ mod tests {
             ("Wages control", Class::Liability, None),
             ("Card clearing", Class::Asset, None),
         ] {
-            assert_eq!(told(name, class), Some(role), "{name}");
+            assert_eq!(role_of(name, class), Some(role), "{name}");
         }
         for (name, class) in [
             ("Wages", Class::Expense),
@@ -96,7 +96,7 @@ mod tests {
             ("Surplus stock sold off", Class::Income),
             ("Suspense account OLD", Class::Asset),
         ] {
-            assert_eq!(told(name, class), None, "{name}");
+            assert_eq!(role_of(name, class), None, "{name}");
         }
     }
 }

@@ -35,17 +35,6 @@ impl Class {
         if matches!(self, Self::Asset) { 1 } else { -1 }
     }
 
-    /// What belongs there, in a sentence for whom adds an account (Conceptual Framework 4.3 to 4.69).
-    pub const fn about(self) -> &'static str {
-        match self {
-            Self::Asset => "What is owned, or controlled, and will be of use.",
-            Self::Liability => "What is owed to others.",
-            Self::Equity => "What would be left to the owners once all debts were paid.",
-            Self::Income => "What makes equity grow, other than what owners put in.",
-            Self::Expense => "What makes equity shrink, other than what owners take out.",
-        }
-    }
-
     /// What the class is called over its lines.
     pub const fn title(self) -> &'static str {
         match self {
@@ -117,43 +106,6 @@ keyed! {
 }
 
 impl Section {
-    /// What belongs there, in a sentence for whom adds an account.
-    pub const fn about(self) -> &'static str {
-        match self {
-            Self::Cash => "Money at hand and at banks, and what can be turned into it at once.",
-            Self::Receivables => "What customers and others owe and will pay in money.",
-            Self::Inventories => "Goods, materials and work that are there to be sold or used up.",
-            Self::Prepayments => {
-                "What was paid before its time, and other assets of a year or less."
-            }
-            Self::Property => {
-                "Land, buildings, machines and vehicles, and what was written off them so far."
-            }
-            Self::Intangibles => "Rights, licences, software and goodwill.",
-            Self::Investments => "Shares, bonds and loans that are held for what they yield.",
-            Self::Payables => "What is owed to suppliers, staff and others.",
-            Self::Taxes => "Tax that is due, and tax that can be claimed back.",
-            Self::DeferredIncome => "Money received for what is still to be delivered.",
-            Self::Borrowings => "Loans, overdrafts and leases.",
-            Self::Provisions => "What will have to be paid, though not yet when or how much.",
-            Self::Capital => {
-                "What the owners or donors put in, and funds that are bound to a purpose."
-            }
-            Self::RetainedEarnings => "Results of earlier years that were kept.",
-            Self::Revenue => "What the business earns by what it is there for.",
-            Self::OtherIncome => {
-                "Income from anything else: interest, grants, rents, gains on disposal."
-            }
-            Self::CostOfSales => "What it costs to buy or make what is sold.",
-            Self::Staff => "Wages, social security, pensions and what else is spent on staff.",
-            Self::Depreciation => "What is written off property and intangible assets in a year.",
-            Self::Administration => "Running the office: premises, insurance, telephone, fees.",
-            Self::OtherExpense => "Costs that belong nowhere else.",
-            Self::FinanceCosts => "Interest and charges on what was borrowed.",
-            Self::IncomeTax => "Tax on the profit of the year.",
-        }
-    }
-
     /// The classes whose accounts may stand there.
     pub const fn classes(self) -> &'static [Class] {
         match self {

@@ -12,9 +12,10 @@ use zf_core::reports::beside::{Pair, accounts, rows};
 use zf_core::reports::draw;
 use zf_core::reports::reading::{Read, Reading};
 use zf_core::reports::rounding::{left_over, rounded};
-use zf_core::reports::statement::{Row, RowKind, Standing, Statement, StatementKind};
+use zf_core::reports::statement::{Row, RowKind, RowName, Standing, Statement, StatementKind};
 use zf_core::statement::{ItemKind, Operand, Structure, Term};
 use zf_core::today::Today;
+use zf_phrases::reports;
 
 fn row(item: i64, amounts: Vec<i128>, standing: &BTreeSet<i64>) -> Row {
     let accounts = standing.iter().map(|id| Standing {
@@ -26,7 +27,7 @@ fn row(item: i64, amounts: Vec<i128>, standing: &BTreeSet<i64>) -> Row {
     Row {
         kind: RowKind::Item,
         level: 1,
-        label: format!("item {item}"),
+        name: RowName::Own(format!("item {item}")),
         class: Some(Class::Expense),
         item: Some(ItemId(item)),
         shown_as: -1,
@@ -114,7 +115,7 @@ proptest! {
         let bare = rehearse(&books, &Plan::default());
         let columns = crate::statements::years(&books);
         let [_, income] = draw(&Read::new(&books, &bare, Reading::AsItIs, &columns));
-        let of = |label: &str| income.rows.iter().find(|row| row.label == label).unwrap();
+        let of = |name: &str| income.rows.iter().find(|row| reports::row(&row.name) == name).unwrap();
         prop_assert_eq!(&of("All of it").amounts, &of("Total expenses").amounts);
         prop_assert_eq!(of("All of it").shown_as, of("Total expenses").shown_as);
     }

@@ -8,7 +8,7 @@ use zf_core::chart::{Account, Chart, Class, Kind, Section};
 use zf_core::code::{Code, Interval};
 use zf_core::free_codes::{free_in_block, place, under_line, usual_tax};
 use zf_core::ids::AccountId;
-use zf_core::numbering::habit::kept;
+use zf_core::numbering::inferred_blocks::inferred_blocks;
 use zf_core::numbering::map::map;
 use zf_core::numbering::pieces::{CodeEdit, Piece, Side};
 use zf_core::numbering::preview::{changes, preview};
@@ -29,7 +29,7 @@ fn spread(start: &str, step: u64, gap: u64, order: Order) -> Rule {
 }
 
 /// `old>new` of every proposal, and the accounts that get none.
-fn told(today: &Today, scope: &Scope, rule: &Rule) -> (String, Vec<i64>) {
+fn codes_and_refused(today: &Today, scope: &Scope, rule: &Rule) -> (String, Vec<i64>) {
     let proposed = propose(today, &today.chart, scope, rule);
     let codes = proposed.codes.iter().map(|p| format!("{}>{}", p.from, p.to));
     let refused = proposed.refused.iter().map(|r| r.account.0).collect();
@@ -41,23 +41,23 @@ const COSTS: Scope = Scope::Under(AccountId(5000));
 #[test]
 fn accounts_are_numbered_evenly_with_room_below_each_heading() {
     let today = railway();
-    let (codes, refused) = told(&today, &COSTS, &spread("7000", 10, 0, Order::Code));
+    let (codes, refused) = codes_and_refused(&today, &COSTS, &spread("7000", 10, 0, Order::Code));
     assert_eq!(codes, "5000>7000 5010>7010 5020>7020 5030>7030 5040>7040 5099>7050");
     assert_eq!(refused, [0; 0]);
     let costs = Scope::Class(Class::Expense);
-    let (codes, _) = told(&today, &costs, &spread("7000", 5, 100, Order::Code));
+    let (codes, _) = codes_and_refused(&today, &costs, &spread("7000", 5, 100, Order::Code));
     assert!(codes.ends_with("5099>7025 6000>7130 6010>7135 6020>7140"), "{codes}");
-    let (codes, refused) = told(&today, &COSTS, &spread("97", 1, 0, Order::Code));
+    let (codes, refused) = codes_and_refused(&today, &COSTS, &spread("97", 1, 0, Order::Code));
     assert_eq!((codes.as_str(), refused), ("5000>97 5010>98 5020>99", vec![5030, 5040, 5099]));
 }
 
 #[test]
 fn rows_are_sorted_within_their_heading_and_sums_stay_last() {
     let today = railway();
-    let (codes, _) = told(&today, &COSTS, &spread("7000", 1, 0, Order::Balance));
+    let (codes, _) = codes_and_refused(&today, &COSTS, &spread("7000", 1, 0, Order::Balance));
     assert_eq!(codes, "5000>7000 5010>7001 5030>7002 5020>7003 5040>7004 5099>7005");
     let names = Scope::Under(AccountId(1000));
-    let (codes, _) = told(&today, &names, &spread("1", 1, 0, Order::Name));
+    let (codes, _) = codes_and_refused(&today, &names, &spread("1", 1, 0, Order::Name));
     assert_eq!(codes, "1000>1 1010>2 2010>3 1030>4 1020>5 1050>6");
 }
 
@@ -81,16 +81,18 @@ fn scopes_hold_who_they_name() {
 fn pieces_of_all_codes_are_rewritten_or_it_is_said_why_not() {
     let today = railway();
     let pad = CodeEdit::Pad { width: 6, side: Side::Back };
-    let (codes, _) = told(&today, &COSTS, &Rule::Rewrite { piece: Piece::Whole, edit: pad });
+    let (codes, _) =
+        codes_and_refused(&today, &COSTS, &Rule::Rewrite { piece: Piece::Whole, edit: pad });
     assert!(codes.starts_with("5000>500000 5010>501000"), "{codes}");
     let piece = Piece::Characters { from: 1, count: 2 };
     let edit = CodeEdit::Replace { reads: "50".to_owned(), with: "70".to_owned() };
-    let (codes, _) = told(&today, &Scope::Class(Class::Expense), &Rule::Rewrite { piece, edit });
+    let (codes, _) =
+        codes_and_refused(&today, &Scope::Class(Class::Expense), &Rule::Rewrite { piece, edit });
     assert!(codes.contains("5010>7010") && codes.contains("6010>6010"), "{codes}");
     let rule = Rule::Affix { prefix: "L-".to_owned(), suffix: String::new() };
-    assert!(told(&today, &COSTS, &rule).0.starts_with("5000>L-5000"));
+    assert!(codes_and_refused(&today, &COSTS, &rule).0.starts_with("5000>L-5000"));
     let gone = Rule::Rewrite { piece: Piece::Segment(2), edit: CodeEdit::Remove };
-    assert_eq!(told(&today, &COSTS, &gone).1.len(), 6);
+    assert_eq!(codes_and_refused(&today, &COSTS, &gone).1.len(), 6);
 }
 
 /// The railway with a block for costs, and a section's own.
@@ -112,12 +114,12 @@ fn accounts_are_fitted_into_the_blocks_of_their_section_or_class() {
     let today = with_scheme();
     let fit = |step| Rule::Fit { step, order: Order::Code };
     // The heading and the sum line have no section, and go to the block of the class.
-    let (codes, refused) = told(&today, &COSTS, &fit(None));
+    let (codes, refused) = codes_and_refused(&today, &COSTS, &fit(None));
     assert_eq!(codes, "5000>6200 5010>7000 5020>7002 5030>7004 5040>7006 5099>6400");
     assert_eq!(refused, [0; 0]);
-    let (_, refused) = told(&today, &COSTS, &fit(Some(5)));
+    let (_, refused) = codes_and_refused(&today, &COSTS, &fit(Some(5)));
     assert_eq!(refused, [5030, 5040], "7000 and 7005 are all there is");
-    let (_, refused) = told(&today, &Scope::Class(Class::Asset), &fit(None));
+    let (_, refused) = codes_and_refused(&today, &Scope::Class(Class::Asset), &fit(None));
     assert_eq!(refused.len(), 5, "assets have no block");
 }
 
@@ -132,8 +134,11 @@ fn codes_that_a_narrower_block_keeps_for_another_section_are_not_handed_out() {
     today.policy.blocks =
         vec![block(None, "7000 to 7020"), block(Some(Section::Staff), "7000 to 7012")];
     let fit = Rule::Fit { step: Some(1), order: Order::Code };
-    let (codes, refused) =
-        told(&today, &Scope::Codes(Interval::parse_list("5010 to 5040").unwrap()), &fit);
+    let (codes, refused) = codes_and_refused(
+        &today,
+        &Scope::Codes(Interval::parse_list("5010 to 5040").unwrap()),
+        &fit,
+    );
     assert_eq!(codes, "5010>7013 5020>7014 5030>7015 5040>7016");
     assert_eq!(refused, [0; 0]);
     let next = free_in_block(&today.chart, &today.policy, Class::Expense, None).unwrap();
@@ -194,7 +199,8 @@ fn a_single_code_says_whether_it_is_free_and_where_it_would_stand() {
     let today = with_scheme();
     let says = |text: &str, class, section| {
         let caption = (class, section);
-        place(&code(text), &today.chart, &today.former, &today.policy, caption).sentence(false)
+        let place = place(&code(text), &today.chart, &today.former, &today.policy, caption);
+        zf_phrases::numbering::place(&place, false)
     };
     let cost = (Class::Expense, None);
     assert_eq!(says("6010", cost.0, cost.1), "belongs to Telephone");
@@ -218,10 +224,11 @@ fn the_schemes_that_ship_leave_nobody_out() {
         let fit = Rule::Fit { step: None, order: Order::Code };
         // Headings and sum lines have no section; where only sections have blocks, they share them.
         let proposed = propose(&today, &today.chart, &Scope::All, &fit);
-        assert_eq!(proposed.refused, [], "{}", scheme.name);
-        let told = preview(&today, &Plan::default(), changes(&proposed).collect::<Vec<_>>());
-        assert_eq!(told.findings, [], "{}", scheme.name);
-        assert_eq!(schemes::overlapping(&scheme.blocks), None, "{}", scheme.name);
+        assert_eq!(proposed.refused, [], "{:?}", scheme.kind);
+        let codes_and_refused =
+            preview(&today, &Plan::default(), changes(&proposed).collect::<Vec<_>>());
+        assert_eq!(codes_and_refused.findings, [], "{:?}", scheme.kind);
+        assert_eq!(schemes::overlapping(&scheme.blocks), None, "{:?}", scheme.kind);
         for (a, block) in scheme.blocks.iter().enumerate() {
             let clashes = |other: &Block| {
                 block.codes.contains(&other.codes.first().key()) && *other != *block
@@ -232,7 +239,7 @@ fn the_schemes_that_ship_leave_nobody_out() {
 }
 
 #[test]
-fn blocks_that_a_chart_keeps_by_habit_are_worked_out_and_can_be_laid_down() {
+fn blocks_are_inferred_from_the_codes_of_a_chart_and_can_be_set() {
     let rows = |codes: &[(&str, Class)]| {
         let row = |(n, (code, class)): (usize, &(&str, Class))| {
             books::account(1 + n as i64, code, &format!("Row {n}"), *class)
@@ -241,7 +248,10 @@ fn blocks_that_a_chart_keeps_by_habit_are_worked_out_and_can_be_laid_down() {
     };
     let (asset, income, expense) = (Class::Asset, Class::Income, Class::Expense);
     let shown = |chart: &Chart| -> Vec<(Class, String)> {
-        kept(chart).into_iter().map(|block| (block.class, block.codes.to_string())).collect()
+        inferred_blocks(chart)
+            .into_iter()
+            .map(|block| (block.class, block.codes.to_string()))
+            .collect()
     };
     // One beginning holds two classes that part at the second character.
     let mut codes = vec![
@@ -269,7 +279,7 @@ fn blocks_that_a_chart_keeps_by_habit_are_worked_out_and_can_be_laid_down() {
     let scheme = schemes::inferred(&chart, railway().policy.format).unwrap();
     assert_eq!(schemes::overlapping(&scheme.blocks), None);
 
-    // A stray among its block is one; a chart without habits has none.
+    // A stray among its block is one; a chart without blocks has none.
     codes.push(("5070", asset));
     assert_eq!(shown(&rows(&codes)).len(), 3);
     let mixed: Vec<String> = (1000..1040).map(|n| n.to_string()).collect();
@@ -311,13 +321,13 @@ proptest! {
             prop_assert!(codes.windows(2).all(|pair| pair[0].key() < pair[1].key()));
             let rows = today.chart.live().filter(|a| a.class == Class::Expense).count();
             prop_assert_eq!(codes.len() + proposed.refused.len(), rows);
-            let told = preview(&today, &Plan::default(), changes(&proposed).collect::<Vec<_>>());
-            prop_assert_eq!(told.out_of_order, vec![]);
+            let codes_and_refused = preview(&today, &Plan::default(), changes(&proposed).collect::<Vec<_>>());
+            prop_assert_eq!(codes_and_refused.out_of_order, vec![]);
             if matches!(rule, Rule::Fit { .. }) {
                 prop_assert!(proposed.refused.is_empty());
                 let block = &today.policy.blocks[0].codes;
                 prop_assert!(codes.iter().all(|code| block.contains(&code.key())));
-                prop_assert_eq!(told.findings, vec![], "nobody else's code is taken");
+                prop_assert_eq!(codes_and_refused.findings, vec![], "nobody else's code is taken");
             }
         }
         let next = free_in_block(&today.chart, &today.policy, Class::Expense, None).unwrap();
@@ -337,7 +347,7 @@ proptest! {
             let class = class(if strays.contains(&n) { place + 1 } else { place });
             books::account(1 + n as i64, &code, &format!("Row {n}"), class)
         }));
-        let blocks = kept(&chart);
+        let blocks = inferred_blocks(&chart);
         prop_assert_eq!(schemes::overlapping(&blocks), None);
         for (n, block) in blocks.iter().enumerate() {
             // Neighbours of one class are one block.
@@ -378,7 +388,7 @@ proptest! {
     fn renumbering_a_heading_leaves_every_sum_its_members(start in 1_000..9_000u32, step in 1..30u64) {
         let today = railway();
         let proposed = propose(&today, &today.chart, &COSTS, &spread(&start.to_string(), step, 0, Order::Name));
-        let told = preview(&today, &Plan::default(), changes(&proposed).collect::<Vec<_>>());
+        let codes_and_refused = preview(&today, &Plan::default(), changes(&proposed).collect::<Vec<_>>());
         let members = |chart: &Chart| -> BTreeSet<AccountId> {
             let sum = chart.get(AccountId(5099)).unwrap();
             let inside = |a: &&Account| {
@@ -386,8 +396,8 @@ proptest! {
             };
             chart.live().filter(inside).map(|a| a.id).collect()
         };
-        if !told.findings.iter().any(|f| f.rule().key() == "code_taken") {
-            prop_assert_eq!(members(&told.rehearsal.after), members(&today.chart));
+        if !codes_and_refused.findings.iter().any(|f| f.rule().key() == "code_taken") {
+            prop_assert_eq!(members(&codes_and_refused.rehearsal.after), members(&today.chart));
         }
         prop_assert_eq!(plan(&today, "").targets.len(), 0);
     }

@@ -1,4 +1,4 @@
-//! What the review finds odd by all that is seen of an account: classes, blocks kept by habit, names, and control
+//! What the review finds odd by all that is seen of an account: classes, blocks inferred from codes, names, and control
 //! accounts without a role.
 
 use crate::books::{account, strand, today};

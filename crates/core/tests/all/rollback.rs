@@ -6,13 +6,21 @@ use time::macros::date;
 use zf_core::ids::{AccountId, ApplicationId, StrandId};
 use zf_core::rehearsal::rehearse;
 use zf_core::rehearsal::undo::Application;
-use zf_core::rollback::{Brought, blockers};
+use zf_core::rollback::{self, Brought};
 use zf_core::today::Today;
+use zf_phrases::Style;
+use zf_phrases::rollback::blocker;
 
 /// A plan as it would have been applied.
 fn applied(today: &Today, words: &str) -> Application {
     let effects = rehearse(today, &plan(today, words)).effects;
     Application { id: ApplicationId(1), name: "Autumn".to_owned(), effects }
+}
+
+/// What stands in the way, as it is said.
+fn blockers(brought: &Brought, since: &[Application], today: &Today) -> Vec<String> {
+    let found = rollback::blockers(brought, since, today);
+    found.iter().map(|found| blocker(found, Style::default())).collect()
 }
 
 /// Lines on the strand of 5030, and nothing else.
@@ -53,8 +61,8 @@ fn accounts_that_others_lean_on_stay() {
     };
     let says = blockers(&brought, &[applied(&today, "5040 name Gas")], &today);
     assert_eq!(says[0], "“Autumn” was applied since and changed 5040 Never used; undo it first.");
-    assert_eq!(says[1], "5030 Diesel has 1 line that came otherwise.");
-    assert_eq!(says[2], "5040 Never used is named in a where-used list that came otherwise.");
+    assert_eq!(says[1], "5030 Diesel has 1 line of other files.");
+    assert_eq!(says[2], "5040 Never used is named in the where-used list of another file.");
     let children = &says[3..];
     assert!(children.iter().all(|reason| reason.ends_with("stands under 5000 Running costs.")));
     assert_eq!(children.len(), 3, "5010, 5020 and the sum line: {children:?}");

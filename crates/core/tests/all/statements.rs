@@ -17,10 +17,11 @@ use zf_core::reports::draw;
 use zf_core::reports::moved::{earlier_changes, moved};
 use zf_core::reports::reading::{Place, Read, Reading};
 use zf_core::reports::rounding::{left_over, rounded};
-use zf_core::reports::statement::{RowKind, Statement};
+use zf_core::reports::statement::{RowKind, RowName, Statement, StatementKind};
 use zf_core::reports::ties::ties;
 use zf_core::statement::{Operand, Section, Structure, Term};
 use zf_core::today::Today;
+use zf_phrases::{Style, reports};
 
 /// The latest fiscal years of books.
 pub(crate) fn years(today: &Today) -> Vec<Months> {
@@ -38,7 +39,7 @@ fn by_code(statements: &[Statement]) -> BTreeMap<String, Vec<i128>> {
 
 fn named<'a>(statements: &'a [Statement], label: &str) -> &'a [i128] {
     let mut rows = statements.iter().flat_map(|statement| &statement.rows);
-    &rows.find(|row| row.label == label).unwrap().amounts
+    &rows.find(|row| reports::row(&row.name) == label).unwrap().amounts
 }
 
 /// Draws statements in a reading and checks that every total is tied.
@@ -176,8 +177,8 @@ fn results_stand_in_equity_until_a_closing_entry_brings_them_there() {
     assert_eq!(named(&statements, "Total income"), [-40, -900]);
     assert_eq!(named(&statements, "Result of the year"), [-40, 0], "that year is closed");
     assert_eq!(named(&statements, "Total equity"), [-940, -900]);
-    let labels: Vec<&str> = statements[0].rows.iter().map(|row| &*row.label).collect();
-    assert!(!labels.contains(&"Results of earlier years"), "{labels:?}");
+    let mut names = statements[0].rows.iter().map(|row| &row.name);
+    assert!(!names.any(|name| *name == RowName::EarlierResults));
 }
 
 #[test]
@@ -207,7 +208,7 @@ fn headings_say_what_is_under_them() {
     let statements = drawn(&railway, &bare, Reading::AsItIs, &years(&railway));
     assert_eq!(named(&statements, "cost of sales")[0], 4_000);
     assert_eq!(named(&statements, "Expenses"), named(&statements, "cost of sales"));
-    let top = statements[1].rows.iter().find(|row| row.label == "Expenses").unwrap();
+    let top = statements[1].rows.iter().find(|row| reports::row(&row.name) == "Expenses").unwrap();
     assert_eq!((top.kind, top.level, top.shown_as), (RowKind::Heading, 0, -1));
     let length = statements[1].length();
     assert_eq!((length.items, length.accounts, length.pages), (1, 3, 1));
@@ -229,12 +230,14 @@ fn what_grew_is_said_where_as_many_months_stand_beside_each_other() {
     assert_eq!(change(Beside::Before, 1), None, "nothing was earned");
     let columns = years(&today);
     let statements = drawn(&today, &bare, Reading::AsItIs, &columns);
-    let costs = statements[1].rows.iter().find(|row| row.label == "Total expenses").unwrap();
+    let costs =
+        statements[1].rows.iter().find(|row| reports::row(&row.name) == "Total expenses").unwrap();
     assert_eq!(statements[1].difference(costs, &columns), None, "2 months are no year");
     let same = Columns { last, span: Span::Year, beside: Beside::EarlierYears, count: 2 };
     let same = same.months(today.activity.first());
     let statements = drawn(&today, &bare, Reading::AsItIs, &same);
-    let costs = statements[1].rows.iter().find(|row| row.label == "Total expenses").unwrap();
+    let costs =
+        statements[1].rows.iter().find(|row| reports::row(&row.name) == "Total expenses").unwrap();
     let shrank = statements[1].difference(costs, &same).unwrap();
     assert_eq!(
         (shrank.amount, shrank.tenths),
@@ -249,7 +252,7 @@ fn what_grew_is_said_where_as_many_months_stand_beside_each_other() {
             assert!(
                 shown.zip(tenths).is_none_or(|(shown, tenths)| shown * tenths >= 0),
                 "one rule of sign for {}",
-                row.label
+                reports::row(&row.name)
             );
         }
     }
@@ -260,7 +263,7 @@ fn columns_hold_the_months_that_they_say() {
     let ends = |span, beside, until: Date| -> Vec<String> {
         let columns = Columns { last: period(until), span, beside, count: 3 };
         let months = columns.months(Some(period(date!(2020 - 02 - 01))));
-        months.iter().map(|months| months.label(calendar())).collect()
+        months.iter().map(|months| reports::column(months, calendar(), Style::default())).collect()
     };
     let until = date!(2026 - 10 - 31);
     let labels =
@@ -391,7 +394,7 @@ fn subtotals_and_ratios_are_calculated_from_the_rows_that_they_name() {
     let statements = drawn(&books, &bare, Reading::AsItIs, &years(&books));
     let row = |name: &str| {
         let mut rows = statements.iter().flat_map(|statement| &statement.rows);
-        rows.find(|row| row.label == name).unwrap()
+        rows.find(|row| reports::row(&row.name) == name).unwrap()
     };
     let [fares, spent] = ["Total income", "cost of sales"].map(|name| named(&statements, name)[0]);
     assert_eq!((row("Gross result").amounts[0], row("Gross result").shown_as), (fares + spent, -1));
@@ -402,7 +405,9 @@ fn subtotals_and_ratios_are_calculated_from_the_rows_that_they_name() {
         ["Total assets", "Total liabilities"].map(|name| named(&statements, name)[0]);
     // What is owed is shown as more than nothing, and taken off.
     assert_eq!((row("Net assets").amounts[0], row("Net assets").shown_as), (assets + debts, 1));
-    let place = |name: &str| statements[1].rows.iter().position(|row| row.label == name).unwrap();
+    let place = |name: &str| {
+        statements[1].rows.iter().position(|row| reports::row(&row.name) == name).unwrap()
+    };
     assert!(
         place("Gross result") > place("Total expenses"),
         "behind the last line, below the total"
@@ -411,7 +416,9 @@ fn subtotals_and_ratios_are_calculated_from_the_rows_that_they_name() {
     let moved = ItemEdit::Move { item: gross, before: Some(costs) };
     let books = with_items(books, &[moved]);
     let statements = drawn(&books, &bare, Reading::AsItIs, &years(&books));
-    let place = |name: &str| statements[1].rows.iter().position(|row| row.label == name).unwrap();
+    let place = |name: &str| {
+        statements[1].rows.iter().position(|row| reports::row(&row.name) == name).unwrap()
+    };
     assert!(place("Gross result") < place("cost of sales"));
     assert_eq!(named(&statements, "Total expenses")[0], spent, "it is not added up again");
 
@@ -498,8 +505,8 @@ fn thousands_are_rounded_from_the_exact_figures_and_what_is_left_over_is_told() 
     let over = left_over(&balance, 1_000);
     assert_eq!(over.len(), 1, "3 of assets, and twice 1 of what they are owed to");
     assert_eq!(
-        (&*over[0].label, over[0].column, over[0].by),
-        ("Assets less liabilities and equity", 0, 1)
+        (&over[0].name, over[0].column, over[0].by),
+        (&RowName::Whole(StatementKind::BalanceSheet), 0, 1)
     );
     assert!(left_over(&balance, 1).is_empty());
 }

@@ -80,9 +80,10 @@ pub struct Choices {
     #[cfg_attr(feature = "schema", schema(required))]
     #[cfg_attr(feature = "schema", schema(value_type = BTreeMap<String, String>))]
     pub answers: Answers,
-    /// What is wished of a chart.
+    /// How a chart is taken. What was kept by earlier versions calls it wishes.
     #[cfg_attr(feature = "schema", schema(required))]
-    pub wishes: ChartOptions,
+    #[serde(alias = "wishes")]
+    pub options: ChartOptions,
 }
 
 /// What a code of a file stands for: an account of the books, or a new one.
@@ -206,7 +207,7 @@ impl Choices {
             row(correction.row)?;
             within("at", correction.at, 0..=MAX_CELLS)?;
         }
-        self.wishes
+        self.options
             .code_digits
             .map(|n| within("code_digits", n, ChartOptions::DIGITS))
             .transpose()?;
@@ -240,7 +241,7 @@ impl Choices {
             settled: settled.collect::<Result<_, NotKnown>>()?,
             corrections: self.corrections.iter().map(|c| ((c.row, c.at), c.text.clone())).collect(),
             answers: self.answers.clone(),
-            wishes: self.wishes,
+            options: self.options,
         })
     }
 
@@ -263,12 +264,14 @@ impl Choices {
             About::Entries if reading != huge::DAY => {
                 self.columns.insert(reading.to_owned(), Column::Entry.key().to_owned());
             }
-            About::Totals => self.wishes.totals = known("totals", reading, TotalsAs::from_key)?,
-            About::CodesBy => self.wishes.codes_by = known("codes_by", reading, CodesBy::from_key)?,
-            About::CodeDigits => {
-                self.wishes.code_digits = Some(known("code_digits", reading, |n| n.parse().ok())?);
+            About::Totals => self.options.totals = known("totals", reading, TotalsAs::from_key)?,
+            About::CodesBy => {
+                self.options.codes_by = known("codes_by", reading, CodesBy::from_key)?
             }
-            About::Roles => self.wishes.roles = known("roles", reading, yes_or_no)?,
+            About::CodeDigits => {
+                self.options.code_digits = Some(known("code_digits", reading, |n| n.parse().ok())?);
+            }
+            About::Roles => self.options.roles = known("roles", reading, yes_or_no)?,
             About::Class(wording) => {
                 let class = known("class", reading, Class::from_key)?;
                 self.settled.insert(wording, SettledAs { class, section: None });

@@ -5,12 +5,12 @@ use crate::Rejected;
 use crate::columns::Column;
 use crate::dates::DateOrder;
 use crate::layout::Rival;
-use crate::question::{About, Answer, Question};
+use crate::numbers::DecimalMark;
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
 use crate::reason::Reason;
 use crate::rows::Rows;
 use std::collections::BTreeSet;
-use zf_core::text::counted;
 
 /// What rows were rejected for that an answer would settle, with an example of the file.
 pub(super) fn questions(
@@ -19,7 +19,7 @@ pub(super) fn questions(
     rejected: &[Rejected],
 ) -> Vec<Question> {
     let for_want_of = |reason: Reason| {
-        let mut all = rejected.iter().filter(move |r| r.reason == reason);
+        let mut all = rejected.iter().filter(move |r| r.cause.reason() == reason);
         all.next().map(|first| (first, all.count() + 1))
     };
     let text = |first: &Rejected, fallback: Column| {
@@ -29,36 +29,25 @@ pub(super) fn questions(
     };
     let dates = for_want_of(Reason::DateAmbiguous).map(|(first, count)| {
         let text = text(first, Column::Date);
-        let gives = |order: DateOrder| match DateOrder::read(Some(order), &text) {
-            Ok(date) => format!("{} {} {}", date.day(), date.month(), date.year()),
-            Err(_) => "no date".to_owned(),
+        let answer = |order: &DateOrder| {
+            let day = DateOrder::read(Some(*order), &text).ok()?;
+            Some(Answer::new(order.key(), Means::Dates(*order), Gives::Day(day, None)))
         };
-        Question {
-            about: About::Dates,
-            say: format!(
-                "Which comes first in a date such as {text}? {} wait for it.",
-                counted(count, "row")
-            ),
-            readings: DateOrder::ALL
-                .iter()
-                .filter(|order| DateOrder::read(Some(**order), &text).is_ok())
-                .map(|order| Answer::new(order.key(), order.words(), gives(*order)))
-                .collect(),
-            default: None,
-        }
+        let readings = DateOrder::ALL.iter().filter_map(answer).collect();
+        Question { about: About::Dates, asks: Asks::Dates(text, count), readings, default: None }
     });
     let decimal = for_want_of(Reason::AmountAmbiguous).map(|(first, count)| {
         let text = text(first, Column::Amount);
         Question {
             about: About::Decimal,
-            say: format!(
-                "Which mark parts the decimals of {text}? {} wait for it.",
-                counted(count, "row")
-            ),
-            readings: vec![
-                Answer::new("point", "the point", format!("{text} as in 1,250.00")),
-                Answer::new("comma", "the comma", format!("{text} as in 1.250,00")),
-            ],
+            readings: DecimalMark::ALL
+                .iter()
+                .map(|mark| {
+                    let gives = Gives::DecimalsAs(text.clone(), *mark);
+                    Answer::new(mark.key(), Means::Decimal(*mark), gives)
+                })
+                .collect(),
+            asks: Asks::Decimal(text, count),
             default: None,
         }
     });
@@ -84,12 +73,12 @@ fn figures(reading: &Reading, rows: &dyn Rows) -> Option<Question> {
         }
     }
     let readings = choices.iter().zip(sums).map(|(figures, (debits, credits))| {
-        let gives = format!("debits {}, credits {}", currency.say(debits), currency.say(credits));
-        Answer::new(&figures.key, &figures.called, gives)
+        let gives = Gives::Sides { debits, credits, currency };
+        Answer::new(&figures.key, Means::Figures(figures.called.clone()), gives)
     });
     Some(Question {
         about: About::Figures,
-        say: "Which figures say what the accounts stand at?".to_owned(),
+        asks: Asks::Figures,
         readings: readings.collect(),
         default: likely.map(|at| choices[at].key.clone()),
     })
@@ -101,25 +90,25 @@ const EXAMPLES: usize = 3;
 /// Asks what a column means that another could be in place of.
 fn column(reading: &Reading, rows: &dyn Rows, rival: &Rival) -> Question {
     let layout = &reading.layout;
-    let example = |at: usize| {
+    let example = |at: usize| -> Vec<String> {
         let cells = layout.walk_body(rows).filter_map(move |row| {
             Some(row.cells.get(at)?.text.trim().to_owned()).filter(|text| !text.is_empty())
         });
-        let texts: Vec<String> = cells.take(EXAMPLES).map(|text| format!("“{text}”")).collect();
-        texts.join(", ")
+        cells.take(EXAMPLES).collect()
     };
     let heading = layout.heading(rival.at);
-    let words = rival.field.words();
-    let instead = rival.instead.map_or("not used".to_owned(), |field| field.words().to_owned());
-    let then = match rival.other {
-        Some(at) => format!("{words} is “{}”: {}", layout.heading(at), example(at)),
-        None => format!("no column is {words}"),
-    };
+    let other = rival.other.map(|at| (layout.heading(at).to_owned(), example(at)));
+    let then = Gives::Instead(rival.field, other);
+    let instead = rival.instead.map_or(Means::Unused, Means::Column);
     Question {
         about: About::Column(heading.to_owned()),
-        say: format!("What does the column “{heading}” hold?"),
+        asks: Asks::Column(heading.to_owned()),
         readings: vec![
-            Answer::new(rival.field.key(), words, example(rival.at)),
+            Answer::new(
+                rival.field.key(),
+                Means::Column(rival.field),
+                Gives::Cells(example(rival.at)),
+            ),
             Answer::new(rival.instead.map_or("", Column::key), instead, then),
         ],
         default: Some(rival.field.key().to_owned()),

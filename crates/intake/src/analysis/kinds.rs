@@ -72,7 +72,8 @@ impl Sheet<'_> {
         let mut intake = balances::read(self.reading, &rows, chart, former, *currency);
         let signs = balances::sided::settle(self.reading, &mut intake.ready, chart, *currency);
         let gap = balances::gap::question(self.reading, &intake.ready, chart, *currency);
-        let totals = intake.warnings.iter().filter(|warning| warning.reason == Reason::TotalRow);
+        let totals =
+            intake.warnings.iter().filter(|warning| warning.cause.reason() == Reason::TotalRow);
         let totals = totals.map(|warning| (warning.row, RowKind::Total));
         let body = self.reading.layout.body(&rows, &mut Vec::new()).into_iter();
         let captions = body.filter(|row| balances::is_caption(self.reading, row));

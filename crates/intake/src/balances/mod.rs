@@ -8,6 +8,7 @@ mod subtotals;
 
 pub use balance::NewBalance;
 
+use super::cause::Cause;
 use super::columns::Column;
 use super::layout::Figures;
 use super::numbers::{DecimalMark, Rate, is_dash};
@@ -44,12 +45,11 @@ pub fn read(
             let (amount, foreign) = amounts(reading, row, currency)?;
             match seen.insert(account.id, row.number) {
                 None => Ok(NewBalance { row: row.number, account: account.id, amount, foreign }),
-                Some(first) => Err(reading.layout.reject(
-                    row,
-                    Column::Code,
-                    Reason::CodeTwice,
-                    format!("{} stands in {} too", account.label(), reading.place(first)),
-                )),
+                Some(first) => {
+                    let (account, first) = (account.label(), reading.place(first));
+                    let cause = Cause::AccountTwice { account, first };
+                    Err(reading.layout.reject(row, Column::Code, cause))
+                }
             }
         });
         match read {
@@ -58,10 +58,7 @@ pub fn read(
         }
     }
     let subtotals = subtotals::of(reading, &body, &ready, chart);
-    warnings.extend(subtotals.iter().map(|row| {
-        let message = "it adds up other rows; passed over".to_owned();
-        Warning { row: *row, reason: Reason::TotalRow, message }
-    }));
+    warnings.extend(subtotals.iter().map(|row| Warning { row: *row, cause: Cause::Subtotal }));
     ready.retain(|balance| !subtotals.contains(&balance.row));
     let rows = ready.len();
     Intake::of(ready, rows, rejected, warnings)
@@ -85,11 +82,10 @@ type Foreign = Option<(i64, Currency)>;
 /// The balance in base currency, given or by a rate, and the one in another currency.
 fn amounts(reading: &Reading, row: &RawRow, base: Currency) -> Result<(i64, Foreign), Rejected> {
     let layout = &reading.layout;
-    let reject = |field, reason, message: String| layout.reject(row, field, reason, message);
+    let reject = |field, cause: Cause| layout.reject(row, field, cause);
     let currency = match layout.cell(row, Column::Currency) {
         "" => base,
-        text => Currency::parse(text)
-            .map_err(|e| reject(Column::Currency, Reason::CurrencyUnknown, e.to_string()))?,
+        text => Currency::parse(text).map_err(|why| reject(Column::Currency, why.into()))?,
     };
     let foreign = match reading.amount(row, Column::Foreign, currency)? {
         Some(amount) if currency != base => Some((amount, currency)),
@@ -101,7 +97,7 @@ fn amounts(reading: &Reading, row: &RawRow, base: Currency) -> Result<(i64, Fore
     }
     let given = match reading.signed(row, base) {
         // A trial balance leaves the amount of an account at zero blank.
-        Err(why) if why.reason == Reason::AmountMissing => None,
+        Err(why) if why.cause.reason() == Reason::AmountMissing => None,
         amount => Some(amount?),
     };
     let amount = match (given, foreign) {
@@ -110,10 +106,9 @@ fn amounts(reading: &Reading, row: &RawRow, base: Currency) -> Result<(i64, Fore
         (None, Some((amount, currency))) => {
             let mark = reading.decimal.unwrap_or(DecimalMark::Point);
             let rate = Rate::read(mark, layout.cell(row, Column::Rate))
-                .map_err(|e| reject(Column::Rate, Reason::from(&e), e.to_string()))?;
-            rate.convert(amount, currency, base).ok_or_else(|| {
-                reject(Column::Rate, Reason::AmountTooLarge, "the amount is too large".to_owned())
-            })?
+                .map_err(|why| reject(Column::Rate, why.into()))?;
+            rate.convert(amount, currency, base)
+                .ok_or_else(|| reject(Column::Rate, Cause::SumTooLarge))?
         }
     };
     Ok((amount, foreign))
@@ -132,13 +127,11 @@ fn figures_of(reading: &Reading, row: &RawRow, figures: &Figures) -> Result<i64,
     if let Some(at) = unread {
         let field = layout.columns.iter().find(|column| column.at == at);
         let field = field.and_then(|column| column.field).unwrap_or(Column::Amount);
-        let message = format!("“{}” is no amount", row.cells[at].text.trim());
-        return Err(layout.reject(row, field, Reason::AmountUnreadable, message));
+        let text = row.cells[at].text.trim().to_owned();
+        return Err(layout.reject(row, field, Cause::AmountUnreadable { text }));
     }
     let amount = figures.amount(row, |at| reading.figure(row, at)).unwrap_or(0);
-    i64::try_from(amount).map_err(|_| {
-        layout.reject(row, Column::Amount, Reason::AmountTooLarge, "the amount is too large")
-    })
+    i64::try_from(amount).map_err(|_| layout.reject(row, Column::Amount, Cause::SumTooLarge))
 }
 
 /// An account that the file has otherwise than the books.
@@ -182,30 +175,21 @@ pub fn compare(
 }
 
 /// Why balances cannot open the books.
-#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub enum CannotOpen {
-    /// Debits and credits differ, and nobody said that an account takes it.
-    #[error(
-        "debits and credits differ by {0}; say that the opening difference account takes it, or complete the balances"
-    )]
-    Gap(String),
+    /// Debits and credits differ, and nobody said that an account takes it: by how much, in minor units.
+    Gap(i128),
     /// No account of the books has the role.
-    #[error("no active account has the control role opening difference; give one the role first")]
     NoDifferenceAccount,
     /// The day lies in a locked period.
-    #[error("the day lies in a locked period")]
     Locked,
     /// The books were opened on that day before.
-    #[error("the books were opened as of {0} before")]
     Opened(Date),
     /// A sum line has a balance of its own.
-    #[error("{0} is a sum line, which adds up other accounts and can have no lines")]
     NotPosting(String),
     /// All balances are zero.
-    #[error("all balances are zero")]
     Nothing,
     /// The gap does not fit 64 bits of minor units.
-    #[error("the gap is too large")]
     TooLarge,
 }
 
@@ -259,7 +243,7 @@ pub fn opening(read: &[NewBalance], of: &Opening<'_>) -> Result<NewEntry, Cannot
     let gap: i128 = read.iter().map(|balance| i128::from(balance.amount)).sum();
     if gap != 0 {
         if !of.take_gap {
-            return Err(CannotOpen::Gap(of.currency.say(gap.abs())));
+            return Err(CannotOpen::Gap(gap.abs()));
         }
         let account = difference_account(of.chart).ok_or(CannotOpen::NoDifferenceAccount)?;
         let amount = i64::try_from(-gap).map_err(|_| CannotOpen::TooLarge)?;

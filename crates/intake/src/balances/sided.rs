@@ -2,7 +2,7 @@
 //! to nothing, and turned to debits and credits they do.
 
 use super::balance::NewBalance;
-use crate::question::Question;
+use crate::question::{Gives, Question};
 use crate::reading::Reading;
 use crate::signs::{self, Signs};
 use zf_core::chart::{Account, Chart};
@@ -37,8 +37,8 @@ pub(crate) fn settle(
     let asked = said.is_none() && signs == Signs::Usual;
     asked.then(|| {
         signs::question(|signs| match signs {
-            Signs::Sides => format!("debits and credits differ by {}", currency.say(gaps.0.abs())),
-            Signs::Usual => "debits and credits are the same".to_owned(),
+            Signs::Sides => Gives::DebitsDiffer(gaps.0.abs(), currency),
+            Signs::Usual => Gives::DebitsSame,
         })
     })
 }

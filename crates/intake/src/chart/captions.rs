@@ -4,8 +4,8 @@
 use super::came_from::CameFrom;
 use super::draft::{Draft, Line};
 use crate::Warning;
+use crate::cause::Cause;
 use crate::columns::reduce;
-use crate::reason::Reason;
 use crate::wordings::Settled;
 use crate::words;
 use zf_core::chart::{Class, Section, Structure};
@@ -30,12 +30,8 @@ pub(super) fn put_under(
         let class = draft.account.class;
         let at = known(&lines, class, &line).unwrap_or_else(|| {
             let name = line.wording.trim();
-            let message = format!(
-                "“{name}” is none of the standard lines; it becomes a line of the books’ own under {}",
-                class.title()
-            );
-            let reason = Reason::CaptionOwn;
-            warnings.push(Warning { row: draft.row.number, reason, message });
+            let cause = Cause::CaptionOwn { name: name.to_owned(), class };
+            warnings.push(Warning { row: draft.row.number, cause });
             let at = add(&mut lines, ItemId(next), class, name);
             next += 1;
             at

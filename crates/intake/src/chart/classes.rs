@@ -4,17 +4,16 @@ use super::against::ChartContext;
 use super::came_from::CameFrom;
 use super::draft::Draft;
 use super::sums;
+use crate::cause::Cause;
 use crate::columns::{Column, reduce};
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::wordings::{caption, headed};
 use crate::words::{self, Said, Statement};
 use crate::{Rejected, Warning};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::ids::AccountId;
-use zf_core::text::counted;
 
 /// Settles the class of each draft, rejects those that nothing tells, and answers what is asked.
 pub(super) fn settle(
@@ -50,16 +49,11 @@ pub(super) fn settle(
 }
 
 fn missing(reading: &Reading, draft: &Draft<'_>) -> Rejected {
-    let (reason, message) = match &draft.unsettled {
-        Some(_) => (
-            Reason::ClassUnknown,
-            "it is not one of the classes asset, liability, equity, income or expense",
-        ),
-        None => {
-            (Reason::ClassMissing, "the class is missing, and neither caption nor heading tells it")
-        }
+    let cause = match &draft.unsettled {
+        Some(_) => Cause::ClassUnknown,
+        None => Cause::ClassMissing,
     };
-    reading.layout.reject(draft.row, Column::Class, reason, message)
+    reading.layout.reject(draft.row, Column::Class, cause)
 }
 
 /// Tells a class that is not known yet. A wording of which nothing is known is asked for instead.
@@ -71,8 +65,12 @@ fn tell(draft: &mut Draft<'_>, class: Class, from: CameFrom) {
 }
 
 /// The five classes to choose from.
-fn classes(gives: impl Fn(Class) -> String) -> Vec<Answer> {
-    Class::ALL.iter().map(|class| Answer::new(class.key(), class.words(), gives(*class))).collect()
+fn classes(gives: impl Fn(Class) -> Gives) -> Vec<Answer> {
+    Class::ALL.iter().map(|class| is_class(*class, gives(*class))).collect()
+}
+
+fn is_class(class: Class, gives: Gives) -> Answer {
+    Answer::new(class.key(), Means::Class(class), gives)
 }
 
 /// Asks what wordings of classes stand for that nothing is known of.
@@ -86,8 +84,8 @@ fn ask_for_wordings(drafts: &[Draft<'_>], questions: &mut Vec<Question>) {
     wordings.sort_by(|a, b| b.1.cmp(&a.1).then_with(|| a.0.cmp(&b.0)));
     questions.extend(wordings.iter().map(|(text, rows)| Question {
         about: About::Class(text.clone()),
-        say: format!("Which class is “{text}”?"),
-        readings: classes(|_| counted(*rows, "row")),
+        asks: Asks::Class(text.clone()),
+        readings: classes(|_| Gives::Rows(*rows)),
         default: None,
     }));
 }
@@ -126,15 +124,11 @@ fn by_credit_side(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut V
     let Some(example) = open.first().map(|draft| draft.account.name.clone()) else { return };
     let answer = reading.answers.get(&About::OwedAndOwn).and_then(|key| Class::from_key(key));
     if answer.is_none() {
-        let rows = counted(open.len(), "row");
         let both = [Class::Liability, Class::Equity];
-        let readings = both.map(|class| Answer::new(class.key(), class.words(), rows.clone()));
+        let readings = both.map(|class| is_class(class, Gives::Rows(open.len())));
         questions.push(Question {
             about: About::OwedAndOwn,
-            say: format!(
-                "What is owed and what is the owners’ own stand together here. Which are the others, \
-                 such as “{example}”?"
-            ),
+            asks: Asks::OwedAndOwn(example),
             readings: readings.into(),
             default: Some(Class::Liability.key().to_owned()),
         });
@@ -166,8 +160,8 @@ fn ask_for_captions(drafts: &mut [Draft<'_>], questions: &mut Vec<Question>) {
     }
     questions.extend(counts.into_values().map(|(text, rows)| Question {
         about: About::Class(text.clone()),
-        say: format!("Which class is what stands under “{text}”?"),
-        readings: classes(|_| counted(rows, "row")),
+        asks: Asks::ClassUnder(text),
+        readings: classes(|_| Gives::Rows(rows)),
         default: None,
     }));
 }
@@ -326,18 +320,14 @@ fn by_first_digit(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut V
         let most = most.filter(|_| about != About::Names);
         told.extend(answer.or(most).map(|class| (about.clone(), class)));
         if answer.is_none() {
-            let say = match &about {
-                About::Codes(digit) => {
-                    format!("Which class are accounts whose codes begin with {digit}?")
-                }
-                _ => "Which class are the accounts of which nothing tells one?".to_owned(),
+            let asks = match &about {
+                About::Codes(first) => Asks::ClassOfCodes(*first),
+                _ => Asks::ClassOfOthers,
             };
-            let readings = classes(|class| {
-                let known = votes.get(&class).copied().unwrap_or(0);
-                format!("{}; {known} by their names", counted(rows, "row"))
-            });
+            let named = |class| votes.get(&class).copied().unwrap_or(0);
+            let readings = classes(|class| Gives::RowsAndNamed(rows, named(class)));
             let default = most.map(|class| class.key().to_owned());
-            questions.push(Question { about, say, readings, default });
+            questions.push(Question { about, asks, readings, default });
         }
     }
     for draft in drafts.iter_mut().filter(|d| d.class.is_none() && is_asked(d)) {
@@ -358,51 +348,28 @@ pub(super) fn warn(drafts: &[Draft<'_>], chart: &Chart, warnings: &mut Vec<Warni
         drafts.iter().map(|d| (d.account.id, &d.account)).collect();
     for draft in drafts {
         let account = &draft.account;
-        let mut say = |reason, message| {
-            warnings.push(Warning { row: draft.row.number, reason, message });
-        };
+        let named = || (account.label(), account.class);
+        let mut warn = |cause| warnings.push(Warning { row: draft.row.number, cause });
         let parent = account.parent.and_then(|id| own.get(&id).copied().or_else(|| chart.get(id)));
         if let Some(parent) = parent.filter(|parent| parent.class != account.class) {
-            say(
-                Reason::ClassOfHeading,
-                format!(
-                    "{} is {}, but its heading {} is {}",
-                    account.label(),
-                    account.class.words(),
-                    parent.label(),
-                    parent.class.words()
-                ),
-            );
+            let ((account, class), heading, other) = (named(), parent.label(), parent.class);
+            warn(Cause::ClassOfHeading { account, class, heading, other });
         }
         let stands = if account.class.on_balance_sheet() {
             Statement::BalanceSheet
         } else {
             Statement::IncomeStatement
         };
-        if let Some(said) = draft.statement.filter(|said| *said != stands) {
-            say(
-                Reason::ClassOfStatement,
-                format!(
-                    "{} is {}, but the file puts it on the {}",
-                    account.label(),
-                    account.class.words(),
-                    said.words()
-                ),
-            );
+        if let Some(statement) = draft.statement.filter(|said| *said != stands) {
+            let (account, class) = named();
+            warn(Cause::ClassOfStatement { account, class, statement });
         }
         let mut captions = draft.captions.iter().rev();
         let above =
             captions.find_map(|caption| Some((words::class(&caption.wording)?, &caption.text)));
-        if let Some((class, text)) = above.filter(|(class, _)| *class != account.class) {
-            say(
-                Reason::ClassOfCaption,
-                format!(
-                    "{} is {}, but the caption “{text}” above it is {}",
-                    account.label(),
-                    account.class.words(),
-                    class.words()
-                ),
-            );
+        if let Some((other, text)) = above.filter(|(class, _)| *class != account.class) {
+            let ((account, class), caption) = (named(), text.clone());
+            warn(Cause::ClassOfCaption { account, class, caption, other });
         }
     }
 }

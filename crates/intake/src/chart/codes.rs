@@ -5,10 +5,10 @@ use super::against::ChartContext;
 use super::came_from::CameFrom;
 use super::draft::Draft;
 use crate::Rejected;
+use crate::cause::Cause;
 use crate::chart_options::CodesBy;
 use crate::columns::Column;
 use crate::reading::Reading;
-use crate::reason::Reason;
 use std::collections::HashSet;
 use zf_core::chart::{Class, Kind};
 use zf_core::code::{Code, CodeKey};
@@ -33,7 +33,7 @@ pub(super) fn propose(
     let mut taken: HashSet<CodeKey> =
         books.chart.live().map(|account| account.code.key()).collect();
     taken.extend(drafts.iter().filter(|draft| draft.coded).map(|draft| draft.account.code.key()));
-    for group in groups(reading.wishes.codes_by, drafts) {
+    for group in groups(reading.options.codes_by, drafts) {
         let codes = free(reading, &group, &mut taken, books);
         for (at, code) in group.at.iter().zip(codes) {
             drafts[*at].account.code = code;
@@ -43,10 +43,7 @@ pub(super) fn propose(
     drafts.retain(|draft| {
         let without = draft.origins.code.is_none();
         if without {
-            let message =
-                "it has no code, and none can be proposed in the form that codes have here";
-            let reason = Reason::CodeMissing;
-            rejected.push(reading.layout.reject(draft.row, Column::Code, reason, message));
+            rejected.push(reading.layout.reject(draft.row, Column::Code, Cause::CodeMissing));
         }
         !without
     });
@@ -99,7 +96,7 @@ fn free(
 ) -> Vec<Code> {
     let most = u32::from(books.format.max).clamp(1, WIDEST);
     let least = u32::from(books.format.min).max(USUAL).min(most);
-    let wished = reading.wishes.code_digits.map(u32::from).filter(|width| *width <= most);
+    let wished = reading.options.code_digits.map(u32::from).filter(|width| *width <= most);
     let widths = wished.map_or(least..=most, |width| width..=width);
     for width in widths {
         let (first, last) = match group.class {

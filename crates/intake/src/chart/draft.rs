@@ -4,11 +4,11 @@ use super::against::ChartContext;
 use super::came_from::{CameFrom, Origins};
 use super::row_words::RowWords;
 use super::sorting::{Captions, Sorted};
+use crate::cause::Cause;
 use crate::columns::{Column, reduce};
 use crate::question::About;
 use crate::ranges::{self, AddsUp};
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::wordings::{caption, headed};
 use crate::words::{self, RowWord, Said, Statement, is_nothing};
 use crate::{RawRow, Rejected, Warning};
@@ -157,28 +157,25 @@ impl<'a> Reader<'a> {
         self.reading.layout.check_texts(row)?;
         let reading = self.reading;
         let cell = |field| reading.layout.cell(row, field);
-        let reject =
-            |field, reason, message: String| reading.layout.reject(row, field, reason, message);
+        let reject = |field, cause: Cause| reading.layout.reject(row, field, cause);
         let code = self.code(row)?;
-        let name = texts::name(reading.name(row))
-            .map_err(|e| reject(Column::Name, Reason::from(&e), e.to_string()))?;
+        let name =
+            texts::name(reading.name(row)).map_err(|why| reject(Column::Name, why.into()))?;
         let word = self.words.kind(row);
         let role = self.role(row)?;
-        let currency =
-            match cell(Column::Currency) {
-                "" => None,
-                text => Some(Currency::parse(text).map_err(|e| {
-                    reject(Column::Currency, Reason::CurrencyUnknown, e.to_string())
-                })?),
-            };
+        let currency = match cell(Column::Currency) {
+            "" => None,
+            text => {
+                Some(Currency::parse(text).map_err(|why| reject(Column::Currency, why.into()))?)
+            }
+        };
         let (intervals, two) = match ranges::read(cell(Column::Intervals)) {
             Ok(AddsUp::These(intervals)) => (intervals, None),
             Ok(AddsUp::Two(first, last)) => (Vec::new(), Some((first, last))),
-            Err(why) => return Err(reject(Column::Intervals, Reason::IntervalsMalformed, why)),
+            Err(why) => return Err(reject(Column::Intervals, why.into())),
         };
         let text = |field: Field, column| {
-            texts::text(field.words(), cell(column))
-                .map_err(|e| reject(column, Reason::from(&e), e.to_string()))
+            texts::text(field.words(), cell(column)).map_err(|why| reject(column, why.into()))
         };
         let tax_code = text(Field::Tax, Column::Tax)?;
         let status = self.words.status(row);
@@ -277,44 +274,38 @@ impl<'a> Reader<'a> {
     }
 
     fn code(&self, row: &RawRow) -> Result<Option<Code>, Rejected> {
-        let reject =
-            |reason, message| self.reading.layout.reject(row, Column::Code, reason, message);
+        let reject = |cause: Cause| self.reading.layout.reject(row, Column::Code, cause);
         // A person may have given a code in place of a proposed one.
         let given = self.reading.answers.get(&About::Code(row.number));
         let text = given.map_or_else(|| self.reading.code(row, Column::Code), String::as_str);
         if is_nothing(text) {
             return Ok(None);
         }
-        let code = Code::parse(text).map_err(|e| reject(Reason::from(&e), e.to_string()))?;
+        let code = Code::parse(text).map_err(|why| reject(why.into()))?;
         if let Some(objection) = self.books.format.objection(&code) {
-            return Err(reject(Reason::CodeFormat, format!("{code} {objection}")));
+            return Err(reject(Cause::CodeFormat { code, objection }));
         }
         match self.taken.get(&code.key()) {
             Some(first) => {
                 let first = self.reading.place(*first);
-                let message = format!("code {code} is already in {first}");
-                Err(reject(Reason::CodeTwice, message))
+                Err(reject(Cause::CodeTwice { code, first }))
             }
             None => Ok(Some(code)),
         }
     }
 
     fn role(&self, row: &RawRow) -> Result<Option<ControlRole>, Rejected> {
-        let reject =
-            |reason, message| Err(self.reading.layout.reject(row, Column::Role, reason, message));
+        let reject = |cause: Cause| Err(self.reading.layout.reject(row, Column::Role, cause));
         let wording = reduce(self.reading.layout.cell(row, Column::Role));
         if wording.is_empty() {
             return Ok(None);
         }
         let known = |role: &&ControlRole| role.words() == wording || reduce(role.key()) == wording;
         let Some(role) = ControlRole::ALL.iter().copied().find(|role| known(&role)) else {
-            return reject(Reason::RoleUnknown, "no such control role is known".to_owned());
+            return reject(Cause::RoleUnknown);
         };
         match self.roles.get(&role).filter(|_| role.is_unique()) {
-            Some(other) => reject(
-                Reason::RoleTaken,
-                format!("{other} is already the {} account", role.words()),
-            ),
+            Some(other) => reject(Cause::RoleTaken { role, account: other.to_string() }),
             None => Ok(Some(role)),
         }
     }
@@ -339,13 +330,9 @@ pub(super) fn settle_settings(
                 draft.origins.contra = Some(CameFrom::Column);
             }
             Some(contra) if debit != (usual != contra) => {
-                let side = if debit { "debit" } else { "credit" };
-                let what = if contra { "contra " } else { "" };
-                let class = draft.account.class.words();
-                let message =
-                    format!("its normal balance is {side}, but a {what}{class} has the other");
-                let (row, reason) = (draft.row.number, Reason::ContraContradicts);
-                warnings.push(Warning { row, reason, message });
+                let class = draft.account.class;
+                let cause = Cause::ContraContradicts { debit, contra, class };
+                warnings.push(Warning { row: draft.row.number, cause });
             }
             _ => {}
         }
@@ -353,9 +340,8 @@ pub(super) fn settle_settings(
     drafts.retain(|draft| {
         let fits = draft.account.currency.is_none() || draft.account.may_fix_currency();
         if !fits {
-            let message = "a fixed currency belongs to cash, receivables, payables or borrowings";
-            let reason = Reason::CurrencyNotAllowed;
-            rejected.push(reading.layout.reject(draft.row, Column::Currency, reason, message));
+            let cause = Cause::CurrencyNotAllowed;
+            rejected.push(reading.layout.reject(draft.row, Column::Currency, cause));
         }
         fits
     });

@@ -23,10 +23,10 @@ pub use came_from::{CameFrom, Origins};
 pub use outline::OutlineBy;
 pub(crate) use row_words::side_or_none;
 
+use crate::cause::Cause;
 use crate::chart_options::TotalsAs;
 use crate::question::Question;
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::row_kind::RowKind;
 use crate::{Intake, RawRow, Warning};
 use draft::Reader;
@@ -73,7 +73,7 @@ pub fn read(
     }
     let outline = parents::stand_under(reading, &mut drafts, books.chart, &mut rejected);
     sums::tell(&mut drafts);
-    if reading.wishes.totals == TotalsAs::SumLines {
+    if reading.options.totals == TotalsAs::SumLines {
         sums::of_totals(reading, &sorted, &mut drafts);
     }
     questions.extend(classes::settle(reading, &mut drafts, books, &mut rejected));
@@ -116,13 +116,11 @@ pub fn read(
 /// Rows that are no accounts and said to be passed over.
 fn passed_over<'a>(sorted: &'a [sorting::Sorted<'a>]) -> impl Iterator<Item = Warning> + 'a {
     sorted.iter().filter_map(|sorted| {
-        let (reason, message) = match sorted.is {
-            RowKind::Repeated => {
-                (Reason::HeaderAgain, "the headings stand here once more; passed over")
-            }
-            RowKind::Total => (Reason::TotalRow, "a row of totals; passed over"),
+        let cause = match sorted.is {
+            RowKind::Repeated => Cause::HeaderAgain,
+            RowKind::Total => Cause::TotalRow,
             _ => return None,
         };
-        Some(Warning { row: sorted.row.number, reason, message: message.to_owned() })
+        Some(Warning { row: sorted.row.number, cause })
     })
 }

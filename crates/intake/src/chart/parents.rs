@@ -5,9 +5,9 @@ use super::came_from::CameFrom;
 use super::draft::Draft;
 use super::outline::{Above, Node, OutlineBy, told};
 use crate::Rejected;
+use crate::cause::Cause;
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::words::is_nothing;
 use std::collections::{HashMap, HashSet};
 use zf_core::chart::{Chart, Kind};
@@ -104,22 +104,17 @@ fn by_column(
             if is_nothing(text) {
                 return true;
             }
-            let (reason, message) = match known.find(text) {
+            let cause = match known.find(text) {
                 Some((id, Kind::Heading)) if id != draft.account.id => {
                     draft.account.parent = Some(id);
                     draft.origins.parent = Some(CameFrom::Column);
                     return true;
                 }
-                Some((id, _)) if id == draft.account.id => {
-                    (Reason::HeadingItself, "a row cannot stand under itself")
-                }
-                Some(_) => (Reason::HeadingUnfit, "the row it should stand under is not a heading"),
-                None => (
-                    Reason::HeadingUnknown,
-                    "no heading with this code is in the file or the chart",
-                ),
+                Some((id, _)) if id == draft.account.id => Cause::HeadingItself,
+                Some(_) => Cause::HeadingUnfit,
+                None => Cause::HeadingUnknown,
             };
-            rejected.push(reading.layout.reject(draft.row, Column::Parent, reason, message));
+            rejected.push(reading.layout.reject(draft.row, Column::Parent, cause));
             false
         });
         if drafts.len() == before {
@@ -200,9 +195,8 @@ fn reject_circles(reading: &Reading, drafts: &mut Vec<Draft<'_>>, rejected: &mut
     drafts.retain(|draft| {
         let circle = in_circle(draft.account.id);
         if circle {
-            let message = "the headings above this row stand under each other in a circle";
-            let reason = Reason::HeadingCircle;
-            rejected.push(reading.layout.reject(draft.row, Column::Parent, reason, message));
+            let cause = Cause::HeadingCircle;
+            rejected.push(reading.layout.reject(draft.row, Column::Parent, cause));
         }
         !circle
     });
@@ -224,9 +218,8 @@ pub(super) fn drop_orphans(
                 .parent
                 .is_none_or(|parent| ids.contains(&parent) || chart.get(parent).is_some());
             if !fits {
-                let message = "the heading above this row cannot be taken";
-                let reason = Reason::HeadingUnknown;
-                rejected.push(reading.layout.reject(draft.row, Column::Parent, reason, message));
+                let cause = Cause::HeadingRejected;
+                rejected.push(reading.layout.reject(draft.row, Column::Parent, cause));
             }
             fits
         });

@@ -1,7 +1,7 @@
 //! Whether two codes of a sum line are the ends of a range or a list.
 
 use super::draft::Draft;
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
 use zf_core::chart::Kind;
 use zf_core::code::{Code, Interval};
@@ -29,14 +29,14 @@ pub(super) fn settle(reading: &Reading, drafts: &mut [Draft<'_>]) -> Option<Ques
         let (from, to) = first;
         Question {
             about: About::Ranges,
-            say: format!("A sum line names {from} and {to}. Is that a range?"),
+            asks: Asks::Range(from.clone(), to.clone()),
             readings: vec![
                 Answer::new(
                     "range",
-                    format!("all from {from} to {to}"),
-                    format!("{inside} more accounts are added up, of all such sum lines"),
+                    Means::Between(from.clone(), to.clone()),
+                    Gives::AddedUp(inside),
                 ),
-                Answer::new("list", format!("{from} and {to} only"), "nothing between them"),
+                Answer::new("list", Means::Only(from.clone(), to.clone()), Gives::NothingBetween),
             ],
             default: Some(default.to_owned()),
         }

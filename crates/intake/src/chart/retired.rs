@@ -1,9 +1,8 @@
 //! From which day accounts are deactivated or archived of which a file gives the status alone: that is asked.
 
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
 use zf_core::chart::Account;
-use zf_core::text::counted;
 
 /// That they are so from the day on which the file is stored.
 pub const STORED: &str = "stored";
@@ -20,21 +19,10 @@ pub(super) fn question<'a>(
     let asked = retired > 0 && !reading.answers.contains_key(&About::StatusFrom);
     asked.then(|| Question {
         about: About::StatusFrom,
-        say: format!(
-            "{} in the file deactivated or archived, without a day. From which day?",
-            if retired == 1 {
-                "1 account is".to_owned()
-            } else {
-                format!("{} are", counted(retired, "account"))
-            }
-        ),
+        asks: Asks::StatusFrom(retired),
         readings: vec![
-            Answer::new(UNKNOWN, "not known", "lines of any day come in as they are"),
-            Answer::new(
-                STORED,
-                "from the day on which the file is stored",
-                "later lines are asked",
-            ),
+            Answer::new(UNKNOWN, Means::DayUnknown, Gives::AnyDay),
+            Answer::new(STORED, Means::DayStored, Gives::LaterAsked),
         ],
         default: Some(UNKNOWN.to_owned()),
     })

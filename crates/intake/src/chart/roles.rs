@@ -30,7 +30,7 @@ pub(super) fn propose(
             continue;
         }
         proposed.insert(draft.account.id, role);
-        if reading.wishes.roles {
+        if reading.options.roles {
             draft.account.role = Some(role);
             draft.origins.role = Some(CameFrom::Wording);
         }

@@ -3,12 +3,11 @@
 
 use crate::RawRow;
 use crate::columns::{Column, reduce};
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
 use crate::words::{self, RowWord, Said, SideWord};
 use std::collections::BTreeMap;
 use zf_core::chart::Status;
-use zf_core::text::counted;
 
 /// What questions of words are about, for a word.
 type AboutWord = fn(String) -> About;
@@ -127,26 +126,28 @@ impl<'a> RowWords<'a> {
     }
 
     fn ask(&self, about: About, text: &str, rows: usize, first: &RawRow) -> Question {
-        let gives = format!("{}, as {}", counted(rows, "row"), self.reading.name(first));
-        let answer = |key: &str, words: &str| Answer::new(key, words, &gives);
-        let (say, readings, default) = match &about {
+        let gives = Gives::RowsAs(rows, self.reading.name(first).to_owned());
+        let answer = |key: &str, means: Means| Answer::new(key, means, gives.clone());
+        let text = text.to_owned();
+        let (asks, readings, default) = match &about {
             About::Kind(_) => {
                 let kinds = [RowWord::Account, RowWord::Heading, RowWord::Sum];
-                let readings = kinds.map(|kind| answer(kind.key(), kind.words())).to_vec();
-                (format!("What is a row whose kind is “{text}”?"), readings, RowWord::Account.key())
+                let readings = kinds.map(|kind| answer(kind.key(), Means::Kind(kind))).to_vec();
+                (Asks::Kind(text), readings, RowWord::Account.key())
             }
             About::Status(_) => {
                 let statuses = [Status::Active, Status::Deactivated, Status::Archived];
-                let readings = statuses.map(|status| answer(status.key(), status.words())).to_vec();
-                (format!("What does the status “{text}” say?"), readings, Status::Active.key())
+                let answer = |status: Status| answer(status.key(), Means::Status(status));
+                (Asks::Status(text), statuses.map(answer).to_vec(), Status::Active.key())
             }
             _ => {
-                let readings = SideWord::ALL.iter().map(|side| answer(side.key(), side.words()));
-                let readings = readings.chain([answer(NO_SIDE, "nothing")]).collect();
-                (format!("Which side is “{text}”?"), readings, NO_SIDE)
+                let sides = SideWord::ALL.iter();
+                let readings = sides.map(|side| answer(side.key(), Means::Side(*side)));
+                let readings = readings.chain([answer(NO_SIDE, Means::NoSide)]).collect();
+                (Asks::Side(text), readings, NO_SIDE)
             }
         };
         let default = Some(default.to_owned());
-        Question { about, say, readings, default }
+        Question { about, asks, readings, default }
     }
 }

@@ -4,9 +4,9 @@ use super::came_from::CameFrom;
 use super::draft::Draft;
 use super::sorting::Sorted;
 use crate::Rejected;
+use crate::cause::Cause;
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::row_kind::RowKind;
 use crate::words::{self, RowWord};
 use std::collections::HashSet;
@@ -91,9 +91,8 @@ pub(super) fn add_up(reading: &Reading, drafts: &mut Vec<Draft<'_>>, rejected: &
     drafts.retain(|draft| {
         let lacks = draft.account.kind == Kind::Sum && draft.account.intervals.is_empty();
         if lacks && !draft.total {
-            let message = "a sum line needs the codes it adds up, and no account stands above it";
-            let reason = Reason::IntervalsMissing;
-            rejected.push(reading.layout.reject(draft.row, Column::Intervals, reason, message));
+            let cause = Cause::IntervalsMissing;
+            rejected.push(reading.layout.reject(draft.row, Column::Intervals, cause));
         }
         !lacks
     });

@@ -2,9 +2,9 @@
 
 use super::draft::Draft;
 use super::sorting::Sorted;
+use crate::cause::Cause;
 use crate::columns::{Column, reduce};
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::row_kind::RowKind;
 use crate::words;
 use crate::{RawRow, Warning};
@@ -27,15 +27,11 @@ pub(super) fn compare(
     let mut warnings = Vec::new();
     let mut say = |row: &RawRow, parts: Vec<&Draft<'_>>| {
         let sum: i128 = parts.iter().filter_map(|draft| figure(draft.row)).sum();
-        let Some(total) = figure(row).filter(|total| *total != sum && !parts.is_empty()) else {
+        let Some(said) = figure(row).filter(|said| *said != sum && !parts.is_empty()) else {
             return;
         };
-        let message = format!(
-            "the total says {}, and what it adds up is {}",
-            currency.format(total),
-            currency.format(sum)
-        );
-        warnings.push(Warning { row: row.number, reason: Reason::TotalOff, message });
+        let cause = Cause::TotalOff { said, sum, currency };
+        warnings.push(Warning { row: row.number, cause });
     };
     let mut last = 0;
     for total in sorted.iter().filter(|sorted| sorted.is == RowKind::Total) {

@@ -1,14 +1,13 @@
 //! What the column of actions of a crosswalk asks for, in the words of whoever wrote it.
 
+use crate::cause::Cause;
 use crate::columns::{Column, reduce};
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::words::{self, ActionWord};
 use crate::{RawRow, Rejected};
 use std::collections::BTreeMap;
 use zf_core::plan::Fate;
-use zf_core::text::counted;
 
 /// Reads actions.
 pub(super) struct Actions<'a>(&'a Reading);
@@ -35,8 +34,7 @@ impl<'a> Actions<'a> {
         let wording = self.wording(row);
         match self.known(&wording) {
             None if !wording.is_empty() => {
-                let message = "it is not known what that asks for";
-                Err(self.0.layout.reject(row, Column::Action, Reason::ActionUnknown, message))
+                Err(self.0.layout.reject(row, Column::Action, Cause::ActionUnknown))
             }
             action => Ok(action),
         }
@@ -53,15 +51,13 @@ impl<'a> Actions<'a> {
             }
         }
         let ask = |(wording, (text, rows)): (String, (String, usize))| {
-            let gives = counted(rows, "row");
-            let readings = ActionWord::ALL;
+            let answer = |action: &ActionWord| {
+                Answer::new(action.key(), Means::Action(*action), Gives::Rows(rows))
+            };
             Question {
                 about: About::Action(wording),
-                say: format!("What does “{text}” ask for?"),
-                readings: readings
-                    .iter()
-                    .map(|a| Answer::new(a.key(), a.words(), &gives))
-                    .collect(),
+                asks: Asks::Action(text),
+                readings: ActionWord::ALL.iter().map(answer).collect(),
                 default: None,
             }
         };
@@ -89,13 +85,13 @@ impl RowActions {
     }
 
     /// Refuses an action that lacks its target, or has one that it cannot have.
-    pub(super) fn check(&self) -> Result<(), (Column, Reason, &'static str)> {
-        let lacks = |what| Err((Column::NewCode, Reason::NewCodeMissing, what));
+    pub(super) fn check(&self) -> Result<(), (Column, Cause)> {
+        let lacks = |cause| Err((Column::NewCode, cause));
         match self.action {
-            Some(ActionWord::Merge) if !self.has_code => lacks("it does not say into which code"),
-            Some(ActionWord::Renumber) if !self.has_code => lacks("the new code is missing"),
+            Some(ActionWord::Merge) if !self.has_code => lacks(Cause::MergeWithoutCode),
+            Some(ActionWord::Renumber) if !self.has_code => lacks(Cause::NewCodeMissing),
             Some(ActionWord::Rename) if !self.has_name && !self.has_code => {
-                Err((Column::NewName, Reason::NameMissing, "the new name is missing"))
+                Err((Column::NewName, Cause::NewNameMissing))
             }
             _ => Ok(()),
         }

@@ -2,10 +2,10 @@
 
 use super::books::{CrosswalkContext, code_of};
 use super::patterns;
+use crate::cause::Cause;
 use crate::columns::{Column, reduce};
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::words::{self, is_nothing};
 use crate::{RawRow, Rejected, Warning};
 use std::collections::{BTreeMap, HashSet};
@@ -54,12 +54,10 @@ pub(super) fn read(
                     From::File => {}
                     From::Neighbours => added.warnings.push(Warning {
                         row: row.number,
-                        reason: Reason::ClassFromNeighbours,
-                        message: format!(
-                            "{} is new; it is {}, as the codes on both sides of it are",
-                            account.label(),
-                            account.class.words()
-                        ),
+                        cause: Cause::ClassFromNeighbours {
+                            account: account.label(),
+                            class: account.class,
+                        },
                     }),
                     From::Lower => added.questions.push(question(&account)),
                 }
@@ -88,29 +86,25 @@ fn account(
     id: AccountId,
 ) -> Result<(Account, From), Rejected> {
     reading.layout.check_texts(row)?;
-    let reject =
-        |field, reason, message: String| reading.layout.reject(row, field, reason, message);
+    let reject = |field, cause: Cause| reading.layout.reject(row, field, cause);
     let (text, beside) = patterns::parted(reading.code(row, Column::NewCode));
-    let code = code_of(text, books.format)
-        .map_err(|(why, message)| reject(Column::NewCode, why, message))?;
+    let code = code_of(text, books.format).map_err(|why| reject(Column::NewCode, why))?;
     if taken.contains(&code.key()) {
-        let message = format!("the old code is missing, and {code} is that of an account");
-        return Err(reject(Column::NewCode, Reason::CodeTwice, message));
+        return Err(reject(Column::NewCode, Cause::OldCodeMissing { code }));
     }
     let name = match reading.layout.cell(row, Column::NewName) {
         "" => beside,
         name => name,
     };
     let name = texts::name(name).map_err(|_| {
-        let message =
-            format!("nobody becomes {code}, so that it would be a new account; it lacks a name");
-        reject(Column::NewName, Reason::NameMissing, message)
+        let code = code.clone();
+        reject(Column::NewName, Cause::NewWithoutName { code })
     })?;
     let said = reading.layout.cell(row, Column::Class);
     let answered = reading.answers.get(&About::NewClass(code.to_string()));
-    let told = answered.and_then(|key| Class::from_key(key));
-    let told = told.or_else(|| words::class(&reduce(said)));
-    let (class, from) = match (told, neighbours(classes, &code.key())) {
+    let given = answered.and_then(|key| Class::from_key(key));
+    let given = given.or_else(|| words::class(&reduce(said)));
+    let (class, from) = match (given, neighbours(classes, &code.key())) {
         (Some(class), _) => (class, From::File),
         (None, (Some(below), Some(above))) if below == above => (below, From::Neighbours),
         (None, (below, above)) => (below.or(above).unwrap_or(Class::Expense), From::Lower),
@@ -125,13 +119,13 @@ fn neighbours(classes: &Classes, key: &CodeKey) -> (Option<Class>, Option<Class>
 }
 
 fn question(account: &Account) -> Question {
-    let label = account.label();
     let readings = Class::ALL.iter().map(|class| {
-        Answer::new(class.key(), class.words(), format!("{label} is added as {}", class.words()))
+        let gives = Gives::AddedAs(account.label(), *class);
+        Answer::new(class.key(), Means::Class(*class), gives)
     });
     Question {
         about: About::NewClass(account.code.to_string()),
-        say: format!("Which class has the new account {label}?"),
+        asks: Asks::NewClass(account.label()),
         readings: readings.collect(),
         default: Some(account.class.key().to_owned()),
     }

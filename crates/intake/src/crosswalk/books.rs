@@ -1,6 +1,6 @@
 //! What a crosswalk is read against, and the form that its new codes must have.
 
-use crate::reason::Reason;
+use crate::cause::Cause;
 use zf_core::chart::Chart;
 use zf_core::code::Code;
 use zf_core::former::FormerCodes;
@@ -17,10 +17,10 @@ pub struct CrosswalkContext<'a> {
 }
 
 /// A new code, in the form that the books lay down.
-pub(super) fn code_of(text: &str, format: CodeFormat) -> Result<Code, (Reason, String)> {
-    let code = Code::parse(text).map_err(|e| (Reason::from(&e), e.to_string()))?;
+pub(super) fn code_of(text: &str, format: CodeFormat) -> Result<Code, Cause> {
+    let code = Code::parse(text)?;
     match format.objection(&code) {
-        Some(objection) => Err((Reason::CodeFormat, format!("{code} {objection}"))),
+        Some(objection) => Err(Cause::CodeFormat { code, objection }),
         None => Ok(code),
     }
 }

@@ -1,6 +1,6 @@
 //! What a row of a crosswalk comes to for one account.
 
-use zf_core::chart::{Account, Chart};
+use zf_core::chart::Chart;
 use zf_core::code::Code;
 use zf_core::history::{Part, Split, Which};
 use zf_core::ids::AccountId;
@@ -59,26 +59,6 @@ impl Crossing {
 }
 
 impl Crossing {
-    /// What the row will do, in words.
-    pub fn says(&self, chart: &Chart) -> String {
-        let label = |id: AccountId| chart.get(id).map_or_else(String::new, Account::label);
-        let named = self.new_name.as_ref().map(|name| format!(", called {name}"));
-        match (self.fate, self.into) {
-            (Some(Fate::Delete), _) => "deleted".to_owned(),
-            (Some(Fate::Archive { .. }), _) => "archived".to_owned(),
-            (Some(Fate::Deactivate { .. }), _) => "deactivated".to_owned(),
-            (Some(_), _) => "active again".to_owned(),
-            (None, Some(into)) => format!("merged into {}", label(into)),
-            (None, None) if self.code.key() != self.new_code.key() => {
-                format!("becomes {}{}", self.new_code, named.unwrap_or_default())
-            }
-            (None, None) => match &self.new_name {
-                Some(name) => format!("renamed {name}"),
-                None => "stays as it is".to_owned(),
-            },
-        }
-    }
-
     /// The split that moves all history of the account to the one that bears the new code today;
     /// `None` where nobody does, or where it stands there already.
     pub fn moving(&self, chart: &Chart) -> Option<Split> {

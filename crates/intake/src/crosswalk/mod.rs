@@ -12,10 +12,10 @@ pub(crate) mod rings;
 pub use books::CrosswalkContext;
 pub use crossing::Crossing;
 
+use super::cause::Cause;
 use super::columns::{Column, reduce};
 use super::question::Question;
 use super::reading::Reading;
-use super::reason::Reason;
 use super::usage::found;
 use super::words::{ActionWord, is_nothing};
 use super::{Intake, RawRow, Rejected, Warning};
@@ -66,10 +66,8 @@ pub fn read(reading: &Reading, rows: &[RawRow], books: &CrosswalkContext<'_>) ->
     let Rings { merged, question } = rings::look_over(reading, &moved, books.chart);
     let numbered: HashMap<u32, &RawRow> = body.iter().map(|row| (row.number, *row)).collect();
     rejected.extend(ready.iter().filter(|c| merged.contains(&c.account)).map(|crossing| {
-        let message =
-            format!("{} and others are merged in a ring, and none is left", crossing.code);
-        let row = numbered[&crossing.row];
-        reading.layout.reject(row, Column::NewCode, Reason::MergeRing, message)
+        let cause = Cause::MergeRing { code: crossing.code.clone() };
+        reading.layout.reject(numbered[&crossing.row], Column::NewCode, cause)
     }));
     ready.retain(|crossing| !merged.contains(&crossing.account));
     warn_of_names(&ready, books.chart, &mut warnings);
@@ -93,8 +91,7 @@ fn read_row(
     actions: &Actions<'_>,
 ) -> Result<Vec<Crossing>, Rejected> {
     reading.layout.check_texts(row)?;
-    let reject =
-        |field, reason, message: String| reading.layout.reject(row, field, reason, message);
+    let reject = |field, cause: Cause| reading.layout.reject(row, field, cause);
     let (old, new) = (reading.code(row, Column::Code), reading.code(row, Column::NewCode));
     let old_name = reading.layout.cell(row, Column::Name);
     let action = actions.read(row)?;
@@ -103,13 +100,12 @@ fn read_row(
     }
     let named = match Named::by_several(old, finder) {
         Some(named) if !named.unknown.is_empty() => {
-            let codes: Vec<String> = named.unknown.iter().map(ToString::to_string).collect();
-            let message = format!("of this list {} stands for no one account", codes.join(", "));
-            return Err(reject(Column::Code, Reason::AccountUnknown, message));
+            let codes = named.unknown;
+            return Err(reject(Column::Code, Cause::ListUnknown { codes }));
         }
         Some(named) if named.accounts.is_empty() => {
-            let message = format!("no account has a code of “{old}”");
-            return Err(reject(Column::Code, Reason::AccountUnknown, message));
+            let pattern = old.to_owned();
+            return Err(reject(Column::Code, Cause::PatternUnknown { pattern }));
         }
         Some(named) => named,
         None => {
@@ -118,8 +114,7 @@ fn read_row(
                 code if code == old => Err(why),
                 code => found(code, "", finder),
             });
-            let account =
-                account.map_err(|(reason, message)| reject(Column::Code, reason, message))?;
+            let account = account.map_err(|why| reject(Column::Code, why))?;
             Named { accounts: vec![(account, Vec::new())], ..Named::default() }
         }
     };
@@ -130,10 +125,9 @@ fn read_row(
     };
     let new_name = Some(new_name).filter(|name| !name.is_empty() && !is_nothing(name));
     let new_name = new_name.map(texts::name).transpose();
-    let new_name =
-        new_name.map_err(|e| reject(Column::NewName, Reason::from(&e), e.to_string()))?;
+    let new_name = new_name.map_err(|why| reject(Column::NewName, why.into()))?;
     let asked = RowActions { action, has_code: !is_nothing(new), has_name: new_name.is_some() };
-    asked.check().map_err(|(field, reason, message)| reject(field, reason, message.to_owned()))?;
+    asked.check().map_err(|(field, cause)| reject(field, cause))?;
     let stays = is_nothing(new) || asked.fate().is_some() || action == Some(ActionWord::Keep);
     let crossing = |(account, kept): &(&Account, Vec<String>)| {
         let new_code = if stays {
@@ -142,15 +136,13 @@ fn read_row(
             let text = match (kept.as_slice(), &named.range) {
                 ([], Some(range)) => patterns::shifted(range, &account.code, new),
                 ([], None) => Ok(new.to_owned()),
-                (kept, _) if patterns::is_pattern(new) => patterns::filled(new, kept)
-                    .ok_or("its open parts are not as many as those of the old code"),
+                (kept, _) if patterns::is_pattern(new) => {
+                    patterns::filled(new, kept).ok_or(Cause::PatternsDiffer)
+                }
                 _ => Ok(new.to_owned()),
             };
-            let text = text.map_err(|message| {
-                reject(Column::NewCode, Reason::PatternsDiffer, message.to_owned())
-            })?;
-            code_of(&text, books.format)
-                .map_err(|(why, message)| reject(Column::NewCode, why, message))?
+            let code = text.and_then(|text| code_of(&text, books.format));
+            code.map_err(|why| reject(Column::NewCode, why))?
         };
         let code = account.code.clone();
         let renamed = !named.several || stays;
@@ -192,16 +184,14 @@ fn refuse_two_targets<'a>(
     read.into_iter()
         .filter(|(row, crossing)| {
             if targets[&crossing.account].len() > 1 {
-                let message = format!("{} is to become more than one code", crossing.code);
-                let reason = Reason::TwoTargets;
-                rejected.push(reading.layout.reject(row, Column::Code, reason, message));
+                let cause = Cause::TwoTargets { code: crossing.code.clone() };
+                rejected.push(reading.layout.reject(row, Column::Code, cause));
                 return false;
             }
             let first = seen.insert(crossing.account);
             if !first {
-                let message =
-                    format!("{} stands in an earlier row too; passed over", crossing.code);
-                warnings.push(Warning { row: row.number, reason: Reason::CodeTwice, message });
+                let cause = Cause::RowAgain { code: crossing.code.clone() };
+                warnings.push(Warning { row: row.number, cause });
             }
             first
         })
@@ -235,8 +225,8 @@ fn settle_merges(
         let survivor = first.get(&crossing.new_code.key()).copied();
         let survivor = survivor.filter(|_| crossing.fate.is_none()).unwrap_or(crossing.account);
         if survivor != crossing.account {
-            if let Some((reason, message)) = unlike(books.chart, crossing.account, survivor) {
-                rejected.push(reading.layout.reject(row, Column::NewCode, reason, message));
+            if let Some(cause) = unlike(books.chart, crossing.account, survivor) {
+                rejected.push(reading.layout.reject(row, Column::NewCode, cause));
                 continue;
             }
             crossing.into = Some(survivor);
@@ -246,21 +236,14 @@ fn settle_merges(
     ready
 }
 
-fn unlike(chart: &Chart, merged: AccountId, survivor: AccountId) -> Option<(Reason, String)> {
-    let (merged, survivor) = (chart.get(merged)?, chart.get(survivor)?);
-    let say = |a: &str, b: &str| {
-        format!(
-            "{} would be merged into {}, but one is {a}, the other {b}",
-            merged.label(),
-            survivor.label()
-        )
-    };
-    if merged.kind != survivor.kind || !merged.is_posting() {
-        let words = say(merged.kind.words(), survivor.kind.words());
-        return Some((Reason::MergeKind, words));
+fn unlike(chart: &Chart, merged: AccountId, survivor: AccountId) -> Option<Cause> {
+    let (one, other) = (chart.get(merged)?, chart.get(survivor)?);
+    let (merged, survivor) = (one.label(), other.label());
+    if one.kind != other.kind || !one.is_posting() {
+        return Some(Cause::MergeKind { merged, survivor, kinds: (one.kind, other.kind) });
     }
-    (merged.class != survivor.class)
-        .then(|| (Reason::MergeClass, say(merged.class.words(), survivor.class.words())))
+    let classes = (one.class, other.class);
+    (one.class != other.class).then_some(Cause::MergeClass { merged, survivor, classes })
 }
 
 /// A code taken over together with the name of the account that bore it looks like a slip of rows.
@@ -276,7 +259,7 @@ fn warn_of_names(ready: &[Crossing], chart: &Chart, warnings: &mut Vec<Warning>)
         else {
             continue;
         };
-        let message = format!("the new name is today that of {}", other.label());
-        warnings.push(Warning { row: crossing.row, reason: Reason::NameOfAnother, message });
+        let cause = Cause::NameOfAnother { account: other.label() };
+        warnings.push(Warning { row: crossing.row, cause });
     }
 }

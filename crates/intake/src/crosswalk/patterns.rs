@@ -5,6 +5,7 @@ use zf_core::chart::Account;
 use zf_core::code::{Code, Interval};
 use zf_core::former::{Finder, Found};
 
+use crate::cause::Cause;
 use crate::codes::split;
 use crate::ranges::{self, AddsUp};
 
@@ -148,7 +149,7 @@ pub(super) fn filled(pattern: &str, kept: &[String]) -> Option<String> {
 
 /// The code on the right for one of a range: as far from the beginning of the range there as it is here. One
 /// code on the right is that of all.
-pub(super) fn shifted(range: &Interval, code: &Code, new: &str) -> Result<String, &'static str> {
+pub(super) fn shifted(range: &Interval, code: &Code, new: &str) -> Result<String, Cause> {
     let Some(Ok(AddsUp::These(right))) = new.contains(char::is_numeric).then(|| ranges::read(new))
     else {
         return Ok(new.to_owned());
@@ -162,10 +163,10 @@ pub(super) fn shifted(range: &Interval, code: &Code, new: &str) -> Result<String
     let ([Some(first), Some(last), Some(to_first), Some(to_last)], Some(own)) =
         (ends, number(code))
     else {
-        return Err("the codes of a range on both sides must be plain numbers");
+        return Err(Cause::RangesNotNumbers);
     };
     if to_last - to_first != last - first {
-        return Err("the range is not as long as that of the old codes");
+        return Err(Cause::RangesDiffer);
     }
     let width = to.first().as_str().len();
     Ok(format!("{:0width$}", to_first + (own - first)))

@@ -3,12 +3,11 @@
 
 use super::crossing::Crossing;
 use crate::columns::reduce;
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
 use std::collections::{BTreeMap, HashMap};
 use zf_core::chart::Chart;
 use zf_core::ids::AccountId;
-use zf_core::text::counted;
 
 /// What becomes of rings.
 pub(super) struct Rings {
@@ -40,25 +39,14 @@ pub(super) fn look_over(reading: &Reading, crossings: &[&Crossing], chart: &Char
         }
     }
     let question = open.first().map(|first| {
-        let codes: Vec<&str> = first.iter().map(|crossing| crossing.code.as_str()).collect();
+        let codes = first.iter().map(|crossing| crossing.code.clone()).collect();
         let accounts: usize = open.iter().map(Vec::len).sum();
         Question {
             about: About::Rings,
-            say: format!(
-                "{} take each other’s codes. Do they only change codes?",
-                codes.join(", ")
-            ),
+            asks: Asks::Rings(codes),
             readings: vec![
-                Answer::new(
-                    "rotation",
-                    "they change codes",
-                    format!("{} get the code of another", counted(accounts, "account")),
-                ),
-                Answer::new(
-                    "merges",
-                    "each is merged into the next",
-                    "none would be left, so none of it is staged",
-                ),
+                Answer::new("rotation", Means::Rotation, Gives::CodesOfOthers(accounts)),
+                Answer::new("merges", Means::Merges, Gives::NoneLeft),
             ],
             default: Some("rotation".to_owned()),
         }

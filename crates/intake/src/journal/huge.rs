@@ -2,9 +2,8 @@
 //! together though every total is right. That is asked.
 
 use crate::columns::Column;
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
-use zf_core::text::counted;
 
 /// The reading by which all lines of a day are one entry.
 pub(crate) const DAY: &str = "day";
@@ -23,17 +22,13 @@ pub(crate) fn question(reading: &Reading, entries: usize, lines: usize) -> Optio
     {
         return None;
     }
-    let day = Answer::new(DAY, "each day is one entry", counted(entries, "entry"));
+    let day = Answer::new(DAY, Means::DayIsEntry, Gives::Entries(entries));
     let columns = layout.unused().map(|heading| {
-        Answer::new(heading, format!("“{heading}” numbers them"), "as many as it has values")
+        Answer::new(heading, Means::NumberedBy(heading.to_owned()), Gives::EntriesByValue)
     });
     Some(Question {
         about: About::Entries,
-        say: format!(
-            "Nothing numbers the entries, so that {} are {}. Is that so?",
-            counted(lines, "line"),
-            counted(entries, "entry")
-        ),
+        asks: Asks::Entries { lines, entries },
         readings: std::iter::once(day).chain(columns).collect(),
         default: Some(DAY.to_owned()),
     })

@@ -2,6 +2,7 @@
 //! they go to a successor, open the account again, or are left out is for a person to say.
 
 use super::books::JournalContext;
+use crate::cause::Cause;
 use std::collections::BTreeMap;
 use time::Date;
 use zf_core::chart::{Account, Status};
@@ -89,18 +90,13 @@ impl Late {
     }
 
     /// Why its entry is left out.
-    pub(super) fn why(self, books: &JournalContext<'_>) -> String {
+    pub(super) fn why(self, books: &JournalContext<'_>) -> Cause {
         let account = books.chart.get(self.of.account);
-        let label = account.map(Account::label).unwrap_or_default();
-        let status = account.map_or("", |account| account.status.words());
-        let day = zf_core::calendar::say_day(self.of.from);
-        match self.means {
-            Some(LateMeans::LeftOut) => {
-                format!("{label} is {status} from {day}; left out, as you said")
-            }
-            _ => {
-                format!("{label} is {status} from {day}; say what becomes of lines dated after it")
-            }
+        Cause::AccountRetired {
+            account: account.map(Account::label).unwrap_or_default(),
+            status: account.map_or(Status::Merged, |account| account.status),
+            from: self.of.from,
+            left_out: self.means == Some(LateMeans::LeftOut),
         }
     }
 }

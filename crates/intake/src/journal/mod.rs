@@ -7,11 +7,11 @@ mod said;
 
 pub use books::JournalContext;
 
+use super::cause::Cause;
 use super::columns::{Column, reduce};
 use super::periods;
-use super::question::Question;
+use super::question::{Gives, Question};
 use super::reading::Reading;
-use super::reason::Reason;
 use super::rows::Rows;
 use super::signs::{self, Signs};
 use super::usage::found;
@@ -29,7 +29,6 @@ use zf_core::former::{Finder, Found};
 use zf_core::ids::AccountId;
 use zf_core::money::Currency;
 use zf_core::overlap::{Compared, FileEntry, PostedEntry, mark_of, mark_of_code};
-use zf_core::text;
 
 /// What a journal file says. Its lines are not held here, but [read once more](FileEntries).
 #[derive(Clone, Debug)]
@@ -93,8 +92,8 @@ impl JournalIntake {
         let asked = self.signs == Signs::Usual && Signs::said(reading).is_none();
         asked.then(|| {
             signs::question(|signs| match signs {
-                Signs::Sides => "entries do not balance".to_owned(),
-                Signs::Usual => "every entry balances".to_owned(),
+                Signs::Sides => Gives::Unbalanced,
+                Signs::Usual => Gives::Balanced,
             })
         })
     }
@@ -223,18 +222,12 @@ fn past_postings(
     let past = sums.by_account.iter().filter(|(_, (lines, _))| *lines > 0);
     let past = past.filter_map(|(id, (lines, _))| {
         let account = books.chart.get(*id)?;
-        let is = match (account.kind, account.status) {
-            (Kind::Account, Status::Active) => return None,
-            (Kind::Account, status) => status.words().to_owned(),
-            (kind, _) => text::a(kind.words()),
-        };
-        let lines = if *lines == 1 {
-            "its line comes".to_owned()
-        } else {
-            format!("its {} come", text::counted(lines, "line"))
-        };
-        let message = format!("{} is {is}; {lines} in as posted then", account.label());
-        Some(Warning { row: *first_rows.get(id)?, reason: Reason::AccountPast, message })
+        let (kind, status) = (account.kind, account.status);
+        if (kind, status) == (Kind::Account, Status::Active) {
+            return None;
+        }
+        let cause = Cause::AccountPast { account: account.label(), kind, status, lines: *lines };
+        Some(Warning { row: *first_rows.get(id)?, cause })
     });
     past.collect()
 }
@@ -262,9 +255,8 @@ impl LeftOut {
         let mut left = Self::default();
         for row in reading.layout.walk_body(rows) {
             let Some(at) = reader.place(&row, |number| groups.find(number)) else {
-                let message = "the entry number is missing";
-                let reason = Reason::EntryMissing;
-                left.rejected.push(reading.layout.reject(&row, Column::Entry, reason, message));
+                let cause = Cause::EntryMissing;
+                left.rejected.push(reading.layout.reject(&row, Column::Entry, cause));
                 continue;
             };
             let refusal = refused.get(&at);
@@ -284,8 +276,8 @@ impl LeftOut {
                 left.known.insert(row.number);
                 continue;
             };
-            let (column, reason, message) = refusal.say(groups.number(at), reading, books);
-            left.rejected.push(reading.layout.reject(&row, column, reason, message));
+            let (column, cause) = refusal.why(groups.number(at), reading, books);
+            left.rejected.push(reading.layout.reject(&row, column, cause));
             if let Some(Some(journal)) = books.overlap.changed.get(&at) {
                 let number = groups.number(at).to_owned();
                 let new = || ChangedEntry {
@@ -511,37 +503,19 @@ impl Group {
 }
 
 impl Refusal {
-    fn say(
-        self,
-        number: &str,
-        reading: &Reading,
-        books: &JournalContext<'_>,
-    ) -> (Column, Reason, String) {
+    fn why(self, number: &str, reading: &Reading, books: &JournalContext<'_>) -> (Column, Cause) {
+        let entry = number.to_owned();
         match self {
-            Self::Changed => {
-                let message = format!("entry {number} is in the journal, and not as it is here");
-                (Column::Entry, Reason::EntryChanged, message)
-            }
-            Self::Locked => {
-                let message = "the date lies in a locked period".to_owned();
-                (Column::Date, Reason::PeriodLocked, message)
-            }
+            Self::Changed => (Column::Entry, Cause::EntryChanged { entry }),
+            Self::Locked => (Column::Date, Cause::PeriodLocked),
             Self::Spoilt(row) => {
-                let message =
-                    format!("{} of the same entry, {number}, can’t be taken", reading.place(row));
-                (Column::Entry, Reason::EntrySpoilt, message)
+                (Column::Entry, Cause::EntrySpoilt { entry, place: reading.place(row) })
             }
-            Self::Dates => {
-                let message = format!("entry {number} has lines of different dates");
-                (Column::Date, Reason::EntryDates, message)
-            }
-            Self::Late(late) => (Column::Date, Reason::AccountRetired, late.why(books)),
-            Self::Unbalanced(sum) => {
-                let over = if sum > 0 { "debits" } else { "credits" };
-                let by = books.currency.say(sum.abs());
-                let message =
-                    format!("entry {number} does not balance: its {over} are {by} too much");
-                (Column::Entry, Reason::EntryUnbalanced, message)
+            Self::Dates => (Column::Date, Cause::EntryDates { entry }),
+            Self::Late(late) => (Column::Date, late.why(books)),
+            Self::Unbalanced(gap) => {
+                let currency = books.currency;
+                (Column::Entry, Cause::EntryUnbalanced { entry, gap, currency })
             }
         }
     }
@@ -592,7 +566,7 @@ struct Reader<'a> {
     day: Column,
     finder: Finder<'a>,
     /// What each code of the file was found to be: most codes stand in many rows.
-    known: HashMap<String, Result<Meant, (Reason, String)>>,
+    known: HashMap<String, Result<Meant, Cause>>,
     marks: HashMap<AccountId, i64>,
     mapped: BTreeMap<String, AccountId>,
     unknown: BTreeMap<String, UnknownCode>,
@@ -649,21 +623,19 @@ impl<'a> Reader<'a> {
         };
         let kind = match reduce(cell(Column::EntryKind)).as_str() {
             "" => EntryKind::Ordinary,
-            text => EntryKind::from_key(text).ok_or_else(|| {
-                let message = "it is not ordinary, opening or closing";
-                layout.reject(row, Column::EntryKind, Reason::EntryKindUnknown, message)
-            })?,
+            text => EntryKind::from_key(text)
+                .ok_or_else(|| layout.reject(row, Column::EntryKind, Cause::EntryKindUnknown))?,
         };
         let code = reading.code(row, Column::Code);
         let code = if code.is_empty() { reading.name(row) } else { code };
-        let Meant { account, ended } = self.account(code).map_err(|(reason, message)| {
+        let Meant { account, ended } = self.account(code).map_err(|why| {
             if let Some(unknown) = self.unknown.get_mut(code) {
                 unknown.rows += 1;
                 if unknown.name.is_empty() {
                     reading.name(row).clone_into(&mut unknown.name);
                 }
             }
-            layout.reject(row, Column::Code, reason, message)
+            layout.reject(row, Column::Code, why)
         })?;
         let late = ended.and_then(|ended| ended.late(date, books));
         let (account, goes_nowhere) = match late.map(|late| late.goes_to(books)) {
@@ -702,7 +674,7 @@ impl<'a> Reader<'a> {
         }
     }
 
-    fn account(&mut self, text: &str) -> Result<Meant, (Reason, String)> {
+    fn account(&mut self, text: &str) -> Result<Meant, Cause> {
         if let Some(known) = self.known.get(text) {
             return known.clone();
         }
@@ -720,7 +692,7 @@ impl<'a> Reader<'a> {
         })
     }
 
-    fn look_up(&mut self, text: &str) -> Result<Meant, (Reason, String)> {
+    fn look_up(&mut self, text: &str) -> Result<Meant, Cause> {
         let key = Code::parse(text).map(|code| code.key());
         let chart = self.books.chart;
         let said = key.as_ref().ok().and_then(|key| self.books.said.get(key));
@@ -729,7 +701,7 @@ impl<'a> Reader<'a> {
         let found = said.or_else(then).map_or_else(|| found(text, text, &self.finder), Ok);
         let account = match found {
             Ok(account) => account,
-            Err((reason, message)) => {
+            Err(why) => {
                 let bearers = key.as_ref().map(|key| self.finder.by_code(key));
                 let bearers = match bearers {
                     Ok(Found::Several(accounts)) => accounts,
@@ -738,7 +710,7 @@ impl<'a> Reader<'a> {
                 if !text.is_empty() {
                     self.ask(text, key.as_ref().ok(), &bearers);
                 }
-                return Err((reason, message));
+                return Err(why);
             }
         };
         let ended = Ended::of(account, key.as_ref().ok(), self.books);
@@ -748,11 +720,7 @@ impl<'a> Reader<'a> {
         // What was posted is a fact, also where nothing new may be posted any more. A sum line is no
         // account: what would stand on it would be added up twice.
         if account.kind == Kind::Sum {
-            let message = format!(
-                "{} is a sum line, which adds up other accounts and can have no lines",
-                account.label()
-            );
-            return Err((Reason::AccountNotPosting, message));
+            return Err(Cause::AccountNotPosting { account: account.label() });
         }
         Ok(Meant { account: account.id, ended })
     }
@@ -773,27 +741,23 @@ impl<'a> Reader<'a> {
         account: AccountId,
     ) -> Result<Option<(i64, Currency)>, Rejected> {
         let layout = &self.reading.layout;
-        let reject = |field, reason, message: String| layout.reject(row, field, reason, message);
+        let reject = |field, cause: Cause| layout.reject(row, field, cause);
         let currency = match layout.cell(row, Column::Currency) {
             "" => self.books.currency,
-            text => Currency::parse(text)
-                .map_err(|e| reject(Column::Currency, Reason::CurrencyUnknown, e.to_string()))?,
+            text => Currency::parse(text).map_err(|why| reject(Column::Currency, why.into()))?,
         };
         if let Some(account) = self.books.chart.get(account)
             && let Some(fixed) = account.currency.filter(|fixed| *fixed != currency)
         {
-            let message = format!("{} holds {fixed} only", account.label());
-            return Err(reject(Column::Currency, Reason::CurrencyOther, message));
+            let account = account.label();
+            return Err(reject(Column::Currency, Cause::CurrencyOther { account, fixed }));
         }
         if currency == self.books.currency {
             return Ok(None);
         }
         match self.reading.amount(row, Column::Foreign, currency)? {
             Some(amount) => Ok(Some((amount, currency))),
-            None => {
-                let message = format!("the amount in {currency} is missing");
-                Err(reject(Column::Foreign, Reason::ForeignMissing, message))
-            }
+            None => Err(reject(Column::Foreign, Cause::ForeignMissing { currency })),
         }
     }
 }

@@ -49,11 +49,11 @@ impl Layout {
             let layout = of(heads);
             // What stands where the codes are is a code itself: the row is none of headings.
             let coded = heads_hold_codes(&layout);
-            if chosen.header_row.is_none() && (layout.told == 0 || coded) {
+            if chosen.header_row.is_none() && (layout.score == 0 || coded) {
                 continue;
             }
             let wide = layout.columns.len() > 1;
-            let rank = (layout.lacking(kind).is_empty(), layout.told, wide, layout.plainly);
+            let rank = (layout.lacking(kind).is_empty(), layout.score, wide, layout.plainly);
             // Of equals the first: headings stand above what they head.
             if best.as_ref().is_none_or(|(most, _)| rank > *most) {
                 best = Some((rank, layout));
@@ -102,15 +102,15 @@ impl Layout {
             FileKind::Usage => columns.with_uses(without_periods(given), chosen),
             _ => without_periods(given),
         };
-        let told = given.iter().zip(headings).filter_map(|(field, (_, heading))| {
-            let told = fit::told(kind, (*field)?, &words::heading_words(heading));
-            (!heads.is_empty() && told >= fit::TOLD).then_some(told)
+        let score = given.iter().zip(headings).filter_map(|(field, (_, heading))| {
+            let score = fit::score(kind, (*field)?, &words::heading_words(heading));
+            (!heads.is_empty() && score >= fit::TOLD).then_some(score)
         });
-        let told: Vec<i64> = told.collect();
+        let score: Vec<i64> = score.collect();
         let mut layout = Self {
             header_row: heads.last().map_or(0, |row| row.number),
-            told: told.len(),
-            plainly: told.iter().sum(),
+            score: score.len(),
+            plainly: score.iter().sum(),
             places: given
                 .iter()
                 .zip(headings)
@@ -341,9 +341,9 @@ impl<'a> Columns<'a> {
         let class = class.map(|at| stem(&self.headings[at].1));
         let called = |heading: &str| {
             let words = words::heading_words(heading);
-            let told = fit::told(FileKind::Chart, Column::Class, &words) >= fit::TOLD;
+            let score = fit::score(FileKind::Chart, Column::Class, &words) >= fit::TOLD;
             let grouping = words::says(words::Said::Grouping, stem(heading).trim());
-            told || class == Some(stem(heading)) && !grouping
+            score || class == Some(stem(heading)) && !grouping
         };
         if has(Column::Class) && !has(Column::Section) {
             let open = given.iter().zip(&self.headings).position(|(field, (at, heading))| {
@@ -400,9 +400,9 @@ impl<'a> Columns<'a> {
         };
         let of: Vec<Vec<Currency>> = self.headings.iter().map(|(_, text)| named(text)).collect();
         let holds = |at: usize| {
-            let told = own.iter().any(|field| self.fits[at][*field] > 0);
+            let score = own.iter().any(|field| self.fits[at][*field] > 0);
             let settled = chosen.columns.contains_key(&self.headings[at].1);
-            !settled && (told || self.cells(self.headings[at].0).are_amounts())
+            !settled && (score || self.cells(self.headings[at].0).are_amounts())
         };
         let places: Vec<usize> =
             (0..of.len()).filter(|at| !of[*at].is_empty() && holds(*at)).collect();
@@ -489,7 +489,7 @@ impl<'a> Columns<'a> {
     fn is_called(&self, kind: FileKind, at: usize, means: Column) -> bool {
         let words = words::heading_words(&self.headings[at].1);
         let looks = fit::looks(means, &self.cells(self.headings[at].0));
-        fit::told(kind, means, &words) >= fit::TOLD && looks.is_some_and(|share| share >= 50)
+        fit::score(kind, means, &words) >= fit::TOLD && looks.is_some_and(|share| share >= 50)
     }
 
     fn cells(&self, at: usize) -> Cells<'_> {

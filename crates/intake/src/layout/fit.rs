@@ -120,7 +120,7 @@ pub(super) fn fit(
     heading: &[String],
     cells: &Cells<'_>,
 ) -> Option<i64> {
-    let told = told(kind, means, heading);
+    let score = score(kind, means, heading);
     // Where codes stand with their names in one cell, that is not a column of codes.
     let both = kind != FileKind::Chart && kind != FileKind::Usage;
     if means == Column::Code && both && cells.filled.len() >= ENOUGH && cells.coded_names() >= 80 {
@@ -148,16 +148,16 @@ pub(super) fn fit(
             {
                 return None;
             }
-            _ if told < PLAIN && (enough || share == 0) => return None,
+            _ if score < PLAIN && (enough || share == 0) => return None,
             _ => 0,
         },
         _ => 0,
     };
-    if told >= TOLD {
-        return Some(told + shown);
+    if score >= TOLD {
+        return Some(score + shown);
     }
     let plain = enough && share.is_some_and(|share| share >= 80);
-    (plain && tells_itself(kind, means, cells)).then_some(30 + told / 4)
+    (plain && tells_itself(kind, means, cells)).then_some(30 + score / 4)
 }
 
 /// How many cells of a row are headings that are known. This is asked of every row at the top of a sheet,
@@ -166,13 +166,13 @@ pub(super) fn known_headings(kind: FileKind, fields: &[Column], row: &RawRow) ->
     let lettered = |c: char| c.is_alphabetic() || "#№°".contains(c);
     let known = |text: &str| {
         let words = words::heading_words(text);
-        fields.iter().any(|means| told(kind, *means, &words) >= TOLD)
+        fields.iter().any(|means| score(kind, *means, &words) >= TOLD)
     };
     row.filled().filter(|(_, text)| text.contains(lettered) && known(text)).count()
 }
 
 /// How well a heading fits a meaning, up to 100.
-pub(super) fn told(kind: FileKind, means: Column, heading: &[String]) -> i64 {
+pub(super) fn score(kind: FileKind, means: Column, heading: &[String]) -> i64 {
     let heading: Vec<&str> = plain(heading).collect();
     let of = |known: &words::Heading| {
         let known_words: Vec<&str> = plain(&known.words).collect();
@@ -197,11 +197,11 @@ pub(super) fn told(kind: FileKind, means: Column, heading: &[String]) -> i64 {
     };
     let known =
         |means: Column| words::headings(kind).iter().filter(move |known| known.means == means);
-    let told = known(means).map(of).max().unwrap_or(0);
+    let score = known(means).map(of).max().unwrap_or(0);
     // A column that is called as codes are may hold their names as well.
     let both = means == Column::CodeAndName && kind != FileKind::Chart;
     let as_code = known(Column::Code).map(of).max().filter(|_| both).unwrap_or(0);
-    told.max(as_code - BESIDE)
+    score.max(as_code - BESIDE)
 }
 
 fn plain(words: &[String]) -> impl Iterator<Item = &str> {

@@ -11,8 +11,8 @@ mod tables;
 pub use figures::Figures;
 pub use forms::{headings, met_before};
 
+use crate::cause::Cause;
 use crate::columns::{Column, reduce, required};
-use crate::reason::Reason;
 use crate::row_kind::RowKind;
 use crate::rows::Rows;
 use crate::{Cell, RawRow, Rejected, Warning, words};
@@ -112,7 +112,7 @@ pub struct Layout {
     /// Where each field stands.
     places: BTreeMap<Column, usize>,
     /// How many headings are known.
-    told: usize,
+    score: usize,
     /// How plainly, in all.
     plainly: i64,
     /// The rows of headings as they stand.
@@ -196,7 +196,7 @@ impl Layout {
 
     /// How many columns are known by their headings.
     pub fn known(&self) -> usize {
-        self.told
+        self.score
     }
 
     /// Where a field stands.
@@ -256,17 +256,14 @@ impl Layout {
             return false;
         }
         let passed = self.passed_over(row);
-        warnings.extend(passed.map(|(reason, message)| Warning {
-            row: row.number,
-            reason,
-            message: message.to_owned(),
-        }));
-        passed.is_none()
+        let taken = passed.is_none();
+        warnings.extend(passed.map(|cause| Warning { row: row.number, cause }));
+        taken
     }
 
-    fn passed_over(&self, row: &RawRow) -> Option<(Reason, &'static str)> {
+    fn passed_over(&self, row: &RawRow) -> Option<Cause> {
         if self.heads_again(row) {
-            return Some((Reason::HeaderAgain, "the headings stand here once more; passed over"));
+            return Some(Cause::HeaderAgain);
         }
         // A total has no code: where its words stand in the column of codes, it has no digit.
         let code = match self.cell(row, Column::Code) {
@@ -278,7 +275,7 @@ impl Layout {
         let dated = day.iter().any(|text| text.contains(|c: char| c.is_ascii_digit()));
         let uncoded = !dated && (code.is_empty() || is_total(code));
         let total = uncoded && row.filled().any(|(_, text)| is_total(text));
-        total.then_some((Reason::TotalRow, "a row of totals; passed over"))
+        total.then_some(Cause::TotalRow)
     }
 
     /// What a row is that was set aside.
@@ -397,26 +394,17 @@ impl Layout {
         for column in self.columns.iter().filter(used) {
             let Some(cell) = row.cells.get(column.at) else { continue };
             if let Err(why) = text::look_at(&cell.text) {
-                let field = column.field;
-                let (value, message) = (text::shown(&cell.text), why.to_string());
-                let reason = Reason::TextUnsound;
-                return Err(Rejected { row: row.number, field, value, reason, message });
+                let (field, value) = (column.field, text::shown(&cell.text));
+                return Err(Rejected { row: row.number, field, value, cause: why.into() });
             }
         }
         Ok(())
     }
 
     /// A rejection of a row for what stands in a column.
-    pub(super) fn reject(
-        &self,
-        row: &RawRow,
-        field: Column,
-        reason: Reason,
-        message: impl std::fmt::Display,
-    ) -> Rejected {
+    pub(super) fn reject(&self, row: &RawRow, field: Column, cause: impl Into<Cause>) -> Rejected {
         let value = text::shown(self.cell(row, field));
-        let message = message.to_string();
-        Rejected { row: row.number, field: Some(field), value, reason, message }
+        Rejected { row: row.number, field: Some(field), value, cause: cause.into() }
     }
 }
 

@@ -36,13 +36,13 @@ pub(super) fn fits(layout: &Layout, rows: &dyn Rows) -> bool {
     heads > 0 && bare > dated
 }
 
-pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
-    let mut layout = told.layout.clone();
+pub(super) fn read(reading: &Reading, rows: Box<dyn Rows>) -> Shaped {
+    let mut layout = reading.layout.clone();
     let body = rows.walk().filter(|row| layout.is_body(row, &mut Vec::new()));
     let heads = body.filter(|row| is_head(&layout, row)).map(|row| (row.number, RowKind::Caption));
     let heads = heads.collect();
     layout.set_aside(heads);
-    Shaped::plain(layout.clone(), Box::new(Carried { rows, layout: told.layout.clone() }))
+    Shaped::plain(layout.clone(), Box::new(Carried { rows, layout: reading.layout.clone() }))
 }
 
 /// Lines with number and date of the row above them.

@@ -16,12 +16,12 @@ use shaped::Shaped;
 ///
 /// # Errors
 /// The rows as they are, where each is a line.
-pub(crate) fn lines(told: &Reading, rows: Box<dyn Rows>) -> Result<Shaped, Box<dyn Rows>> {
+pub(crate) fn lines(reading: &Reading, rows: Box<dyn Rows>) -> Result<Shaped, Box<dyn Rows>> {
     match () {
-        () if grouped::fits(&told.layout, &*rows) => Ok(grouped::read(told, rows)),
-        () if taxed::fits(told, &*rows) => Ok(taxed::read(told, rows)),
-        () if pairs::fits(told, &*rows) => Ok(pairs::read(told, rows)),
-        () if heads::fits(&told.layout, &*rows) => Ok(heads::read(told, rows)),
+        () if grouped::fits(&reading.layout, &*rows) => Ok(grouped::read(reading, rows)),
+        () if taxed::fits(reading, &*rows) => Ok(taxed::read(reading, rows)),
+        () if pairs::fits(reading, &*rows) => Ok(pairs::read(reading, rows)),
+        () if heads::fits(&reading.layout, &*rows) => Ok(heads::read(reading, rows)),
         () => Err(rows),
     }
 }

@@ -20,21 +20,21 @@ fn columns(layout: &Layout) -> Option<(usize, usize)> {
 
 /// Whether each row is an entry of two lines. A column of counter-accounts beside lines that balance by
 /// themselves only says where the other side stands.
-pub(super) fn fits(told: &Reading, rows: &dyn Rows) -> bool {
-    let layout = &told.layout;
+pub(super) fn fits(reading: &Reading, rows: &dyn Rows) -> bool {
+    let layout = &reading.layout;
     if columns(layout).is_none() {
         return false;
     }
     if layout.place(Column::DebitCode).is_some() {
         return true;
     }
-    let read = |row: &RawRow| told.signed(row, told.currency).unwrap_or(0);
+    let read = |row: &RawRow| reading.signed(row, reading.currency).unwrap_or(0);
     let (all, off) = entries_off(layout, &rows.start(SHOWN), read);
     off * 2 > all
 }
 
-pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
-    let mut layout = told.layout.clone();
+pub(super) fn read(reading: &Reading, rows: Box<dyn Rows>) -> Shaped {
+    let mut layout = reading.layout.clone();
     let first = layout.width(&*rows);
     let entry = layout.place(Column::Entry).is_none().then_some(first + 1);
     let between = columns(&layout).unwrap_or_default();
@@ -42,14 +42,14 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
     if let Some(at) = entry {
         layout.add_column(Column::Entry, at);
     }
-    let to = Pairs { told: told.clone(), between, code: first, entry };
-    Shaped::plain(layout, Box::new(Unfolded { rows, layout: told.layout.clone(), to }))
+    let to = Pairs { reading: reading.clone(), between, code: first, entry };
+    Shaped::plain(layout, Box::new(Unfolded { rows, layout: reading.layout.clone(), to }))
 }
 
 /// Each row as two lines.
 #[derive(Debug)]
 struct Pairs {
-    told: Reading,
+    reading: Reading,
     between: (usize, usize),
     code: usize,
     entry: Option<usize>,
@@ -57,13 +57,13 @@ struct Pairs {
 
 impl ToLines for Pairs {
     fn lines(&self, mut own: RawRow) -> Vec<RawRow> {
-        let layout = &self.told.layout;
-        let amount = self.told.signed(&own, self.told.currency);
+        let layout = &self.reading.layout;
+        let amount = self.reading.signed(&own, self.reading.currency);
         let code = |row: &RawRow, at: usize| {
             row.cells.get(at).map_or("", |cell| cell.text.trim()).to_owned()
         };
         if let Some(at) = self.entry {
-            let number = number_of(&self.told, &own);
+            let number = number_of(&self.reading, &own);
             put(&mut own, at, &number);
         }
         let mut other = own.clone();
@@ -79,7 +79,7 @@ impl ToLines for Pairs {
         }
         let place = layout.place(Column::Amount).or(layout.place(Column::Debit));
         if let Some(at) = place {
-            put_native(&mut other, at, &written(&self.told, -amount));
+            put_native(&mut other, at, &written(&self.reading, -amount));
         }
         vec![own, other]
     }

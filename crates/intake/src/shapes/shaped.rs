@@ -4,7 +4,7 @@ use crate::columns::Column;
 use crate::layout::Layout;
 use crate::question::Question;
 use crate::reading::Reading;
-use crate::rows::{Rows, Walk};
+use crate::rows::{Place, Rows, Walk};
 use crate::{Cell, RawRow, Warning};
 use std::borrow::Cow;
 use std::collections::HashMap;
@@ -85,12 +85,14 @@ pub(super) fn put_native(row: &mut RawRow, at: usize, text: &str) {
 
 /// What an entry of one row is called that nothing numbers: by its day and its row, so that the rows of the next
 /// month are others, and those of a longer export of the same list are the same.
-pub(super) fn number_of(told: &Reading, row: &RawRow) -> String {
-    let day = told.date(row).map_or_else(|_| String::new(), |day| format!("{day} "));
-    format!("{day}{}", told.place(row.number))
+pub(super) fn number_of(reading: &Reading, row: &RawRow) -> String {
+    let day = reading.date(row).map_or_else(|_| String::new(), |day| format!("{day} "));
+    let Place { sheet, row } = reading.place(row.number);
+    let sheet = sheet.map_or_else(String::new, |sheet| format!(" of “{sheet}”"));
+    format!("{day}row {row}{sheet}")
 }
 
 /// An amount in minor units, as a cell holds it.
-pub(super) fn written(told: &Reading, amount: i64) -> String {
-    told.currency.format(amount.into()).replace(',', "")
+pub(super) fn written(reading: &Reading, amount: i64) -> String {
+    reading.currency.format(amount.into()).replace(',', "")
 }

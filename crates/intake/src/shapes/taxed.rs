@@ -5,10 +5,9 @@ use super::shaped::{Shaped, ToLines, Unfolded, entries_off, number_of, put, put_
 use crate::RawRow;
 use crate::columns::Column;
 use crate::layout::{Layout, SHOWN};
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
 use crate::rows::Rows;
-use zf_core::text::counted;
 
 /// Among how many columns of figures they are looked for.
 const MOST: usize = 12;
@@ -23,24 +22,24 @@ struct Taxed {
 
 /// Whether rows are so; lines that balance over the amounts that are read anyway have their tax beside them
 /// for information.
-pub(super) fn fits(told: &Reading, rows: &dyn Rows) -> bool {
-    let layout = &told.layout;
+pub(super) fn fits(reading: &Reading, rows: &dyn Rows) -> bool {
+    let layout = &reading.layout;
     let own = layout.place(Column::Code).or(layout.place(Column::CodeAndName));
     let sided = [Column::Debit, Column::Credit, Column::DebitCode, Column::CreditCode];
     if own.is_none() || sided.iter().any(|field| layout.place(*field).is_some()) {
         return false;
     }
     let start = rows.start(SHOWN);
-    let Some(taxed) = find(told, &start) else { return false };
+    let Some(taxed) = find(reading, &start) else { return false };
     let off = |amount: &dyn Fn(&RawRow) -> i64| entries_off(layout, &start, amount).1;
-    let read = |row: &RawRow| told.signed(row, told.currency).unwrap_or(0);
-    let gross = |row: &RawRow| told.figure(row, taxed.gross).unwrap_or(0);
+    let read = |row: &RawRow| reading.signed(row, reading.currency).unwrap_or(0);
+    let gross = |row: &RawRow| reading.figure(row, taxed.gross).unwrap_or(0);
     off(&read) > 0 && (has_counter(layout) || off(&gross) == 0)
 }
 
 /// The columns of amounts of which, row by row, two add up to the third; the tax is the smaller of the two.
-fn find(told: &Reading, rows: &[RawRow]) -> Option<Taxed> {
-    let layout = &told.layout;
+fn find(reading: &Reading, rows: &[RawRow]) -> Option<Taxed> {
+    let layout = &reading.layout;
     let body: Vec<&RawRow> =
         rows.iter().filter(|row| layout.is_body(row, &mut Vec::new())).collect();
     let filled = |at: usize| {
@@ -48,14 +47,14 @@ fn find(told: &Reading, rows: &[RawRow]) -> Option<Taxed> {
         body.iter().filter(filled)
     };
     let figures = |at: usize| {
-        filled(at).next().is_some() && filled(at).all(|row| told.figure(row, at).is_some())
+        filled(at).next().is_some() && filled(at).all(|row| reading.figure(row, at).is_some())
     };
     let open = layout.columns.iter().filter(|column| {
         column.dimension.is_none() && matches!(column.field, None | Some(Column::Amount))
     });
     let all: Vec<usize> =
         open.map(|column| column.at).filter(|at| figures(*at)).take(MOST).collect();
-    let amount = |row: &RawRow, at: usize| told.figure(row, at).unwrap_or(0);
+    let amount = |row: &RawRow, at: usize| reading.figure(row, at).unwrap_or(0);
     let size = |at: usize| -> u128 {
         body.iter().map(|row| u128::from(amount(row, at).unsigned_abs())).sum()
     };
@@ -76,11 +75,11 @@ fn find(told: &Reading, rows: &[RawRow]) -> Option<Taxed> {
     triples.into_iter().find(fits)
 }
 
-pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
-    let mut layout = told.layout.clone();
-    let Some(taxed) = find(told, &rows.start(SHOWN)) else { return Shaped::plain(layout, rows) };
+pub(super) fn read(reading: &Reading, rows: Box<dyn Rows>) -> Shaped {
+    let mut layout = reading.layout.clone();
+    let Some(taxed) = find(reading, &rows.start(SHOWN)) else { return Shaped::plain(layout, rows) };
     let heading = layout.heading(taxed.tax).to_owned();
-    let said = told.answers.get(&About::TaxAccount);
+    let said = reading.answers.get(&About::TaxAccount);
     let first = layout.width(&*rows);
     let numbered = layout.place(Column::Entry).is_some() || !has_counter(&layout);
     layout.add_column(Column::Code, first);
@@ -92,11 +91,11 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
     if has_counter(&layout) {
         layout.give(taxed.gross, Column::Gross);
     }
-    let question = said.is_none().then(|| ask(told, &*rows, taxed, &heading));
+    let question = said.is_none().then(|| ask(reading, &*rows, taxed, &heading));
     let account = said.cloned().unwrap_or(heading);
     let entry = (!numbered).then_some(first + 1);
-    let to = Lines { told: told.clone(), taxed, account, code: first, entry };
-    let rows = Box::new(Unfolded { rows, layout: told.layout.clone(), to });
+    let to = Lines { reading: reading.clone(), taxed, account, code: first, entry };
+    let rows = Box::new(Unfolded { rows, layout: reading.layout.clone(), to });
     Shaped { question, ..Shaped::plain(layout, rows) }
 }
 
@@ -104,20 +103,14 @@ fn has_counter(layout: &Layout) -> bool {
     layout.place(Column::Counter).is_some()
 }
 
-fn ask(told: &Reading, rows: &dyn Rows, taxed: Taxed, heading: &str) -> Question {
-    let taxes = told.layout.walk_body(rows).filter_map(|row| told.figure(&row, taxed.tax));
+fn ask(reading: &Reading, rows: &dyn Rows, taxed: Taxed, heading: &str) -> Question {
+    let taxes = reading.layout.walk_body(rows).filter_map(|row| reading.figure(&row, taxed.tax));
     let taxes: Vec<i128> = taxes.filter(|tax| *tax != 0).map(i128::from).collect();
-    let gives = format!(
-        "{} in {}",
-        told.currency.say(taxes.iter().sum::<i128>().abs()),
-        counted(taxes.len(), "row")
-    );
+    let gives = Gives::Sum(taxes.iter().sum::<i128>().abs(), reading.currency, taxes.len());
     Question {
         about: About::TaxAccount,
-        say: format!(
-            "Which account takes the tax of the column “{heading}”? Its code or name is the answer."
-        ),
-        readings: vec![Answer::new(heading, format!("the one called “{heading}”"), gives)],
+        asks: Asks::TaxAccount(heading.to_owned()),
+        readings: vec![Answer::new(heading, Means::Account(heading.to_owned()), gives)],
         default: Some(heading.to_owned()),
     }
 }
@@ -125,7 +118,7 @@ fn ask(told: &Reading, rows: &dyn Rows, taxed: Taxed, heading: &str) -> Question
 /// Each row as its lines.
 #[derive(Debug)]
 struct Lines {
-    told: Reading,
+    reading: Reading,
     taxed: Taxed,
     /// The account that takes the tax.
     account: String,
@@ -135,23 +128,23 @@ struct Lines {
 
 impl ToLines for Lines {
     fn lines(&self, mut own: RawRow) -> Vec<RawRow> {
-        let layout = &self.told.layout;
-        let account = match self.told.code(&own, Column::Code) {
-            "" => self.told.name(&own).to_owned(),
+        let layout = &self.reading.layout;
+        let account = match self.reading.code(&own, Column::Code) {
+            "" => self.reading.name(&own).to_owned(),
             code => code.to_owned(),
         };
         put(&mut own, self.code, &account);
         if let Some(at) = self.entry {
-            let number = number_of(&self.told, &own);
+            let number = number_of(&self.reading, &own);
             put(&mut own, at, &number);
         }
-        let amount = |at: usize| self.told.figure(&own, at);
+        let amount = |at: usize| self.reading.figure(&own, at);
         let (tax, gross) = (amount(self.taxed.tax), amount(self.taxed.gross));
         let counter = layout.cell(&own, Column::Counter).to_owned();
         let line = |account: &str, amount: i64| {
             let mut line = own.clone();
             put(&mut line, self.code, account);
-            put_native(&mut line, self.taxed.net, &written(&self.told, amount));
+            put_native(&mut line, self.taxed.net, &written(&self.reading, amount));
             line
         };
         let taxes = tax.filter(|tax| *tax != 0).map(|tax| line(&self.account, tax));

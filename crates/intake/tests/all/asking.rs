@@ -12,6 +12,7 @@ use zf_core::policy::Policy;
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content, ReadChart};
+use zf_intake::question::Gives;
 use zf_intake::question::{About, Question};
 use zf_intake::table::Table;
 use zf_intake::{Cell, RawRow, Sheet};
@@ -88,11 +89,11 @@ proptest! {
         let first = chart(&open).accounts[0].1.code.to_string();
         // Both readings of the question are taken at their word, and none is asked again.
         for reading in &question(&open, &about).readings {
-            let told = read(&rows, &[&format!("{about}={}", reading.key)]);
-            prop_assert!(told.questions.is_empty(), "{:?}", told.questions);
-            let code = chart(&told).accounts[0].1.code.to_string();
+            let answered = read(&rows, &[&format!("{about}={}", reading.key)]);
+            prop_assert!(answered.questions.is_empty(), "{:?}", answered.questions);
+            let code = chart(&answered).accounts[0].1.code.to_string();
             prop_assert_eq!(reading.key == "code", code == first, "{} {}", heading, reading.key);
-            prop_assert_eq!(chart(&told).accounts.len(), count);
+            prop_assert_eq!(chart(&answered).accounts.len(), count);
         }
     }
 
@@ -142,10 +143,10 @@ proptest! {
         for code in &own {
             rows.push(vec![code.to_string(), format!("Given {code}"), "Expense".to_owned()]);
         }
-        let wishes = [format!("codes_by={by}"), format!("code_digits={digits}")];
-        let told = read(&rows, &[&wishes[0], &wishes[1]]);
-        let accounts = &chart(&told).accounts;
-        prop_assert_eq!(accounts.len(), classes.len() + own.len(), "{:?}", told.rejected);
+        let options = [format!("codes_by={by}"), format!("code_digits={digits}")];
+        let answered = read(&rows, &[&options[0], &options[1]]);
+        let accounts = &chart(&answered).accounts;
+        prop_assert_eq!(accounts.len(), classes.len() + own.len(), "{:?}", answered.rejected);
         let codes: BTreeSet<String> = accounts.iter().map(|(_, a)| a.code.to_string()).collect();
         prop_assert_eq!(codes.len(), accounts.len(), "no code twice");
         let proposed: Vec<&Account> = accounts.iter().map(|(_, a)| a).filter(|a| a.code_proposed).collect();
@@ -192,9 +193,9 @@ proptest! {
         }
         rows.push(vec!["900".to_owned(), "Tools".to_owned(), "Asset".to_owned(), "Sum line".to_owned(), format!("100{mark}300")]);
         let says = |answers: &[&str]| {
-            let told = read(&rows, answers);
-            let sum = Interval::format_list(&account(&told, "Tools").intervals);
-            (asked(&told), sum)
+            let answered = read(&rows, answers);
+            let sum = Interval::format_list(&account(&answered, "Tools").intervals);
+            (asked(&answered), sum)
         };
         let open = if between { vec!["ranges".to_owned()] } else { vec![] };
         prop_assert_eq!(says(&[]), (open, "100 to 300".to_owned()));
@@ -216,10 +217,10 @@ fn what_is_owed_and_what_is_own_is_asked_where_both_stand_together() {
         Class::Liability,
         "as long as nobody says otherwise"
     );
-    let told = read(&rows, &["owed_and_own=equity"]);
-    assert!(told.questions.is_empty());
-    assert_eq!(account(&told, "Sonstiges").class, Class::Equity);
-    assert_eq!(account(&told, "Stammkapital").class, Class::Equity);
+    let answered = read(&rows, &["owed_and_own=equity"]);
+    assert!(answered.questions.is_empty());
+    assert_eq!(account(&answered, "Sonstiges").class, Class::Equity);
+    assert_eq!(account(&answered, "Stammkapital").class, Class::Equity);
 }
 
 #[test]
@@ -229,9 +230,9 @@ fn a_caption_that_tells_no_class_is_asked_once_for_all_below_it() {
     let open = read(&rows, &[]);
     assert_eq!(asked(&open), ["class:BY THE SEA"]);
     assert_eq!(open.rejected.len(), 2);
-    let told = read(&rows, &["class:BY THE SEA=income"]);
-    assert!(told.questions.is_empty() && told.rejected.is_empty());
-    assert_eq!(account(&told, "Drills").class, Class::Income);
+    let answered = read(&rows, &["class:BY THE SEA=income"]);
+    assert!(answered.questions.is_empty() && answered.rejected.is_empty());
+    assert_eq!(account(&answered, "Drills").class, Class::Income);
 }
 
 #[test]
@@ -251,7 +252,7 @@ fn what_nobody_knows_is_no_answer() {
     assert!(choices.chosen().unwrap().all_sheets && choices.sheet.is_none());
     choices.answer(About::Sheet, "March").unwrap();
     assert!(!choices.all_sheets && choices.sheet.as_deref() == Some("March"));
-    assert_eq!(choices.for_next_file().wishes.code_digits, Some(6), "a wish is of the form");
+    assert_eq!(choices.for_next_file().options.code_digits, Some(6), "a wish is of the form");
 }
 
 proptest! {
@@ -287,11 +288,11 @@ fn an_account_that_is_unique_has_a_role_once() {
     let rows = lines(
         "Code|Name|Type\n1|Retained earnings|Equity\n2|Retained profits|Equity\n3|Bank|Expense",
     );
-    let told = read(&rows, &["roles=yes"]);
+    let answered = read(&rows, &["roles=yes"]);
     let roles: Vec<Option<ControlRole>> =
-        chart(&told).accounts.iter().map(|(_, account)| account.role).collect();
+        chart(&answered).accounts.iter().map(|(_, account)| account.role).collect();
     assert_eq!(roles, [Some(ControlRole::RetainedEarnings), None, None]);
-    assert_eq!(chart(&told).roles.keys().copied().collect::<Vec<AccountId>>().len(), 1);
+    assert_eq!(chart(&answered).roles.keys().copied().collect::<Vec<AccountId>>().len(), 1);
 }
 
 #[test]
@@ -306,16 +307,17 @@ fn a_word_that_nobody_knows_is_asked_and_its_row_is_ready() {
     assert_eq!(open.ready_rows, 5);
     assert_eq!(asked(&open), ["kind:gruntle", "normal:leeward", "status:mothballed"]);
     assert_eq!(account(&open, "Till").status, Status::Active);
-    assert!(question(&open, "status:mothballed").readings[0].gives.starts_with("2 rows"));
+    let status = &question(&open, "status:mothballed").readings[0];
+    assert_eq!(status.gives, Gives::RowsAs(2, "Till".to_owned()));
 
     let said = ["kind:gruntle=heading", "status:mothballed=archived", "normal:leeward=credit"];
-    let told = read(&rows, &said);
-    assert_eq!(asked(&told), ["status_from"], "from which day is not said");
-    assert_eq!(question(&told, "status_from").default.as_deref(), Some("unknown"));
+    let answered = read(&rows, &said);
+    assert_eq!(asked(&answered), ["status_from"], "from which day is not said");
+    assert_eq!(question(&answered, "status_from").default.as_deref(), Some("unknown"));
     assert_eq!(asked(&read(&rows, &[&said[..], &["status_from=stored"]].concat())), [""; 0]);
-    assert_eq!(account(&told, "Till").kind, Kind::Heading);
-    assert_eq!(account(&told, "Safe").status, Status::Archived);
-    assert!(account(&told, "Safe").contra, "its balance stands on the other side");
+    assert_eq!(account(&answered, "Till").kind, Kind::Heading);
+    assert_eq!(account(&answered, "Safe").status, Status::Archived);
+    assert!(account(&answered, "Safe").contra, "its balance stands on the other side");
     let none = read(&rows, &["normal:leeward=nothing"]);
     assert_eq!(asked(&none), ["kind:gruntle", "status:mothballed"]);
 }
@@ -337,8 +339,9 @@ fn what_else_a_workbook_holds_is_told_in_the_order_in_which_it_is_brought_in() {
         ];
         let chosen = Choices::default().chosen().unwrap();
         let table = Table::find(kind, &mut sheets, gbp(), &chosen).unwrap();
-        let told = table.also.iter().map(|other| (other.kind, other.sheet.clone(), other.before));
-        told.collect::<Vec<_>>()
+        let answered =
+            table.also.iter().map(|other| (other.kind, other.sheet.clone(), other.before));
+        answered.collect::<Vec<_>>()
     };
     let holds = |kind, sheet: &str, before| (kind, sheet.to_owned(), before);
     assert_eq!(
@@ -350,4 +353,15 @@ fn what_else_a_workbook_holds_is_told_in_the_order_in_which_it_is_brought_in() {
         [holds(FileKind::Chart, "Accounts", true), holds(FileKind::Balances, "TB", false)]
     );
     assert_eq!(also(FileKind::Crosswalk), []);
+}
+
+#[test]
+fn choices_that_were_kept_under_an_earlier_name_are_still_read() {
+    let mut choices = Choices::default();
+    choices.answer(About::Totals, "sum_lines").unwrap();
+    choices.answer(About::CodeDigits, "6").unwrap();
+    let kept = serde_json::to_string(&choices).unwrap();
+    assert!(kept.contains("\"options\""), "{kept}");
+    let earlier = kept.replace("\"options\"", "\"wishes\"");
+    assert_eq!(serde_json::from_str::<Choices>(&earlier).unwrap(), choices);
 }

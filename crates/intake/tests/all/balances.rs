@@ -14,6 +14,7 @@ use zf_intake::balances::{self, CannotOpen, NewBalance, Opening, compare, openin
 use zf_intake::numbers::{DecimalMark, Rate};
 use zf_intake::reading::{Chosen, Reading};
 use zf_intake::{Cell, Intake, RawRow};
+use zf_phrases::{Style, intake as phrases};
 
 fn read(today: &Today, text: &str) -> Intake<NewBalance> {
     let rows: Vec<RawRow> = (1..)
@@ -53,7 +54,8 @@ fn balances_in_a_foreign_currency_take_an_amount_and_a_rate() {
     let taken: Vec<_> = read.ready.iter().map(|b| (b.account.0, b.amount, b.foreign)).collect();
     let given = (5010, -100, Some((200, eur)));
     assert_eq!(taken, [(1030, 85_710, Some((100_000, eur))), (1010, 25_000, None), given]);
-    assert_eq!(read.rejected[0].message, "“dear” is not a rate of exchange");
+    let why = phrases::sentence(&read.rejected[0].cause, Style::default());
+    assert_eq!(why, "“dear” is not a rate of exchange");
     for wrong in ["0", "-1", "1.2.3", "", "1.1234567890123"] {
         assert!(Rate::read(DecimalMark::Point, wrong).is_err(), "{wrong}");
     }
@@ -106,7 +108,7 @@ fn a_gap_goes_nowhere_by_itself() {
     assert_eq!(entry.lines.len(), 2, "what is zero needs no line");
 
     let off = [balance(1010, 500), balance(2010, -450)];
-    assert_eq!(open(&today, &off, false), Err(CannotOpen::Gap("0.50".to_owned())));
+    assert_eq!(open(&today, &off, false), Err(CannotOpen::Gap(50)));
     assert_eq!(open(&today, &off, true), Err(CannotOpen::NoDifferenceAccount));
     let mut taker = today.chart.get(AccountId(1050)).unwrap().clone();
     taker.role = Some(ControlRole::OpeningDifference);

@@ -1,19 +1,24 @@
 //! Which figures of a trial balance are read, what only adds up others, and what is said of a difference.
 
 use crate::books::gbp;
+use proptest::prelude::*;
 use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::code::Code;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::AccountId;
+use zf_core::money::Currency;
 use zf_core::overlap::Overlap;
 use zf_core::today::Today;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::analysis::{Against, Analysis, Content};
 use zf_intake::journal::chart_of_codes;
+use zf_intake::numbers::DecimalMark;
 use zf_intake::question::About;
+use zf_intake::question::{Gives, Question};
 use zf_intake::reason::Reason;
 use zf_intake::table::Table;
 use zf_intake::{Cell, RawRow, Sheet};
+use zf_phrases::{Style, intake as phrases};
 
 /// Reads balances, with answers such as `figures=C+D`, against a chart or the codes of the file.
 fn read(text: &str, answers: &[&str], chart: Option<Chart>) -> (Analysis, Chart) {
@@ -59,8 +64,11 @@ fn the_latest_year_holds_until_another_is_chosen_and_budgets_are_no_choice() {
         (question.about.to_string().as_str(), question.default.as_deref()),
         ("figures", Some("C"))
     );
-    let gives: Vec<_> = question.readings.iter().map(|r| (r.key.as_str(), &*r.gives)).collect();
-    assert_eq!(gives, [("C", "debits 5.00, credits 5.00"), ("D", "debits 4.00, credits 4.00")]);
+    let sums = question.readings.iter().map(|reading| match reading.gives {
+        Gives::Sides { debits, credits, .. } => (reading.key.as_str(), debits, credits),
+        _ => panic!("{reading:?}"),
+    });
+    assert_eq!(sums.collect::<Vec<_>>(), [("C", 500, 500), ("D", 400, 400)]);
     assert_eq!(balances(&open, &chart), ["1000 500", "3000 -500"]);
     let (said, chart) = read(WIDE, &["figures=D"], None);
     assert!(said.questions.is_empty());
@@ -74,7 +82,7 @@ fn the_latest_year_holds_until_another_is_chosen_and_budgets_are_no_choice() {
 fn what_cannot_be_read_of_the_figures_rejects_its_row() {
     let text = format!("{WIDE}\n4000|Sales|lots|1.00|");
     let (read, chart) = read(&text, &["figures=C"], None);
-    let rejected: Vec<_> = read.rejected.iter().map(|r| (r.row, r.reason)).collect();
+    let rejected: Vec<_> = read.rejected.iter().map(|r| (r.row, r.cause.reason())).collect();
     assert_eq!(rejected, [(4, Reason::AmountUnreadable)]);
     assert_eq!(balances(&read, &chart).len(), 2);
 }
@@ -111,7 +119,8 @@ fn a_heading_that_adds_up_its_accounts_is_passed_over_and_another_is_not() {
 fn a_difference_names_what_could_explain_it() {
     let say = |text: &str| {
         let (analysis, _) = read(&format!("Code|Name|Balance\n{text}"), &[], None);
-        analysis.questions.into_iter().map(|question| question.say).collect::<Vec<_>>().join("")
+        let words = |question: &Question| phrases::question(&question.asks, Style::default());
+        analysis.questions.iter().map(words).collect::<Vec<_>>().join("")
     };
     assert_eq!(say("1|A|5.00\n2|B|-5.00"), "");
     assert!(say("1|A|5.00\n2|B|-5.00\n3|C|7.13").contains("row 4 (3 3) has just that amount"));
@@ -140,4 +149,15 @@ fn columns_that_a_person_names_are_no_question() {
     let (said, chart) = read(WIDE, &["column:2025=amount"], None);
     assert!(said.questions.is_empty(), "{:?}", said.questions);
     assert_eq!(balances(&said, &chart), ["1000 400", "3000 -400"]);
+}
+
+proptest! {
+    #[test]
+    fn written_amounts_read_back(minor in -i64::MAX..i64::MAX, code in "(GBP|JPY|BHD)") {
+        let currency = Currency::parse(&code).unwrap();
+        let point = Style::default().money(currency, minor.into());
+        prop_assert_eq!(DecimalMark::Point.read(currency, &point), Ok(minor));
+        let swapped: String = point.chars().map(|c| match c { '.' => ',', ',' => '.', c => c }).collect();
+        prop_assert_eq!(DecimalMark::Comma.read(currency, &swapped), Ok(minor));
+    }
 }

@@ -20,6 +20,7 @@ use zf_intake::journal::late::LateMeans;
 use zf_intake::journal::{self, JournalIntake};
 use zf_intake::reading::{Chosen, Reading};
 use zf_intake::{Cell, RawRow, Rejected, chart, usage};
+use zf_phrases::{Style, intake as phrases};
 
 /// Rows of a file, cells parted by `|`.
 pub(crate) fn rows(text: &str) -> Vec<RawRow> {
@@ -34,8 +35,10 @@ pub(crate) fn rows(text: &str) -> Vec<RawRow> {
 }
 
 fn said(rejected: &[Rejected]) -> Vec<String> {
-    let line =
-        |r: &Rejected| format!("{} {}: {}", r.row, r.field.map_or("", |f| f.words()), r.message);
+    let line = |r: &Rejected| {
+        let why = phrases::sentence(&r.cause, Style::default());
+        format!("{} {}: {why}", r.row, r.field.map_or("", |field| field.words()))
+    };
     rejected.iter().map(line).collect()
 }
 
@@ -336,7 +339,7 @@ journal_rows! {
             "3 Entry: row 2 of the same entry, 1, can’t be taken"
         ];
     an_amount_beyond_all_bounds_is_named:
-        "1|2026-03-01|5010|10000000000000.01|" => ["2 Debit: more than 10,000,000,000,000.00 is more than is taken"];
+        "1|2026-03-01|5010|10000000000000.01|" => ["2 Debit: an amount cannot be more than 10,000,000,000,000.00"];
     what_was_posted_to_a_heading_or_a_retired_account_is_a_fact:
         "1|2026-03-01|5000|12|\n1|2026-03-01|6020||12" => [];
     a_fixed_currency_is_kept: "1|2026-03-01|1030|12|" => ["2 Currency: 1030 Euro bank holds EUR only"];
@@ -435,7 +438,7 @@ fn a_line_of_a_report_names_stretches_of_codes() {
         said(&intake.rejected),
         [
             "3 Code: the interval 5029 to 5000 runs backwards",
-            "4 Code: an amount is budgeted for one account, not for a stretch of codes",
+            "4 Code: an amount is budgeted for one account, not for a range of codes",
         ]
     );
     let mut usage = Usage::default();

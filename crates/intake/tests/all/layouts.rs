@@ -376,7 +376,7 @@ proptest! {
             let place = table.reading.place(*number);
             let n = cuts.windows(2).position(|cut| (cut[0]..cut[1]).contains(&at)).unwrap();
             let row = at - cuts[n] + 2 + n % 2;
-            let sheet = place.sheet.map(str::to_owned);
+            let sheet = place.sheet;
             prop_assert_eq!(sheet, Some(format!("Part {n}")), "{}", account.name);
             prop_assert_eq!(place.row as usize, row);
         }

@@ -105,7 +105,7 @@ fn a_changed_entry_is_left_out_with_both_sides_and_a_lock_is_no_matter_of_what_i
     let old = "A|2024-03-01|5010|12||coal\nA|2024-03-01|1010||12|\n";
     let (locked, ready) = read(old, &Overlap::default());
     assert!(ready.is_empty());
-    assert!(locked.rejected.iter().all(|rejected| rejected.reason == Reason::PeriodLocked));
+    assert!(locked.rejected.iter().all(|rejected| rejected.cause.reason() == Reason::PeriodLocked));
     let same = Overlap { same: [0].into(), ..Overlap::default() };
     let (known, _) = read(old, &same);
     assert_eq!((known.rejected.len(), known.known.len()), (0, 2));
@@ -120,7 +120,7 @@ fn a_changed_entry_is_left_out_with_both_sides_and_a_lock_is_no_matter_of_what_i
     let overlap = Overlap { changed: [(1, Some(stored.clone()))].into(), ..same };
     let (changed, ready) = read(&text, &overlap);
     assert!(ready.is_empty() && changed.debits == 0);
-    let rows: Vec<_> = changed.rejected.iter().map(|r| (r.row, r.reason)).collect();
+    let rows: Vec<_> = changed.rejected.iter().map(|r| (r.row, r.cause.reason())).collect();
     assert_eq!(rows, [(4, Reason::EntryChanged), (5, Reason::EntryChanged)]);
     assert_eq!(changed.changed.len(), 1);
     let entry = &changed.changed[0];

@@ -16,12 +16,15 @@ use zf_core::money::Currency;
 use zf_core::plan::edit::Wanted;
 use zf_core::plan::{Change, Fate, Field, Plan};
 use zf_core::policy::{CodeFormat, Policy};
+use zf_intake::cause::Cause;
 use zf_intake::chart::ChartIntake;
 use zf_intake::columns::Column;
 use zf_intake::dates::DateOrder;
 use zf_intake::layout::{Chosen as ChosenLayout, Layout, Meaning, NoLayout, headings, met_before};
 use zf_intake::numbers::DecimalMark;
+use zf_intake::question::Gives;
 use zf_intake::reading::{Chosen, Reading};
+use zf_intake::rows::Place;
 use zf_intake::table::Table;
 use zf_intake::wordings::Caption;
 use zf_intake::{
@@ -75,11 +78,11 @@ fn made(read: &ChartIntake) -> Vec<String> {
 }
 
 fn said(rejected: &[Rejected]) -> impl Iterator<Item = String> + '_ {
-    rejected.iter().map(|r| format!("{}: {}", r.row, r.reason.key()))
+    rejected.iter().map(|r| format!("{}: {}", r.row, r.cause.reason().key()))
 }
 
 fn warned<T>(intake: &Intake<T>) -> Vec<String> {
-    intake.warnings.iter().map(|w| format!("{}: {}", w.row, w.reason.key())).collect()
+    intake.warnings.iter().map(|w| format!("{}: {}", w.row, w.cause.reason().key())).collect()
 }
 
 macro_rules! charts {
@@ -157,7 +160,7 @@ fn a_wording_is_settled_once_for_all_rows_that_have_it() {
     let read = read_chart(text);
     let about: Vec<_> = read.questions.iter().map(|question| question.about.to_string()).collect();
     assert_eq!(about, ["class:Owed soon", "class:Moonbeams"], "the most frequent first");
-    assert_eq!(read.questions[0].readings[0].gives, "2 rows");
+    assert_eq!(read.questions[0].readings[0].gives, Gives::Rows(2));
     let mut chosen = Chosen::default();
     let soon = Caption { class: Class::Liability, section: Some(Section::Payables) };
     chosen.settled.insert("owed soon".to_owned(), soon);
@@ -286,13 +289,13 @@ fn what_is_hidden_is_read_and_said() {
         let mut sheets = [Sheet { hides, ..Sheet::new("Chart", Box::new(rows(text))) }];
         let found = Table::find(FileKind::Chart, &mut sheets, gbp(), &Chosen::default()).unwrap();
         let said = found.warnings(&sheets).into_iter();
-        said.map(|warning| (warning.row, warning.message)).collect::<Vec<_>>()
+        said.map(|warning| (warning.row, warning.cause)).collect::<Vec<_>>()
     };
     let said = say(Hidden { rows: vec![1, 4, 3], columns: vec![(3, 9)] });
-    assert_eq!(said[0].0, 3);
-    assert!(said[0].1.starts_with("2 rows, from row 3 on, are hidden"), "{said:?}");
-    assert!(said[1].1.starts_with("the column “Old no.” is hidden"), "{said:?}");
-    assert_eq!(said.len(), 2, "what stands above the headings is of no matter");
+    let first = Place { sheet: None, row: 3 };
+    let hidden = (3, Cause::HiddenRows { first, rows: 2 });
+    let column = Cause::HiddenColumn { heading: "Old no.".to_owned() };
+    assert_eq!(said, [hidden, (2, column)], "what stands above the headings is of no matter");
     assert!(say(Hidden::default()).is_empty());
 }
 
@@ -384,7 +387,7 @@ fn a_person_says_how_dates_and_amounts_are_written() {
     let amount = |decimal| {
         let chosen = Chosen { decimal, ..Chosen::default() };
         let reading = Reading::of(FileKind::Balances, &rows, dinar, &chosen).unwrap();
-        reading.signed(&rows[1], dinar).map_err(|why| why.reason.key())
+        reading.signed(&rows[1], dinar).map_err(|why| why.cause.reason().key())
     };
     assert_eq!(amount(None), Err("amount_ambiguous"));
     assert_eq!(amount(Some(DecimalMark::Point)), Ok(1_234));

@@ -1,7 +1,11 @@
 //! An example of each sentence, of made-up books: for whoever reads over what the program says.
 
+mod intake;
+mod terms;
 mod trail;
 
+pub use intake::{of_questions, of_rows};
+pub use terms::{of_refusals, of_statements, of_terms};
 pub use trail::{events, of_items, of_trail};
 
 use crate::findings::{remedy, sentence, title};

@@ -3,7 +3,11 @@
 use zf_core::rehearsal::rule::Rule;
 use zf_core::review::remarks::RemarkKind;
 use zf_core::trail::TrailAction;
-use zf_phrases::examples::{events, of_evidence, of_items, of_remarks, of_rules, of_trail};
+use zf_intake::reason::Reason;
+use zf_phrases::examples::{
+    events, of_evidence, of_items, of_questions, of_refusals, of_remarks, of_rows, of_rules,
+    of_statements, of_terms, of_trail,
+};
 use zf_phrases::trail::listed;
 
 /// Words and turns that an accountant would not use.
@@ -47,8 +51,12 @@ const QUAINT: [&str; 34] = [
 fn all() -> Vec<String> {
     let mut all = of_evidence();
     all.extend(of_items());
+    all.extend(of_questions());
+    all.extend(of_refusals());
+    all.extend(of_statements());
+    all.extend(of_terms());
     all.extend(TrailAction::ALL.iter().map(|action| listed(*action).to_owned()));
-    for example in of_rules().into_iter().chain(of_remarks()).chain(of_trail()) {
+    for example in of_rules().into_iter().chain(of_remarks()).chain(of_trail()).chain(of_rows()) {
         all.push(example.title.to_owned());
         all.push(example.sentence);
         all.extend(example.advice);
@@ -105,5 +113,13 @@ fn nothing_is_said_in_a_dialect() {
             };
             assert!(!found.any(|(at, _)| is_word(at)), "“{quaint}” stands in: {said}");
         }
+    }
+}
+
+#[test]
+fn every_reason_of_a_row_has_an_example() {
+    let keys: Vec<&str> = of_rows().into_iter().map(|example| example.key).collect();
+    for reason in Reason::ALL {
+        assert!(keys.contains(&reason.key()), "{}", reason.key());
     }
 }

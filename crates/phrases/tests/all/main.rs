@@ -8,5 +8,8 @@ mod books;
 mod changes;
 mod examples;
 mod findings;
+mod intake;
+mod refusals;
 mod review;
+mod statements;
 mod trail;

@@ -6,7 +6,7 @@ use zf_core::people::{DateForm, Forms, NumberForm};
 use zf_core::trail::{Admitted, Detail, Event, FailedTry, TrailAction};
 use zf_phrases::Style;
 use zf_phrases::examples::of_trail;
-use zf_phrases::trail::{action, listed, sentence, told};
+use zf_phrases::trail::{action, listed, sentence, words_of};
 
 #[test]
 fn each_row_reads_as_one_sentence_behind_the_name_of_whoever_did_it() {
@@ -102,11 +102,11 @@ fn each_failed_try_says_something_else() {
 fn what_was_sealed_as_a_sentence_or_by_a_later_program_is_shown_as_it_is() {
     let style = Style::default();
     let old = Detail::Sentence("renamed a line: Löhne to Wages".to_owned());
-    assert_eq!(told(&old, None, style), "renamed a line: Löhne to Wages");
+    assert_eq!(words_of(&old, None, style), "renamed a line: Löhne to Wages");
     let later = Detail::Facts(r#"{"shelf":3}"#.to_owned());
-    assert_eq!(told(&later, None, style), r#"{"shelf":3}"#);
+    assert_eq!(words_of(&later, None, style), r#"{"shelf":3}"#);
     let undone = Event::Undid { plan: "Fuel".to_owned(), accounts: 1 };
-    assert_eq!(told(&later, Some(&undone), style), "“Fuel”, 1 account");
+    assert_eq!(words_of(&later, Some(&undone), style), "“Fuel”, 1 account");
 }
 
 #[test]

@@ -15,10 +15,10 @@ use zf_wire::books::{BooksView, Created, NewBooksForm};
 
 fn books_view(summary: BooksSummary) -> BooksView {
     // A guest is told nothing of the books but their name.
-    let told = |count: i64| if summary.plan.is_none() { count } else { 0 };
+    let visible = |count: i64| if summary.plan.is_none() { count } else { 0 };
     BooksView {
-        accounts: told(summary.accounts),
-        lines: told(summary.lines),
+        accounts: visible(summary.accounts),
+        lines: visible(summary.lines),
         roles: summary.roles.iter().collect(),
         plan: summary.plan.map(|id| id.0),
         archived: summary.books.archived.is_some(),

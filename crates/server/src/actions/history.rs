@@ -49,7 +49,7 @@ pub(crate) async fn show(
         return Err(Problem::field("to", why));
     }
     let dealt = app.store.deal(member, account, &split, SAMPLE).await?;
-    let told = preview(today, account, &split, &dealt.cuts);
+    let previewed = preview(today, account, &split, &dealt.cuts);
     let samples = Samples::read(&app, member, &dealt.samples, today).await?;
     let overlap = |(_, first, second, lines)| OverlapView { first, second, lines };
     let mut payees: Vec<_> = dealt.payees.into_iter().filter(|(who, _)| !who.is_empty()).collect();
@@ -58,14 +58,14 @@ pub(crate) async fn show(
     let dimensions: BTreeSet<DimensionValue> = dimensions.collect();
     let style = Style(member.forms());
     let words: Vec<_> = split.parts.iter().map(|part| which(&part.which, style)).collect();
-    let parts = words.into_iter().zip(&told.parts).enumerate();
+    let parts = words.into_iter().zip(&previewed.parts).enumerate();
     let parts = parts.map(|(at, (which, tally))| samples.tally(which, tally, Some(at), today));
     Ok(Json(HistoryView {
         split,
         parts: parts.collect(),
-        left: samples.tally("no part takes them".to_owned(), &told.left, None, today),
+        left: samples.tally("no part takes them".to_owned(), &previewed.left, None, today),
         overlaps: dealt.cuts.overlaps().map(overlap).collect(),
-        sides: told.sides.into_iter().map(|side| SideView::of(side, today)).collect(),
+        sides: previewed.sides.into_iter().map(|side| SideView::of(side, today)).collect(),
         payees: payees.into_iter().take(PAYEES).map(|(who, _)| who).collect(),
         dimensions: dimensions.into_iter().collect(),
     }))

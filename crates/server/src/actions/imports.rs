@@ -29,6 +29,7 @@ use zf_exports::rejected;
 use zf_intake::analysis::choices::Choices;
 use zf_intake::compare::Taken;
 use zf_intake::rows::Rows;
+use zf_phrases::{Style, rollback};
 use zf_sheets::Format;
 use zf_store::jobs::{State as JobStands, Step};
 use zf_store::member::Member;
@@ -296,12 +297,13 @@ pub(crate) async fn rollback_preview(
     Path((_, id)): Path<(BooksId, ImportId)>,
 ) -> Result<Json<RollbackView>, Problem> {
     let (brought, blockers) = app.store.rollback_preview(member, id).await?;
+    let style = Style(member.forms());
     Ok(Json(RollbackView {
         accounts: brought.accounts.len(),
         entries: brought.entries,
         lines: brought.lines.values().sum(),
         uses: brought.uses,
-        blockers,
+        blockers: blockers.iter().map(|blocker| rollback::blocker(blocker, style)).collect(),
     }))
 }
 

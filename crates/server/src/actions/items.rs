@@ -14,6 +14,7 @@ use zf_core::items::{NotAnItem, carry_out, merged};
 use zf_core::plan::edit::{Edit, Wanted};
 use zf_core::today::Today;
 use zf_intake::items::read;
+use zf_phrases::intake::not_listed;
 use zf_sheets::How;
 use zf_wire::items::{
     ItemEditsForm, ItemListForm, ItemListView, ItemMerge, ItemMerges, RefusedRow,
@@ -87,7 +88,7 @@ fn asked_of(today: &Today, name: &str, content: Vec<u8>) -> Result<ItemListView,
     })?;
     let (numbers, rows): (Vec<u32>, Vec<_>) = list.rows.into_iter().unzip();
     let asked = asked(&rows, &today.chart);
-    let unread = list.rejected.into_iter();
+    let unread = list.rejected.iter().map(|(row, why)| (*row, not_listed(why)));
     let unfollowed = asked.refused.iter().map(|(at, why)| (numbers[*at], why.to_string()));
     let refused: BTreeMap<u32, String> = unread.chain(unfollowed).collect();
     let (_, done) = carry_out(&asked.edits, &today.chart).map_err(cannot)?;

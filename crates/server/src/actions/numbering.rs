@@ -10,7 +10,7 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use serde::Deserialize;
-use zf_core::chart::{Account, Chart, Class, Section};
+use zf_core::chart::{Account, Chart, Class};
 use zf_core::code::{Code, Interval, MAX_CODE};
 use zf_core::free_codes::{examples, free_in_block, place, under_line, usual_tax};
 use zf_core::ids::{AccountId, BooksId, ItemId, PlanId};
@@ -29,6 +29,7 @@ use zf_core::policy::{Block, CodeFormat};
 use zf_core::rehearsal::report::Followed;
 use zf_core::today::Today;
 use zf_phrases::Say;
+use zf_phrases::{numbering as phrases, terms};
 use zf_wire::numbering::{
     BlockForm, CodeEditForm, ItemContents, MapView, NumberingForm, NumberingView, PieceForm,
     PlaceView, ProposalView, RefusedView, RuleForm, SchemeForm, SchemeView, ScopeForm, ScopedRule,
@@ -81,10 +82,10 @@ pub(crate) async fn scheme(
 ) -> Result<Json<SchemeView>, Problem> {
     let snapshot = app.snapshot(member).await?;
     let policy = &snapshot.today.policy;
-    let habit = schemes::inferred(&snapshot.today.chart, policy.format);
-    let starting = habit.into_iter().chain(schemes::starting()).map(|scheme| StartingScheme {
-        name: scheme.name,
-        about: scheme.about,
+    let inferred = schemes::inferred(&snapshot.today.chart, policy.format);
+    let starting = inferred.into_iter().chain(schemes::starting()).map(|scheme| StartingScheme {
+        name: phrases::scheme(scheme.kind).0,
+        about: phrases::scheme(scheme.kind).1,
         scheme: scheme_form(scheme.format, &scheme.blocks),
     });
     let scheme = scheme_form(policy.format, &policy.blocks);
@@ -271,13 +272,13 @@ fn answer(
         return NumberingView { codes, refused, findings, out_of_order, rewritten, map };
     };
     let answer = Answer::of(today, after, asked);
-    let told = preview(today, plan, answer.changes(asked));
+    let previewed = preview(today, plan, answer.changes(asked));
     let new_names = answer.added.iter().map(|account| Some(account.name.clone()));
     let names = new_names.chain(std::iter::repeat(None));
     let codes = answer.proposed.codes.iter().zip(names).map(|(proposal, name)| {
         let note = match &name {
             Some(_) => String::new(),
-            None => note(today, after, &told.rehearsal.after, proposal.account),
+            None => note(today, after, &previewed.rehearsal.after, proposal.account),
         };
         ProposalView {
             account: proposal.account.0,
@@ -287,8 +288,8 @@ fn answer(
             note,
         }
     });
-    let effects = &told.rehearsal.effects;
-    let names = Charts { today: &today.chart, after: &told.rehearsal.after };
+    let effects = &previewed.rehearsal.effects;
+    let names = Charts { today: &today.chart, after: &previewed.rehearsal.after };
     let say = Say::to(forms, &names, today.currency);
     let rewritten = Followed::sum_lines(effects).chain(Followed::report_lines(effects));
     let rewritten = rewritten.map(|followed| RewrittenView::of(&followed, &say));
@@ -296,12 +297,12 @@ fn answer(
     NumberingView {
         codes: codes.collect(),
         refused: refused
-            .map(|r| RefusedView { account: r.account.0, reason: r.reason.clone() })
+            .map(|r| RefusedView { account: r.account.0, reason: phrases::no_new_code(&r.reason) })
             .collect(),
-        findings: told.findings.iter().map(|found| FindingView::of(found, &say)).collect(),
-        out_of_order: told.out_of_order.iter().map(|id| id.0).collect(),
+        findings: previewed.findings.iter().map(|found| FindingView::of(found, &say)).collect(),
+        out_of_order: previewed.out_of_order.iter().map(|id| id.0).collect(),
         rewritten: rewritten.collect(),
-        map: MapView::of(map(&today.chart, &told.rehearsal.after, &today.policy)),
+        map: MapView::of(map(&today.chart, &previewed.rehearsal.after, &today.policy)),
     }
 }
 
@@ -334,7 +335,7 @@ pub(crate) async fn copy(
     let asked = parse_scoped(form, after)?;
     let proposed = propose(&snapshot.today, after, &asked.scope, &asked.rule);
     if let Some(refused) = proposed.refused.first() {
-        let reason = refused.reason.clone();
+        let reason = phrases::no_new_code(&refused.reason);
         let account = Some(refused.account.0);
         let field = "code".to_owned();
         return Err(Problem::refused(vec![RefusedField { account, field, reason }]));
@@ -391,7 +392,7 @@ pub(crate) async fn code(
         Some(Ok(code)) => {
             let at = place(&code, after, &today.former, &today.policy, (class, section));
             let own = at.bearer.is_some() && at.bearer.map(|a| a.id) == account.map(|a| a.id);
-            (at.objection.is_none() && (own || at.bearer.is_none()), at.sentence(own))
+            (at.objection.is_none() && (own || at.bearer.is_none()), phrases::place(&at, own))
         }
     };
     let own = under_line(after, (class, item.as_ref().map(|item| item.id)));
@@ -399,7 +400,7 @@ pub(crate) async fn code(
         free,
         message,
         next: next.map(|code| code.to_string()),
-        about: section.map_or(class.about(), Section::about),
+        about: section.map_or(terms::class(class), terms::section),
         neighbours: examples(&own).iter().map(|account| account.label()).collect(),
         tax: usual_tax(&own),
         item: item.as_ref().map(|item| ItemContents::of(item, class, today)),

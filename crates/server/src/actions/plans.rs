@@ -103,12 +103,12 @@ fn plan_change(
         counts: is.counts(),
         figures: is.figures.clone(),
         crosswalk: CrosswalkChange {
-            removed: crosswalk.gone,
-            placed: crosswalk.put.into_iter().map(placed_crossing).collect(),
+            removed: crosswalk.removed,
+            placed: crosswalk.placed.into_iter().map(placed_crossing).collect(),
         },
         findings: FindingsChange {
-            removed: findings.gone,
-            placed: findings.put.into_iter().map(placed_finding).collect(),
+            removed: findings.removed,
+            placed: findings.placed.into_iter().map(placed_finding).collect(),
         },
         added: (before.added != after.added).then(|| added_views(after)),
         moved: (was.moved != is.moved).then(|| is.moved.clone()),

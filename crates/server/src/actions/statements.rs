@@ -18,6 +18,7 @@ use zf_core::reports::reading::Read;
 use zf_core::reports::statement::StatementKind;
 use zf_core::reports::trial::{TrialForm, trial};
 use zf_exports::statement;
+use zf_phrases::Style;
 use zf_wire::statements::trial::TrialView;
 use zf_wire::statements::view::{MonthsOfAccount, StatementsView};
 use zf_wire::statements::{StatementsQuery, TrialQuery};
@@ -31,7 +32,9 @@ pub(crate) async fn show(
     In(member): In,
     Query(asked): Query<StatementsQuery>,
 ) -> Result<Json<StatementsView>, Problem> {
-    Ok(Json(look(&app, member, asked, statements_view).await?))
+    let style = Style(member.forms());
+    let view = move |read: &Read<'_>, shown: &Shown| statements_view(read, shown, style);
+    Ok(Json(look(&app, member, asked, view).await?))
 }
 
 /// The trial balance in one of its forms, in the columns of the statements.

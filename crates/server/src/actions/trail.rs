@@ -10,7 +10,7 @@ use axum::extract::State;
 use axum::response::Response;
 use zf_core::trail::TrailAction;
 use zf_phrases::Style;
-use zf_phrases::trail::{self, listed, told};
+use zf_phrases::trail::{self, listed, words_of};
 use zf_store::trail::{Kept, Says, TrailFilter, TrailPage, TrailSlice};
 use zf_wire::trail::{ActionView, TrailOf, TrailQuery, TrailView};
 use zf_wire::values::instant;
@@ -43,14 +43,14 @@ struct Asked {
 fn says(text: Option<String>, style: Style) -> Option<impl Fn(&Kept) -> bool> {
     text.map(|text| {
         move |row: &Kept| {
-            told(&row.record.detail, row.event.as_ref(), style).to_lowercase().contains(&text)
+            words_of(&row.record.detail, row.event.as_ref(), style).to_lowercase().contains(&text)
         }
     })
 }
 
 fn trail_view(Kept { record, event, seal }: Kept, style: Style) -> TrailView {
     let action = TrailAction::from_key(&record.what);
-    let detail = told(&record.detail, event.as_ref(), style);
+    let detail = words_of(&record.detail, event.as_ref(), style);
     TrailView {
         number: record.number,
         at: instant(record.at),

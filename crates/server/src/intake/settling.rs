@@ -24,6 +24,8 @@ use zf_intake::crosswalk::Crossing;
 use zf_intake::journal::FileEntries;
 use zf_intake::question::About;
 use zf_intake::reading::Reading;
+use zf_phrases::Style;
+use zf_phrases::intake::{cannot_open, place};
 use zf_store::imports::{Ready, StagedFile};
 use zf_store::jobs::Progress;
 use zf_store::journal::today::Snapshot;
@@ -152,7 +154,7 @@ fn moves(
                 field: Field::History.key().to_owned(),
                 reason: format!(
                     "{}: no account has the code {}, so the history of {} cannot go there",
-                    reading.place(crossing.row),
+                    place(&reading.place(crossing.row)),
                     crossing.new_code,
                     crossing.code
                 ),
@@ -333,8 +335,10 @@ async fn opening_of(
         date,
         take_gap: agreed.take_gap,
     };
-    balances::opening(&read.balances, &books)
-        .map_err(|e| Problem::unreadable(ProblemCode::CannotOpen, e))
+    balances::opening(&read.balances, &books).map_err(|why| {
+        let why = cannot_open(&why, today.currency, Style(member.forms()));
+        Problem::unreadable(ProblemCode::CannotOpen, why)
+    })
 }
 
 /// Gives accounts that were read with identities counting up from one that nobody has those that are

@@ -18,8 +18,9 @@ use zf_intake::layout::possible;
 use zf_intake::reading::Reading;
 use zf_intake::row_kind::RowKind;
 use zf_intake::wordings::nearest_line;
-use zf_intake::zero::{ColumnAmounts, words_of, zero};
-use zf_phrases::Say;
+use zf_intake::zero::{ColumnAmounts, zero};
+use zf_phrases::reports::EARLIER_RESULTS;
+use zf_phrases::{Say, Style, intake as phrases};
 use zf_store::journal::today::Snapshot;
 use zf_store::plans::applying::AppliedName;
 use zf_wire::imports::place::RowPlace;
@@ -43,6 +44,7 @@ pub(crate) fn import_view(
     file_name: String,
     looked: &WaitingFile,
     applied: Vec<AppliedName>,
+    style: Style,
 ) -> ImportView {
     let (analysis, books) = (&looked.analysis, &*looked.books);
     let journal = analysis.journal().map(|journal| journal_view(journal, looked));
@@ -53,7 +55,7 @@ pub(crate) fn import_view(
         at: instant(plan.applied_at),
     });
     let reading = &looked.table.reading;
-    let comparison = analysis.comparison().map(|c| comparison_view(c, reading, books));
+    let comparison = analysis.comparison().map(|c| comparison_view(c, reading, books, style));
     let layout = &reading.layout;
     // Balances are few, and typed over.
     let shown = if looked.kind == FileKind::Balances { LISTED } else { SAMPLE };
@@ -68,7 +70,7 @@ pub(crate) fn import_view(
     let sample = once.take(shown).map(|row| SampleRow {
         row: row.number,
         place: RowPlace::of(reading, row.number),
-        read_as: kind_of(row.number).map(|kind| kind.singular().to_owned()),
+        read_as: kind_of(row.number).map(|kind| phrases::read_as(kind).to_owned()),
         cells: cells(&row),
     });
     let listed = &analysis.rejected[..analysis.rejected.len().min(LISTED)];
@@ -78,13 +80,13 @@ pub(crate) fn import_view(
         place: RowPlace::of(reading, r.row),
         at: r.field.and_then(|field| layout.place(field)),
         cells: rows.get(&r.row).map(cells).unwrap_or_default(),
-        reason: r.reason,
-        message: r.message.clone(),
+        reason: r.cause.reason(),
+        message: phrases::sentence(&r.cause, style),
     });
     let warnings = analysis.warnings.iter().take(LISTED).map(|w| WarningView {
         place: RowPlace::of(reading, w.row),
-        reason: w.reason,
-        message: w.message.clone(),
+        reason: w.cause.reason(),
+        message: phrases::sentence(&w.cause, style),
     });
     ImportView {
         id: id.0,
@@ -104,7 +106,11 @@ pub(crate) fn import_view(
         rejected_rows: analysis.rejected.len(),
         rejected: rejected.collect(),
         warnings: warnings.collect(),
-        questions: analysis.questions.iter().map(QuestionView::of).collect(),
+        questions: analysis
+            .questions
+            .iter()
+            .map(|question| QuestionView::of(question, style))
+            .collect(),
         zero: zero_view(looked),
         accounts: accounts_view(looked),
         sheets: looked.facts.sheets.clone(),
@@ -128,7 +134,7 @@ fn crossings(looked: &WaitingFile) -> Vec<CrossingView> {
     let of = |crossing: &Crossing| CrossingView {
         place: RowPlace::of(&looked.table.reading, crossing.row),
         account: chart.get(crossing.account).map_or_else(String::new, Account::label),
-        does: crossing.says(chart),
+        does: phrases::crossing(crossing, chart),
     };
     let added = read.added.iter().map(|(row, account)| CrossingView {
         place: RowPlace::of(&looked.table.reading, *row),
@@ -141,8 +147,8 @@ fn crossings(looked: &WaitingFile) -> Vec<CrossingView> {
 fn zero_view(looked: &WaitingFile) -> ZeroView {
     let currency = looked.books.today.currency;
     let zero = zero(looked.kind, &looked.table, &looked.analysis, currency);
-    let kinds =
-        zero.taken().into_iter().map(|(kind, rows)| RowsView { words: words_of(kind), rows });
+    let taken = zero.taken().into_iter();
+    let kinds = taken.map(|(kind, rows)| RowsView { words: phrases::kind(kind).to_owned(), rows });
     let amounts = zero.amounts.iter().map(|column| AmountsView {
         heading: column.column.clone(),
         sum: currency.format(column.sum),
@@ -151,7 +157,7 @@ fn zero_view(looked: &WaitingFile) -> ZeroView {
             .left_out
             .iter()
             .map(|(why, (sum, rows))| LeftOutView {
-                reason: (*why).to_owned(),
+                reason: phrases::left_out(*why).to_owned(),
                 sum: currency.format(*sum),
                 rows: *rows,
             })
@@ -197,7 +203,7 @@ fn accounts_view(looked: &WaitingFile) -> Option<AccountsView> {
         Some(ProposedRoleView { code, name, role: *role })
     });
     let total = |kind: &&RowKind| **kind == RowKind::Total;
-    let sum_lines = looked.choices.wishes.totals == TotalsAs::SumLines;
+    let sum_lines = looked.choices.options.totals == TotalsAs::SumLines;
     let sums = read.accounts.iter().filter(|(_, a)| a.kind == Kind::Sum && a.code_proposed);
     Some(AccountsView {
         proposed: proposed().count(),
@@ -214,7 +220,7 @@ fn balances_view(beside: &BalanceComparison, books: &Snapshot) -> BalancesView {
     let (chart, currency) = (&books.today.chart, books.today.currency);
     let difference = |d: &Difference| {
         let account = d.account.and_then(|id| chart.get(id));
-        let earlier = || "Results of earlier years".to_owned();
+        let earlier = || EARLIER_RESULTS.to_owned();
         DifferenceView {
             code: account.map_or_else(String::new, |a| a.code.to_string()),
             name: account.map_or_else(earlier, |a| a.name.clone()),
@@ -296,10 +302,11 @@ fn comparison_view(
     comparison: &Comparison,
     reading: &Reading,
     snapshot: &Snapshot,
+    style: Style,
 ) -> ComparisonView {
     let (chart, figures) = (&snapshot.today.chart, snapshot.today.figures());
     let compared = Compared { chart, comparison };
-    let say = Say::plain(&compared, snapshot.today.currency);
+    let say = Say::to(style.0, &compared, snapshot.today.currency);
     let new = comparison.new.iter().take(LISTED).map(|(row, account)| NewRow {
         row: *row,
         place: RowPlace::of(reading, *row),

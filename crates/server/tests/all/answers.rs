@@ -123,10 +123,10 @@ async fn names_of_files_are_kept_as_they_read() {
     let chart = "Code,Name,Class\n1,Bank,Asset\n";
     let (_, shown) = site.upload(&ann, "chart", "a\u{202e}vsc.exe\u{200f}.csv", chart).await;
     assert_eq!(shown["file_name"], "avsc.exe.csv", "{shown}");
-    let (status, told) =
+    let (status, answered) =
         site.upload(&ann, "chart", &format!("{}.csv", "a".repeat(300)), chart).await;
-    assert_eq!(status, 422, "{told}");
-    assert!(told["detail"].as_str().unwrap().contains("255 characters"), "{told}");
+    assert_eq!(status, 422, "{answered}");
+    assert!(answered["detail"].as_str().unwrap().contains("255 characters"), "{answered}");
 }
 
 #[tokio::test]
@@ -143,8 +143,8 @@ async fn a_file_that_could_not_be_read_is_not_read_again_by_who_only_looks() {
         )
         .await;
     for _ in 0..3 {
-        let (status, told) = site.ask(&ann, Method::GET, &path, Value::Null).await;
-        assert_eq!((status, &told["code"]), (422, &"file_unreadable".into()), "{told}");
+        let (status, answered) = site.ask(&ann, Method::GET, &path, Value::Null).await;
+        assert_eq!((status, &answered["code"]), (422, &"file_unreadable".into()), "{answered}");
     }
 }
 
@@ -182,15 +182,15 @@ async fn what_work_grows_with_is_taken_up_to_a_limit() {
     };
     let history = format!("BOOKS/accounts/{coal}/history");
     assert_eq!(site.ask(&ann, Method::POST, &history, parts(200)).await.0, 200);
-    let (status, told) = site.ask(&ann, Method::POST, &history, parts(201)).await;
-    assert_eq!((status, &told["refused"][0]["field"]), (422, &json!("parts")), "{told}");
+    let (status, answered) = site.ask(&ann, Method::POST, &history, parts(201)).await;
+    assert_eq!((status, &answered["refused"][0]["field"]), (422, &json!("parts")), "{answered}");
     let wanted = json!({ "stage": { "field": "history", "value": parts(201) } });
     let edits = json!({ "edits": [{ "account": coal, "seen": null, "wanted": wanted }] });
     let path = format!("BOOKS/plans/{plan}/edits");
-    let (status, told) = site.ask(&ann, Method::POST, &path, edits).await;
+    let (status, answered) = site.ask(&ann, Method::POST, &path, edits).await;
     assert!(
-        status == 422 && told["detail"].as_str().unwrap().contains("at most 200 parts"),
-        "{told}"
+        status == 422 && answered["detail"].as_str().unwrap().contains("at most 200 parts"),
+        "{answered}"
     );
 
     let many = vec![coal.to_string(); 201].join(",");
@@ -204,10 +204,11 @@ async fn what_work_grows_with_is_taken_up_to_a_limit() {
         json!({ "rewrite": { "piece": "whole", "edit": { "replace": { "reads": "5", "with": long } } } }),
     ] {
         let asked = json!({ "rule": { "scope": "all", "rule": rule } });
-        let (status, told) = site.ask(&ann, Method::POST, "BOOKS/numbering", asked).await;
+        let (status, answered) = site.ask(&ann, Method::POST, "BOOKS/numbering", asked).await;
         assert!(
-            status == 422 && told["detail"].as_str().unwrap().contains("more than 24 characters"),
-            "{rule}: {told}"
+            status == 422
+                && answered["detail"].as_str().unwrap().contains("more than 24 characters"),
+            "{rule}: {answered}"
         );
     }
 }

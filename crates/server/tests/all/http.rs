@@ -227,9 +227,9 @@ async fn what_cannot_be_staged_is_named_and_nothing_else_is_staged() {
     let (_, plans) = site.ask(&ann, Method::GET, "BOOKS/plans", Value::Null).await;
     assert_eq!((&plans[0]["name"], &plans[0]["accounts"]), (&json!("Summer"), &json!(2)));
     assert_eq!(site.ask(&ann, Method::DELETE, &plan, Value::Null).await.0, 204);
-    let (status, told) = site.ask(&ann, Method::GET, &plan, Value::Null).await;
-    assert_eq!((status, &told["code"]), (409, &json!("plan_ended")));
-    let said = told["detail"].as_str().unwrap();
+    let (status, answered) = site.ask(&ann, Method::GET, &plan, Value::Null).await;
+    assert_eq!((status, &answered["code"]), (409, &json!("plan_ended")));
+    let said = answered["detail"].as_str().unwrap();
     assert!(said.starts_with("“Summer” was discarded already, by Ann on "), "{said}");
 }
 

@@ -60,9 +60,9 @@ async fn a_file_whose_job_was_given_up_says_so() {
     let path = waiting(&site, &ann).await;
     // What is known of a job whose servers died of it.
     site.books.tamper("UPDATE job SET state = 'failed', shown = NULL, problem = NULL").await;
-    let (status, told) = site.ask(&ann, Method::GET, &path, Value::Null).await;
-    assert_eq!((status, &told["code"]), (500, &json!("given_up")), "{told}");
-    assert!(told["detail"].as_str().unwrap().contains("stopped twice"), "{told}");
+    let (status, answered) = site.ask(&ann, Method::GET, &path, Value::Null).await;
+    assert_eq!((status, &answered["code"]), (500, &json!("given_up")), "{answered}");
+    assert!(answered["detail"].as_str().unwrap().contains("stopped twice"), "{answered}");
     let (_, progress) = site.ask(&ann, Method::GET, &format!("{path}/progress"), Value::Null).await;
     assert!(progress["message"].as_str().unwrap().contains("stopped twice"), "{progress}");
 }
@@ -77,8 +77,8 @@ async fn a_file_of_which_nothing_can_be_shown_is_not_answered_as_if_it_were_empt
                 BEGIN NEW.shown := NULL; RETURN NEW; END $$;
                 CREATE TRIGGER forget BEFORE UPDATE ON job FOR EACH ROW EXECUTE FUNCTION forget()";
     site.books.tamper(gone).await;
-    let (status, told) = site.ask(&ann, Method::PUT, &path, json!({})).await;
-    assert_eq!((status, &told["code"]), (404, &json!("not_found")), "{told}");
+    let (status, answered) = site.ask(&ann, Method::PUT, &path, json!({})).await;
+    assert_eq!((status, &answered["code"]), (404, &json!("not_found")), "{answered}");
 }
 
 #[tokio::test(flavor = "multi_thread")]

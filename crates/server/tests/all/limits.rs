@@ -382,7 +382,7 @@ fn sound(path: &str, at: &str, books: &Numbers) -> Value {
         "{import}" => json!({ "encoding": null, "delimiter": null, "sheet": null, "header_row": 1,
             "columns": {}, "dates": null, "decimal": null, "settled": {},
             "corrections": [{ "row": 1, "at": 0, "text": "x" }], "as_of": null,
-            "codes_before": null, "accounts": {}, "wishes": { "code_digits": 4 } }),
+            "codes_before": null, "accounts": {}, "options": { "code_digits": 4 } }),
         "stage" => json!({ "plan": plan, "leave_out": true, "without_rows": [2],
             "without_accounts": [coal] }),
         "numbering" => json!({ "plan": plan, "rule": scoped() }),

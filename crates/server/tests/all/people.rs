@@ -209,8 +209,8 @@ async fn a_second_factor_is_asked_for_and_each_code_works_once() {
     let path = "/api/account/factor/removal";
     assert_eq!(site.ask(&sly, Method::POST, path, wrong).await.0, 422);
     // The password alone does not take it away.
-    let (status, told) = site.ask(&sly, Method::POST, path, own).await;
-    assert_eq!((status, &told["refused"][0]["field"]), (422, &json!("code")));
+    let (status, answered) = site.ask(&sly, Method::POST, path, own).await;
+    assert_eq!((status, &answered["refused"][0]["field"]), (422, &json!("code")));
     let code = kept["recovery_codes"][1].as_str().unwrap();
     let both = json!({ "password": PASSWORD, "code": code });
     assert_eq!(site.ask(&sly, Method::POST, path, both).await.0, 204);
@@ -270,8 +270,11 @@ async fn administrators_care_for_people_and_one_of_them_always_stays() {
         site.ask(&ann, Method::PUT, &path(&s, "/administrator"), administer(true)).await.0,
         204
     );
-    let (status, told) = site.ask(&ann, Method::DELETE, &path(&a, ""), Value::Null).await;
-    assert!(status == 409 && told["detail"].as_str().unwrap().contains("only owner"), "{told}");
+    let (status, answered) = site.ask(&ann, Method::DELETE, &path(&a, ""), Value::Null).await;
+    assert!(
+        status == 409 && answered["detail"].as_str().unwrap().contains("only owner"),
+        "{answered}"
+    );
     let sent = site.ask(&ann, Method::POST, &path(&s, "/password-link"), Value::Null).await;
     assert_eq!((sent.0, sent.1.get("link")), (201, None));
     let link = shown(&letter(&site, "sly@books.example", "A new password").await);
@@ -308,6 +311,6 @@ async fn one_changes_name_address_and_forms_of_oneself() {
     // The address that is no longer theirs is told as well.
     assert!(letter(&site, "sly@books.example", "was changed").await.contains("no longer"));
     let (rows, _) = site.books.done_to_server(9).await;
-    let told: Vec<_> = rows.iter().map(|row| row.detail.as_str()).collect();
-    assert!(told.contains(&"from Sly to Sylvia"), "{told:?}");
+    let answered: Vec<_> = rows.iter().map(|row| row.detail.as_str()).collect();
+    assert!(answered.contains(&"from Sly to Sylvia"), "{answered:?}");
 }

@@ -21,20 +21,21 @@ async fn a_part_of_a_history_is_previewed_staged_applied_and_undone() {
         part(wood, json!({ "until": "2026-01-31" })),
         part(oil, json!({ "memo": "FOR 50", "dimension": site })),
     ] });
-    let (status, told) = desk.ask(Method::POST, &preview, split).await;
-    assert_eq!(status, 200, "{told}");
-    let lines = |n: usize| (told["parts"][n]["lines"].clone(), told["parts"][n]["net"].clone());
+    let (status, answered) = desk.ask(Method::POST, &preview, split).await;
+    assert_eq!(status, 200, "{answered}");
+    let lines =
+        |n: usize| (answered["parts"][n]["lines"].clone(), answered["parts"][n]["net"].clone());
     assert_eq!((lines(0), lines(1)), ((json!(1), json!("10.00")), (json!(1), json!("0.50"))));
     assert_eq!(
-        (&told["left"]["lines"], &told["left"]["sample"][0]["memo"]),
+        (&answered["left"]["lines"], &answered["left"]["sample"][0]["memo"]),
         (&json!(1), &json!("for 300"))
     );
-    assert_eq!(told["overlaps"], json!([]));
-    assert_eq!(told["sides"][0]["years"][0]["today"], "10.00");
-    assert_eq!(told["sides"][1]["years"][0]["after"], "10.00");
-    assert_eq!(told["dimensions"], json!([site]));
+    assert_eq!(answered["overlaps"], json!([]));
+    assert_eq!(answered["sides"][0]["years"][0]["today"], "10.00");
+    assert_eq!(answered["sides"][1]["years"][0]["after"], "10.00");
+    assert_eq!(answered["dimensions"], json!([site]));
 
-    let (_, plan) = desk.stage(coal, "history", told["split"].clone()).await;
+    let (_, plan) = desk.stage(coal, "history", answered["split"].clone()).await;
     assert_eq!(plan["report"]["moved"][0]["lines"], 1);
     assert_eq!(plan["staged"][0]["change"]["value"]["parts"][1]["which"]["memo"], "FOR 50");
     assert_eq!(
@@ -142,16 +143,16 @@ async fn a_rule_is_previewed_on_the_map_and_makes_new_accounts() {
         "copying": { "reads": "Coal", "with": "Peat" },
     });
     let asked = json!({ "plan": desk.plan, "rule": rule });
-    let (status, told) = desk.ask(Method::POST, "BOOKS/numbering", asked).await;
-    assert_eq!(status, 200, "{told}");
-    let first = &told["codes"][0];
+    let (status, answered) = desk.ask(Method::POST, "BOOKS/numbering", asked).await;
+    assert_eq!(status, 200, "{answered}");
+    let first = &answered["codes"][0];
     assert_eq!((&first["to"], &first["name"]), (&json!("6500"), &json!("Peat")));
-    assert_eq!((&told["findings"], &told["refused"]), (&json!([]), &json!([])));
-    let (status, told) =
+    assert_eq!((&answered["findings"], &answered["refused"]), (&json!([]), &json!([])));
+    let (status, answered) =
         desk.ask(Method::POST, &format!("BOOKS/plans/{}/copies", desk.plan), rule).await;
-    assert_eq!(status, 200, "{told}");
-    assert_eq!(told["added"].as_array().unwrap().len(), 4);
-    assert_eq!(told["plan"]["whole"]["report"]["crossings"], 4);
+    assert_eq!(status, 200, "{answered}");
+    assert_eq!(answered["added"].as_array().unwrap().len(), 4);
+    assert_eq!(answered["plan"]["whole"]["report"]["crossings"], 4);
     let (_, place) = desk
         .ask(
             Method::GET,
@@ -188,14 +189,14 @@ async fn accounts_stand_side_by_side_and_what_is_told_apart_is_remembered() {
             assert!(group["evidence"].is_array() && group["against"].is_array(), "{group}");
         }
     }
-    let told = json!({ "accounts": [coal, wood], "reason": "  " });
+    let answered = json!({ "accounts": [coal, wood], "reason": "  " });
     assert_eq!(
-        desk.ask(Method::POST, "BOOKS/not-duplicates", told).await.0,
+        desk.ask(Method::POST, "BOOKS/not-duplicates", answered).await.0,
         422,
         "without a reason"
     );
-    let told = json!({ "accounts": [coal, wood], "reason": "other suppliers" });
-    assert_eq!(desk.ask(Method::POST, "BOOKS/not-duplicates", told).await.0, 204);
+    let answered = json!({ "accounts": [coal, wood], "reason": "other suppliers" });
+    assert_eq!(desk.ask(Method::POST, "BOOKS/not-duplicates", answered).await.0, 204);
     let (_, after) = desk.ask(Method::GET, "BOOKS/review?since=2026-03-01", Value::Null).await;
     assert_eq!(after["not_duplicates"][0]["reason"], "other suppliers");
     assert!(!groups(&after).contains(&format!("[{coal},{wood}]")));
@@ -329,11 +330,15 @@ async fn every_kind_of_rule_can_be_asked_for_and_what_makes_no_sense_is_refused(
             Some("10000"),
         ),
     ] {
-        let (status, told) = ask(scope.clone(), rule.clone()).await;
-        assert_eq!(status, 200, "{rule}: {told}");
+        let (status, answered) = ask(scope.clone(), rule.clone()).await;
+        assert_eq!(status, 200, "{rule}: {answered}");
         match first {
-            Some(code) => assert_eq!(told["codes"][0]["to"], code, "{scope} {rule}: {told}"),
-            None => assert_eq!(told["refused"].as_array().unwrap().len(), 1, "no block: {told}"),
+            Some(code) => {
+                assert_eq!(answered["codes"][0]["to"], code, "{scope} {rule}: {answered}")
+            }
+            None => {
+                assert_eq!(answered["refused"].as_array().unwrap().len(), 1, "no block: {answered}")
+            }
         }
     }
     let spread =

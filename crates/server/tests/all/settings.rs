@@ -105,9 +105,9 @@ async fn another_fiscal_year_is_tried_first_and_moves_no_line() {
     for fixed in
         [json!({ "currency": "EUR" }), json!({ "year": { "year_month": 1, "year_day": 6 } })]
     {
-        let (status, told) = site.ask(&ann, Method::PUT, "BOOKS/settings", fixed).await;
-        assert_eq!((status, &told["code"]), (409, &json!("refused")));
-        assert!(told["detail"].as_str().unwrap().contains("fixed once there are lines"));
+        let (status, answered) = site.ask(&ann, Method::PUT, "BOOKS/settings", fixed).await;
+        assert_eq!((status, &answered["code"]), (409, &json!("refused")));
+        assert!(answered["detail"].as_str().unwrap().contains("fixed once there are lines"));
     }
 }
 
@@ -121,13 +121,16 @@ async fn locked_months_are_opened_by_an_owner_with_a_reason_only() {
     let until = |day: &str| json!({ "until": day });
     assert_eq!(site.ask(&reviewer, Method::PUT, "BOOKS/lock", until("2026-03-15")).await.0, 204);
     assert_eq!(site.noted().await, "locked from no day to 31 Mar 2026");
-    let (status, told) = site.ask(&ann, Method::PUT, "BOOKS/lock", until("2026-02-01")).await;
-    assert!(status == 409 && told["detail"].as_str().unwrap().contains("takes a reason"), "{told}");
+    let (status, answered) = site.ask(&ann, Method::PUT, "BOOKS/lock", until("2026-02-01")).await;
+    assert!(
+        status == 409 && answered["detail"].as_str().unwrap().contains("takes a reason"),
+        "{answered}"
+    );
     let open = |reason: &str| json!({ "until": "2026-01-31", "reason": reason });
     let path = "BOOKS/lock";
     assert_eq!(site.ask(&reviewer, Method::POST, path, open("late invoice")).await.0, 403);
-    let (status, told) = site.ask(&ann, Method::POST, path, open("  ")).await;
-    assert_eq!((status, &told["refused"][0]["field"]), (422, &json!("reason")));
+    let (status, answered) = site.ask(&ann, Method::POST, path, open("  ")).await;
+    assert_eq!((status, &answered["refused"][0]["field"]), (422, &json!("reason")));
     assert_eq!(site.ask(&ann, Method::POST, path, open("late invoice")).await.0, 204);
     assert_eq!(
         site.noted().await,
@@ -147,9 +150,9 @@ async fn books_that_were_put_away_are_looked_at_and_not_changed() {
         (Method::PUT, format!("BOOKS/plans/{plan}"), json!({ "name": "x" })),
         (Method::PUT, "BOOKS/settings".to_owned(), json!({ "name": "x" })),
     ] {
-        let (status, told) = site.ask(&ann, method, &path, body).await;
-        assert_eq!((status, &told["code"]), (403, &json!("not_yours")), "{path}");
-        assert!(told["detail"].as_str().unwrap().contains("archived"), "{told}");
+        let (status, answered) = site.ask(&ann, method, &path, body).await;
+        assert_eq!((status, &answered["code"]), (403, &json!("not_yours")), "{path}");
+        assert!(answered["detail"].as_str().unwrap().contains("archived"), "{answered}");
     }
     // Whoever had a right in hand already is stopped where it is written.
     let refused = site.books.store.apply(site.books.member, PlanId(1), &Agreement::default()).await;
@@ -185,8 +188,11 @@ async fn deleted_books_leave_nothing_but_where_their_trail_ended() {
     }
     let (_, trail) =
         site.ask(&ann, Method::GET, "/api/trail?action=deleted_books", Value::Null).await;
-    let told = trail["rows"][0]["detail"].as_str().unwrap();
-    assert!(told.contains("“Small books”") && told.contains(&head.seal.to_string()), "{told}");
+    let answered = trail["rows"][0]["detail"].as_str().unwrap();
+    assert!(
+        answered.contains("“Small books”") && answered.contains(&head.seal.to_string()),
+        "{answered}"
+    );
     assert!(site.books.store.follow_server_trail().await.unwrap().is_ok());
 }
 

@@ -8,39 +8,39 @@ use serde_json::{Value, json};
 async fn statements_are_drawn_as_they_are_and_as_a_plan_would_restate_them() {
     let desk = Desk::open().await;
     let (coal, wood) = (desk.id("5010").await, desk.id("5020").await);
-    let find = |told: &Value, code: &str| {
-        let rows = told["statements"][1]["rows"].as_array().unwrap().iter();
+    let find = |answered: &Value, code: &str| {
+        let rows = answered["statements"][1]["rows"].as_array().unwrap().iter();
         let mut accounts = rows.flat_map(|row| row["accounts"].as_array().unwrap());
         accounts.find(|account| account["code"] == code).cloned().unwrap_or_default()
     };
-    let tied = |told: &Value| {
-        let ties = told["ties"].as_array().unwrap();
+    let tied = |answered: &Value| {
+        let ties = answered["ties"].as_array().unwrap();
         !ties.is_empty() && ties.iter().all(|tie| tie["difference"] == "0.00")
     };
-    let (status, told) = desk.ask(Method::GET, "BOOKS/reports/statements", Value::Null).await;
-    assert_eq!(status, 200, "{told}");
-    assert_eq!(told["columns"].as_array().unwrap().len(), 2, "nothing was posted before");
-    assert_eq!(find(&told, "5010")["amounts"], json!(["-3.50", "-10.00"]));
-    assert_eq!((tied(&told), &told["reading"]), (true, &json!("as_it_is")));
+    let (status, answered) = desk.ask(Method::GET, "BOOKS/reports/statements", Value::Null).await;
+    assert_eq!(status, 200, "{answered}");
+    assert_eq!(answered["columns"].as_array().unwrap().len(), 2, "nothing was posted before");
+    assert_eq!(find(&answered, "5010")["amounts"], json!(["-3.50", "-10.00"]));
+    assert_eq!((tied(&answered), &answered["reading"]), (true, &json!("as_it_is")));
 
     desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": wood })).await;
     let planned = format!("BOOKS/reports/statements?plan={}&count=1", desk.plan);
-    let (_, told) = desk.ask(Method::GET, &planned, Value::Null).await;
-    assert_eq!(told["columns"].as_array().unwrap().len(), 1);
-    assert_eq!(find(&told, "5010"), Value::Null);
-    assert_eq!(find(&told, "5020")["amounts"], json!(["-3.50"]));
-    assert_eq!(find(&told, "5020")["note"].as_str().unwrap().split(' ').nth(1), Some("5010"));
+    let (_, answered) = desk.ask(Method::GET, &planned, Value::Null).await;
+    assert_eq!(answered["columns"].as_array().unwrap().len(), 1);
+    assert_eq!(find(&answered, "5010"), Value::Null);
+    assert_eq!(find(&answered, "5020")["amounts"], json!(["-3.50"]));
+    assert_eq!(find(&answered, "5020")["note"].as_str().unwrap().split(' ').nth(1), Some("5010"));
     assert_eq!(
-        (tied(&told), &told["moved"], &told["earlier_changed"]),
+        (tied(&answered), &answered["moved"], &answered["earlier_changed"]),
         (true, &json!([]), &json!(0))
     );
-    let (_, told) =
+    let (_, answered) =
         desk.ask(Method::GET, &format!("{planned}&reading=as_posted"), Value::Null).await;
-    assert_eq!(find(&told, "5010")["amounts"], json!(["-3.50"]));
-    let (_, told) =
+    assert_eq!(find(&answered, "5010")["amounts"], json!(["-3.50"]));
+    let (_, answered) =
         desk.ask(Method::GET, &format!("{planned}&until=2027-01-31&span=month"), Value::Null).await;
     assert_eq!(
-        told["columns"],
+        answered["columns"],
         json!([{ "months": 1, "from": "2027-01-01", "until": "2027-01-31" }])
     );
 
@@ -59,9 +59,9 @@ async fn the_journal_is_read_entry_by_entry() {
     let coal = desk.id("5010").await;
     let ask = async |query: &str| {
         let path = format!("BOOKS/journal?{query}");
-        let (status, told) = desk.ask(Method::GET, &path, Value::Null).await;
-        assert_eq!(status, 200, "{told}");
-        told
+        let (status, answered) = desk.ask(Method::GET, &path, Value::Null).await;
+        assert_eq!(status, 200, "{answered}");
+        answered
     };
     let all = ask(&format!("account={coal}")).await;
     let entries = all["entries"].as_array().unwrap();
@@ -86,9 +86,9 @@ async fn the_journal_is_read_entry_by_entry() {
     let behind = format!("after_day=2026-02-05&after_entry={}&account={coal}", entries[1]["id"]);
     assert_eq!(ask(&behind).await["entries"].as_array().unwrap().len(), 1);
     for wrong in ["from=soon", "amount=much", "after_day=2026"] {
-        let (status, told) =
+        let (status, answered) =
             desk.ask(Method::GET, &format!("BOOKS/journal?{wrong}"), Value::Null).await;
-        assert_eq!(status, 422, "{told}");
+        assert_eq!(status, 422, "{answered}");
     }
 }
 
@@ -99,13 +99,13 @@ async fn two_readings_stand_side_by_side_and_every_figure_has_its_months() {
     desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": wood })).await;
     let ask = async |query: &str| {
         let path = format!("BOOKS/reports/{query}");
-        let (status, told) = desk.ask(Method::GET, &path, Value::Null).await;
-        assert_eq!(status, 200, "{told}");
-        told
+        let (status, answered) = desk.ask(Method::GET, &path, Value::Null).await;
+        assert_eq!(status, 200, "{answered}");
+        answered
     };
     let plan = format!("plan={}", desk.plan);
-    let told = ask(&format!("statements?{plan}&reading=as_planned&against=as_it_is")).await;
-    let accounts: Vec<&Value> = told["statements"][1]["rows"]
+    let answered = ask(&format!("statements?{plan}&reading=as_planned&against=as_it_is")).await;
+    let accounts: Vec<&Value> = answered["statements"][1]["rows"]
         .as_array()
         .unwrap()
         .iter()
@@ -118,13 +118,13 @@ async fn two_readings_stand_side_by_side_and_every_figure_has_its_months() {
     assert_eq!(of("5010"), (json!([]), json!(["-3.50", "-10.00"])));
     assert_eq!(of("5020"), (json!(["-3.50", "-10.00"]), json!([])));
     assert_eq!(
-        (&told["moved_from"], &told["moved_to"]),
+        (&answered["moved_from"], &answered["moved_to"]),
         (&json!("as_it_is"), &json!("as_planned"))
     );
 
-    let told = ask(&format!("statements?{plan}&in_thousands=true")).await;
-    let rows = told["statements"][0]["rows"].as_array().unwrap();
-    assert!(rows.iter().all(|row| row["amounts"][1] == "0"), "10.00 is no thousand: {told}");
+    let answered = ask(&format!("statements?{plan}&in_thousands=true")).await;
+    let rows = answered["statements"][0]["rows"].as_array().unwrap();
+    assert!(rows.iter().all(|row| row["amounts"][1] == "0"), "10.00 is no thousand: {answered}");
 
     let months = ask(&format!("accounts/{wood}/months?{plan}")).await;
     let latest = months[0]["columns"][0].as_array().unwrap();
@@ -156,15 +156,15 @@ async fn a_subtotal_is_a_formula_in_a_workbook_and_a_ratio_stands_beside_it() {
         add("Gross result", false, json!([class("income"), class("expense")])),
         add("Of expenses", true, json!([class("expense"), class("expense")])),
     ] });
-    let (status, told) = desk.ask(Method::POST, "BOOKS/items", edits).await;
-    assert_eq!(status, 200, "{told}");
-    let of_class = &told["classes"][4]["items"];
+    let (status, answered) = desk.ask(Method::POST, "BOOKS/items", edits).await;
+    assert_eq!(status, 200, "{answered}");
+    let of_class = &answered["classes"][4]["items"];
     let kinds: Vec<&Value> =
         of_class.as_array().unwrap().iter().rev().take(2).map(|line| &line["kind"]).collect();
     assert_eq!(kinds, ["ratio", "subtotal"]);
-    let (status, told) = desk.ask(Method::GET, "BOOKS/reports/statements", Value::Null).await;
-    assert_eq!(status, 200, "{told}");
-    let rows = told["statements"][1]["rows"].as_array().unwrap();
+    let (status, answered) = desk.ask(Method::GET, "BOOKS/reports/statements", Value::Null).await;
+    assert_eq!(status, 200, "{answered}");
+    let rows = answered["statements"][1]["rows"].as_array().unwrap();
     let row = |label: &str| rows.iter().find(|row| row["label"] == label).unwrap();
     assert_eq!(row("Gross result")["amounts"], json!(["-3.50", "-10.00"]));
     assert_eq!(row("Of expenses")["ratios"], json!([1000, 1000]));
@@ -174,7 +174,7 @@ async fn a_subtotal_is_a_formula_in_a_workbook_and_a_ratio_stands_beside_it() {
         csv.contains("Gross result,-3.50,-10.00") && csv.contains("Of expenses,100.0 %"),
         "{csv}"
     );
-    let (status, told) = desk
+    let (status, answered) = desk
         .ask(
             Method::POST,
             "BOOKS/items",
@@ -183,7 +183,7 @@ async fn a_subtotal_is_a_formula_in_a_workbook_and_a_ratio_stands_beside_it() {
     ] }),
         )
         .await;
-    assert_eq!(status, 422, "{told}");
+    assert_eq!(status, 422, "{answered}");
 }
 
 #[tokio::test]
@@ -191,35 +191,39 @@ async fn books_are_summed_up_before_they_are_opened() {
     let desk = Desk::open().await;
     let (coal, bank) = (desk.id("5010").await, desk.id("1010").await);
     let ask = async || {
-        let (status, told) = desk.ask(Method::GET, "BOOKS/summary", Value::Null).await;
-        assert_eq!(status, 200, "{told}");
-        told
+        let (status, answered) = desk.ask(Method::GET, "BOOKS/summary", Value::Null).await;
+        assert_eq!(status, 200, "{answered}");
+        answered
     };
-    let told = ask().await;
+    let answered = ask().await;
     assert_eq!(
-        (&told["as_of"], &told["last_posted"]),
+        (&answered["as_of"], &answered["last_posted"]),
         (&json!("2026-04-30"), &json!("2026-04-05"))
     );
-    let plan = &told["plans"][0];
+    let plan = &answered["plans"][0];
     assert_eq!((&plan["id"], &plan["changes"], &plan["stops"]), (&desk.plan, &json!(0), &json!(0)));
-    assert!(told["people"].as_array().unwrap().contains(&json!("Ann")), "{told}");
+    assert!(answered["people"].as_array().unwrap().contains(&json!("Ann")), "{answered}");
     // Coal is no bank account: a merge across classes is a stop.
     desk.stage(coal, "fate", json!({ "fate": "merge_into", "into": bank })).await;
-    let told = ask().await;
-    let plan = &told["plans"][0];
-    assert_eq!((&plan["changes"], plan["stops"].as_u64() > Some(0)), (&json!(1), true), "{told}");
+    let answered = ask().await;
+    let plan = &answered["plans"][0];
+    assert_eq!(
+        (&plan["changes"], plan["stops"].as_u64() > Some(0)),
+        (&json!(1), true),
+        "{answered}"
+    );
     let (status, plans) = desk.ask(Method::GET, "BOOKS/plans", Value::Null).await;
     assert_eq!((status, &plans[0]["application"]), (200, &Value::Null));
 
     let place = "BOOKS/codes?class=expense&code=5099";
-    let (_, told) = desk.ask(Method::GET, place, Value::Null).await;
-    assert_eq!(told["item"], Value::Null);
+    let (_, answered) = desk.ask(Method::GET, place, Value::Null).await;
+    assert_eq!(answered["item"], Value::Null);
     let (_, lines) = desk.ask(Method::GET, "BOOKS/items", Value::Null).await;
     let costs = &lines["classes"][4]["items"][0];
-    let (_, told) =
+    let (_, answered) =
         desk.ask(Method::GET, &format!("{place}&caption={}", costs["id"]), Value::Null).await;
     let holds = json!({ "name": costs["name"], "accounts": costs["accounts"], "amount": "0.00" });
-    assert_eq!(told["item"], holds);
+    assert_eq!(answered["item"], holds);
 }
 
 #[tokio::test]
@@ -232,30 +236,30 @@ async fn a_balance_on_the_other_side_is_owed_on_the_statement_and_a_plan_moves_i
     };
     let (cash, loans) = (line(0, "cash"), line(1, "borrowings"));
     let named = json!({ "edits": [{ "do": "name_other_side", "item": cash, "other": loans }] });
-    let (status, told) = desk.ask(Method::POST, "BOOKS/items", named).await;
-    assert_eq!(status, 200, "{told}");
-    assert_eq!(told["classes"][0]["items"][0]["other_side"], loans);
+    let (status, answered) = desk.ask(Method::POST, "BOOKS/items", named).await;
+    assert_eq!(status, 200, "{answered}");
+    assert_eq!(answered["classes"][0]["items"][0]["other_side"], loans);
     // The bank comes to stand on the line: what it is overdrawn by is owed.
     let bank = desk.id("1010").await;
     desk.stage(bank, "caption", cash.clone()).await;
     let path = format!("BOOKS/reports/statements?plan={}", desk.plan);
-    let (status, told) = desk.ask(Method::GET, &path, Value::Null).await;
-    assert_eq!(status, 200, "{told}");
-    let rows = told["statements"][0]["rows"].as_array().unwrap();
+    let (status, answered) = desk.ask(Method::GET, &path, Value::Null).await;
+    assert_eq!(status, 200, "{answered}");
+    let rows = answered["statements"][0]["rows"].as_array().unwrap();
     let row = rows.iter().find(|row| row["item"] == loans).unwrap();
-    assert_eq!(row["amounts"], json!(["13.50", "10.00"]), "{told}");
+    assert_eq!(row["amounts"], json!(["13.50", "10.00"]), "{answered}");
     assert!(rows.iter().all(|row| row["item"] != cash), "nothing stands there");
     let whole = rows.last().unwrap();
     assert_eq!(whole["amounts"], json!(["0.00", "0.00"]));
-    assert!(told["ties"].as_array().unwrap().iter().all(|tie| tie["difference"] == "0.00"));
-    let moved = &told["moved"][0];
+    assert!(answered["ties"].as_array().unwrap().iter().all(|tie| tie["difference"] == "0.00"));
+    let moved = &answered["moved"][0];
     assert_eq!((&moved["amounts"], &moved["lines"]), (&json!(["-13.50", "-10.00"]), &json!(3)));
     assert_eq!(moved["accounts"][0]["code"], "1010");
-    assert!(told["earlier_changed"].as_u64() > Some(0), "{told}");
+    assert!(answered["earlier_changed"].as_u64() > Some(0), "{answered}");
     let costs =
         json!({ "edits": [{ "do": "name_other_side", "item": line(4, "staff"), "other": loans }] });
-    let (status, told) = desk.ask(Method::POST, "BOOKS/items", costs).await;
-    assert_eq!(status, 422, "{told}");
+    let (status, answered) = desk.ask(Method::POST, "BOOKS/items", costs).await;
+    assert_eq!(status, 422, "{answered}");
 }
 
 #[tokio::test]

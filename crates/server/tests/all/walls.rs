@@ -24,25 +24,25 @@ impl Site {
 
     /// What stands in both trails of a kind of action.
     async fn trails(&self, ann: &Client, action: &str) -> [String; 2] {
-        let mut told = [String::new(), String::new()];
-        for (told, path) in told.iter_mut().zip(["/api/trail", "BOOKS/trail"]) {
+        let mut answered = [String::new(), String::new()];
+        for (answered, path) in answered.iter_mut().zip(["/api/trail", "BOOKS/trail"]) {
             let path = format!("{path}?action={action}");
             let (_, trail) = self.ask(ann, Method::GET, &path, Value::Null).await;
             let row = &trail["rows"][0];
-            *told = format!(
+            *answered = format!(
                 "{} {}",
                 row["person"].as_str().unwrap_or_default(),
                 row["detail"].as_str().unwrap_or_default()
             );
         }
-        told
+        answered
     }
 
     async fn follow(&self, link: &str) -> (Client, u16, Value) {
         let somebody = stranger();
         let body = json!({ "link": link, "password": GOOD });
-        let (status, told) = self.ask(&somebody, Method::POST, "/api/link/follow", body).await;
-        (somebody, status, told)
+        let (status, answered) = self.ask(&somebody, Method::POST, "/api/link/follow", body).await;
+        (somebody, status, answered)
     }
 }
 
@@ -99,8 +99,8 @@ async fn a_second_factor_that_an_administrator_removes_is_told_to_person_and_own
         let news = letter(&site, to, "second factor").await;
         assert!(news.contains(&format!("Dora removed {whose} second factor")), "{to}: {news}");
     }
-    let told = site.trails(&ann, "removed_factor").await;
-    assert_eq!(told, ["Dora of Sly", "Dora of Sly"]);
+    let answered = site.trails(&ann, "removed_factor").await;
+    assert_eq!(answered, ["Dora of Sly", "Dora of Sly"]);
 }
 
 #[tokio::test]
@@ -137,9 +137,9 @@ async fn an_invitation_gives_nothing_that_whoever_made_it_may_not_give_any_more(
     let administer = format!("/api/people/{dora_id}/administrator");
     let end = json!({ "administrator": false });
     assert_eq!(site.ask(&ann, Method::PUT, &administer, end).await.0, 204);
-    let (_, status, told) = site.follow(&link).await;
+    let (_, status, answered) = site.follow(&link).await;
     assert_eq!(status, 409);
-    assert!(told["detail"].as_str().unwrap().contains("may not do so any more"), "{told}");
+    assert!(answered["detail"].as_str().unwrap().contains("may not do so any more"), "{answered}");
     assert!(site.books.store.person_by_email("eve@firm.example").await.unwrap().is_none());
 
     // The same of who let in to books and was let out of them.
@@ -156,9 +156,9 @@ async fn an_invitation_gives_nothing_that_whoever_made_it_may_not_give_any_more(
 
     // Whoever is removed leaves no links behind.
     let link = invite(&ann, "gil").await;
-    let (status, told) =
+    let (status, answered) =
         site.ask(&ann, Method::DELETE, &format!("/api/people/{dora_id}"), Value::Null).await;
-    assert_eq!(status, 204, "{told}");
+    assert_eq!(status, 204, "{answered}");
     assert_eq!(site.follow(&link).await.1, 204, "Ann's stands");
     let left =
         format!("SELECT 1 / (count(*) = 0)::int FROM one_time_link WHERE made_by = {dora_id}");
@@ -176,10 +176,10 @@ async fn books_are_never_left_without_an_owner_and_get_a_new_one_when_they_are()
         (site.id("ann@books.example").await, site.id("dora@firm.example").await);
     let all = json!(["owner", "reviewer", "preparer"]);
     let until = |email: &str| json!({ "email": email, "roles": all, "until": "2199-12-31" });
-    let (status, told) =
+    let (status, answered) =
         site.ask(&ann, Method::PUT, "BOOKS/members", until("ann@books.example")).await;
-    assert_eq!((status, &told["code"]), (409, &json!("refused")));
-    assert!(told["detail"].as_str().unwrap().contains("whose time does not end"), "{told}");
+    assert_eq!((status, &answered["code"]), (409, &json!("refused")));
+    assert!(answered["detail"].as_str().unwrap().contains("whose time does not end"), "{answered}");
     // An owner for a time is no owner to leave the books to.
     assert_eq!(
         site.ask(&ann, Method::PUT, "BOOKS/members", until("dora@firm.example")).await.0,
@@ -188,8 +188,8 @@ async fn books_are_never_left_without_an_owner_and_get_a_new_one_when_they_are()
     let out = format!("BOOKS/members/{ann_id}");
     assert_eq!(site.ask(&ann, Method::DELETE, &out, Value::Null).await.0, 409);
     let remove = format!("/api/people/{ann_id}");
-    let (status, told) = site.ask(&dora, Method::DELETE, &remove, Value::Null).await;
-    assert_eq!(status, 409, "{told}");
+    let (status, answered) = site.ask(&dora, Method::DELETE, &remove, Value::Null).await;
+    assert_eq!(status, 409, "{answered}");
 
     // Owned books are given to nobody by an administrator, and those without an owner are, in both trails.
     let give = format!("/api/people/{dora_id}/books");
@@ -199,8 +199,8 @@ async fn books_are_never_left_without_an_owner_and_get_a_new_one_when_they_are()
     let (_, people) = site.ask(&dora, Method::GET, "/api/people", Value::Null).await;
     assert_eq!(people["without_owner"].as_array().unwrap().len(), 1);
     assert_eq!(site.ask(&dora, Method::POST, &give, which).await.0, 204);
-    let told = site.trails(&dora, "gave_owner").await;
-    assert!(told[0].starts_with("Dora Dora: “") && told[1] == "Dora Dora", "{told:?}");
+    let answered = site.trails(&dora, "gave_owner").await;
+    assert!(answered[0].starts_with("Dora Dora: “") && answered[1] == "Dora Dora", "{answered:?}");
     let (_, people) = site.ask(&dora, Method::GET, "/api/people", Value::Null).await;
     assert_eq!(people["without_owner"], json!([]));
 }
@@ -232,8 +232,8 @@ async fn a_new_address_is_confirmed_by_a_letter_and_voids_what_was_sent_to_the_o
     let email =
         async || site.ask(&sly, Method::GET, "/api/session", Value::Null).await.1["email"].clone();
     assert_eq!(email().await, "sly@books.example", "nobody confirmed it");
-    let told = letter(&site, "sly@books.example", "is to be changed").await;
-    assert!(told.contains("new@books.example"), "{told}");
+    let answered = letter(&site, "sly@books.example", "is to be changed").await;
+    assert!(answered.contains("new@books.example"), "{answered}");
     let link = shown(&letter(&site, "new@books.example", "Confirm").await);
     // It gives no password, and a link for a password confirms no address.
     assert_eq!(site.follow(&link).await.1, 409);

@@ -3,7 +3,7 @@
 
 use super::opened::CannotRead;
 use encoding_rs::{Encoding, ISO_8859_15, MACINTOSH, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
-use zf_intake::question::{About, Answer, Question};
+use zf_intake::question::{About, Answer, Asks, Gives, Means, Question};
 
 /// Encodings of one byte a letter, the most usual first: of equals it counts.
 const SINGLE: [&Encoding; 3] = [WINDOWS_1252, ISO_8859_15, MACINTOSH];
@@ -18,13 +18,13 @@ const CLOSE: i64 = 15;
 const EXAMPLE: usize = 40;
 
 /// The encoding of a text, and others in which it would be nearly as likely, each with an example.
-pub(super) struct Told {
+pub(super) struct Detected {
     pub(super) encoding: &'static Encoding,
     /// With the most likely one first; empty where that is certain.
     pub(super) doubtful: Vec<(&'static Encoding, String)>,
 }
 
-impl Told {
+impl Detected {
     fn certain(encoding: &'static Encoding) -> Self {
         Self { encoding, doubtful: Vec::new() }
     }
@@ -35,11 +35,12 @@ impl Told {
             return None;
         }
         let reading = |(encoding, example): &(&'static Encoding, String)| {
-            Answer::new(encoding.name(), encoding.name(), format!("“{example}”"))
+            let means = Means::Encoding(encoding.name());
+            Answer::new(encoding.name(), means, Gives::Text(example.clone()))
         };
         Some(Question {
             about: About::Encoding,
-            say: "Which of these is how the text is written?".to_owned(),
+            asks: Asks::Encoding,
             readings: self.doubtful.iter().map(reading).collect(),
             default: Some(self.encoding.name().to_owned()),
         })
@@ -47,18 +48,18 @@ impl Told {
 }
 
 /// The encoding that a person names.
-pub(super) fn called(name: &str) -> Result<Told, CannotRead> {
+pub(super) fn called(name: &str) -> Result<Detected, CannotRead> {
     let encoding = Encoding::for_label(name.as_bytes());
-    encoding.map(Told::certain).ok_or_else(|| CannotRead::UnknownEncoding(name.to_owned()))
+    encoding.map(Detected::certain).ok_or_else(|| CannotRead::UnknownEncoding(name.to_owned()))
 }
 
 /// UTF-8 and UTF-16 by their marks or their pattern, UTF-8 when it is sound, else the encoding in which
 /// the text looks most like one.
-pub(super) fn told(content: &[u8]) -> Told {
+pub(super) fn detect(content: &[u8]) -> Detected {
     let marked = Encoding::for_bom(content).map(|(encoding, _)| encoding);
     let sound = || std::str::from_utf8(content).is_ok().then_some(UTF_8);
     match marked.or_else(|| wide(content)).or_else(sound) {
-        Some(encoding) => Told::certain(encoding),
+        Some(encoding) => Detected::certain(encoding),
         None => single(content),
     }
 }
@@ -77,7 +78,7 @@ pub(super) fn wide(content: &[u8]) -> Option<&'static Encoding> {
     }
 }
 
-fn single(content: &[u8]) -> Told {
+fn single(content: &[u8]) -> Detected {
     let places: Vec<usize> = content
         .iter()
         .enumerate()
@@ -101,7 +102,7 @@ fn single(content: &[u8]) -> Told {
     let scores: Vec<i64> = SINGLE.iter().map(|encoding| score(encoding)).collect();
     let most = scores.iter().copied().max().unwrap_or(0);
     let Some(first) = scores.iter().position(|score| *score == most) else {
-        return Told::certain(WINDOWS_1252);
+        return Detected::certain(WINDOWS_1252);
     };
     // The most that can be scored is three for each.
     let close = 3 * CLOSE * i64::try_from(places.len()).unwrap_or(i64::MAX / 300) / 100;
@@ -118,7 +119,7 @@ fn single(content: &[u8]) -> Told {
             .map(|(encoding, place)| (encoding, example(content, place, encoding)))
             .collect(),
     };
-    Told { encoding: SINGLE[first], doubtful }
+    Detected { encoding: SINGLE[first], doubtful }
 }
 
 /// The words around a place, as an encoding reads them.
@@ -163,17 +164,17 @@ mod tests {
         let french = "Compte;Intitulé\n411;Créances clients\n512;Banque française, à vue\n";
         for text in [text, french] {
             let mac: Vec<u8> = encoded(text, MACINTOSH);
-            assert_eq!(told(&mac).encoding, MACINTOSH);
-            assert_eq!(told(&encoded(text, WINDOWS_1252)).encoding, WINDOWS_1252);
-            assert!(told(&encoded(text, WINDOWS_1252)).doubtful.is_empty());
-            assert_eq!(told(text.as_bytes()).encoding, UTF_8);
+            assert_eq!(detect(&mac).encoding, MACINTOSH);
+            assert_eq!(detect(&encoded(text, WINDOWS_1252)).encoding, WINDOWS_1252);
+            assert!(detect(&encoded(text, WINDOWS_1252)).doubtful.is_empty());
+            assert_eq!(detect(text.as_bytes()).encoding, UTF_8);
         }
         let euro = "Code;Name\n1;Caisse en €\n2;Réserve légale\n";
-        assert_eq!(told(&encoded(euro, ISO_8859_15)).encoding, ISO_8859_15);
-        assert_eq!(told(&encoded(euro, WINDOWS_1252)).encoding, WINDOWS_1252);
-        assert_eq!(told(&encoded("Bank – current, £ “A”", WINDOWS_1252)).encoding, WINDOWS_1252);
+        assert_eq!(detect(&encoded(euro, ISO_8859_15)).encoding, ISO_8859_15);
+        assert_eq!(detect(&encoded(euro, WINDOWS_1252)).encoding, WINDOWS_1252);
+        assert_eq!(detect(&encoded("Bank – current, £ “A”", WINDOWS_1252)).encoding, WINDOWS_1252);
         // A lone sign that is a letter in one and a mark in the other.
-        let doubtful = told(b"Code;Name\n1;Rent \xa4 5\n2;Fees\n").doubtful;
+        let doubtful = detect(b"Code;Name\n1;Rent \xa4 5\n2;Fees\n").doubtful;
         assert!(doubtful.len() > 1, "{doubtful:?}");
     }
 

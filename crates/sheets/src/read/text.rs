@@ -27,11 +27,11 @@ pub(super) fn is_text(content: &[u8]) -> bool {
 }
 
 pub(super) fn read(content: Vec<u8>, how: &How) -> Result<Opened, CannotRead> {
-    let told = match &how.encoding {
+    let detected = match &how.encoding {
         Some(name) => encoding::called(name)?,
-        None => encoding::told(&content),
+        None => encoding::detect(&content),
     };
-    let text = decode(content, told.encoding)?;
+    let text = decode(content, detected.encoding)?;
     // Some programs end lines with a carriage return alone.
     let text = if text.contains('\n') { text } else { text.replace('\r', "\n") };
     let delimiter = how.delimiter.unwrap_or_else(|| delimiter(&text));
@@ -43,8 +43,8 @@ pub(super) fn read(content: Vec<u8>, how: &How) -> Result<Opened, CannotRead> {
         Ok(sheets) => ("FEC", sheets.into()),
         Err(rows) => ("CSV", vec![Sheet::new("", rows)]),
     };
-    let (encoding, delimiter) = (Some(told.encoding.name()), Some(delimiter));
-    Ok(Opened { kind, encoding, delimiter, sheets, question: told.question() })
+    let (encoding, delimiter) = (Some(detected.encoding.name()), Some(delimiter));
+    Ok(Opened { kind, encoding, delimiter, sheets, question: detected.question() })
 }
 
 /// The text in an encoding.

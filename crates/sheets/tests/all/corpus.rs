@@ -24,6 +24,7 @@ use zf_intake::journal::{FileEntries, chart_of_codes};
 use zf_intake::reason::Reason;
 use zf_intake::table::Table;
 use zf_intake::zero::zero;
+use zf_phrases::intake::crossing;
 use zf_sheets::How;
 
 const SHEET: &str = "#### ";
@@ -97,22 +98,25 @@ fn given(kind: FileKind, content: &[u8], answers: &str) -> Vec<String> {
     let mut lines = ready(&analysis, &table, &today, answers);
     analysis.questions.splice(..0, asked);
     lines.extend(
-        analysis.rejected.iter().map(|r| (table.reading.place(r.row), r.reason.key())).map(
+        analysis.rejected.iter().map(|r| (table.reading.place(r.row), r.cause.reason().key())).map(
             |(place, reason)| match place.sheet {
                 Some(sheet) => format!("rejected: {sheet} {} {reason}", place.row),
                 None => format!("rejected: {} {reason}", place.row),
             },
         ),
     );
-    let off = analysis.warnings.iter().filter(|warning| warning.reason == Reason::TotalOff);
-    lines.extend(off.map(|warning| format!("warned: {} {}", warning.row, warning.reason.key())));
+    let off = analysis.warnings.iter().filter(|warning| warning.cause.reason() == Reason::TotalOff);
+    lines.extend(
+        off.map(|warning| format!("warned: {} {}", warning.row, warning.cause.reason().key())),
+    );
     lines.extend(analysis.questions.iter().map(|q| {
         let default = q.default.as_ref().map_or(String::new(), |key| format!(" = {key}"));
         format!("asked: {}{default}", q.about)
     }));
     let plain = ["accounts", "headings", "sums", "heads", "blank", "balances", "lines", "pairs"];
-    let other: BTreeMap<_, _> =
-        zero.taken().into_iter().filter(|(kind, _)| !plain.contains(kind)).collect();
+    let mut other: BTreeMap<_, _> =
+        zero.taken().into_iter().map(|(kind, rows)| (kind.key(), rows)).collect();
+    other.retain(|kind, _| !plain.contains(kind));
     if !other.is_empty() {
         let other: Vec<_> = other.iter().map(|(kind, n)| format!("{n} {kind}")).collect();
         lines.push(format!("rows: {}", other.join(", ")));
@@ -152,7 +156,7 @@ fn ready(analysis: &Analysis, table: &Table, today: &Today, answers: &str) -> Ve
         }
         Content::Crosswalk(read) => {
             let crossings = read.crossings.iter();
-            let crossings = crossings.map(|c| format!("{}: {}", c.code, c.says(&today.chart)));
+            let crossings = crossings.map(|c| format!("{}: {}", c.code, crossing(c, &today.chart)));
             let added = read.added.iter().map(|(_, account)| {
                 format!("new {}: {}, {}", account.code, account.name, account.class.key())
             });

@@ -15,7 +15,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use time::OffsetDateTime;
 use zf_core::activity::Slot;
 use zf_core::ids::{AccountId, BooksId, ImportId, StrandId};
-use zf_core::rollback::{Brought, blockers};
+use zf_core::rollback::{Blocker, Brought, blockers};
 use zf_core::trail::Event;
 
 /// A file that was stored or staged.
@@ -62,22 +62,22 @@ impl Store {
         &self,
         member: Member,
         id: ImportId,
-    ) -> Result<(Brought, Vec<String>), StoreError> {
+    ) -> Result<(Brought, Vec<Blocker>), StoreError> {
         let mut tx = self.at_one_instant().await?;
-        let WaitingFile { brought, reasons, .. } = look(&mut tx, member.books(), id).await?;
-        Ok((brought, reasons))
+        let Undoing { brought, blockers, .. } = look(&mut tx, member.books(), id).await?;
+        Ok((brought, blockers))
     }
 
     /// Takes a stored file back: its entries with their lines, its where-used entries, its accounts.
     ///
     /// # Errors
-    /// [`StoreError::Refused`] when something was built on it; nothing is changed then.
+    /// [`StoreError::Stays`] when something was built on it; nothing is changed then.
     pub async fn roll_back(&self, member: Member, id: ImportId) -> Result<(), StoreError> {
         let books = member.books();
         let mut tx = self.write_alone(member).await?;
-        let WaitingFile { brought, going, reasons } = look(&mut tx, books, id).await?;
-        if let Some(reason) = reasons.into_iter().next() {
-            return Err(StoreError::refused(reason));
+        let Undoing { brought, going, blockers } = look(&mut tx, books, id).await?;
+        if let Some(blocker) = blockers.into_iter().next() {
+            return Err(StoreError::Stays(blocker));
         }
         remove_lines(&mut tx, books, id, &going).await?;
         // An empty strand goes with its last line.
@@ -103,19 +103,19 @@ impl Store {
 }
 
 /// What taking a file back would do.
-struct WaitingFile {
+struct Undoing {
     brought: Brought,
     /// What goes off the totals.
     going: StrandShares,
     /// What stands in the way.
-    reasons: Vec<String>,
+    blockers: Vec<Blocker>,
 }
 
 async fn look(
     connection: &mut PgConnection,
     books: BooksId,
     id: ImportId,
-) -> Result<WaitingFile, StoreError> {
+) -> Result<Undoing, StoreError> {
     let stored_at = sqlx::query_scalar!(
         r#"SELECT stored_at AS "stored_at!" FROM import
            WHERE books_id = $1 AND id = $2 AND stored_at IS NOT NULL AND rolled_back_at IS NULL"#,
@@ -158,8 +158,8 @@ async fn look(
         used_elsewhere: used_elsewhere.into_iter().map(AccountId).collect(),
         first: going.keys().map(|(_, slot)| slot.period).min(),
     };
-    let reasons = blockers(&brought, &since, &snapshot.today);
-    Ok(WaitingFile { brought, going, reasons })
+    let blockers = blockers(&brought, &since, &snapshot.today);
+    Ok(Undoing { brought, going, blockers })
 }
 
 /// What the lines of a file add up to, by strand, period and currency.

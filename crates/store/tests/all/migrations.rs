@@ -56,12 +56,12 @@ async fn what_was_stored_by_the_first_version_is_read_by_this_one() {
     let head = store.follow_trail(member.books()).await.unwrap().unwrap();
     assert_eq!(head.rows, 2);
     let trail = store.whole_trail(member).await.unwrap();
-    let told = |n: usize| match &trail[n].record.detail {
-        Detail::Sentence(told) => (trail[n].record.what.as_str(), told.as_str()),
+    let detail_of = |n: usize| match &trail[n].record.detail {
+        Detail::Sentence(detail_of) => (trail[n].record.what.as_str(), detail_of.as_str()),
         Detail::Facts(facts) => panic!("sealed anew: {facts}"),
     };
-    assert_eq!(told(0), ("imported", "journal from old.csv, 2 rows"));
-    assert_eq!(told(1), ("changed_lines", "renamed a line: “Löhne”\t\\ \u{1} to \"Wages\""));
+    assert_eq!(detail_of(0), ("imported", "journal from old.csv, 2 rows"));
+    assert_eq!(detail_of(1), ("changed_lines", "renamed a line: “Löhne”\t\\ \u{1} to \"Wages\""));
     assert!(member.may(zf_core::access::Capability::Override), "a reviewer has stayed one");
 }
 

@@ -5,6 +5,7 @@ use zf_core::chart::Class;
 use zf_core::entry::NewEntry;
 use zf_core::file_kind::FileKind;
 use zf_core::ids::{AccountId, ImportId};
+use zf_core::rollback::Blocker;
 use zf_core::today::Today;
 use zf_core::usage::{Named, Use};
 use zf_store::StoreError;
@@ -27,7 +28,7 @@ async fn bring(books: &Books, entries: &[NewEntry]) -> ImportId {
     id
 }
 
-async fn reasons(books: &Books, id: ImportId) -> Vec<String> {
+async fn reasons(books: &Books, id: ImportId) -> Vec<Blocker> {
     books.store.rollback_preview(books.member, id).await.unwrap().1
 }
 
@@ -76,9 +77,9 @@ async fn what_a_plan_built_on_it_is_named_and_an_undo_frees_it() {
     let merged = books.apply(books.stage("5010 fate merge 5020").await).await.unwrap();
     let why = reasons(&books, id).await;
     assert_eq!(why.len(), 1);
-    assert!(why[0].starts_with("“Tidy up” was applied since and changed"), "{why:?}");
+    assert!(matches!(&why[0], Blocker::Applied { plan, .. } if plan == "Tidy up"), "{why:?}");
     let refused = books.store.roll_back(books.member, id).await;
-    assert!(matches!(refused, Err(StoreError::Refused(_))), "{refused:?}");
+    assert!(matches!(refused, Err(StoreError::Stays(_))), "{refused:?}");
     assert_eq!(today(&books).await.figures().len(), 2);
 
     books.undo(merged).await.unwrap();
@@ -120,8 +121,8 @@ async fn accounts_go_unless_others_lean_on_them() {
     assert_eq!(
         why,
         [
-            "7010 Fees has 1 line that came otherwise.",
-            "7010 Fees is named in a where-used list that came otherwise."
+            Blocker::OtherLines { account: "7010 Fees".to_owned(), lines: 1 },
+            Blocker::UsedElsewhere { account: "7010 Fees".to_owned() },
         ]
     );
     store.roll_back(member, journal).await.unwrap();

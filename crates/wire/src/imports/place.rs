@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use zf_intake::reading::Reading;
+use zf_intake::rows::Place;
 
 /// Where a row stands.
 #[derive(Debug, Serialize, Deserialize, utoipa::ToSchema)]
@@ -14,7 +15,7 @@ pub struct RowPlace {
 
 impl RowPlace {
     pub fn of(reading: &Reading, number: u32) -> Self {
-        let place = reading.place(number);
-        Self { sheet: place.sheet.map(str::to_owned), row: place.row }
+        let Place { sheet, row } = reading.place(number);
+        Self { sheet, row }
     }
 }

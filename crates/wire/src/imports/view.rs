@@ -14,6 +14,7 @@ use zf_intake::numbers::DecimalMark;
 use zf_intake::question::Question;
 use zf_intake::reason::Reason;
 use zf_intake::workbook::Holds;
+use zf_phrases::{Style, intake as phrases};
 
 /// Something else that a workbook holds.
 #[derive(Debug, Serialize, Deserialize, utoipa::ToSchema)]
@@ -428,15 +429,15 @@ pub struct WarningView {
 }
 
 impl QuestionView {
-    pub fn of(question: &Question) -> Self {
+    pub fn of(question: &Question, style: Style) -> Self {
         let readings = question.readings.iter().map(|reading| ReadingView {
             key: reading.key.clone(),
-            text: reading.say.clone(),
-            result: reading.gives.clone(),
+            text: phrases::means(&reading.means),
+            result: phrases::gives(&reading.gives, style),
         });
         Self {
             about: question.about.to_string(),
-            text: question.say.clone(),
+            text: phrases::question(&question.asks, style),
             readings: readings.collect(),
             default: question.default.clone(),
         }

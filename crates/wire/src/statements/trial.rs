@@ -5,6 +5,7 @@ use zf_core::chart::Class;
 use zf_core::reports::reading::{Read, Reading};
 use zf_core::reports::trial::{TrialColumn, TrialFigure, TrialForm, TrialLine, trial};
 use zf_core::today::Today;
+use zf_phrases::reports;
 
 /// A trial balance.
 #[derive(Serialize, utoipa::ToSchema)]
@@ -61,8 +62,8 @@ impl TrialView {
         let row = |row: TrialLine| TrialRowView {
             account: row.account.map(|account| account.0),
             amounts: say(&row.amounts),
+            name: reports::trial_row(&row).to_owned(),
             code: row.code,
-            name: row.name,
             class: row.class,
         };
         Self {

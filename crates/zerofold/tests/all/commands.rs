@@ -67,7 +67,7 @@ fn the_openapi_document_is_json() {
 }
 
 /// Runs a command with a line on its standard input.
-fn told(arguments: &[&str], line: &str) -> Output {
+fn answered(arguments: &[&str], line: &str) -> Output {
     let mut command = Command::new(env!("CARGO_BIN_EXE_zerofold"))
         .args(arguments)
         .env_remove("DATABASE_URL")
@@ -85,7 +85,7 @@ async fn people_are_added_let_in_and_removed() {
     let books = Books::railway().await;
     let url = books.url.as_str();
     let person = |rest: &[&str], line: &str| {
-        let output = told(&[&["person", "--database", url], rest].concat(), line);
+        let output = answered(&[&["person", "--database", url], rest].concat(), line);
         (output.status.success(), said(&output))
     };
     let add = ["add", "Bea@books.example", "--name", "Bea Books"];
@@ -158,28 +158,28 @@ async fn verify_goes_to_all_books_and_knows_which_there_must_be() {
     assert!(verify().0, "{}", verify().1);
     // Nobody is a member any more: the books are looked at all the same.
     books.tamper("DELETE FROM membership").await;
-    let (sound, told) = verify();
-    assert!(sound && told.contains("its trail: 2 rows"), "{told}");
+    let (sound, answered) = verify();
+    assert!(sound && answered.contains("its trail: 2 rows"), "{answered}");
     untriggered("UPDATE trail SET facts = '{}'").await;
-    let (sound, told) = verify();
-    assert!(!sound && told.contains("was changed since it was sealed"), "{told}");
+    let (sound, answered) = verify();
+    assert!(!sound && answered.contains("was changed since it was sealed"), "{answered}");
     // A trail that was emptied together with its head.
     untriggered(
         "DELETE FROM trail; UPDATE trail_head SET rows = 0, seal = decode(repeat('00', 32), 'hex')",
     )
     .await;
-    let (sound, told) = verify();
-    assert!(!sound && told.contains("it has no row, though something was done"), "{told}");
+    let (sound, answered) = verify();
+    assert!(!sound && answered.contains("it has no row, though something was done"), "{answered}");
     // Whole books that were deleted behind the program's back.
     untriggered("DELETE FROM trail_head; DELETE FROM books").await;
-    let (sound, told) = verify();
-    assert!(!sound && told.contains("has no row that deletes them"), "{told}");
+    let (sound, answered) = verify();
+    assert!(!sound && answered.contains("has no row that deletes them"), "{answered}");
     untriggered(
         "DELETE FROM server_trail; UPDATE server_trail_head SET rows = 0, seal = decode(repeat('00', 32), 'hex')",
     )
     .await;
-    let (sound, told) = verify();
-    assert!(!sound && told.contains("The trail of the server: it has no row"), "{told}");
+    let (sound, answered) = verify();
+    assert!(!sound && answered.contains("The trail of the server: it has no row"), "{answered}");
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -110,8 +110,8 @@ async fn a_server_without_people_shows_a_link_and_is_ready_and_measured() {
 
     // It ends by itself when it is told to.
     let mut server = server;
-    let told = Command::new("kill").arg("-TERM").arg(server.process.id().to_string()).status();
-    assert!(told.unwrap().success());
+    let answered = Command::new("kill").arg("-TERM").arg(server.process.id().to_string()).status();
+    assert!(answered.unwrap().success());
     let began = std::time::Instant::now();
     while server.process.try_wait().unwrap().is_none() {
         assert!(began.elapsed().as_secs() < 20, "it does not end");
@@ -147,8 +147,11 @@ async fn a_backup_is_restored_and_verified_by_the_script_that_the_handbook_names
     };
     let output = drill();
     assert!(output.status.success(), "{}", said(&output));
-    let told = said(&output);
-    assert!(told.contains("2 lines, 0 misses") && told.contains(&head.seal.to_string()), "{told}");
+    let answered = said(&output);
+    assert!(
+        answered.contains("2 lines, 0 misses") && answered.contains(&head.seal.to_string()),
+        "{answered}"
+    );
     let left =
         books.names("SELECT datname::text FROM pg_database WHERE datname LIKE 'zerofold_drill%'");
     assert_eq!(left.await, [""; 0], "nothing is left of it");
@@ -182,20 +185,20 @@ async fn a_trail_that_was_handed_out_is_followed_without_a_database() {
         (output.status.success(), said(&output))
     };
     let head = before.to_string();
-    let (sound, told) = verify(lines.concat(), &[]);
+    let (sound, answered) = verify(lines.concat(), &[]);
     assert!(
-        sound && told.contains(&format!("{} rows follow one from the other", rows.len())),
-        "{told}"
+        sound && answered.contains(&format!("{} rows follow one from the other", rows.len())),
+        "{answered}"
     );
     assert!(verify(lines.concat(), &["--head", &head]).0);
     let fewer = lines[..lines.len() - 1].concat();
     assert!(verify(fewer.clone(), &[]).0, "by itself it is whole");
-    let (sound, told) = verify(fewer, &["--head", &head]);
-    assert!(!sound && told.contains("rows are gone"), "{told}");
-    let (sound, told) = verify(lines.concat().replace("Second", "Sekond"), &[]);
-    assert!(!sound && told.contains("was changed since it was sealed"), "{told}");
+    let (sound, answered) = verify(fewer, &["--head", &head]);
+    assert!(!sound && answered.contains("rows are gone"), "{answered}");
+    let (sound, answered) = verify(lines.concat().replace("Second", "Sekond"), &[]);
+    assert!(!sound && answered.contains("was changed since it was sealed"), "{answered}");
     assert!(!verify("{}\n".to_owned(), &[]).0);
-    let (sound, told) = verify(String::new(), &[]);
-    assert!(!sound && told.contains("there is no row"), "{told}");
+    let (sound, answered) = verify(String::new(), &[]);
+    assert!(!sound && answered.contains("there is no row"), "{answered}");
     std::fs::remove_file(file).unwrap();
 }

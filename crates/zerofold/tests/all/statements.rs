@@ -24,23 +24,23 @@ fn line<'a>(of: &'a Value, statement: usize, label: &str) -> &'a Value {
 fn closed_years_keep_their_results_and_every_total_ties() {
     let files = Files::new("statements", &[("chart", CHART), ("journal", JOURNAL)]);
     let two = ["--years", "2", "--as-of", "2026-03-31"];
-    let (status, told) = files.run_json("statements", &["chart", "journal"], &two);
-    assert_eq!(status, 0, "{told}");
-    assert_eq!(told["columns"], json!(["3 months to 31 Mar 2026", "12 months to 31 Dec 2025"]));
-    assert_eq!(told["statements"][0]["name"], "Balance sheet");
-    let engines = line(&told, 1, "Running the engines");
+    let (status, answered) = files.run_json("statements", &["chart", "journal"], &two);
+    assert_eq!(status, 0, "{answered}");
+    assert_eq!(answered["columns"], json!(["3 months to 31 Mar 2026", "12 months to 31 Dec 2025"]));
+    assert_eq!(answered["statements"][0]["name"], "Balance sheet");
+    let engines = line(&answered, 1, "Running the engines");
     assert_eq!(engines["amounts"], json!([3_000, 12_000]), "the closing entry is left out");
     assert_eq!(
         (&engines["accounts"], &engines["shown_as"]),
         (&json!(["5010", "5020"]), &json!(-1))
     );
-    assert_eq!(line(&told, 1, "Total income")["amounts"], json!([0, -50_000]));
-    assert_eq!(line(&told, 1, "Result")["amounts"], json!([4_500, -38_000]));
-    assert_eq!(line(&told, 0, "Total assets")["amounts"], json!([33_500, 38_000]));
-    assert_eq!(line(&told, 0, "Result of the year")["amounts"], json!([4_500, 0]));
-    assert_eq!(line(&told, 0, "Total equity")["amounts"], json!([-33_500, -38_000]));
-    assert_eq!(told["coverage"]["unmapped"], json!(["5090"]));
-    let ties = told["ties"].as_array().unwrap();
+    assert_eq!(line(&answered, 1, "Total income")["amounts"], json!([0, -50_000]));
+    assert_eq!(line(&answered, 1, "Result")["amounts"], json!([4_500, -38_000]));
+    assert_eq!(line(&answered, 0, "Total assets")["amounts"], json!([33_500, 38_000]));
+    assert_eq!(line(&answered, 0, "Result of the year")["amounts"], json!([4_500, 0]));
+    assert_eq!(line(&answered, 0, "Total equity")["amounts"], json!([-33_500, -38_000]));
+    assert_eq!(answered["coverage"]["unmapped"], json!(["5090"]));
+    let ties = answered["ties"].as_array().unwrap();
     assert!(ties.len() > 10 && ties.iter().all(|tie| tie["difference"] == 0), "{ties:?}");
 
     let (status, said) = files.run("statements", &["chart", "journal"], &two);
@@ -60,15 +60,15 @@ fn a_crosswalk_moves_amounts_from_line_to_line_and_none_is_lost() {
         &[("chart", CHART), ("journal", JOURNAL), ("crosswalk", crosswalk)],
     );
     let all = ["chart", "journal", "crosswalk"];
-    let (status, told) = files.run_json("statements", &all, &["--as-of", "2026-03-31"]);
-    assert_eq!(status, 0, "{told}");
-    let (today, after) = (&told["today"], &told["after"]);
+    let (status, answered) = files.run_json("statements", &all, &["--as-of", "2026-03-31"]);
+    assert_eq!(status, 0, "{answered}");
+    let (today, after) = (&answered["today"], &answered["after"]);
     assert_eq!(line(today, 1, "Upkeep")["amounts"], json!([1_000, 0]));
     assert_eq!(line(after, 1, "Running the engines")["amounts"], json!([4_000, 12_000]));
     assert_eq!(line(after, 1, "Running the engines")["accounts"], json!(["5020", "5510"]));
     let moved = json!([{ "account": "5030", "into": "5020", "from": "Upkeep", "to": "Running the engines",
                          "amounts": [1_000, 0], "lines": 1 }]);
-    assert_eq!(told["moved"], moved, "a renumbering moves nothing");
+    assert_eq!(answered["moved"], moved, "a renumbering moves nothing");
     for of in [today, after] {
         assert_eq!(line(of, 1, "Result")["amounts"], json!([4_500, -38_000]));
         assert!(of["ties"].as_array().unwrap().iter().all(|tie| tie["difference"] == 0));
@@ -79,7 +79,7 @@ fn a_crosswalk_moves_amounts_from_line_to_line_and_none_is_lost() {
 fn what_cannot_be_read_is_said() {
     let files =
         Files::new("statements-none", &[("chart", CHART), ("journal", "Entry,Date,Code,Amount\n")]);
-    let (status, told) = files.run_json("statements", &["chart", "journal"], &[]);
+    let (status, answered) = files.run_json("statements", &["chart", "journal"], &[]);
     assert_eq!(status, 2);
-    assert!(told["error"].as_str().is_some_and(|error| !error.is_empty()), "{told}");
+    assert!(answered["error"].as_str().is_some_and(|error| !error.is_empty()), "{answered}");
 }

@@ -23,17 +23,17 @@ export class Asking extends Attempt {
   }
 
   /** Asks, and shows what came of it unless something newer was asked meanwhile. */
-  async latest<T>(ask: () => Promise<T>, show: (told: T) => void): Promise<T | null> {
+  async latest<T>(ask: () => Promise<T>, show: (answered: T) => void): Promise<T | null> {
     const isLatest = this.begin();
     const asked = new Attempt();
-    let told: T | null = null;
+    let answered: T | null = null;
     await asked.run(async () => {
-      told = await ask();
+      answered = await ask();
     });
     if (isLatest()) {
       this.problem = asked.problem;
-      if (told !== null) show(told);
+      if (answered !== null) show(answered);
     }
-    return told;
+    return answered;
   }
 }

@@ -1782,7 +1782,7 @@ export interface components {
         };
         /** @enum {string} */
         ChangeKind: "merged" | "renumbered" | "renamed" | "regrouped" | "reclassified" | "added" | "deactivated" | "archived" | "restored" | "deleted" | "reset" | "rewritten";
-        /** @description What a person wishes of a chart. */
+        /** @description How a chart is taken. */
         ChartOptions: {
             /**
              * Format: int32
@@ -1938,6 +1938,15 @@ export interface components {
                 [key: string]: components["schemas"]["LateMeans"];
             };
             /**
+             * @default {
+             *       "code_digits": null,
+             *       "codes_by": "class",
+             *       "roles": false,
+             *       "totals": "left_out"
+             *     }
+             */
+            options: components["schemas"]["ChartOptions"];
+            /**
              * @description What wordings of classes and sections stand for.
              * @default {}
              */
@@ -1949,15 +1958,6 @@ export interface components {
              * @default null
              */
             sheet: string | null;
-            /**
-             * @default {
-             *       "code_digits": null,
-             *       "codes_by": "class",
-             *       "roles": false,
-             *       "totals": "left_out"
-             *     }
-             */
-            wishes: components["schemas"]["ChartOptions"];
         };
         /** @enum {string} */
         Class: "asset" | "liability" | "equity" | "income" | "expense";
@@ -2824,7 +2824,7 @@ export interface components {
         /** @description The line of codes. */
         MapView: {
             bands: components["schemas"]["BandView"][];
-            /** @description Whether nobody laid the bands down: the chart keeps them by habit. */
+            /** @description Whether no numbering scheme sets the bands: they are inferred from the codes that there are. */
             inferred: boolean;
             ticks: components["schemas"]["TickView"][];
         };

@@ -7,16 +7,16 @@
 
   const moving = getMoving();
   let view = $state<'taken' | 'left'>('left');
-  const told = $derived(moving.told);
-  const shown = $derived(view === 'left' ? told?.left : told?.parts[moving.at]);
+  const preview = $derived(moving.preview);
+  const shown = $derived(view === 'left' ? preview?.left : preview?.parts[moving.at]);
   const chosen = $derived(new Set(moving.parts[moving.at]?.which.entries));
   const tabs = $derived([
     {
       key: 'taken' as const,
       title: `Part ${moving.at + 1} takes`,
-      number: told?.parts[moving.at]?.lines ?? 0,
+      number: preview?.parts[moving.at]?.lines ?? 0,
     },
-    { key: 'left' as const, title: 'Stay where they are', number: told?.left.lines ?? 0 },
+    { key: 'left' as const, title: 'Stay where they are', number: preview?.left.lines ?? 0 },
   ]);
 </script>
 

@@ -10,10 +10,10 @@
 
   let { part, at, target }: { part: Part; at: number; target: () => void } = $props();
   const moving = getMoving();
-  const tally = $derived(moving.told?.parts[at]);
+  const tally = $derived(moving.preview?.parts[at]);
   const here = $derived(moving.at === at);
   const only = $derived(moving.parts.length === 1);
-  const dimensions = $derived(moving.told?.dimensions ?? []);
+  const dimensions = $derived(moving.preview?.dimensions ?? []);
   const chosen = $derived.by(() => {
     const wanted = part.which.dimension;
     const at = dimensions.findIndex((d) => d.name === wanted?.name && d.value === wanted.value);

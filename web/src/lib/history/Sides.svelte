@@ -5,7 +5,7 @@
   import { getMoving } from './moving.svelte';
 
   const moving = getMoving();
-  const sides = $derived(moving.told?.sides.filter((side) => side.account !== 0) ?? []);
+  const sides = $derived(moving.preview?.sides.filter((side) => side.account !== 0) ?? []);
   const ends = $derived(
     [...new Set(sides.flatMap((side) => side.years.map(({ end }) => end)))].sort().reverse(),
   );

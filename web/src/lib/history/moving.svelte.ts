@@ -6,7 +6,7 @@ import type { BooksState } from '../books.svelte';
 import { same, stage, unstage, type Change } from '../staging/edits';
 
 export type Part = Schemas['Part'];
-export type Told = Schemas['HistoryView'];
+export type Preview = Schemas['HistoryView'];
 
 export const newPart = (): Part => ({ to: 0, which: { payee: '', memo: '', entries: [] } });
 
@@ -25,18 +25,18 @@ export class MovingState {
   ranked = $state(false);
   /** The part that is being worked on. */
   at = $state(0);
-  told = $state.raw<Told | null>(null);
+  preview = $state.raw<Preview | null>(null);
   readonly asking = new Asking();
 
   /** Whether every part says where it goes. */
   readonly complete = $derived(this.parts.length > 0 && this.parts.every((part) => part.to !== 0));
-  readonly lines = $derived(this.told?.parts.reduce((sum, part) => sum + part.lines, 0) ?? 0);
+  readonly lines = $derived(this.preview?.parts.reduce((sum, part) => sum + part.lines, 0) ?? 0);
   readonly staged = $derived.by(() => this.books.seen(this.account, 'history'));
 
   /** Whether just this is staged. */
   readonly settled = $derived.by(() => {
     const staged = this.books.staged.get(this.account)?.change('history');
-    return this.told !== null && same(staged, moving(this.told.split));
+    return this.preview !== null && same(staged, moving(this.preview.split));
   });
 
   constructor(books: BooksState, account: number) {
@@ -90,19 +90,19 @@ export class MovingState {
   }
 
   /** What the parts do, shown unless something newer was asked meanwhile. */
-  #ask(): Promise<Told | null> {
+  #ask(): Promise<Preview | null> {
     const params = { path: { books: this.books.id, account: this.account } };
     const body = { ranked: this.ranked, parts: $state.snapshot(this.parts).map(said) };
     return this.asking.latest(
       () => answer(api.POST('/api/books/{books}/accounts/{account}/history', { params, body })),
-      (told) => (this.told = told),
+      (preview) => (this.preview = preview),
     );
   }
 
   async stage(): Promise<void> {
     // Of what is said now, even if it was changed a moment ago and is not shown yet.
-    const told = await this.#ask();
-    if (told) await this.books.edit([stage(this.account, moving(told.split))]);
+    const preview = await this.#ask();
+    if (preview) await this.books.edit([stage(this.account, moving(preview.split))]);
   }
 
   async unstage(): Promise<void> {

@@ -40,9 +40,9 @@
     ['comma', 'comma, 1.250,00'],
   ];
   type ChartOptions = Schemas['ChartOptions'];
-  const wishes = $derived(looked.choices.wishes);
+  const options = $derived(looked.choices.options);
   const wish = (changed: Partial<ChartOptions>) =>
-    file.choose((now) => ({ wishes: { ...now.wishes, ...changed } }));
+    file.choose((now) => ({ options: { ...now.options, ...changed } }));
   const TOTALS: [ChartOptions['totals'], string][] = [
     ['left_out', 'left out'],
     ['sum_lines', 'become sum lines'],
@@ -137,7 +137,7 @@
         label="Totals"
         {file}
         options={TOTALS}
-        value={wishes.totals}
+        value={options.totals}
         pick={(totals) => wish({ totals: totals as ChartOptions['totals'] })}
       />
     {/if}
@@ -146,14 +146,14 @@
         label="Proposed codes"
         {file}
         options={CODES_BY}
-        value={wishes.codes_by}
+        value={options.codes_by}
         pick={(by) => wish({ codes_by: by as ChartOptions['codes_by'] })}
       />
       <Choice
         label="Their digits"
         {file}
         options={DIGITS}
-        value={`${wishes.code_digits ?? ''}`}
+        value={`${options.code_digits ?? ''}`}
         none="as few as have room"
         pick={(digits) => wish({ code_digits: Number(digits) })}
       />

@@ -17,9 +17,9 @@
     }));
   }
 
-  const given = $derived(file.looked!.choices.wishes.roles);
+  const given = $derived(file.looked!.choices.options.roles);
   function giveRoles(roles: boolean) {
-    void file.choose((now) => ({ wishes: { ...now.wishes, roles } }));
+    void file.choose((now) => ({ options: { ...now.options, roles } }));
   }
 
   function give(row: number, code: string) {

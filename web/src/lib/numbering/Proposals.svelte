@@ -10,13 +10,13 @@
   const SHOWN = 200;
   const FINDINGS = 6;
   let shown = $state(SHOWN);
-  const told = $derived(numbering.told);
-  const outOfOrder = $derived(new Set(told?.out_of_order));
+  const preview = $derived(numbering.preview);
+  const outOfOrder = $derived(new Set(preview?.out_of_order));
   const isNew = (code: string, from: string) => code !== from;
 </script>
 
-{#if told}
-  {#each told.findings.slice(0, FINDINGS) as finding (finding.key)}
+{#if preview}
+  {#each preview.findings.slice(0, FINDINGS) as finding (finding.key)}
     <div class="mb-2">
       <FindingText {finding}>
         {#each finding.remedies as { label, wanted } (label)}
@@ -27,25 +27,25 @@
       </FindingText>
     </div>
   {/each}
-  {#if told.findings.length > FINDINGS}
-    <p class="hint mb-2">and {count(told.findings.length - FINDINGS)} more</p>
+  {#if preview.findings.length > FINDINGS}
+    <p class="hint mb-2">and {count(preview.findings.length - FINDINGS)} more</p>
   {/if}
-  {#if told.out_of_order.length}
+  {#if preview.out_of_order.length}
     <p class="mb-2 leading-snug">
       <b class="text-warning">Order changes.</b>
-      {plural(told.out_of_order.length, 'account')} would stand between others on the statements than
+      {plural(preview.out_of_order.length, 'account')} would stand between others on the statements than
       today;
-      {told.out_of_order.length === 1 ? 'it is' : 'they are'} marked below.
+      {preview.out_of_order.length === 1 ? 'it is' : 'they are'} marked below.
     </p>
   {/if}
-  {#if told.rewritten.length}
+  {#if preview.rewritten.length}
     <details class="mb-2">
       <summary class="cursor-pointer"
-        ><b class="font-semibold">{plural(told.rewritten.length, 'sum')}</b> will add up other codes,
+        ><b class="font-semibold">{plural(preview.rewritten.length, 'sum')}</b> will add up other codes,
         for the same accounts.</summary
       >
       <ul class="mt-1">
-        {#each told.rewritten as sum (sum.label)}
+        {#each preview.rewritten as sum (sum.label)}
           <li class="border-rule border-b py-1">
             {sum.label}: <span class="text-soft">{sum.today}</span> becomes
             <b class="text-warning font-semibold">{sum.after}</b>
@@ -54,15 +54,15 @@
       </ul>
     </details>
   {/if}
-  {#each told.refused as refused (refused.account)}
+  {#each preview.refused as refused (refused.account)}
     <p class="mb-1 leading-snug">
       <b class="text-error">No code</b> for {books.label(refused.account)}: {refused.reason}.
     </p>
   {/each}
-  {#if told.codes.length}
+  {#if preview.codes.length}
     <table class="ledger mt-2">
       <tbody>
-        {#each told.codes.slice(0, shown) as proposal (proposal.account)}
+        {#each preview.codes.slice(0, shown) as proposal (proposal.account)}
           {@const changes = isNew(proposal.to, proposal.from)}
           <tr>
             <td class="text-soft w-20">
@@ -90,9 +90,9 @@
         {/each}
       </tbody>
     </table>
-    {#if told.codes.length > shown}
+    {#if preview.codes.length > shown}
       <button class="btn btn-sm btn-quiet mt-2" onclick={() => (shown += 1000)}
-        >Show more of {count(told.codes.length)}</button
+        >Show more of {count(preview.codes.length)}</button
       >
     {/if}
   {:else if numbering.said}

@@ -6,12 +6,12 @@ import { api, answer, type Schemas } from '../api/client';
 import type { BooksState } from '../books.svelte';
 import { stage } from '../staging/edits';
 
-export type Told = Schemas['NumberingView'];
+export type Preview = Schemas['NumberingView'];
 export type ScopeKind = 'under' | 'accounts' | 'class' | 'codes' | 'words' | 'all';
 export type RuleKind = 'spread' | 'fit' | 'replace' | 'insert' | 'remove' | 'pad' | 'affix';
 export type Order = 'code' | 'name' | 'balance';
 
-const isChange = ({ from, to }: Told['codes'][number]) => from !== to;
+const isChange = ({ from, to }: Preview['codes'][number]) => from !== to;
 
 export class NumberingState {
   readonly books: BooksState;
@@ -41,12 +41,12 @@ export class NumberingState {
   copying = $state(false);
   nameReads = $state('');
   nameWith = $state('');
-  told = $state.raw<Told | null>(null);
+  preview = $state.raw<Preview | null>(null);
   readonly asking = new Asking();
   readonly staging = new Attempt();
 
-  readonly changing = $derived(this.told?.codes.filter(isChange) ?? []);
-  readonly stops = $derived(this.told?.findings.filter((f) => f.severity === 'stop') ?? []);
+  readonly changing = $derived(this.preview?.codes.filter(isChange) ?? []);
+  readonly stops = $derived(this.preview?.findings.filter((f) => f.severity === 'stop') ?? []);
 
   constructor(books: BooksState) {
     this.books = books;
@@ -131,12 +131,12 @@ export class NumberingState {
   }
 
   /** What the rule does, shown unless something newer was asked meanwhile. */
-  #ask(): Promise<Told | null> {
+  #ask(): Promise<Preview | null> {
     const params = { path: { books: this.books.id } };
     const body = { plan: this.books.plan?.id ?? null, rule: this.said ? this.#scoped() : null };
     return this.asking.latest(
       () => answer(api.POST('/api/books/{books}/numbering', { params, body })),
-      (told) => (this.told = told),
+      (preview) => (this.preview = preview),
     );
   }
 
@@ -148,8 +148,8 @@ export class NumberingState {
         this.copying = false;
       } else {
         // Of what is said now, even if it was changed a moment ago and is not shown yet.
-        const told = await this.#ask();
-        const codes = told?.codes.filter(isChange) ?? [];
+        const preview = await this.#ask();
+        const codes = preview?.codes.filter(isChange) ?? [];
         await this.books.edit(
           codes.map(({ account, to }) => stage(account, { field: 'code', value: to })),
         );

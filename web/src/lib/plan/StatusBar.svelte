@@ -1,15 +1,13 @@
 <!-- The status bar: keeps score of the open plan and earns its 0.00 live. -->
 <script lang="ts">
-  import { getBooks } from '../books.svelte';
   import KeyOf from '../commands/KeyOf.svelte';
   import { count, isZero, signed } from '../figures';
-  import ApplyDialog from './ApplyDialog.svelte';
   import PlanMenu from './PlanMenu.svelte';
-  import { redo, undo } from './commands';
+  import { getPlanCommands } from './commands.svelte';
 
   let { message = '' }: { message?: string } = $props();
-  const books = getBooks();
-  let applying = $state(false);
+  const plans = getPlanCommands();
+  const books = plans.books;
   const report = $derived(books.plan?.report);
   const changes = $derived(books.changes);
   const [stops, cautions] = $derived([books.stops.length, books.cautions.length]);
@@ -49,26 +47,28 @@
   <p class="text-error max-w-72 text-xs leading-tight" role="status">{message || books.notice}</p>
   <div class="ml-auto flex shrink-0 items-center gap-2">
     {#if books.may('stage')}
-      <button class="btn btn-quiet" disabled={!books.steps.undo} onclick={() => books.step()}
-        >Undo <KeyOf of={undo(books)} /></button
+      <button
+        class="btn btn-quiet"
+        disabled={plans.undo.cannot?.() !== ''}
+        onclick={() => plans.undo.run()}>Undo <KeyOf of={plans.undo} /></button
       >
-      {#if books.steps.redo}
-        <button class="btn btn-quiet" onclick={() => books.step(true)}
-          >Redo <KeyOf of={redo(books)} /></button
+      {#if !plans.redo.cannot?.()}
+        <button class="btn btn-quiet" onclick={() => plans.redo.run()}
+          >Redo <KeyOf of={plans.redo} /></button
         >
       {/if}
     {/if}
     {#if books.may('apply')}
       <button
         class="btn btn-primary"
-        disabled={changes === 0 || stops > 0 || books.saving}
-        onclick={() => (applying = true)}
+        disabled={plans.apply.cannot?.() !== ''}
+        title={plans.apply.cannot?.()}
+        onclick={() => plans.apply.run()}
         >Apply {changes === 1 ? '1 change' : `${count(changes)} changes`}</button
       >
     {:else if changes > 0}<span class="hint">a reviewer applies it</span>{/if}
   </div>
 </footer>
-{#if applying}<ApplyDialog close={() => (applying = false)} />{/if}
 
 <style>
   .status-bar {

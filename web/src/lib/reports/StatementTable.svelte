@@ -14,13 +14,13 @@
 
   let {
     statement,
-    told,
+    view,
     query,
     marks,
     by,
   }: {
     statement: Schemas['StatementView'];
-    told: Schemas['StatementsView'];
+    view: Schemas['StatementsView'];
     /** What is asked of the server. */
     query: Query;
     marks: Marks;
@@ -33,8 +33,8 @@
   type Row = Schemas['StatementRow'];
   type Standing = Schemas['StandingView'];
   const open = $state<Record<string, boolean>>({});
-  const columns = $derived(told.columns);
-  const readings = $derived(told.against ? [told.reading, told.against] : []);
+  const columns = $derived(view.columns);
+  const readings = $derived(view.against ? [view.reading, view.against] : []);
   // Whether a column holds the months up to its day, or what stands on that day.
   const spans = $derived(statement.kind === 'income_statement');
   // What a class adds up to stands at its end.
@@ -45,7 +45,7 @@
   const keyOf = (row: Row, of: Standing) => `${key(row)} ${of.account} ${of.code} ${of.name}`;
   const canOpen = (row: Row) => row.accounts.length > 0;
   const grew = $derived(
-    !told.against &&
+    !view.against &&
       statement.rows.some((row) => row.difference !== null && row.difference !== undefined),
   );
   const items = $derived(statement.rows.filter(canOpen));
@@ -66,8 +66,8 @@
 
   // Which entries an account is made of, by how the history is read.
   function source({ account, code }: Standing): Partial<EntriesQuery> {
-    if (told.reading === 'as_posted') return { account, code };
-    return { account, plan: told.reading === 'as_planned' ? (query.plan ?? null) : null };
+    if (view.reading === 'as_posted') return { account, code };
+    return { account, plan: view.reading === 'as_planned' ? (query.plan ?? null) : null };
   }
 
   function onkeydown(
@@ -88,7 +88,7 @@
   {#each columns as { until }, n (until)}
     {@const amount = figure(row.amounts[n], row.ratios[n])}
     <td class={['num', isZero(row.amounts[n] ?? '') && 'text-soft']}>{blank ? '' : amount}</td>
-    {#if told.against}
+    {#if view.against}
       {@const other = figure(row.against[n], row.ratios_against[n])}
       <td class={['num other', other !== amount && 'differs']}>{blank ? '' : other}</td>
     {/if}
@@ -106,7 +106,7 @@
           title="The entries of {name} that make it up">{signed(amount)}</a
         >{/if}</td
     >
-    {#if told.against}
+    {#if view.against}
       {@const other = against[n] ?? ''}
       <td class={['num other text-soft text-[13px]', other !== amount && 'differs']}
         >{other ? signed(other) : ''}</td
@@ -164,7 +164,7 @@
   {/each}
   <MoreRows
     left={all.length - shown.length}
-    columns={columns.length * (told.against ? 2 : 1) + 1 + (grew ? 2 : 0)}
+    columns={columns.length * (view.against ? 2 : 1) + 1 + (grew ? 2 : 0)}
     more={() => drawn.more(list)}
   />
 {/snippet}
@@ -181,10 +181,10 @@
   />
 {/snippet}
 
-<table class={['ledger statement', told.against && 'two']}>
+<table class={['ledger statement', view.against && 'two']}>
   <thead class="bg-base-100 sticky top-0 z-1">
     <tr class="hidden print:table-row">
-      <th class="name" colspan={columns.length * (told.against ? 2 : 1) + 3}
+      <th class="name" colspan={columns.length * (view.against ? 2 : 1) + 3}
         >{books.chart?.name}: {statement.name}<br /><span class="font-normal"
           >{books.chart?.currency}{query.in_thousands ? ' in thousands' : ''}, up to {longDate(
             columns[0]?.until ?? '',
@@ -201,7 +201,7 @@
         {/if}
       </th>
       {#each columns as { months, until } (until)}
-        <th class="num amount" colspan={told.against ? 2 : 1}
+        <th class="num amount" colspan={view.against ? 2 : 1}
           >{#if spans}{months === 1 ? 'month' : `${months} months`} to<br />{/if}{longDate(
             until,
           )}</th
@@ -212,7 +212,7 @@
         <th class="num">in %</th>
       {/if}
     </tr>
-    {#if told.against}
+    {#if view.against}
       <tr class="readings">
         <th class="name"></th>
         {#each columns as { until } (until)}
@@ -284,7 +284,7 @@
             </td>
             {#each columns as { until }, n (until)}
               <td class="num text-[13px]">{signed(heading.amounts[n] ?? '0')}</td>
-              {#if told.against}
+              {#if view.against}
                 {@const other = heading.against[n] ?? '0'}
                 <td class={['num other text-[13px]', other !== heading.amounts[n] && 'differs']}
                   >{signed(other)}</td

@@ -7,13 +7,13 @@
   import { readings, short } from './query';
 
   let {
-    told,
+    view,
     statement,
     planned,
     file,
     read,
   }: {
-    told: Schemas['StatementsView'];
+    view: Schemas['StatementsView'];
     /** None beside the trial balance. */
     statement: Schemas['StatementView'] | undefined;
     planned: boolean;
@@ -23,10 +23,10 @@
   } = $props();
 
   // From which reading to which something moves.
-  const between = $derived(`from ${short(told.moved_from)} to ${short(told.moved_to)}`);
+  const between = $derived(`from ${short(view.moved_from)} to ${short(view.moved_to)}`);
   const books = getBooks();
   let opened = $state<number | null>(null);
-  const out = $derived(told.ties.filter((tie) => !isZero(tie.difference)));
+  const out = $derived(view.ties.filter((tie) => !isZero(tie.difference)));
 </script>
 
 {#snippet amounts(list: string[])}
@@ -50,7 +50,7 @@
     <h2>It ties</h2>
     <dl>
       <div>
-        <dt>{plural(told.ties.length, 'total')} to the trial balance</dt>
+        <dt>{plural(view.ties.length, 'total')} to the trial balance</dt>
         {#if out.length}<dd class="text-error">{count(out.length)} out</dd>
         {:else}<dd class="text-success">0.00</dd>{/if}
       </div>
@@ -62,30 +62,30 @@
       {/each}
       <div>
         <dt>accounts without an item</dt>
-        <dd class={[told.without_item > 0 && 'text-warning']}>
-          {count(told.without_item)} of {count(told.accounts)}
+        <dd class={[view.without_item > 0 && 'text-warning']}>
+          {count(view.without_item)} of {count(view.accounts)}
         </dd>
       </div>
       <div>
         <dt>earlier years changed <span class="hint block">{between}</span></dt>
-        {#if told.earlier_changed}
-          <dd class="text-warning">{plural(told.earlier_changed, 'item')}</dd>
+        {#if view.earlier_changed}
+          <dd class="text-warning">{plural(view.earlier_changed, 'item')}</dd>
         {:else}<dd class="text-success">none</dd>{/if}
       </div>
     </dl>
   </section>
-  {#if told.moved.length || planned}
+  {#if view.moved.length || planned}
     <section>
       <h2>
-        {told.moved_to === 'as_planned' && told.moved_from === 'as_it_is'
+        {view.moved_to === 'as_planned' && view.moved_from === 'as_it_is'
           ? 'What the plan moves'
           : 'What is under another item'}
       </h2>
-      {#if told.moved.length === 0}
+      {#if view.moved.length === 0}
         <p class="hint">Nothing goes from one statement item to another, {between}.</p>
       {:else}
         <dl>
-          {#each told.moved as moved, n (n)}
+          {#each view.moved as moved, n (n)}
             <div>
               <dt>
                 {moved.from} to {moved.to}
@@ -119,12 +119,12 @@
       {#each readings(planned) as [key, words] (key)}
         <div>
           <dt>
-            {#if key === told.reading}<b class="text-primary font-semibold">{words}</b>
+            {#if key === view.reading}<b class="text-primary font-semibold">{words}</b>
             {:else}<button class="link" onclick={() => read(key)}>{words}</button>{/if}
           </dt>
-          {#if key === 'as_posted' && told.former}
+          {#if key === 'as_posted' && view.former}
             <dd class="text-soft font-normal!">
-              {plural(told.former, 'account')} under other codes
+              {plural(view.former, 'account')} under other codes
             </dd>
           {/if}
         </div>

@@ -37,8 +37,8 @@
       caption: wanted.caption ?? undefined,
     };
     const params = { path: { books: books.id }, query };
-    const told = await answer(api.GET('/api/books/{books}/codes', { params }));
-    if (isLatest()) place = told;
+    const answered = await answer(api.GET('/api/books/{books}/codes', { params }));
+    if (isLatest()) place = answered;
   }
   $effect(() => void ask({ code, class: classOf, caption }));
 

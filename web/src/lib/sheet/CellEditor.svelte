@@ -14,9 +14,9 @@
     const isLatest = asking.begin();
     const query = { plan: sheet.books.plan?.id, code, account };
     const params = { path: { books: sheet.books.id }, query };
-    const told = await answer(api.GET('/api/books/{books}/codes', { params })).catch(() => null);
-    if (!isLatest() || !told) return;
-    [message, free] = [told.message, told.free];
+    const place = await answer(api.GET('/api/books/{books}/codes', { params })).catch(() => null);
+    if (!isLatest() || !place) return;
+    [message, free] = [place.message, place.free];
   }
   $effect(() => {
     const code = sheet.editing?.trim() ?? '';

@@ -37,10 +37,10 @@ const IN_ORDER: [EntryBy; 6] = [
 
 impl EntryBy {
     /// What lines of one entry are called, of a certain day or period and amount.
-    fn called(self, told: &Reading, row: &RawRow, when: &str, amount: i64) -> String {
-        let cell = |field| told.layout.cell(row, field);
+    fn called(self, reading: &Reading, row: &RawRow, when: &str, amount: i64) -> String {
+        let cell = |field| reading.layout.cell(row, field);
         let words = [cell(Column::Memo), cell(Column::Payee)].join(" ");
-        let amount = told.currency.format(i128::from(amount).abs());
+        let amount = reading.currency.format(i128::from(amount).abs());
         let parts = match self {
             Self::All => vec![cell(Column::Reference), words.trim(), &amount],
             Self::Words => vec![cell(Column::Reference), words.trim()],
@@ -54,10 +54,10 @@ impl EntryBy {
     }
 
     /// The number of the entry of a line.
-    pub(super) fn number(self, told: &Reading, row: &RawRow) -> String {
-        let when = when(told, row).map(|when| when.to_string()).unwrap_or_default();
-        let amount = told.signed(row, told.currency).unwrap_or(0);
-        self.called(told, row, &when, amount)
+    pub(super) fn number(self, reading: &Reading, row: &RawRow) -> String {
+        let when = when(reading, row).map(|when| when.to_string()).unwrap_or_default();
+        let amount = reading.signed(row, reading.currency).unwrap_or(0);
+        self.called(reading, row, &when, amount)
     }
 }
 
@@ -68,12 +68,12 @@ pub(super) struct Seen {
 }
 
 impl Seen {
-    pub(super) fn see(&mut self, told: &Reading, row: &RawRow, when: &str, amount: i64) {
-        if told.layout.place(Column::Entry).is_some() {
+    pub(super) fn see(&mut self, reading: &Reading, row: &RawRow, when: &str, amount: i64) {
+        if reading.layout.place(Column::Entry).is_some() {
             return;
         }
         for (by, sums) in IN_ORDER.iter().zip(&mut self.sums) {
-            let called = by.called(told, row, when, amount);
+            let called = by.called(reading, row, when, amount);
             let sum = sums.entry(xxhash_rust::xxh3::xxh3_64(called.as_bytes())).or_default();
             *sum = (sum.0 + i128::from(amount), sum.1 + 1);
         }

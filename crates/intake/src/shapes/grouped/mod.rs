@@ -5,13 +5,13 @@ mod entries;
 mod row;
 
 use super::shaped::{Shaped, put, put_native, written};
+use crate::cause::Cause;
 use crate::columns::Column;
 use crate::layout::{Layout, SHOWN};
 use crate::period_text::When;
 use crate::periods::when;
-use crate::question::{About, Answer, Question};
+use crate::question::{About, Answer, Asks, Gives, Means, Question};
 use crate::reading::Reading;
-use crate::reason::Reason;
 use crate::row_kind::RowKind;
 use crate::rows::{Rows, Walk};
 use crate::{RawRow, Warning};
@@ -20,7 +20,7 @@ use row::{Above, Is, Kinds};
 use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::sync::Arc;
-use zf_core::text::counted;
+use zf_core::money::Currency;
 
 /// The number of the entry of opening balances.
 const OPENING: &str = "Opening";
@@ -60,11 +60,11 @@ struct Added {
 }
 
 /// Reads a ledger that is grouped by account as a journal, with the columns that it lacks.
-pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
-    let mut told = told.clone();
+pub(super) fn read(reading: &Reading, rows: Box<dyn Rows>) -> Shaped {
+    let mut reading = reading.clone();
     // Beside lines that stand under their account a name is that of who was paid.
-    told.layout.mean_instead(Column::Name, Column::Payee);
-    let mut layout = told.layout.clone();
+    reading.layout.mean_instead(Column::Name, Column::Payee);
+    let mut layout = reading.layout.clone();
     let first = layout.width(&*rows);
     let kinds = Arc::new(Kinds::of(&layout));
     let numbered = layout.place(Column::Entry).is_some();
@@ -74,8 +74,8 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
         kind: first + 2,
         entry: (!numbered).then_some(first + 3),
     };
-    let as_entry = told.answers.get(&About::Openings).map(String::as_str) == Some("entry");
-    let mut found = look_over(&kinds, &*rows, &told, &layout);
+    let as_entry = reading.answers.get(&About::Openings).map(String::as_str) == Some("entry");
+    let mut found = look_over(&kinds, &*rows, &reading, &layout);
     for (column, at) in [
         (Column::Code, Some(added.code)),
         (Column::Name, Some(added.name)),
@@ -86,42 +86,46 @@ pub(super) fn read(told: &Reading, rows: Box<dyn Rows>) -> Shaped {
             layout.add_column(column, at);
         }
     }
-    let opens = found.openings.0 > 0;
+    let opens = found.openings.accounts > 0;
     if as_entry {
         found.aside.retain(|_, is| *is != RowKind::Opening);
     }
     layout.set_aside(found.aside);
-    let question =
-        (opens && !told.answers.contains_key(&About::Openings)).then(|| question(&found.openings));
+    let question = (opens && !reading.answers.contains_key(&About::Openings))
+        .then(|| question(&found.openings, reading.currency));
     let flat = Flat {
         rows,
         kinds,
         added,
-        told,
+        reading,
         by: found.by,
         opens: as_entry.then_some(found.first).flatten(),
     };
     Shaped { rows: Box::new(flat), layout, question, warnings: found.warnings }
 }
 
-fn question((count, example): &(usize, String)) -> Question {
-    let have = if *count == 1 { "has" } else { "have" };
+fn question(openings: &Openings, currency: Currency) -> Question {
+    let &Openings { accounts, ref first, balance } = openings;
     Question {
         about: About::Openings,
-        say: format!(
-            "{} {have} a balance before the lines, as {example}. What becomes of that?",
-            counted(*count, "account")
-        ),
+        asks: Asks::Openings { accounts, first: first.clone(), balance, currency },
         readings: vec![
-            Answer::new("aside", "they are left out", "entries of the file alone are stored"),
-            Answer::new(
-                "entry",
-                "they are an opening entry",
-                "one entry, on the first day of the file",
-            ),
+            Answer::new("aside", Means::OpeningsAside, Gives::FileOnly),
+            Answer::new("entry", Means::OpeningEntry, Gives::EntryOnFirstDay),
         ],
         default: Some("aside".to_owned()),
     }
+}
+
+/// Accounts that have a balance before their lines.
+#[derive(Default)]
+struct Openings {
+    /// How many there are.
+    accounts: usize,
+    /// The first of them, as it is called.
+    first: String,
+    /// What that stands at, in minor units.
+    balance: i128,
 }
 
 /// What was found in all rows.
@@ -129,15 +133,14 @@ fn question((count, example): &(usize, String)) -> Question {
 struct Found {
     /// Rows that are no lines, by number.
     aside: BTreeMap<u32, RowKind>,
-    /// How many accounts have an opening balance, and the first of them in words.
-    openings: (usize, String),
+    openings: Openings,
     by: EntryBy,
     /// The first day or period.
     first: Option<When>,
     warnings: Vec<Warning>,
 }
 
-fn look_over(kinds: &Kinds, rows: &dyn Rows, told: &Reading, layout: &Layout) -> Found {
+fn look_over(kinds: &Kinds, rows: &dyn Rows, reading: &Reading, layout: &Layout) -> Found {
     let mut found = Found::default();
     let mut seen = Seen::default();
     let mut running = Running::default();
@@ -146,13 +149,13 @@ fn look_over(kinds: &Kinds, rows: &dyn Rows, told: &Reading, layout: &Layout) ->
         let is = if layout.heads_again(&row) { Is::Other } else { kinds.is(&row) };
         let aside = match is {
             Is::Line => {
-                let amount = told.signed(&row, told.currency).unwrap_or(0);
-                let when = when(told, &row);
+                let amount = reading.signed(&row, reading.currency).unwrap_or(0);
+                let when = when(reading, &row);
                 let first = found.first.into_iter().chain(when);
                 found.first = first.min_by_key(|when| when.order());
                 let when = when.map(|when| when.to_string()).unwrap_or_default();
-                seen.see(told, &row, &when, amount);
-                running.take(amount, kinds.balance(&row, told), row.number);
+                seen.see(reading, &row, &when, amount);
+                running.take(amount, kinds.balance(&row, reading), row.number);
                 continue;
             }
             Is::Account(named) => {
@@ -161,20 +164,20 @@ fn look_over(kinds: &Kinds, rows: &dyn Rows, told: &Reading, layout: &Layout) ->
                 RowKind::Caption
             }
             Is::Opening => {
-                let balance = kinds.opening(&row, told).unwrap_or(0);
+                let balance = kinds.opening(&row, reading).unwrap_or(0);
                 running.opens(balance);
                 if balance != 0 {
-                    if found.openings.0 == 0 {
+                    if found.openings.accounts == 0 {
                         let label = format!("{} {}", above.code, above.name);
-                        let amount = told.currency.say(balance.into());
-                        found.openings.1 = format!("{} with {amount}", label.trim());
+                        found.openings.first = label.trim().to_owned();
+                        found.openings.balance = balance.into();
                     }
-                    found.openings.0 += 1;
+                    found.openings.accounts += 1;
                 }
                 RowKind::Opening
             }
             Is::Total => {
-                running.total(&kinds.sides(&row, told), row.number);
+                running.total(&kinds.sides(&row, reading), row.number);
                 RowKind::Total
             }
             Is::Other if layout.heads_again(&row) => RowKind::Repeated,
@@ -209,9 +212,7 @@ impl Running {
         let now = self.balance.unwrap_or(0) + amount;
         let differs = said.is_some_and(|said| said != now && said != -now);
         if differs && self.balance.is_some() {
-            let message =
-                "the running balance of the file is not what its lines come to".to_owned();
-            self.off.push(Warning { row, reason: Reason::TotalOff, message });
+            self.off.push(Warning { row, cause: Cause::RunningBalanceOff });
         }
         // From here on what the file says counts, so that one slip is said once.
         self.balance = Some(said.filter(|said| differs || *said == now).unwrap_or(now));
@@ -231,8 +232,7 @@ impl Running {
         };
         let off = !fits(0) && !fits(self.opening);
         if off && (self.debits, self.credits) != (0, 0) {
-            let message = "the total of the file is not what the lines above it come to".to_owned();
-            self.off.push(Warning { row, reason: Reason::TotalOff, message });
+            self.off.push(Warning { row, cause: Cause::LedgerTotalOff });
         }
     }
 }
@@ -243,7 +243,7 @@ struct Flat {
     rows: Box<dyn Rows>,
     kinds: Arc<Kinds>,
     added: Added,
-    told: Reading,
+    reading: Reading,
     by: EntryBy,
     /// When the entry is of that opening balances become.
     opens: Option<When>,
@@ -252,7 +252,7 @@ struct Flat {
 impl Flat {
     fn line(&self, mut row: RawRow, above: &Above) -> RawRow {
         let Added { code, name, entry, .. } = self.added;
-        let number = entry.map(|at| (at, self.by.number(&self.told, &row)));
+        let number = entry.map(|at| (at, self.by.number(&self.reading, &row)));
         put(&mut row, code, &above.code);
         put(&mut row, name, &above.name);
         if let Some((at, number)) = number {
@@ -263,15 +263,15 @@ impl Flat {
 
     /// An opening row as a line of the opening entry.
     fn opening(&self, mut row: RawRow, above: &Above, when: When) -> RawRow {
-        let layout = &self.told.layout;
-        let balance = self.kinds.opening(&row, &self.told).unwrap_or(0);
+        let layout = &self.reading.layout;
+        let balance = self.kinds.opening(&row, &self.reading).unwrap_or(0);
         let place = |field| layout.place(field);
         for field in [Column::Debit, Column::Credit, Column::Amount, Column::Side] {
             if let Some(at) = place(field) {
                 put(&mut row, at, "");
             }
         }
-        let amount = written(&self.told, balance);
+        let amount = written(&self.reading, balance);
         if let Some(at) = place(Column::Amount).or(place(Column::Debit)) {
             put_native(&mut row, at, &amount);
         }
@@ -292,7 +292,7 @@ impl Rows for Flat {
     fn walk(&self) -> Walk<'_> {
         let mut above = Above::default();
         Box::new(self.rows.walk().map(move |row| {
-            if !self.told.layout.is_below(row.number) || row.is_blank() {
+            if !self.reading.layout.is_below(row.number) || row.is_blank() {
                 return row;
             }
             match self.kinds.is(&row) {
@@ -302,7 +302,7 @@ impl Rows for Flat {
                     None => row,
                 },
                 Is::Account(named) => {
-                    if !self.told.layout.heads_again(&row) {
+                    if !self.reading.layout.heads_again(&row) {
                         above = named;
                     }
                     row

@@ -85,9 +85,9 @@ impl Kinds {
         let words: Vec<&str> = row
             .filled()
             .filter(|(at, text)| {
-                let told = [self.balance, self.year].contains(&Some(*at));
+                let reading = [self.balance, self.year].contains(&Some(*at));
                 let time = looks_like_date(text) || Some(*at) == self.when && timed(text);
-                !self.amounts.contains(at) && !told && !time
+                !self.amounts.contains(at) && !reading && !time
             })
             .map(|(_, text)| text)
             .collect();
@@ -109,19 +109,19 @@ impl Kinds {
     }
 
     /// The running balance beside a line.
-    pub(super) fn balance(&self, row: &RawRow, told: &Reading) -> Option<i64> {
-        told.figure(row, self.balance?)
+    pub(super) fn balance(&self, row: &RawRow, reading: &Reading) -> Option<i64> {
+        reading.figure(row, self.balance?)
     }
 
     /// What an opening row says, debits positive.
-    pub(super) fn opening(&self, row: &RawRow, told: &Reading) -> Option<i64> {
-        let own = told.signed(row, told.currency).ok().filter(|amount| *amount != 0);
-        own.or_else(|| self.balance(row, told))
+    pub(super) fn opening(&self, row: &RawRow, reading: &Reading) -> Option<i64> {
+        let own = reading.signed(row, reading.currency).ok().filter(|amount| *amount != 0);
+        own.or_else(|| self.balance(row, reading))
     }
 
     /// What a total says of debits and of credits.
-    pub(super) fn sides(&self, row: &RawRow, told: &Reading) -> [Option<i64>; 2] {
-        let of = |field| told.figure(row, told.layout.place(field)?);
+    pub(super) fn sides(&self, row: &RawRow, reading: &Reading) -> [Option<i64>; 2] {
+        let of = |field| reading.figure(row, reading.layout.place(field)?);
         [of(Column::Debit).or(of(Column::Amount)), of(Column::Credit)]
     }
 }

@@ -13,12 +13,13 @@ use zf_core::reports::rounding::{left_over, rounded};
 use zf_core::reports::statement::{Length, Row, RowKind, Standing, Statement};
 use zf_core::reports::ties::ties;
 use zf_core::today::Today;
+use zf_phrases::{Style, reports};
 use zf_wire::statements::view::{
     HeadingView, LeftOverView, LengthView, MovedAccount, MovedAmount, StandingView,
     StatementColumn, StatementRow, StatementView, StatementsView, TieView,
 };
 
-pub(super) fn statements_view(read: &Read<'_>, shown: &Shown) -> StatementsView {
+pub(super) fn statements_view(read: &Read<'_>, shown: &Shown, style: Style) -> StatementsView {
     let today = read.today();
     let statements = draw(read);
     // What is told to move: between what stands side by side, or else by the plan, or else since it was posted.
@@ -67,7 +68,7 @@ pub(super) fn statements_view(read: &Read<'_>, shown: &Shown) -> StatementsView 
         renderer.statement(statement, against, lengths.each_ref().map(|of| of[at]))
     };
     let tie = |tie: zf_core::reports::ties::Tie| TieView {
-        name: tie.name,
+        name: reports::tie(&tie.name, tie.day, style),
         difference: today.currency.format(tie.difference),
     };
     let columns = read.columns().iter();
@@ -162,7 +163,7 @@ impl Renderer<'_> {
             left_over: left_over
                 .into_iter()
                 .map(|over| LeftOverView {
-                    label: over.label,
+                    label: reports::row(&over.name),
                     column: over.column,
                     by: over.by.to_string(),
                 })
@@ -209,7 +210,7 @@ impl Renderer<'_> {
             accounts: accounts.iter().filter_map(standing).collect(),
             kind: row.kind,
             level: row.level,
-            label: row.label.clone(),
+            label: reports::row(&row.name),
             class: row.class,
             item: row.item.map(|item| item.0),
         })

@@ -6,7 +6,9 @@
   import { session } from '$lib/api/session';
   import { BooksState, setBooks } from '$lib/books.svelte';
   import { getCommands } from '$lib/commands/commands.svelte';
-  import { planCommands } from '$lib/plan/commands';
+  import { count } from '$lib/figures';
+  import { PlanCommands, setPlanCommands } from '$lib/plan/commands.svelte';
+  import PlanDialogs from '$lib/plan/PlanDialogs.svelte';
   import ConflictDialog from '$lib/plan/ConflictDialog.svelte';
   import { SheetCommands, setSheetCommands } from '$lib/sheet/commands.svelte';
   import { SheetState, setSheet } from '$lib/sheet/sheet.svelte';
@@ -52,6 +54,9 @@
     { key: 'settings', title: 'Settings', count: 0 },
   ]);
 
+  /** More than that would push the head out of a narrow window. */
+  const MANY = 99;
+
   const commands = getCommands();
   const go = (place: string) => () => goto(`/books/${books.id}/${place}`);
   commands.offer({
@@ -70,7 +75,9 @@
       { name: 'Choose the as-of date…', words: 'day month', run: () => (choosing = true) },
     ],
   });
-  commands.offer(planCommands(books));
+  const plans = new PlanCommands(books);
+  setPlanCommands(plans);
+  commands.offer(plans.group);
   commands.offer(onSheet.ofSheet);
   commands.offer(onSheet.ofRows);
 </script>
@@ -98,7 +105,9 @@
             on ? 'on text-primary font-semibold' : 'text-soft',
           ]}
         >
-          {place.title}{#if place.count}<b class="text-warning ml-1 text-[11.5px]">{place.count}</b
+          {place.title}{#if place.count}<b
+              class="text-warning ml-1 text-[11.5px]"
+              title={count(place.count)}>{place.count > MANY ? `${MANY}+` : place.count}</b
             >{/if}
         </a>
       {/each}
@@ -124,4 +133,5 @@
   {/if}
 </div>
 {#if books.conflicts.length}<ConflictDialog />{/if}
+<PlanDialogs />
 {#if choosing}<AsOfDialog close={() => (choosing = false)} />{/if}

@@ -30,9 +30,9 @@
     numbering.changed();
   });
 
-  const told = $derived(numbering.told);
+  const preview = $derived(numbering.preview);
   const strays = $derived(
-    told?.map.ticks.filter((tick) => tick.outside_today && !tick.outside_after).length ?? 0,
+    preview?.map.ticks.filter((tick) => tick.outside_today && !tick.outside_after).length ?? 0,
   );
   const chosen = $derived(new Set(numbering.scopeKind === 'accounts' ? numbering.accounts : []));
 
@@ -64,11 +64,11 @@
   <div class="mb-3 flex items-baseline gap-4">
     <h1 class="text-2xl">Number map</h1>
     <p class="text-soft grow">
-      {#if told}
-        {plural(told.map.ticks.length, 'row')} on the line of codes.
+      {#if preview}
+        {plural(preview.map.ticks.length, 'row')} on the line of codes.
         {numbering.changing.length ? `${count(numbering.changing.length)} would move.` : ''}
         {strays ? `${plural(strays, 'stray')} would come home.` : ''}
-        {told.map.inferred
+        {preview.map.inferred
           ? 'No scheme is set; these blocks are what the codes follow, and can be set as the scheme.'
           : ''}
       {/if}
@@ -80,10 +80,12 @@
     {/if}
     <button class="btn btn-sm btn-quiet" onclick={() => (asked = true)}>Numbering scheme…</button>
   </div>
-  {#if told}
+  {#if preview}
     <div class="relative">
       <b class="side top-5">Today</b><b class="side bottom-5">After</b>
-      <div class="pl-12"><NumberMap map={told.map} selected={chosen} select={choose} {into} /></div>
+      <div class="pl-12">
+        <NumberMap map={preview.map} selected={chosen} select={choose} {into} />
+      </div>
     </div>
   {:else}
     <div class="text-soft grid h-54 place-items-center">Reading the codes…</div>
@@ -99,12 +101,12 @@
           class="btn btn-primary"
           disabled={numbering.staging.busy ||
             (numbering.copying
-              ? !told?.codes.length || told.refused.length > 0
+              ? !preview?.codes.length || preview.refused.length > 0
               : numbering.changing.length === 0)}
           onclick={() => numbering.stage()}
         >
           {numbering.copying
-            ? `Stage ${plural(told?.codes.length ?? 0, 'new row')}`
+            ? `Stage ${plural(preview?.codes.length ?? 0, 'new row')}`
             : `Stage ${plural(numbering.changing.length, 'code')}`}
         </button>
         {#if numbering.stops.length}

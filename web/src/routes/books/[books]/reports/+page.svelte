@@ -43,11 +43,11 @@
       enabled: asked.kind === 'trial_balance',
     };
   });
-  const told = $derived(statements.data);
+  const view = $derived(statements.data);
   const error = $derived(statements.error ?? trial.error);
   const problem = $derived(error && sentence(error));
-  const statement = $derived(told?.statements.find(({ kind }) => kind === asked.kind));
-  const latest = $derived(told?.columns[0]);
+  const statement = $derived(view?.statements.find(({ kind }) => kind === asked.kind));
+  const latest = $derived(view?.columns[0]);
 
   const choose = (to: StatementsQuery) =>
     goto(address(to), { replaceState: true, keepFocus: true, noScroll: true });
@@ -92,7 +92,7 @@
       <a class="link order-2 ml-auto" href="/books/{books.id}/items">Statement items</a>
     </div>
     {#if problem}<p class="text-error mt-4" role="alert">{problem}</p>{/if}
-    {#if !told}
+    {#if !view}
       {#if !problem}<p class="text-soft mt-6">Adding up the years…</p>{/if}
     {:else if !latest}
       <p class="text-soft mt-6">
@@ -104,24 +104,24 @@
         <Choices
           {asked}
           until={latest.until}
-          reading={told.reading}
+          reading={view.reading}
           planned={books.plan !== null}
           {choose}
         />
       </div>
       <div class="min-h-0 grow overflow-auto pb-6">
         {#if statement}
-          <Marked {marks} columns={told.columns} />
-          <StatementTable {statement} {told} query={wanted} {marks} by={me.data?.name ?? ''} />
+          <Marked {marks} columns={view.columns} />
+          <StatementTable {statement} {view} query={wanted} {marks} by={me.data?.name ?? ''} />
         {:else if trial.data}
           <TrialTable trial={trial.data} by={me.data?.name ?? ''} />
         {:else if !problem}<p class="text-soft">Adding up the accounts…</p>{/if}
       </div>
     {/if}
   </div>
-  {#if told && latest}
+  {#if view && latest}
     <Tied
-      {told}
+      {view}
       {statement}
       planned={books.plan !== null}
       {file}

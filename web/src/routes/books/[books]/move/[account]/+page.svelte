@@ -47,9 +47,9 @@
         <PartForm {part} {at} target={() => (choosing = at)} />
       {/each}
     </ol>
-    {#if moving.told?.overlaps.length || moving.ranked}
+    {#if moving.preview?.overlaps.length || moving.ranked}
       <div class="border-rule border-t px-5 py-3">
-        {#each moving.told?.overlaps ?? [] as { first, second, lines } (`${first} ${second}`)}
+        {#each moving.preview?.overlaps ?? [] as { first, second, lines } (`${first} ${second}`)}
           <p class="text-warning text-xs">
             {plural(lines, 'line')} fit part {first + 1} and part {second + 1}.
           </p>
@@ -86,13 +86,13 @@
     <h2 class="mb-1 text-lg">Both sides, year by year</h2>
     <Sides />
     <h2 class="mt-6 mb-2 text-lg">Lines</h2>
-    {#if moving.told}<Lines />{:else if !moving.asking.problem}<p class="text-soft">
+    {#if moving.preview}<Lines />{:else if !moving.asking.problem}<p class="text-soft">
         Reading…
       </p>{/if}
   </section>
 </main>
 <datalist id="payees">
-  {#each moving.told?.payees ?? [] as payee (payee)}<option value={payee}></option>{/each}
+  {#each moving.preview?.payees ?? [] as payee (payee)}<option value={payee}></option>{/each}
 </datalist>
 {#if choosing !== null}<Target {choose} close={() => (choosing = null)} />{/if}
 <StatusBar />

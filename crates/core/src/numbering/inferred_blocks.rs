@@ -1,14 +1,14 @@
-//! The blocks that a chart keeps though nobody laid them down: codes that begin alike and are nearly all of one class.
+//! The blocks that a chart keeps where none are set: codes that begin alike and are nearly all of one class.
 
 use crate::chart::{Account, Chart, Class};
 use crate::code::{Code, Interval, usual_width};
 use crate::policy::Block;
 use std::collections::BTreeMap;
 
-/// How many of ten rows that begin alike are of one class for it to be a habit.
+/// How many of ten rows that begin alike are of one class for the chart to keep a block.
 const MOST: usize = 9;
 
-/// So few rows that begin alike show no habit.
+/// So few rows that begin alike show no block.
 const FEW: usize = 2;
 
 /// By so many characters codes begin alike at most: longer beginnings are those of single headings.
@@ -16,7 +16,7 @@ const LONGEST: usize = 2;
 
 /// The blocks by class, in the order of their codes; none when they would leave out more than one row of ten. Codes of
 /// another length than most, and codes that were only proposed, are evidence of nothing.
-pub fn kept(chart: &Chart) -> Vec<Block> {
+pub fn inferred_blocks(chart: &Chart) -> Vec<Block> {
     let given: Vec<&Account> = chart.live().filter(|row| !row.code_proposed).collect();
     let Some((width, _)) = usual_width(given.iter().map(|row| &row.code)) else {
         return Vec::new();
@@ -55,8 +55,8 @@ fn gather(rows: Vec<&Account>, length: usize, stretches: &mut Vec<(Class, Interv
         let Some((class, most)) = classes.into_iter().max_by_key(|(_, count)| *count) else {
             continue;
         };
-        let is_habit = rows.len() > FEW && most * 10 >= rows.len() * MOST;
-        if is_habit {
+        let is_block = rows.len() > FEW && most * 10 >= rows.len() * MOST;
+        if is_block {
             stretches.extend(stretch(&beginning, &rows).map(|codes| (class, codes)));
         } else if length < LONGEST {
             gather(rows, length + 1, stretches);
