@@ -7,6 +7,7 @@
 mod books;
 mod changes;
 mod examples;
+mod files;
 mod findings;
 mod intake;
 mod refusals;
