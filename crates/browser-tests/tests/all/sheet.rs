@@ -178,7 +178,7 @@ async fn drafts_stand_side_by_side() {
     desk.browser.keys(TypingData::from("Steam coal") + Key::Enter).await;
     desk.changes(1).await;
     desk.browser.click("footer [aria-haspopup=menu]").await;
-    desk.browser.click_words("Begin another plan").await;
+    desk.browser.click_words("Begin a plan").await;
     desk.browser.fill("[aria-label='Name of the plan']", "Winter").await;
     desk.browser.click("[role=dialog] button.btn-primary").await;
     desk.browser.see_text("“Winter”").await;

@@ -27,7 +27,7 @@
       ></DropdownMenu.Item
     >
   {/each}
-  <DropdownMenu.Separator class="border-rule my-1 border-t" />
+  {#if books.drafts.length}<DropdownMenu.Separator class="border-rule my-1 border-t" />{/if}
   {#each offered as command (command.name)}
     <DropdownMenu.Item class="menu-row" onSelect={() => command.run()}
       >{command.name}</DropdownMenu.Item

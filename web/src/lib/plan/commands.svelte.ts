@@ -42,8 +42,8 @@ export class PlanCommands {
     };
     this.ofPlans = [
       {
-        name: 'Begin another plan…',
-        words: 'new draft',
+        name: 'Begin a plan…',
+        words: 'another new draft',
         cannot: () => this.#cannotStage(),
         run: ask('begin'),
       },
