@@ -36,7 +36,7 @@ export class PlanCommands {
     };
     this.apply = {
       name: 'Apply this plan…',
-      words: 'carry out',
+      words: 'execute',
       cannot: () => this.#cannotApply(),
       run: ask('apply'),
     };
