@@ -64,7 +64,7 @@ impl Desk {
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await?;
         let address = format!("http://{}", listener.local_addr()?);
         let app = App::new(books.store.clone(), large::running()?);
-        tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
+        tokio::spawn(zf_server::serve(app, listener, Box::pin(std::future::pending())));
         let client = Client::builder().cookie_store(true).build()?;
         let known = json!({ "email": EMAIL, "password": PASSWORD });
         let session = client.post(format!("{address}/api/session")).json(&known).send().await?;

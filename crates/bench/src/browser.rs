@@ -49,6 +49,6 @@ pub(crate) async fn measure(site: &Site, email: &str, books: i64) -> anyhow::Res
     ])
 }
 
-fn milliseconds(told: &serde_json::Value) -> anyhow::Result<Duration> {
-    Ok(Duration::from_secs_f64(told.as_f64().context("the browser tells the time")? / 1_000.0))
+fn milliseconds(measured: &serde_json::Value) -> anyhow::Result<Duration> {
+    Ok(Duration::from_secs_f64(measured.as_f64().context("the browser tells the time")? / 1_000.0))
 }

@@ -53,10 +53,10 @@ const RACES: usize = 80;
 /// Runs the races of two people over one plan, and says who came first.
 async fn race() {
     for beside in [Beside::Edit, Beside::Discard, Beside::Apply] {
-        let Tally { first, told } = apply_beside(beside, RACES).await;
+        let Tally { first, refused } = apply_beside(beside, RACES).await;
         eprintln!(
-            "{RACES} races of an apply and somebody beside it ({beside:?}): {first} times done first, {told} \
-             times told that it came too late, never answered otherwise than it was"
+            "{RACES} races of an apply and somebody beside it ({beside:?}): {first} times done first, {refused} \
+             times refused since it came too late, never answered otherwise than it was"
         );
     }
 }

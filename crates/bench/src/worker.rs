@@ -60,7 +60,7 @@ pub(crate) async fn serve(url: &str) -> anyhow::Result<()> {
     let app = App::new(Store::connect(url).await?, large::running()?);
     let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await?;
     println!("http://{}", listener.local_addr()?);
-    Ok(zf_server::serve(app, listener, std::future::pending()).await?)
+    Ok(zf_server::serve(app, listener, Box::pin(std::future::pending())).await?)
 }
 
 /// A server in a process of its own.
@@ -95,7 +95,7 @@ pub(crate) async fn until(
     wanted: impl Fn(&JobState<serde_json::Value>) -> bool,
 ) -> anyhow::Result<JobState<serde_json::Value>> {
     let (store, member) = (&books.store, books.member);
-    store.queue_job(member, ImportId(import), step, &zf_server::intake::Agreed::default()).await?;
+    store.queue_job(member, ImportId(import), step, &zf_wire::imports::Agreed::default()).await?;
     loop {
         let job = store.job(member, ImportId(import)).await?;
         ensure!(job.state != State::Failed, "it failed: {:?}", job.failure);

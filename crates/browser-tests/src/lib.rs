@@ -47,7 +47,7 @@ impl Site {
         let letters = format!("zerofold-letters-{}", address.rsplit(':').next().unwrap());
         let running = Config::on_loopback(0, &std::env::temp_dir().join(letters)).unwrap();
         let app = App::new(store.clone(), running);
-        tokio::spawn(zf_server::serve(app.clone(), listener, std::future::pending()));
+        tokio::spawn(zf_server::serve(app.clone(), listener, Box::pin(std::future::pending())));
         Self { address, store, app }
     }
 }

@@ -92,28 +92,6 @@ pub fn outside<T: PartialOrd + fmt::Display>(
     (!range.contains(number)).then(says)
 }
 
-/// So many of a kind, as sentences say it: `1 line`, `2,583 entries`.
-pub fn counted(n: impl fmt::Display, one: &str) -> String {
-    let n = grouped(&n.to_string());
-    match one.strip_suffix('y') {
-        _ if n == "1" => format!("1 {one}"),
-        Some(stem) => format!("{n} {stem}ies"),
-        None => format!("{n} {one}s"),
-    }
-}
-
-/// Puts commas between thousands: `1234567` becomes `1,234,567`.
-pub fn grouped(digits: &str) -> String {
-    let mut text = String::with_capacity(digits.len() + digits.len() / 3);
-    for (at, digit) in digits.chars().enumerate() {
-        if at > 0 && (digits.len() - at).is_multiple_of(3) {
-            text.push(',');
-        }
-        text.push(digit);
-    }
-    text
-}
-
 /// A text as a cell of a workbook, or an element of an XML file, can hold it: with marks in the place of
 /// what XML has no place for, and of one that is too long its beginning, with how much more there is.
 pub fn for_cell(text: &str) -> Cow<'_, str> {
@@ -125,7 +103,6 @@ pub fn for_cell(text: &str) -> Cow<'_, str> {
     let (at, rest) = (LONGEST - 80, marked.chars().count().saturating_sub(LONGEST - 80));
     match marked.char_indices().nth(at) {
         Some((end, _)) if rest > 80 => {
-            let rest = grouped(&rest.to_string());
             Cow::Owned(format!("{} … and {rest} more characters, left out here", &marked[..end]))
         }
         _ => Cow::Owned(marked),
@@ -156,13 +133,6 @@ mod tests {
         }
         assert_eq!(look_at(&"x".repeat(LONGEST)), Ok(()));
         assert_eq!(look_at(&"ö".repeat(LONGEST)), Ok(()));
-    }
-
-    #[test]
-    fn what_is_counted_is_said_with_commas_and_in_its_number() {
-        let said = [counted(1, "line"), counted(2583, "entry"), counted(0, "row")];
-        assert_eq!(said, ["1 line", "2,583 entries", "0 rows"]);
-        assert_eq!(counted(1_000_000, "line"), "1,000,000 lines");
     }
 
     #[test]

@@ -133,7 +133,7 @@ fn sums(rows: &[Row], places: &[usize], read: &Read<'_>) -> BTreeMap<usize, Vec<
 fn calculated(row: &Row, rows: &[Row], places: &[usize], read: &Read<'_>) -> Vec<Term> {
     let structure = read.chart().structure();
     let Some(item) = row.item.and_then(|item| structure.item(item)) else { return Vec::new() };
-    let stands = |of: Operand| {
+    let row_of = |of: Operand| {
         rows.iter().position(|row| match of {
             Operand::Class(class) => row.kind == RowKind::Total && row.class == Some(class),
             Operand::Item(id) => row.item == Some(id),
@@ -151,7 +151,7 @@ fn calculated(row: &Row, rows: &[Row], places: &[usize], read: &Read<'_>) -> Vec
     }
     // An item that nobody has amounts on is not there, and adds nothing.
     let term = |term: &zf_core::statement::Term| {
-        let at = places[stands(term.of)?];
+        let at = places[row_of(term.of)?];
         Some(Term { rows: at..=at, taken_off: term.taken_off })
     };
     item.terms.iter().filter_map(term).collect()

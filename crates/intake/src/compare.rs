@@ -176,12 +176,12 @@ fn unique_paths<'a>(
 /// The fields that a file says something of.
 fn compared(layout: &Layout, outline: OutlineBy) -> Vec<Field> {
     let has = |column: &Column| layout.place(*column).is_some();
-    let told = |field: &Field| match field {
+    let is_given = |field: &Field| match field {
         Field::Code | Field::Name => true,
         Field::Parent => outline != OutlineBy::Nothing,
         _ => columns_of(*field).iter().any(has),
     };
-    Field::ALL.iter().copied().filter(told).collect()
+    Field::ALL.iter().copied().filter(is_given).collect()
 }
 
 impl Comparison {

@@ -191,11 +191,11 @@ impl Reading {
         currency: Currency,
     ) -> Result<Option<i64>, Rejected> {
         // A dash says that nothing stands there.
-        let stands = |cell: &&Cell| {
+        let is_filled = |cell: &&Cell| {
             let text = cell.text.trim();
             !text.is_empty() && !is_dash(text)
         };
-        let Some(cell) = self.layout.raw(row, field).filter(stands) else { return Ok(None) };
+        let Some(cell) = self.layout.raw(row, field).filter(is_filled) else { return Ok(None) };
         let read = |mark: DecimalMark| mark.read(currency, &cell.text);
         let found = match self.decimal {
             _ if cell.native => read(DecimalMark::Point),

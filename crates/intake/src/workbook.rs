@@ -33,9 +33,9 @@ pub(crate) fn also(kind: FileKind, sheets: &[Sheet]) -> Vec<Holds> {
         return Vec::new();
     };
     let shown = sheets.iter().filter(|sheet| !sheet.hidden).take(LOOKED_AT);
-    let told: Vec<_> = shown.filter_map(|sheet| Some((kind_of(sheet)?, sheet))).collect();
+    let recognised: Vec<_> = shown.filter_map(|sheet| Some((kind_of(sheet)?, sheet))).collect();
     let first = |(place, kind): (usize, &FileKind)| {
-        let (kind, sheet) = told.iter().find(|(own, _)| own == kind)?;
+        let (kind, sheet) = recognised.iter().find(|(own, _)| own == kind)?;
         Some(Holds { kind: *kind, sheet: sheet.name.clone(), before: place < own })
     };
     IN_ORDER.iter().enumerate().filter(|(place, _)| *place != own).filter_map(first).collect()

@@ -111,8 +111,8 @@ fn main() -> anyhow::Result<()> {
         let table = table_of(others.flat_map(|other| &other.books));
         let (mut of_sure, mut of_both) = (Measured::default(), Measured::default());
         for books in &tried.books {
-            let told = NotDuplicates::default();
-            let found = find_by(&table, &books.today, &books.sketches, &told);
+            let none_marked = NotDuplicates::default();
+            let found = find_by(&table, &books.today, &books.sketches, &none_marked);
             let planted = planted(books);
             for group in found.sure.iter().chain(&found.worth_a_look) {
                 for pair in measured::pairs_of(&group.accounts) {

@@ -2,24 +2,14 @@
 //! measured of it.
 
 use crate::App;
+use crate::boxed;
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use axum::routing::get;
 use axum::{Json, Router};
-use serde::Serialize;
 use tokio::net::TcpListener;
-
-/// Whether the server can do its work, and what it takes.
-#[derive(Serialize)]
-pub(crate) struct Ready {
-    /// Whether the database answers.
-    database: bool,
-    /// Whether its schema is the one that this program knows.
-    migrations: bool,
-    /// Whether somebody takes up jobs here.
-    jobs: bool,
-}
+use zf_wire::health::Ready;
 
 /// Says that the server is alive.
 pub(crate) async fn health() -> &'static str {
@@ -42,6 +32,7 @@ pub(crate) async fn ready(State(app): State<App>) -> (StatusCode, Json<Ready>) {
 ///
 /// # Errors
 /// When the listener fails.
+#[boxed]
 pub async fn show_metrics(app: App, listener: TcpListener) -> std::io::Result<()> {
     let router = Router::new().route("/metrics", get(metrics)).with_state(app);
     axum::serve(listener, router).await

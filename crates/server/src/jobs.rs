@@ -1,7 +1,8 @@
 //! Carries out what is to be done behind the requests, as long as a server runs.
 
+use crate::boxed;
 use crate::intake::look;
-use crate::intake::settling::{Agreed, store};
+use crate::intake::settling::store;
 use crate::intake::view::import_view;
 use crate::metrics::JobOutcome;
 use crate::{App, Problem};
@@ -16,6 +17,7 @@ use zf_store::StoreError;
 use zf_store::imports::uploads::Upload;
 use zf_store::jobs::{Job, Outcome, Progress, State, Step, Task};
 use zf_store::member::Member;
+use zf_wire::imports::Agreed;
 use zf_wire::imports::view::ImportView;
 use zf_wire::problem::JobProblem;
 use zf_wire::problem::ProblemCode;
@@ -48,6 +50,7 @@ pub(crate) async fn run(app: App) {
 ///
 /// # Errors
 /// When the store fails; what goes wrong with the job itself is kept with it.
+#[boxed]
 pub async fn run_next(app: &App) -> Result<bool, StoreError> {
     let Some(job) = app.store.take_job().await? else { return Ok(false) };
     let progress = Arc::new(Progress::default());
@@ -77,7 +80,7 @@ async fn carry_out(app: &App, job: &Job, progress: Arc<Progress>) -> Result<(), 
         Task::File { import, step } => with_file(app, job, import, step, progress).await,
         Task::Recount { .. } => {
             let found = app.store.recount_for(job, &progress).await?;
-            Ok(app.store.finish_job(job, Outcome::Recounted(&found)).await?)
+            Ok(app.store.finish_job(job, &Outcome::Recounted(&found)).await?)
         }
     }
 }
@@ -97,7 +100,7 @@ async fn with_file(
     let upload = match app.store.upload(member, import).await {
         // A server that died behind its commit could not say that it was done.
         Err(StoreError::NotFound(_)) => {
-            return Ok(app.store.finish_job(job, Outcome::Stored).await?);
+            return Ok(app.store.finish_job(job, &Outcome::Stored).await?);
         }
         upload => upload?,
     };
@@ -121,7 +124,7 @@ async fn with_file(
                 None => look(app, member, upload, Arc::clone(&progress)).await?,
             };
             store(app, member, import, &looked, &agreed, &progress).await?;
-            Ok(app.store.finish_job(job, Outcome::Stored).await?)
+            Ok(app.store.finish_job(job, &Outcome::Stored).await?)
         }
     }
 }
@@ -152,6 +155,7 @@ async fn show(
 ///
 /// # Errors
 /// When a row cannot be taken, or either step fails.
+#[boxed]
 pub async fn bring(app: &App, member: Member, import: ImportId) -> Result<i64, Problem> {
     do_now(app, member, import, Step::Look).await?;
     let (shown, _) = app.store.shown::<ImportView>(member, import).await?.ok_or(NO_LONGER)?;

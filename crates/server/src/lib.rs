@@ -31,6 +31,10 @@ mod state;
 mod values;
 mod waiting_file;
 
+/// For what other crates await: a boxed future is compiled here, once; the body of a plain `async fn` would
+/// be compiled anew by every crate that awaits it.
+use async_recursion::async_recursion as boxed;
+
 pub use assets::is_place;
 pub use catalogue::errors;
 pub use config::Config;

@@ -116,12 +116,12 @@ async fn whole(mut response: Response, id: &str) -> Response {
     if let Some(cause) = &problem.cause {
         tracing::error!(request = id, cause, "something went wrong inside");
     }
-    let mut told = serde_json::to_value(&*problem).unwrap_or_default();
-    told["request"] = id.into();
+    let mut answer = serde_json::to_value(&*problem).unwrap_or_default();
+    answer["request"] = id.into();
     let kind = HeaderValue::from_static("application/problem+json");
     parts.headers.insert(header::CONTENT_TYPE, kind);
     parts.headers.remove(header::CONTENT_LENGTH);
-    Response::from_parts(parts, Body::from(told.to_string()))
+    Response::from_parts(parts, Body::from(answer.to_string()))
 }
 
 /// What a refusal of the framework means in plain words.

@@ -1,5 +1,6 @@
 //! What the server does about people that takes more than a call of the store: passwords, codes, links.
 
+use crate::boxed;
 use crate::letters::News;
 use crate::session::Client;
 use crate::{App, Problem, passwords, secrets};
@@ -135,6 +136,7 @@ impl App {
     ///
     /// # Errors
     /// When the store fails.
+    #[boxed]
     pub async fn link_for_first(&self) -> Result<String, StoreError> {
         let shown = secrets::link();
         self.store.link_for_first(&shown.hash, expiry(Purpose::First)).await?;
@@ -243,8 +245,8 @@ impl App {
         self.config.mail().send(to, subject, text).await.map_err(|problem| {
             let said =
                 format!("the letter to {to} could not be sent; try again when letters go out");
-            let told = Problem::new(StatusCode::BAD_GATEWAY, ProblemCode::LetterNotSent, said);
-            Problem { cause: problem.cause, ..told }
+            let not_sent = Problem::new(StatusCode::BAD_GATEWAY, ProblemCode::LetterNotSent, said);
+            Problem { cause: problem.cause, ..not_sent }
         })
     }
 }

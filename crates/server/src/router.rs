@@ -7,6 +7,7 @@ use crate::actions::{
     links, members, merging, numbering, outbox, people, plans, review, sessions, settings,
     statements, summary, trail,
 };
+use crate::boxed;
 use crate::jobs;
 use crate::{App, assets, connections, headers, health, metrics, middleware, session};
 use axum::Router;
@@ -14,6 +15,7 @@ use axum::extract::DefaultBodyLimit;
 use axum::http::StatusCode;
 use axum::middleware::{from_fn, from_fn_with_state};
 use axum::routing::get;
+use futures_util::future::BoxFuture;
 use std::sync::Arc;
 use std::time::Duration;
 use tokio::net::TcpListener;
@@ -159,10 +161,11 @@ pub fn openapi() -> String {
 ///
 /// # Errors
 /// When the listener fails.
+#[boxed]
 pub async fn serve(
     app: App,
     listener: TcpListener,
-    stop: impl Future<Output = ()> + Send + 'static,
+    stop: BoxFuture<'static, ()>,
 ) -> Result<(), StoreError> {
     let sessions = app.store.browser_sessions();
     let session_layer = SessionManagerLayer::new(sessions.clone())

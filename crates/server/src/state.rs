@@ -1,6 +1,7 @@
 //! What every action can reach: the store, and the latest snapshot of each set of books.
 
 use crate::Problem;
+use crate::boxed;
 use crate::cache::{At, CachedCuts, CachedPlan, Kept, Rehearsed};
 use crate::config::Config;
 use crate::metrics::Metrics;
@@ -85,6 +86,7 @@ impl App {
     ///
     /// # Errors
     /// When the store fails.
+    #[boxed]
     pub async fn snapshot(&self, member: Member) -> Result<Arc<Snapshot>, StoreError> {
         let revision = self.store.revision(member).await?;
         self.kept.snapshot(member.books(), revision, self.store.snapshot(member)).await

@@ -33,7 +33,7 @@ pub fn read(file_name: &str, content: impl Into<Vec<u8>>, how: &How) -> Result<O
     let content = content.into();
     let ending = file_name.rsplit_once('.').map(|(_, e)| e.to_ascii_lowercase());
     let mislabelled = |is| CannotRead::Mislabelled { name: file_name.to_owned(), is };
-    match (told(&content)?, ending.as_deref()) {
+    match (recognise(&content)?, ending.as_deref()) {
         (Content::Text, _) if is_read_as_it_comes(file_name) => text::read(content, how),
         (Content::Workbook(kind), Some(ending)) if ending == kind => workbook::read(kind, &content),
         (Content::Xml, Some("xml") | None) => saft::read(&content),
@@ -69,7 +69,7 @@ pub fn read(file_name: &str, content: impl Into<Vec<u8>>, how: &How) -> Result<O
 }
 
 /// Tells what bytes are.
-fn told(content: &[u8]) -> Result<Content, CannotRead> {
+fn recognise(content: &[u8]) -> Result<Content, CannotRead> {
     Ok(match content {
         [] => return Err(CannotRead::Empty),
         [b'P', b'K', ..] => archive::kind(content)?,

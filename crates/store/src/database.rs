@@ -1,6 +1,7 @@
 //! Connections to the database.
 
 use crate::StoreError;
+use crate::boxed;
 use crate::write_queue::Turns;
 use sqlx::migrate::MigrateError;
 use sqlx::pool::PoolConnection;
@@ -53,6 +54,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database cannot be reached or a migration fails.
+    #[boxed]
     pub async fn connect(url: &str) -> Result<Self, StoreError> {
         Self::connect_on(url, CONNECTIONS).await
     }
@@ -61,6 +63,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database cannot be reached or a migration fails.
+    #[boxed]
     pub async fn connect_on(url: &str, connections: u32) -> Result<Self, StoreError> {
         let options = PgPoolOptions::new().max_connections(connections).acquire_timeout(CONNECTING);
         let pool = options.connect(url).await?;
@@ -112,6 +115,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database does not answer.
+    #[boxed]
     pub async fn schema_is_known(&self) -> Result<bool, StoreError> {
         let latest = sqlx::query_scalar!(
             r#"SELECT max(version) AS "version?" FROM _sqlx_migrations WHERE success"#

@@ -1,6 +1,7 @@
 //! What people and files change of the items of the books' own statements.
 
 use crate::books::{raise_revision, revision};
+use crate::boxed;
 use crate::chart::structure;
 use crate::journal::today::Snapshot;
 use crate::member::Member;
@@ -20,6 +21,7 @@ impl Store {
     /// [`StoreError::Taken`] when the books changed since they were seen, [`StoreError::Busy`] when somebody
     /// else holds them for too long, and a refusal when a draft would put accounts under an item that is to
     /// be retired.
+    #[boxed]
     pub async fn keep_items(
         &self,
         member: Member,

@@ -3,6 +3,7 @@
 //! a person stopped it. A server that died is missed by its beat, and the next one begins anew: what the
 //! first had not committed is not there.
 
+use crate::boxed;
 use crate::ids::{Counter, take_one};
 use crate::member::Member;
 use crate::writing::Writing;
@@ -282,6 +283,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn take_job(&self) -> Result<Option<Job>, StoreError> {
         sqlx::query!(
             "UPDATE job SET state = 'failed', turn = turn + 1, problem = NULL, finished_at = now()
@@ -322,6 +324,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn jobs_waiting(&self) -> Result<i64, StoreError> {
         let waiting = sqlx::query_scalar!(
             r#"SELECT count(*) AS "count!" FROM job WHERE state IN ('queued', 'running')"#
@@ -333,6 +336,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when the person is no longer a member.
+    #[boxed]
     pub async fn member_of(&self, job: &Job) -> Result<Member, StoreError> {
         self.member(job.person, job.books).await
     }
@@ -342,6 +346,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn beat(&self, job: &Job, progress: &Progress) -> Result<bool, StoreError> {
         let beat = sqlx::query!(
             "UPDATE job SET beat = now(), rows_read = $4, rows_checked = $5, rows_stored = $6
@@ -360,7 +365,8 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
-    pub async fn finish_job(&self, job: &Job, outcome: Outcome<'_>) -> Result<(), StoreError> {
+    #[boxed]
+    pub async fn finish_job(&self, job: &Job, outcome: &Outcome<'_>) -> Result<(), StoreError> {
         let recount = match outcome {
             Outcome::Stored => None,
             Outcome::Recounted(found) => Some(found),
@@ -430,6 +436,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn cancel_job(&self, member: Member, import: ImportId) -> Result<(), StoreError> {
         sqlx::query!(
             "UPDATE job SET state = 'cancelled', turn = turn + 1

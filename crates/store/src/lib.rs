@@ -21,6 +21,10 @@ pub mod trail;
 mod write_queue;
 mod writing;
 
+/// For what other crates await: a boxed future is compiled here, once; the body of a plain `async fn` would
+/// be compiled anew by every crate that awaits it.
+use async_recursion::async_recursion as boxed;
+
 pub use database::{BrowserSessions, Store};
 pub use error::StoreError;
 pub use sqlx::PgPool;

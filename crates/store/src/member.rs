@@ -1,5 +1,6 @@
 //! The right of a person to a set of books: the only key to them.
 
+use crate::boxed;
 use crate::{Store, StoreError};
 use zf_core::access::{Capabilities, Capability, Role, Roles};
 use zf_core::ids::{BooksId, PersonId, PlanId};
@@ -65,6 +66,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] when the person is not a member, or not any more, as if there were no
     /// such books.
+    #[boxed]
     pub async fn member(&self, person: PersonId, books: BooksId) -> Result<Member, StoreError> {
         let row = sqlx::query!(
             r#"SELECT roles, plan_id, archived_at IS NOT NULL AS "archived!", date_form, number_form

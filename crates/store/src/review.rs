@@ -1,5 +1,6 @@
 //! What the review looks at beside the snapshot of the books, and what people have said of it.
 
+use crate::boxed;
 use crate::journal::sketches;
 use crate::member::Member;
 use crate::{Store, StoreError, trail};
@@ -48,6 +49,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails, or holds a kind of remark that nobody knows.
+    #[boxed]
     pub async fn dismissed(&self, member: Member) -> Result<Vec<DismissedRemark>, StoreError> {
         let rows = sqlx::query!(
             "SELECT d.id, d.kind, d.account_id, d.line_id, d.reason, p.name AS person, d.at
@@ -76,6 +78,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn dismiss(
         &self,
         member: Member,
@@ -110,6 +113,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when nobody dismissed it.
+    #[boxed]
     pub async fn forget_dismissed(&self, member: Member, id: i64) -> Result<(), StoreError> {
         let query = sqlx::query!(
             "DELETE FROM dismissed WHERE books_id = $1 AND id = $2",
@@ -126,6 +130,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn sketches(&self, member: Member) -> Result<Sketches, StoreError> {
         let books = member.books();
         let mut connection = self.pool.acquire().await?;
@@ -149,23 +154,25 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn not_duplicates(
         &self,
         member: Member,
     ) -> Result<Vec<MarkedNotDuplicates>, StoreError> {
-        let told = sqlx::query_as!(
+        let marked = sqlx::query_as!(
             MarkedNotDuplicates,
             "SELECT t.id, t.accounts, t.reason, p.name AS person, t.at
              FROM told_apart t JOIN person p ON p.id = t.person_id WHERE t.books_id = $1 ORDER BY t.id DESC",
             member.books().0
         );
-        Ok(told.fetch_all(&self.pool).await?)
+        Ok(marked.fetch_all(&self.pool).await?)
     }
 
     /// Remembers that some accounts are not the same thing.
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn mark_not_duplicates(
         &self,
         member: Member,
@@ -194,6 +201,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when nobody told them apart.
+    #[boxed]
     pub async fn unmark_not_duplicates(&self, member: Member, id: i64) -> Result<(), StoreError> {
         let query = sqlx::query!(
             "DELETE FROM told_apart WHERE books_id = $1 AND id = $2",
@@ -210,6 +218,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn followed(&self, member: Member) -> Result<Vec<i64>, StoreError> {
         let followed = sqlx::query_scalar!(
             "SELECT account_id FROM followed WHERE books_id = $1 AND person_id = $2 ORDER BY account_id",
@@ -223,6 +232,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when there is no such account.
+    #[boxed]
     pub async fn follow(
         &self,
         member: Member,

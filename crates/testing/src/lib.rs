@@ -42,11 +42,30 @@ use zf_store::plans::archive::proof::{Proof, ProofFacts};
 use zf_store::trail::{Actor, Kept, TrailFilter, TrailSlice};
 use zf_store::{Store, StoreError};
 
-/// Makes a database that no other test knows and answers its address.
+/// Makes a database with the schema of today that no other test knows, and answers its address. It is a copy:
+/// the migrations run once for all tests of a process.
 ///
 /// # Panics
 /// When `DATABASE_URL` does not name a PostgreSQL in which databases may be made.
 pub async fn fresh_database() -> String {
+    static TEMPLATE: OnceCell<String> = OnceCell::const_new();
+    let template = TEMPLATE.get_or_init(async || {
+        let url = empty_database().await;
+        Store::connect(&url).await.unwrap().pool().close().await;
+        url
+    });
+    copy_of(name_in(template.await)).await
+}
+
+/// Makes a database without a schema that no other test knows, and answers its address.
+///
+/// # Panics
+/// When `DATABASE_URL` does not name a PostgreSQL in which databases may be made.
+pub async fn empty_database() -> String {
+    copy_of("template1").await
+}
+
+async fn copy_of(template: &str) -> String {
     static COUNT: AtomicU32 = AtomicU32::new(0);
     static SWEPT: OnceCell<()> = OnceCell::const_new();
     let url = std::env::var("DATABASE_URL").unwrap_or_else(|_| {
@@ -56,10 +75,16 @@ pub async fn fresh_database() -> String {
     let name = format!("zf_{}_{count}", std::process::id());
     let pool = sqlx::PgPool::connect(&url).await.unwrap();
     SWEPT.get_or_init(|| sweep(&pool)).await;
-    sqlx::query(&format!("CREATE DATABASE {name}")).execute(&pool).await.unwrap();
+    let copy = format!("CREATE DATABASE {name} TEMPLATE {template}");
+    sqlx::query(&copy).execute(&pool).await.unwrap();
     pool.close().await;
     let (server, _) = url.rsplit_once('/').unwrap();
     format!("{server}/{name}")
+}
+
+/// The name of the database at an address.
+fn name_in(url: &str) -> &str {
+    url.rsplit_once('/').unwrap().1
 }
 
 /// Drops what processes that have ended left behind: hundreds of databases would fill a small disk.
@@ -219,7 +244,7 @@ impl Books {
         let id = self.store.keep_upload(self.member, kind, "test.csv", b"").await.unwrap();
         let seen = self.store.snapshot(self.member).await.unwrap();
         let progress = Progress::default();
-        self.store.commit_import(self.member, id, &seen, ready, &progress).await.unwrap();
+        self.store.commit_import(self.member, id, &seen, &ready, &progress).await.unwrap();
         id.0
     }
 

@@ -16,8 +16,8 @@ use zf_store::plans::applying::NotApplied;
 pub struct Tally {
     /// The one beside the apply came first and was done.
     pub first: usize,
-    /// It came too late and was told so.
-    pub told: usize,
+    /// It came too late and was refused.
+    pub refused: usize,
 }
 
 /// Who applies, beside whom.
@@ -71,7 +71,7 @@ pub async fn apply_beside(other: Beside, rounds: usize) -> Tally {
         if done.is_ok() {
             tally.first += 1;
         } else {
-            tally.told += 1;
+            tally.refused += 1;
         }
         let applied = books.count("application").await;
         assert_eq!(applied, i64::from(done.is_err() || other == Beside::Apply));

@@ -6,6 +6,8 @@ pub mod applications;
 pub mod books;
 pub mod cards;
 pub mod chart;
+pub mod exports;
+pub mod health;
 pub mod history;
 pub mod imports;
 pub mod items;

@@ -4,6 +4,7 @@ use crate::rehearsal::{FindingView, RewrittenView};
 use serde::{Deserialize, Serialize};
 use zf_core::chart::{Account, Class, Section};
 use zf_core::code::Interval;
+use zf_core::ids::PlanId;
 use zf_core::numbering::map::{Band, Map, Tick};
 use zf_core::numbering::scope::Order;
 use zf_core::statement::Caption;
@@ -301,4 +302,21 @@ impl From<OrderForm> for Order {
             OrderForm::Balance => Self::Balance,
         }
     }
+}
+
+/// Which code, and for what.
+#[derive(Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Sought {
+    /// The draft; the chart as it stands when missing.
+    #[param(value_type = Option<i64>)]
+    pub plan: Option<PlanId>,
+    /// The code; the next free one is answered in any case.
+    pub code: Option<String>,
+    /// The account that is to have it.
+    pub account: Option<i64>,
+    /// The class, when it is not there yet.
+    pub class: Option<Class>,
+    /// The statement item that it is to stand under.
+    pub caption: Option<i64>,
 }

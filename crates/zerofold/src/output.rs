@@ -4,13 +4,12 @@ use serde::Serialize;
 use std::fmt;
 use std::io::Write;
 use std::process::ExitCode;
-use zf_core::people::{DateForm, Forms, NumberForm};
+use zf_core::people::Forms;
 use zf_phrases::Style;
 use zf_wire::output::Failed;
 
 /// Commands write in the usual forms.
-pub(crate) const STYLE: Style =
-    Style(Forms { dates: DateForm::DayMonth, numbers: NumberForm::CommaPoint });
+pub(crate) const STYLE: Style = Style(Forms::USUAL);
 
 /// What a command found, written out for a person.
 pub(crate) trait Found: fmt::Display {

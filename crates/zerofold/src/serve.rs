@@ -149,7 +149,7 @@ pub(crate) async fn serve(asked: &Serve) -> anyhow::Result<()> {
             .with_context(|| format!("{at} cannot be listened at for metrics"))?;
         tokio::spawn(zf_server::show_metrics(app.clone(), listener));
     }
-    zf_server::serve(app, listener, stopped()).await?;
+    zf_server::serve(app, listener, Box::pin(stopped())).await?;
     Ok(())
 }
 

@@ -43,7 +43,7 @@ pub(crate) fn verify(path: &Path, head: Option<&str>) -> anyhow::Result<()> {
             };
             let at = OffsetDateTime::parse(&at, &Rfc3339)?;
             let seal = Seal::parse(&seal).context("its seal is no SHA-256")?;
-            let stands = Seal::parse(&before) == Some(following.head().seal);
+            let follows = Seal::parse(&before) == Some(following.head().seal);
             let record = Record {
                 books: books.map(BooksId),
                 number,
@@ -55,7 +55,7 @@ pub(crate) fn verify(path: &Path, head: Option<&str>) -> anyhow::Result<()> {
                 application: application.map(ApplicationId),
             };
             following.take(&record, seal)?;
-            ensure!(stands, "it names another row before it");
+            ensure!(follows, "it names another row before it");
             Ok(())
         };
         take().with_context(|| format!("line {}", at + 1))?;

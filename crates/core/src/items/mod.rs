@@ -8,7 +8,6 @@ use crate::chart::Chart;
 use crate::ids::{AccountId, ItemId};
 use crate::plan::{Change, texts};
 use crate::statement::{Class, ItemKind, Operand, StatementItem, Structure, Term};
-use crate::text::counted;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 
@@ -97,7 +96,7 @@ pub enum NotAnItem {
     #[error("“{0}” is of another class; an item stays among those of its class")]
     OtherClass(String),
     /// Accounts stand under it.
-    #[error("{} under “{name}”; merge it into another item first", stand(*.accounts))]
+    #[error("“{name}” has accounts ({accounts}); merge it into another item first")]
     Used {
         /// What the item is called.
         name: String,
@@ -122,17 +121,12 @@ pub enum NotAnItem {
     #[error("an item is not merged into itself")]
     Itself,
     /// Nothing stands under an item that was to be merged.
-    #[error("no account stands under “{0}”, so there is nothing to merge; retire it")]
+    #[error("“{0}” has no accounts, so there is nothing to merge; retire it")]
     Empty(String),
 }
 
 /// How many rows a subtotal adds up at most.
 pub const MOST_TERMS: usize = 50;
-
-fn stand(accounts: usize) -> String {
-    let verb = if accounts == 1 { "stands" } else { "stand" };
-    format!("{} {verb}", counted(accounts, "account"))
-}
 
 impl ItemEdit {
     /// What it does, named by the items before it.

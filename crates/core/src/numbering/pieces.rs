@@ -157,7 +157,7 @@ pub fn rewrite(
 mod tests {
     use super::*;
 
-    fn told(code: &str, piece: Piece, edit: &CodeEdit) -> String {
+    fn after_edit(code: &str, piece: Piece, edit: &CodeEdit) -> String {
         let code = Code::parse(code).unwrap();
         rewrite(&code, piece, edit, '-').map_or_else(|why| why.to_string(), |code| code.to_string())
     }
@@ -199,7 +199,7 @@ mod tests {
             ),
             ("5010", Whole, insert("X"), "X5010"),
         ] {
-            assert_eq!(told(code, piece, &edit), becomes, "{code} {piece:?} {edit:?}");
+            assert_eq!(after_edit(code, piece, &edit), becomes, "{code} {piece:?} {edit:?}");
         }
     }
 }

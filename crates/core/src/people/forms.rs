@@ -39,9 +39,13 @@ pub struct Forms {
     pub numbers: NumberForm,
 }
 
-impl Default for Forms {
+impl Forms {
     /// What is usual where nobody has chosen.
+    pub const USUAL: Self = Self { dates: DateForm::DayMonth, numbers: NumberForm::CommaPoint };
+}
+
+impl Default for Forms {
     fn default() -> Self {
-        Self { dates: DateForm::DayMonth, numbers: NumberForm::CommaPoint }
+        Self::USUAL
     }
 }

@@ -64,8 +64,8 @@ pub fn moved(one: &Read<'_>, other: &Read<'_>) -> Vec<Moved> {
                 piece.lines(leaves.class, &months).max(piece.lines(comes.class, &months));
         }
     }
-    let stands = |moved: &Moved| moved.leaves.iter().chain(&moved.comes).any(|sum| *sum != 0);
-    all.into_values().filter(|moved| moved.lines > 0 || stands(moved)).collect()
+    let has_amount = |moved: &Moved| moved.leaves.iter().chain(&moved.comes).any(|sum| *sum != 0);
+    all.into_values().filter(|moved| moved.lines > 0 || has_amount(moved)).collect()
 }
 
 /// How many lines, results and totals of the columns behind the latest differ between two readings.

@@ -127,8 +127,8 @@ pub fn trial(read: &Read<'_>, form: TrialForm, with_zeros: bool) -> Trial {
         amounts: none(),
     }));
     let all = rows.len();
-    let stands = |row: &TrialLine| row.amounts.iter().any(|amount| *amount != 0);
-    rows.retain(|row| with_zeros || stands(row));
+    let has_amount = |row: &TrialLine| row.amounts.iter().any(|amount| *amount != 0);
+    rows.retain(|row| with_zeros || has_amount(row));
     let left_out = all - rows.len();
     rows.sort_by_cached_key(|row| (row.class, sort_key(&row.code, &row.name), row.account));
     if earlier.iter().any(|amount| *amount != 0) {

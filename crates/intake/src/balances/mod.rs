@@ -118,12 +118,12 @@ fn amounts(reading: &Reading, row: &RawRow, base: Currency) -> Result<(i64, Fore
 /// columns added up.
 fn figures_of(reading: &Reading, row: &RawRow, figures: &Figures) -> Result<i64, Rejected> {
     let layout = &reading.layout;
-    let stands = |at: usize| {
+    let is_filled = |at: usize| {
         let text = row.cells.get(at).map_or("", |cell| cell.text.trim());
         !text.is_empty() && !is_dash(text)
     };
     let unread = figures.columns.iter().map(|(at, _)| *at);
-    let unread = unread.filter(|at| stands(*at) && reading.figure(row, *at).is_none()).min();
+    let unread = unread.filter(|at| is_filled(*at) && reading.figure(row, *at).is_none()).min();
     if let Some(at) = unread {
         let field = layout.columns.iter().find(|column| column.at == at);
         let field = field.and_then(|column| column.field).unwrap_or(Column::Amount);

@@ -229,12 +229,12 @@ fn by_own_words(reading: &Reading, drafts: &mut [Draft<'_>]) {
 
 /// A row takes the class of the row it stands under.
 fn by_parents(drafts: &mut [Draft<'_>], chart: &Chart) {
-    let told: HashMap<AccountId, (Option<AccountId>, Option<Class>)> =
+    let by_row: HashMap<AccountId, (Option<AccountId>, Option<Class>)> =
         drafts.iter().map(|d| (d.account.id, (d.account.parent, d.class))).collect();
     let above = |start: Option<AccountId>| {
         let mut at = start;
         while let Some(id) = at {
-            match told.get(&id) {
+            match by_row.get(&id) {
                 Some((_, Some(class))) => return Some(*class),
                 Some((parent, None)) => at = *parent,
                 None => return chart.get(id).map(|account| account.class),
@@ -310,7 +310,7 @@ fn by_first_digit(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut V
             None => *rows += 1,
         }
     }
-    let mut told: HashMap<About, Class> = HashMap::new();
+    let mut chosen: HashMap<About, Class> = HashMap::new();
     for (about, (rows, votes)) in groups.into_iter().filter(|(_, (rows, _))| *rows > 0) {
         let answer = reading.answers.get(&about).and_then(|key| Class::from_key(key));
         let all: usize = votes.values().sum();
@@ -318,7 +318,7 @@ fn by_first_digit(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut V
         let most = most.filter(|(_, count)| **count * 2 > all).map(|(class, _)| *class);
         // Names without codes have nothing in common.
         let most = most.filter(|_| about != About::Names);
-        told.extend(answer.or(most).map(|class| (about.clone(), class)));
+        chosen.extend(answer.or(most).map(|class| (about.clone(), class)));
         if answer.is_none() {
             let asks = match &about {
                 About::Codes(first) => Asks::ClassOfCodes(*first),
@@ -331,7 +331,7 @@ fn by_first_digit(reading: &Reading, drafts: &mut [Draft<'_>], questions: &mut V
         }
     }
     for draft in drafts.iter_mut().filter(|d| d.class.is_none() && is_asked(d)) {
-        if let Some(class) = told.get(&group(draft)) {
+        if let Some(class) = chosen.get(&group(draft)) {
             tell(draft, *class, CameFrom::Range);
         }
     }
@@ -355,12 +355,12 @@ pub(super) fn warn(drafts: &[Draft<'_>], chart: &Chart, warnings: &mut Vec<Warni
             let ((account, class), heading, other) = (named(), parent.label(), parent.class);
             warn(Cause::ClassOfHeading { account, class, heading, other });
         }
-        let stands = if account.class.on_balance_sheet() {
+        let expected = if account.class.on_balance_sheet() {
             Statement::BalanceSheet
         } else {
             Statement::IncomeStatement
         };
-        if let Some(statement) = draft.statement.filter(|said| *said != stands) {
+        if let Some(statement) = draft.statement.filter(|said| *said != expected) {
             let (account, class) = named();
             warn(Cause::ClassOfStatement { account, class, statement });
         }

@@ -3,7 +3,7 @@
 
 use super::came_from::CameFrom;
 use super::draft::Draft;
-use super::outline::{Above, Node, OutlineBy, told};
+use super::outline::{Above, Node, OutlineBy, find_outline};
 use crate::Rejected;
 use crate::cause::Cause;
 use crate::columns::{Column, reduce};
@@ -29,7 +29,7 @@ pub(super) fn stand_under<'a>(
             name: draft.account.name.clone(),
         })
         .collect();
-    let outline = told(reading, &nodes);
+    let outline = find_outline(reading, &nodes);
     let mut named: HashMap<Vec<String>, usize> = HashMap::new();
     for (draft, name) in drafts.iter_mut().zip(outline.names) {
         draft.account.name = name;

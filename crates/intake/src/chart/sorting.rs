@@ -47,10 +47,10 @@ pub(super) fn sort<'a>(reading: &Reading, rows: &'a [RawRow]) -> Vec<Sorted<'a>>
         () => view.kind(row),
     };
     let kinds: Vec<RowKind> = rows.iter().map(kind).collect();
-    let told = kinds.iter().filter(|kind| !matches!(kind, RowKind::Blank | RowKind::Title));
-    let told: Vec<&RowKind> = told.collect();
+    let of_table = kinds.iter().filter(|kind| !matches!(kind, RowKind::Blank | RowKind::Title));
+    let of_table: Vec<&RowKind> = of_table.collect();
     // Where no caption follows another at once, all are of one level.
-    let nested = told.windows(2).any(|pair| pair.iter().all(|kind| **kind == RowKind::Caption));
+    let nested = of_table.windows(2).any(|pair| pair.iter().all(|kind| **kind == RowKind::Caption));
     let mut above = Above { nested, ..Above::default() };
     let mut sheets = reading.parts.iter().peekable();
     rows.iter()
@@ -99,10 +99,10 @@ impl<'a> View<'a> {
         let (mut rows, mut coded, mut detailed) = (0, 0, 0);
         // A row of one text alone is a caption where others say more.
         let total = |row: &RawRow| words::total_of(&reduce(first_text(row))).is_some();
-        let told = |row: &&RawRow| {
+        let has_detail = |row: &&RawRow| {
             row.filled().count() > 1 && !reading.layout.heads_again(row) && !total(row)
         };
-        for row in body.filter(told) {
+        for row in body.filter(has_detail) {
             rows += 1;
             coded += usize::from(has_code(reading, row));
             detailed += usize::from(details(reading, row) > 0);
@@ -166,8 +166,9 @@ fn details(reading: &Reading, row: &RawRow) -> usize {
         Column::Description,
         Column::Level,
     ];
-    let told = reading.layout.columns.iter().filter_map(|column| column.field);
-    told.filter(|field| !plain.contains(field) && !reading.layout.cell(row, *field).is_empty())
+    let fields = reading.layout.columns.iter().filter_map(|column| column.field);
+    fields
+        .filter(|field| !plain.contains(field) && !reading.layout.cell(row, *field).is_empty())
         .count()
 }
 

@@ -14,8 +14,9 @@ const HUGE: usize = 8;
 /// Asks what numbers the entries where only their day does and they have many lines.
 pub(crate) fn question(reading: &Reading, entries: usize, lines: usize) -> Option<Question> {
     let layout = &reading.layout;
-    let told = layout.place(Column::Entry).is_some() || layout.place(Column::Reference).is_some();
-    if told
+    let has_number =
+        layout.place(Column::Entry).is_some() || layout.place(Column::Reference).is_some();
+    if has_number
         || entries == 0
         || lines < HUGE * entries
         || reading.answers.contains_key(&About::Entries)

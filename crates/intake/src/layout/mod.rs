@@ -21,7 +21,7 @@ use std::collections::BTreeMap;
 use std::ops::RangeInclusive;
 use zf_core::file_kind::FileKind;
 use zf_core::money::Currency;
-use zf_core::text::{self, counted};
+use zf_core::text;
 
 /// The columns that a kind of file may have.
 pub fn possible(kind: FileKind) -> impl Iterator<Item = Column> {
@@ -151,7 +151,7 @@ pub enum NoLayout {
     #[error("the headings must stand in a filled row among the first {SEARCHED}")]
     NoRow,
     /// It has more rows than a file of its kind.
-    #[error("the file has {}, which is more than a {} has; is it something else?", counted(.1, "row"), .0.words())]
+    #[error("the file has {1} rows, which is more than a {kind} has; is it something else?", kind = .0.words())]
     TooLong(FileKind, usize),
     /// No sheet is called as chosen.
     #[error("no sheet is called “{0}”")]

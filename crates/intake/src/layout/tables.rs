@@ -17,11 +17,11 @@ impl Layout {
         self.second = self.columns.iter().skip(2).map(|column| column.at).find(|at| {
             let (left, right): (Vec<_>, Vec<_>) =
                 self.columns.iter().partition(|column| column.at < *at);
-            let told = left.iter().filter(|column| column.field.is_some()).count();
+            let known = left.iter().filter(|column| column.field.is_some()).count();
             let places = |part: &[&ColumnFound], from: usize| {
                 part.iter().map(|c| (c.at - from, heading(c))).collect::<Vec<_>>()
             };
-            told > 1 && first.at == 0 && places(&left, 0) == places(&right, *at)
+            known > 1 && first.at == 0 && places(&left, 0) == places(&right, *at)
         });
         if let Some(second) = self.second {
             // Whatever was found in the second table stands in the first.

@@ -212,7 +212,7 @@ fn the_sheet_is_the_one_that_has_what_is_needed() {
     let long = Table::find(FileKind::Chart, &mut long, gbp(), &Chosen::default());
     assert_eq!(
         long.map(|found| found.sheets).unwrap_err().to_string(),
-        "the file has 60,001 rows, which is more than a chart of accounts has; is it something else?"
+        "the file has 60001 rows, which is more than a chart of accounts has; is it something else?"
     );
 }
 

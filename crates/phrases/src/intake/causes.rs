@@ -78,6 +78,11 @@ pub const fn title(reason: Reason) -> &'static str {
     }
 }
 
+/// Why a sum line has no lines of its own.
+pub(super) fn not_posting(account: &str) -> String {
+    format!("{account} is a sum line, which adds up other accounts and can have no lines")
+}
+
 /// What is wrong with a row, or worth knowing of it, in a sentence that begins in the middle of one.
 pub fn sentence(cause: &Cause, style: Style) -> String {
     let money = |minor: i128, currency| style.money(currency, minor);
@@ -93,9 +98,7 @@ pub fn sentence(cause: &Cause, style: Style) -> String {
             format!("of this list {} stands for no one account", codes.join(", "))
         }
         Cause::PatternUnknown { pattern } => format!("no account has a code of “{pattern}”"),
-        Cause::AccountNotPosting { account } => {
-            format!("{account} is a sum line, which adds up other accounts and can have no lines")
-        }
+        Cause::AccountNotPosting { account } => not_posting(account),
         Cause::AccountPast { account, kind, status, lines } => {
             let is = match kind {
                 Kind::Account => status.words().to_owned(),

@@ -36,9 +36,7 @@ pub fn cannot_open(why: &CannotOpen, currency: Currency, style: Style) -> String
         CannotOpen::Opened(day) => {
             format!("the books were opened as of {} before", style.day(*day))
         }
-        CannotOpen::NotPosting(account) => {
-            format!("{account} is a sum line, which adds up other accounts and can have no lines")
-        }
+        CannotOpen::NotPosting(account) => causes::not_posting(account),
         CannotOpen::Nothing => "all balances are zero".to_owned(),
         CannotOpen::TooLarge => "the difference is too large".to_owned(),
     }

@@ -8,16 +8,15 @@ use crate::values::{accounts_of, day};
 use crate::{App, Problem, proofs};
 use axum::extract::{Path, State};
 use axum::response::Response;
-use serde::Deserialize;
 use zf_core::chart::Chart;
 use zf_core::file_kind::FileKind;
-use zf_core::ids::PlanId;
 use zf_core::people::Forms;
 use zf_exports::proof::Applied;
 use zf_exports::{balances, crosswalk, forms, items, usage};
 use zf_sheets::Format;
 use zf_store::jobs::RecountState;
 use zf_store::journal::lines::JournalFilter;
+use zf_wire::exports::ExportQuery;
 use zf_wire::values::instant;
 
 /// Hands over a proof as XLSX.
@@ -48,41 +47,23 @@ pub(crate) async fn proof(
     saved(&format!("proof-{application}"), Format::Xlsx, tables).await
 }
 
-/// Which part of a journal, or which plan.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct Part {
-    /// The account whose lines are wanted; all when missing.
-    account: Option<i64>,
-    /// The first day.
-    from: Option<String>,
-    /// The last day.
-    to: Option<String>,
-    /// The draft whose crosswalk is wanted.
-    #[param(value_type = Option<i64>)]
-    plan: Option<PlanId>,
-    /// Whether a chart is wanted with the codes that are only proposed; with them when missing.
-    proposed: Option<bool>,
-}
-
-impl Part {
-    fn journal(&self, chart: &Chart) -> Result<JournalFilter, Problem> {
-        let account = accounts_of(chart, "account", self.account)?.first().copied();
-        let (from, to) = (day("from", self.from.as_deref())?, day("to", self.to.as_deref())?);
-        Ok(JournalFilter { account, from, to })
-    }
+/// Which part of the journal is wanted.
+fn journal_filter(asked: &ExportQuery, chart: &Chart) -> Result<JournalFilter, Problem> {
+    let account = accounts_of(chart, "account", asked.account)?.first().copied();
+    let (from, to) = (day("from", asked.from.as_deref())?, day("to", asked.to.as_deref())?);
+    Ok(JournalFilter { account, from, to })
 }
 
 /// Hands over a part of the books: `chart`, `journal`, `trial-balance`, `where-used`, `items` or, of a draft,
 /// `crosswalk`, as CSV, XLSX or ODS, or all of them as a Standard Audit File, `books.xml`.
 #[utoipa::path(get, operation_id = "files_export", path = "/api/books/{books}/exports/{file}",
-    params(("books" = i64, Path), ("file" = String, Path), Part),
+    params(("books" = i64, Path), ("file" = String, Path), ExportQuery),
     responses((status = 200, content_type = "application/octet-stream"), (status = "4XX", body = Problem)))]
 pub(crate) async fn export(
     State(app): State<App>,
     In(member): In,
     Path((_, file)): Path<(i64, String)>,
-    Query(part): Query<Part>,
+    Query(query): Query<ExportQuery>,
 ) -> Result<Response, Problem> {
     if file == "books.xml" {
         return audit::file(&app, member).await;
@@ -91,18 +72,18 @@ pub(crate) async fn export(
     let snapshot = app.snapshot(member).await?;
     let today = &snapshot.today;
     if name == "journal" {
-        return journal::file(&app, member, format, &part.journal(&today.chart)?).await;
+        return journal::file(&app, member, format, &journal_filter(&query, &today.chart)?).await;
     }
     let table = match name {
         "chart" => {
-            let (snapshot, proposed) = (snapshot.clone(), part.proposed.unwrap_or(true));
+            let (snapshot, proposed) = (snapshot.clone(), query.proposed.unwrap_or(true));
             off_thread(move || zf_exports::chart::table(&snapshot.today.chart, proposed)).await?
         }
         "trial-balance" => balances::table(today, &app.store.trial_balance(member).await?),
         "where-used" => usage::table(&today.chart, &app.store.uses(member).await?, today.currency),
         "items" => items::table(today.chart.structure()),
         "crosswalk" => {
-            let plan = part.plan.ok_or_else(|| Problem::field("plan", "say which draft"))?;
+            let plan = query.plan.ok_or_else(|| Problem::field("plan", "say which draft"))?;
             let (.., rehearsed) = app.rehearsed(member, plan).await?;
             // Files keep forms of their own.
             let report = rehearsed.report(Forms::default());

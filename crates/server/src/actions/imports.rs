@@ -5,7 +5,7 @@ pub(crate) mod following;
 use super::plans::{self};
 use crate::extract::Form;
 use crate::files::saved;
-use crate::intake::{Agreed, Wanted, choose_anew, look, stage as stage_file};
+use crate::intake::{Wanted, choose_anew, look, stage as stage_file};
 use crate::session::In;
 use crate::values::{accounts_of, day};
 use crate::{App, Problem};
@@ -35,7 +35,8 @@ use zf_store::jobs::{State as JobStands, Step};
 use zf_store::member::Member;
 use zf_wire::imports::view::ImportView;
 use zf_wire::imports::{
-    AgreeForm, ProgressView, RollbackView, StageForm, StoredFileView, StoredView, UploadForm,
+    AgreeForm, Agreed, ProgressView, RollbackView, StageForm, StoredFileView, StoredView,
+    UploadForm,
 };
 use zf_wire::plans::PlanView;
 use zf_wire::problem::ProblemCode;

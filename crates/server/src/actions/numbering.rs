@@ -9,7 +9,6 @@ use crate::values::{accounts_of, short, within};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use serde::Deserialize;
 use zf_core::chart::{Account, Chart, Class};
 use zf_core::code::{Code, Interval, MAX_CODE};
 use zf_core::free_codes::{examples, free_in_block, place, under_line, usual_tax};
@@ -33,7 +32,7 @@ use zf_phrases::{numbering as phrases, terms};
 use zf_wire::numbering::{
     BlockForm, CodeEditForm, ItemContents, MapView, NumberingForm, NumberingView, PieceForm,
     PlaceView, ProposalView, RefusedView, RuleForm, SchemeForm, SchemeView, ScopeForm, ScopedRule,
-    StartingScheme,
+    Sought, StartingScheme,
 };
 use zf_wire::plans::EditedView;
 use zf_wire::problem::RefusedField;
@@ -344,23 +343,6 @@ pub(crate) async fn copy(
     let added = asked.added(after, &proposed, ids.iter().copied());
     let edits: Vec<Edit> = adding(&added).map(|(id, change)| Edit::adding(id, change)).collect();
     stage(&app, member, id, &snapshot.today.chart, &edits, ids, None).await
-}
-
-/// Which code, and for what.
-#[derive(Deserialize, utoipa::IntoParams)]
-#[into_params(parameter_in = Query)]
-pub(crate) struct Sought {
-    /// The draft; the chart as it stands when missing.
-    #[param(value_type = Option<i64>)]
-    plan: Option<PlanId>,
-    /// The code; the next free one is answered in any case.
-    code: Option<String>,
-    /// The account that is to have it.
-    account: Option<i64>,
-    /// The class, when it is not there yet.
-    class: Option<Class>,
-    /// The statement item that it is to stand under.
-    caption: Option<i64>,
 }
 
 /// Says whether a code is free and where it would stand, and which one is free next.

@@ -85,7 +85,7 @@ pub(crate) async fn list(
     let Asked { filter, text, page } = parse_query(query)?;
     let style = Style(member.forms());
     let says = says(text, style);
-    let says = says.as_ref().map(|says| says as Says<'_>);
+    let says = says.as_ref().map(|says| says as &Says<'_>);
     let page = app.store.trail(member, &filter, says, page).await?;
     Ok(Json(trail_of(page, TrailAction::OF_BOOKS, style)))
 }
@@ -109,7 +109,7 @@ pub(crate) async fn server_list(
     let Asked { filter, text, page } = parse_query(query)?;
     let style = Style(person.forms);
     let says = says(text, style);
-    let says = says.as_ref().map(|says| says as Says<'_>);
+    let says = says.as_ref().map(|says| says as &Says<'_>);
     let page = app.store.server_trail(&filter, says, page).await?;
     Ok(Json(trail_of(page, TrailAction::OF_SERVER, style)))
 }

@@ -6,7 +6,6 @@ pub(crate) mod settling;
 pub(crate) mod view;
 mod watched;
 
-pub use settling::Agreed;
 pub(crate) use settling::{Wanted, stage};
 
 use crate::waiting_file::{Facts, WaitingFile, stored_choices};
@@ -144,7 +143,7 @@ async fn overlap(
         compared: compared(&sheet.table.reading),
         days: journal.read.days_in_file(),
     };
-    Ok(app.store.overlap(member, books, file).await?)
+    Ok(app.store.overlap(member, books, &file).await?)
 }
 
 fn how(choices: &Choices) -> How {

@@ -3,12 +3,11 @@
 use crate::waiting_file::WaitingFile;
 use crate::{App, Problem};
 use axum::http::StatusCode;
-use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use std::borrow::Cow;
 use std::collections::{BTreeSet, HashMap, HashSet};
 use std::sync::Arc;
-use time::{Date, OffsetDateTime};
+use time::OffsetDateTime;
 use zf_core::chart::{Account, Chart, Structure};
 use zf_core::entry::{Entries, EntryHead, NewEntry, NewLine};
 use zf_core::ids::{AccountId, ImportId, ItemId, PlanId};
@@ -31,6 +30,7 @@ use zf_store::jobs::Progress;
 use zf_store::journal::today::Snapshot;
 use zf_store::member::Member;
 use zf_store::plans::Edited;
+use zf_wire::imports::Agreed;
 use zf_wire::problem::ProblemCode;
 use zf_wire::problem::RefusedField;
 
@@ -102,7 +102,7 @@ pub(crate) async fn stage(
     let form = form.as_ref().map(|(headings, choices)| (looked.kind, &headings[..], choices));
     let file = StagedFile { import: id, rows: looked.analysis.ready_rows, form };
     let chart = &books.today.chart;
-    match app.store.stage_file(member, wanted.plan, chart, &edits, file).await? {
+    match app.store.stage_file(member, wanted.plan, chart, &edits, &file).await? {
         Edited::Done(..) => Ok(()),
         Edited::Conflicts(conflicts) => Err(app.in_words(member, wanted.plan, conflicts).await?),
     }
@@ -201,17 +201,6 @@ async fn add_items(
     Ok(Some(app.store.keep_items(member, books, &wanted, &done).await?))
 }
 
-/// To what a person agrees beside what was shown.
-#[derive(Clone, Copy, Debug, Default, Serialize, Deserialize)]
-pub struct Agreed {
-    /// That the same lines are stored again.
-    pub again: bool,
-    /// The day that balances are of, which open the books then.
-    pub date: Option<Date>,
-    /// That the opening difference account takes what debits and credits differ by.
-    pub take_gap: bool,
-}
-
 /// Stores what was read: all that is ready, or nothing.
 ///
 /// # Errors
@@ -236,7 +225,9 @@ pub(crate) async fn store(
         ));
     }
     let snapshot = &looked.books;
-    let commit = |ready| app.store.commit_import(member, id, snapshot, ready, progress);
+    let commit = async |ready: Ready<'_>| {
+        app.store.commit_import(member, id, snapshot, &ready, progress).await
+    };
     let next = snapshot.today.chart.next_id();
     match &looked.analysis.content {
         Content::Chart(read) => {

@@ -286,7 +286,8 @@ async fn a_server_stops_within_bounds_whoever_holds_on_to_it() {
     let address = listener.local_addr().unwrap();
     let (stop, stopped) = tokio::sync::oneshot::channel::<()>();
     let app = App::new(books.store.clone(), running());
-    let serving = tokio::spawn(zf_server::serve(app, listener, async { drop(stopped.await) }));
+    let serving =
+        tokio::spawn(zf_server::serve(app, listener, Box::pin(async { drop(stopped.await) })));
     let mut held = TcpStream::connect(address).await.unwrap();
     held.write_all(b"POST /api/session HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 50\r\n\r\n{")
         .await

@@ -48,7 +48,7 @@ async fn the_first_person_comes_by_a_link_once_and_sees_no_books() {
     let link = shown(&app.link_for_first().await.unwrap());
     let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
     let at = format!("http://{}", listener.local_addr().unwrap());
-    tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
+    tokio::spawn(zf_server::serve(app, listener, Box::pin(std::future::pending())));
     let client = stranger();
     let post = async |path: &str, body: Value| {
         let answer = client.post(format!("{at}{path}")).json(&body).send().await.unwrap();

@@ -12,7 +12,11 @@ async fn beside(site: &Site) -> String {
     let store = Store::connect_on(&site.books.url, 6).await.unwrap();
     let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
     let address = format!("http://{}", listener.local_addr().unwrap());
-    tokio::spawn(zf_server::serve(App::new(store, running()), listener, std::future::pending()));
+    tokio::spawn(zf_server::serve(
+        App::new(store, running()),
+        listener,
+        Box::pin(std::future::pending()),
+    ));
     address
 }
 

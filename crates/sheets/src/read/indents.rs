@@ -28,7 +28,8 @@ pub(super) fn open_document(content: &[u8]) -> HashMap<String, Indents> {
         match local(tag) {
             "style" => style = value(tag, "name").unwrap_or_default(),
             "paragraph-properties" => {
-                if let Some(steps) = value(tag, "margin-left").and_then(|length| told(&length)) {
+                if let Some(steps) = value(tag, "margin-left").and_then(|length| steps_of(&length))
+                {
                     styles.insert(std::mem::take(&mut style), steps);
                 }
             }
@@ -70,7 +71,7 @@ pub(super) fn open_document(content: &[u8]) -> HashMap<String, Indents> {
 }
 
 /// The steps of a length, of ten points each as spreadsheets make them; any at all is a step.
-fn told(length: &str) -> Option<u8> {
+fn steps_of(length: &str) -> Option<u8> {
     let unit = length.find(|c: char| c.is_ascii_alphabetic())?;
     let (number, unit) = length.split_at(unit);
     let points = match unit {

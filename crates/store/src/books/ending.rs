@@ -1,6 +1,7 @@
 //! Books that are put away, taken up again, or deleted.
 
 use super::read;
+use crate::boxed;
 use crate::member::Member;
 use crate::trail::{self, Actor, ServerNote};
 use crate::{Store, StoreError};
@@ -11,6 +12,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn archived(&self, by: Member, away: bool) -> Result<(), StoreError> {
         let mut tx = self.write_around(by).await?;
         let changed = sqlx::query!(
@@ -32,6 +34,7 @@ impl Store {
     ///
     /// # Errors
     /// When the name is another, or the database fails.
+    #[boxed]
     pub async fn delete_books(&self, by: Member, typed: &str) -> Result<(), StoreError> {
         let mut tx = self.write_around(by).await?;
         let books = read(&mut tx, by.books()).await?;

@@ -1,5 +1,6 @@
 //! Who is a member of a set of books, and as what.
 
+use crate::boxed;
 use crate::member::{Member, keys, roles};
 use crate::people::links::Admission;
 use crate::trail::{self, Actor, ServerNote};
@@ -41,6 +42,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn all_books(&self) -> Result<Vec<(BooksId, String)>, StoreError> {
         let rows = sqlx::query!("SELECT id, name FROM books ORDER BY name, id");
         let rows = rows.fetch_all(&self.pool).await?;
@@ -51,6 +53,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn members(&self, books: BooksId) -> Result<Vec<Membership>, StoreError> {
         let rows = sqlx::query!(
             r#"SELECT p.id, p.email, p.name, m.roles, m.until, m.plan_id, l.name AS "plan?"
@@ -79,6 +82,7 @@ impl Store {
     /// # Errors
     /// When that would leave the books without an owner, or there is no such plan; when the database
     /// fails.
+    #[boxed]
     pub async fn admit(
         &self,
         by: Member,
@@ -100,6 +104,7 @@ impl Store {
     ///
     /// # Errors
     /// When they are the last owner, or no member; when the database fails.
+    #[boxed]
     pub async fn remove_member(&self, by: Member, person: PersonId) -> Result<(), StoreError> {
         let mut tx = self.write_around(by).await?;
         let before = standing(&mut tx, by.books(), person).await?;
@@ -123,6 +128,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn add_member(
         &self,
         person: PersonId,
@@ -151,6 +157,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn books_without_owner(&self) -> Result<Vec<(BooksId, String)>, StoreError> {
         let rows = sqlx::query!(
             "SELECT id, name FROM books b WHERE NOT EXISTS (
@@ -168,6 +175,7 @@ impl Store {
     ///
     /// # Errors
     /// When the books have an owner, there are no such books or no such person; when the database fails.
+    #[boxed]
     pub async fn give_owner(
         &self,
         by: PersonId,
@@ -213,6 +221,7 @@ impl Store {
     ///
     /// # Errors
     /// When they are no member, or the database fails.
+    #[boxed]
     pub async fn standing_of(
         &self,
         books: BooksId,
@@ -233,6 +242,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn owners_around(&self, person: PersonId) -> Result<Vec<Addressee>, StoreError> {
         let owners = sqlx::query_as!(
             Addressee,

@@ -4,6 +4,7 @@ mod ending;
 pub mod members;
 mod settings;
 
+use crate::boxed;
 use crate::chart::structure;
 use crate::ids::{Counter, take_one};
 use crate::member::{Member, keys, roles};
@@ -184,6 +185,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn lay_down_scheme(
         &self,
         member: Member,
@@ -215,6 +217,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn create_books(
         &self,
         person: PersonId,
@@ -258,6 +261,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn books_of(&self, person: PersonId) -> Result<Vec<BooksSummary>, StoreError> {
         let rows = sqlx::query_as!(
             BooksRow,
@@ -303,6 +307,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn books(&self, member: Member) -> Result<Books, StoreError> {
         let mut connection = self.pool.acquire().await?;
         read(&mut connection, member.books()).await

@@ -1,6 +1,7 @@
 //! What a set of books lays down for itself is changed here, and noted.
 
 use super::{Books, StoredPolicy, raise_revision, read};
+use crate::boxed;
 use crate::member::Member;
 use crate::writing::Writing;
 use crate::{Store, StoreError, trail};
@@ -35,6 +36,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn line_count(&self, member: Member) -> Result<i64, StoreError> {
         let mut connection = self.pool.acquire().await?;
         lines(&mut connection, member).await
@@ -45,6 +47,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Refused`] when lines that are there would mean something else; when the database
     /// fails.
+    #[boxed]
     pub async fn change_setting(
         &self,
         by: Member,
@@ -70,6 +73,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn lock_periods(
         &self,
         by: Member,

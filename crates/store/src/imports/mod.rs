@@ -5,6 +5,7 @@ pub mod rollback;
 pub mod uploads;
 
 use crate::books::raise_revision;
+use crate::boxed;
 use crate::chart::{rows, structure, usage};
 use crate::ids::{Counter, take, take_one};
 use crate::imports::uploads::{forget_content, remember_form};
@@ -40,6 +41,7 @@ pub struct Origin {
 }
 
 /// What is to be stored of a file.
+#[derive(Clone, Copy)]
 pub enum Ready<'a> {
     /// A chart.
     Chart {
@@ -91,13 +93,14 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] when the file does not wait any more or there is no such plan,
     /// [`StoreError::Ended`] when the plan is no draft any more.
+    #[boxed]
     pub async fn stage_file(
         &self,
         member: Member,
         plan: PlanId,
         chart: &Chart,
         edits: &[Edit],
-        file: StagedFile<'_>,
+        file: &StagedFile<'_>,
     ) -> Result<Edited, StoreError> {
         let mut tx = self.write_staging(member, plan).await?;
         let DraftPlan { name: plan_name, .. } = plans::draft(&mut tx, member.books(), plan).await?;
@@ -129,6 +132,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn origins(&self, member: Member) -> Result<Vec<Origin>, StoreError> {
         let origins = sqlx::query_as!(
             Origin,
@@ -145,6 +149,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn stored_before(
         &self,
         member: Member,
@@ -165,6 +170,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn uses(&self, member: Member) -> Result<Vec<Use>, StoreError> {
         let mut connection = self.pool.acquire().await?;
         let uses = usage::read(&mut connection, member.books()).await?;
@@ -175,6 +181,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn take_account_ids(&self, count: usize) -> Result<Vec<AccountId>, StoreError> {
         let mut connection = self.pool.acquire().await?;
         let ids = take(&mut connection, Counter::Account, count).await?;
@@ -185,6 +192,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn take_account_id(&self) -> Result<AccountId, StoreError> {
         let mut connection = self.pool.acquire().await?;
         Ok(AccountId(take_one(&mut connection, Counter::Account).await?))
@@ -196,15 +204,16 @@ impl Store {
     /// # Errors
     /// [`StoreError::Refused`] when the books changed since, so that the file must be read again;
     /// [`StoreError::Stopped`] when somebody stopped it.
+    #[boxed]
     pub async fn commit_import(
         &self,
         member: Member,
         import: ImportId,
         seen: &Snapshot,
-        ready: Ready<'_>,
+        ready: &Ready<'_>,
         progress: &Progress,
     ) -> Result<(), StoreError> {
-        match self.commit(member, import, seen, ready, progress).await {
+        match self.commit(member, import, seen, *ready, progress).await {
             Err(error @ StoreError::Taken(_)) => {
                 Err(self.stored_meanwhile(member, import).await?.unwrap_or(error))
             }

@@ -1,6 +1,7 @@
 //! Taking a stored file back: all that it brought goes, and the totals with it, or nothing.
 
 use crate::books::raise_revision;
+use crate::boxed;
 use crate::journal::sketches;
 use crate::journal::stored_line::StoredLine;
 use crate::journal::totals::{self, StrandShares};
@@ -42,6 +43,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn stored_files(&self, member: Member) -> Result<Vec<StoredFile>, StoreError> {
         let files = sqlx::query_as!(
             StoredFile,
@@ -58,6 +60,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when there is no such file, or it was taken back.
+    #[boxed]
     pub async fn rollback_preview(
         &self,
         member: Member,
@@ -72,6 +75,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Stays`] when something was built on it; nothing is changed then.
+    #[boxed]
     pub async fn roll_back(&self, member: Member, id: ImportId) -> Result<(), StoreError> {
         let books = member.books();
         let mut tx = self.write_alone(member).await?;

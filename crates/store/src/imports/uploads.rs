@@ -1,6 +1,7 @@
 //! Files that wait: an upload is kept in pieces, with how it is to be read, until a person agrees to
 //! what was read from it.
 
+use crate::boxed;
 use crate::ids::{Counter, take_one};
 use crate::member::Member;
 use crate::writing::Writing;
@@ -54,6 +55,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Refused`] when too much of this person waits in these books.
+    #[boxed]
     pub async fn begin_upload(
         &self,
         member: Member,
@@ -100,6 +102,7 @@ impl Store {
     ///
     /// # Errors
     /// When the file was dropped or the database fails.
+    #[boxed]
     pub async fn add_piece(
         &self,
         member: Member,
@@ -123,6 +126,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn keep_upload(
         &self,
         member: Member,
@@ -139,6 +143,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when it was stored, dropped, or never there.
+    #[boxed]
     pub async fn upload(&self, member: Member, id: ImportId) -> Result<Upload, StoreError> {
         let row = sqlx::query!(
             r#"SELECT kind, file_name, choices,
@@ -160,6 +165,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn content(&self, member: Member, id: ImportId) -> Result<Vec<u8>, StoreError> {
         let size = sqlx::query_scalar!(
             r#"SELECT COALESCE(sum(octet_length(content)), 0)::bigint AS "size!" FROM import_piece
@@ -186,6 +192,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn drop_content(&self, member: Member, id: ImportId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         forget_content(&mut tx, member.books(), id).await?;
@@ -196,6 +203,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn choose(
         &self,
         member: Member,
@@ -217,6 +225,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn file_forms(
         &self,
         member: Member,
@@ -237,6 +246,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn remember_form(
         &self,
         member: Member,
@@ -253,6 +263,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn drop_upload(&self, member: Member, id: ImportId) -> Result<(), StoreError> {
         // Whoever stores it right now gives up, and with that the row that is deleted here.
         self.cancel_job(member, id).await?;

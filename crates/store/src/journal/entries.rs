@@ -1,5 +1,6 @@
 //! The journal to be read: entries with all their lines, the latest first, a page at a time.
 
+use crate::boxed;
 use crate::journal::lines::{LineRow, lines_of_entries};
 use crate::member::Member;
 use crate::{Store, StoreError};
@@ -50,6 +51,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn entries(
         &self,
         member: Member,

@@ -1,5 +1,6 @@
 //! Journal lines, a page at a time: of an account with the code each was posted under, or of all.
 
+use crate::boxed;
 use crate::journal::today::{self, Snapshot};
 use crate::member::Member;
 use crate::{Store, StoreError};
@@ -96,6 +97,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn read_journal(&self, member: Member) -> Result<JournalReading, StoreError> {
         let tx = self.long_at_one_instant().await?;
         Ok(JournalReading { tx, books: member.books() })
@@ -105,6 +107,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn account_lines(
         &self,
         member: Member,
@@ -127,6 +130,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn lines(&self, member: Member, ids: &[i64]) -> Result<Vec<LineRow>, StoreError> {
         let rows = lines_that!(
             "l.books_id = $1 AND l.id = ANY($2) ORDER BY l.date DESC, l.id DESC",
@@ -176,6 +180,7 @@ impl JournalReading {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn snapshot(&mut self) -> Result<Snapshot, StoreError> {
         today::read(&mut self.tx, self.books).await
     }
@@ -184,6 +189,7 @@ impl JournalReading {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn lines(
         &mut self,
         filter: &JournalFilter,
@@ -210,6 +216,7 @@ impl JournalReading {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn summary(&mut self) -> Result<JournalSummary, StoreError> {
         let row = sqlx::query!(
             r#"SELECT count(*) AS "entries!", min(date) AS first, max(date) AS last,
@@ -226,6 +233,7 @@ impl JournalReading {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn payees(&mut self) -> Result<Vec<String>, StoreError> {
         let payees = sqlx::query_scalar!(
             "SELECT DISTINCT payee FROM line WHERE books_id = $1 ORDER BY payee",
@@ -238,6 +246,7 @@ impl JournalReading {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn dimensions(&mut self) -> Result<Vec<String>, StoreError> {
         let values = sqlx::query_scalar!(
             "SELECT DISTINCT dimensions FROM line WHERE books_id = $1",

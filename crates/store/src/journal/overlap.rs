@@ -1,6 +1,7 @@
 //! Which entries of a file the journal has already. They are looked for here, so that nobody has to hold
 //! the numbers of a whole journal.
 
+use crate::boxed;
 use crate::journal::lines::{LineRow, lines_of};
 use crate::journal::today::Snapshot;
 use crate::member::Member;
@@ -35,11 +36,12 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn overlap(
         &self,
         member: Member,
         seen: &Snapshot,
-        file: FileSide<'_>,
+        file: &FileSide<'_>,
     ) -> Result<Overlap, StoreError> {
         let mut overlap = Overlap::default();
         // The first journal of books has nothing to be compared with.
@@ -90,6 +92,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn has_entry(&self, member: Member, number: &str) -> Result<bool, StoreError> {
         let found = sqlx::query_scalar!(
             r#"SELECT EXISTS (SELECT 1 FROM entry WHERE books_id = $1 AND number = $2) AS "is!""#,

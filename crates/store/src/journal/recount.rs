@@ -1,6 +1,7 @@
 //! The recount: totals and digests worked out again from the lines themselves, and compared with
 //! those that reports read. It finds whatever was lost, doubled, changed or misplaced.
 
+use crate::boxed;
 use crate::jobs::{Job, Phase, Progress, Recount};
 use crate::journal::ledger::read_totals;
 use crate::journal::sketches;
@@ -21,6 +22,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn recount(&self, member: Member) -> Result<Recount, StoreError> {
         self.recount_of(member.books()).await
     }
@@ -29,6 +31,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn recount_of(&self, books: BooksId) -> Result<Recount, StoreError> {
         self.recount_books(books, &Progress::default()).await
     }
@@ -37,6 +40,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Stopped`] when it is somebody else's by now, or the database fails.
+    #[boxed]
     pub async fn recount_for(&self, job: &Job, progress: &Progress) -> Result<Recount, StoreError> {
         self.recount_books(job.books, progress).await
     }

@@ -1,6 +1,7 @@
 //! The books as they stand: all that a rehearsal looks at, read in one go.
 
 use crate::books::{self, Books};
+use crate::boxed;
 use crate::chart::{rows, usage};
 use crate::journal::ledger;
 use crate::member::Member;
@@ -32,6 +33,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn snapshot(&self, member: Member) -> Result<Snapshot, StoreError> {
         // Without one instant for all statements, a plan applied in between would tear the picture.
         let mut tx = self.at_one_instant().await?;
@@ -44,6 +46,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn revision(&self, member: Member) -> Result<i64, StoreError> {
         books::revision(&mut *self.pool.acquire().await?, member.books()).await
     }

@@ -1,6 +1,7 @@
 //! The trial balance straight from the totals, without the rest of the snapshot.
 
 use crate::books::{self, Books};
+use crate::boxed;
 use crate::journal::today;
 use crate::member::Member;
 use crate::{Store, StoreError};
@@ -19,6 +20,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn trial_balance(&self, member: Member) -> Result<TrialBalance, StoreError> {
         Ok(self.trial_balance_of(member.books()).await?.0)
     }
@@ -27,6 +29,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn trial_balance_of(
         &self,
         books: BooksId,

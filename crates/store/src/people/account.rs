@@ -2,6 +2,7 @@
 
 use super::sessions::end_all;
 use super::{Person, lock};
+use crate::boxed;
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
@@ -14,6 +15,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn rename_person(&self, id: PersonId, name: &str) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let before = lock(&mut tx, id).await?.name;
@@ -30,6 +32,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn choose_forms(
         &self,
         id: PersonId,
@@ -51,6 +54,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn change_password(
         &self,
         by: Actor,

@@ -2,6 +2,7 @@
 //! it once each when the device is lost. What a code must be is computed by the server.
 
 use super::lock;
+use crate::boxed;
 use crate::trail::{Actor, ServerNote, note_around, note_for_server};
 use crate::{Store, StoreError};
 use zf_core::ids::PersonId;
@@ -21,6 +22,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn factor(&self, person: PersonId) -> Result<Option<Factor>, StoreError> {
         let row = sqlx::query!(
             r#"SELECT factor_secret AS "secret!", factor_since IS NOT NULL AS "confirmed!" FROM person
@@ -35,6 +37,7 @@ impl Store {
     ///
     /// # Errors
     /// When one is asked for already, or the database fails.
+    #[boxed]
     pub async fn propose_factor(&self, person: PersonId, secret: &[u8]) -> Result<(), StoreError> {
         let kept = sqlx::query!(
             "UPDATE person SET factor_secret = $2 WHERE id = $1 AND factor_since IS NULL",
@@ -52,6 +55,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn take_step(&self, person: PersonId, step: i64) -> Result<bool, StoreError> {
         let taken = sqlx::query!(
             "UPDATE person SET factor_step = $2 WHERE id = $1 AND factor_step < $2",
@@ -65,6 +69,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn confirm_factor(
         &self,
         person: PersonId,
@@ -94,6 +99,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn use_recovery_code(
         &self,
         person: PersonId,
@@ -124,6 +130,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn recovery_codes_left(&self, person: PersonId) -> Result<i64, StoreError> {
         let left = sqlx::query_scalar!(
             r#"SELECT count(*) AS "count!" FROM recovery_code WHERE person_id = $1"#,
@@ -137,6 +144,7 @@ impl Store {
     ///
     /// # Errors
     /// When there is no such person, they have no factor, or the database fails.
+    #[boxed]
     pub async fn remove_factor(&self, by: Actor, person: PersonId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let of = lock(&mut tx, person).await?;

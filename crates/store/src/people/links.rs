@@ -5,6 +5,7 @@
 use super::account::take_address;
 use super::sessions::end_all;
 use super::{add, lock};
+use crate::boxed;
 use crate::member::{keys, roles};
 use crate::trail::{Actor, ServerNote, note, note_around, note_for_server};
 use crate::writing::Writing;
@@ -118,6 +119,7 @@ impl Store {
     ///
     /// # Errors
     /// When there are people already, or the database fails.
+    #[boxed]
     pub async fn link_for_first(
         &self,
         hash: &[u8],
@@ -139,6 +141,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn link_for_password(
         &self,
         by: Actor,
@@ -180,6 +183,7 @@ impl Store {
     ///
     /// # Errors
     /// When somebody else has the address, or the database fails.
+    #[boxed]
     pub async fn link_for_address(
         &self,
         person: PersonId,
@@ -217,6 +221,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn links_used_around(
         &self,
         owner: PersonId,
@@ -241,6 +246,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn invite(
         &self,
         by: PersonId,
@@ -296,6 +302,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn waiting(&self, books: Option<BooksId>) -> Result<Vec<Waiting>, StoreError> {
         let rows = sqlx::query!(
             r#"SELECT l.email AS "email!", l.name AS "name!", p.name AS "made_by?", l.made_at, l.expires_at,
@@ -328,6 +335,7 @@ impl Store {
     ///
     /// # Errors
     /// When there is none, or the database fails.
+    #[boxed]
     pub async fn withdraw(
         &self,
         by: PersonId,
@@ -356,6 +364,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Refused`] when it leads nowhere; when the database fails.
+    #[boxed]
     pub async fn link(&self, hash: &[u8]) -> Result<Link, StoreError> {
         let mut tx = self.write().await?;
         find(&mut tx, hash).await
@@ -367,6 +376,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Refused`] when it leads nowhere, or whoever made it may not do so any more; when the
     /// database fails.
+    #[boxed]
     pub async fn follow_link(
         &self,
         hash: &[u8],
@@ -394,6 +404,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Refused`] when it leads nowhere, or the address became somebody else's; when the
     /// database fails.
+    #[boxed]
     pub async fn confirm_address(&self, hash: &[u8]) -> Result<(PersonId, String), StoreError> {
         let mut tx = self.write().await?;
         let link = find(&mut tx, hash).await?;

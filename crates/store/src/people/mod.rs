@@ -6,6 +6,7 @@ pub mod links;
 pub mod sessions;
 pub mod tries;
 
+use crate::boxed;
 use crate::member::forms;
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
@@ -77,6 +78,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn add_person(
         &self,
         email: &str,
@@ -96,6 +98,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn person_by_email(&self, email: &str) -> Result<Option<Person>, StoreError> {
         let person = sqlx::query_as!(
             PersonRow,
@@ -110,6 +113,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn person(&self, id: PersonId) -> Result<Option<Person>, StoreError> {
         let person = sqlx::query_as!(
             PersonRow,
@@ -124,6 +128,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn has_people(&self) -> Result<bool, StoreError> {
         let any = sqlx::query_scalar!(
             r#"SELECT EXISTS (SELECT FROM person WHERE removed_at IS NULL) AS "any!""#
@@ -135,6 +140,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn people(&self) -> Result<Vec<Listed>, StoreError> {
         let rows = sqlx::query!(
             r#"SELECT id, email, name, administrator, date_form, number_form, factor_since,
@@ -164,6 +170,7 @@ impl Store {
     ///
     /// # Errors
     /// When they are the last administrator, or the database fails.
+    #[boxed]
     pub async fn administer(
         &self,
         by: Actor,
@@ -196,6 +203,7 @@ impl Store {
     /// # Errors
     /// When they are the last administrator, or the last who answers for some books; when the
     /// database fails.
+    #[boxed]
     pub async fn remove_person(&self, by: Actor, id: PersonId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let person = lock(&mut tx, id).await?;

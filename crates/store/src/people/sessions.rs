@@ -2,6 +2,7 @@
 //! these, so that one that is ended here ends there.
 
 use super::{Person, PersonRow, lock};
+use crate::boxed;
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::writing::Writing;
 use crate::{Store, StoreError};
@@ -29,6 +30,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn begin_session(
         &self,
         person: PersonId,
@@ -58,6 +60,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn of_session(&self, id: SessionId) -> Result<Option<Person>, StoreError> {
         let person = sqlx::query_as!(
             PersonRow,
@@ -73,6 +76,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn use_session(&self, id: SessionId) -> Result<(), StoreError> {
         sqlx::query!("UPDATE person_session SET used_at = now() WHERE id = $1", id.0)
             .execute(&self.pool)
@@ -84,6 +88,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn sessions_of(&self, person: PersonId) -> Result<Vec<PersonSession>, StoreError> {
         let sessions = sqlx::query_as!(
             PersonSession,
@@ -98,6 +103,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn sign_out(&self, person: PersonId, id: SessionId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         sqlx::query!("DELETE FROM person_session WHERE id = $1 AND person_id = $2", id.0, person.0)
@@ -112,6 +118,7 @@ impl Store {
     ///
     /// # Errors
     /// When they have no such session, or the database fails.
+    #[boxed]
     pub async fn end_session(&self, person: PersonId, id: SessionId) -> Result<(), StoreError> {
         let mut tx = self.write().await?;
         let ended = sqlx::query_scalar!(
@@ -131,6 +138,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn end_other_sessions(
         &self,
         person: PersonId,

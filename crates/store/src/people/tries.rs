@@ -1,5 +1,6 @@
 //! Tries to sign in: how many there were, by account, by client and by known device.
 
+use crate::boxed;
 use crate::trail::{Actor, ServerNote, note_for_server};
 use crate::{Store, StoreError};
 use zf_core::ids::PersonId;
@@ -32,6 +33,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn try_sign_in(
         &self,
         email: &str,
@@ -80,6 +82,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn note_failed_try(
         &self,
         tried: &Try,
@@ -114,6 +117,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn forget_try(&self, tried: Try) -> Result<(), StoreError> {
         sqlx::query!("DELETE FROM sign_in_try WHERE id = $1", tried.id).execute(&self.pool).await?;
         Ok(())
@@ -123,6 +127,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn signed_in(
         &self,
         tried: Try,

@@ -2,6 +2,7 @@
 //! rolls back when anything read is not what was predicted.
 
 use crate::books::{raise_revision, revision};
+use crate::boxed;
 use crate::chart::{rows, structure, usage};
 use crate::ids::{Counter, take_one};
 use crate::jobs;
@@ -136,6 +137,7 @@ impl Store {
     ///
     /// # Errors
     /// [`NotApplied`]; nothing is written then.
+    #[boxed]
     pub async fn apply(
         &self,
         member: Member,
@@ -171,6 +173,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] when there is none, [`StoreError::Refused`] when it was undone or
     /// is itself an undo.
+    #[boxed]
     pub async fn rehearse_undo(
         &self,
         member: Member,
@@ -188,6 +191,7 @@ impl Store {
     ///
     /// # Errors
     /// [`NotApplied`]; nothing is written then.
+    #[boxed]
     pub async fn undo(
         &self,
         member: Member,
@@ -223,6 +227,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] when there is none.
+    #[boxed]
     pub async fn application(&self, member: Member, id: i64) -> Result<AppliedPlan, StoreError> {
         let row = sqlx::query!(
             r#"SELECT a.id, a.name, a.undo_of, a.undone_by, p.name AS person, a.applied_at,
@@ -250,6 +255,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn applications(&self, member: Member) -> Result<Vec<AppliedName>, StoreError> {
         let applied = sqlx::query_as!(
             AppliedName,

@@ -2,6 +2,7 @@
 //! puts the lines of carved parts on strands of their own.
 
 use crate::books;
+use crate::boxed;
 use crate::ids::{Counter, take};
 use crate::journal::sketches;
 use crate::journal::stored_line::StoredLine;
@@ -41,6 +42,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn cuts(&self, member: Member, plan: &Plan) -> Result<Cuts, StoreError> {
         let mut connection = self.long().await?;
         allocate(&mut connection, member.books(), plan, |_, _, _| {}).await
@@ -50,6 +52,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn deal(
         &self,
         member: Member,

@@ -6,6 +6,7 @@ pub mod archive;
 pub mod history;
 mod read_back;
 
+use crate::boxed;
 use crate::error::EndedPlan;
 use crate::ids::{Counter, take_one};
 use crate::member::Member;
@@ -90,6 +91,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn create_plan(&self, member: Member, name: &str) -> Result<PlanId, StoreError> {
         let mut tx = self.write().await?;
         let id = take_one(&mut tx, Counter::Plan).await?;
@@ -110,6 +112,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn plans(&self, member: Member) -> Result<Vec<PlanSummary>, StoreError> {
         let plans = sqlx::query!(
             r#"SELECT p.id, p.name, p.status, o.name AS person, p.created_at,
@@ -140,6 +143,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn added_accounts(&self, member: Member) -> Result<HashSet<AccountId>, StoreError> {
         let added = sqlx::query_scalar!(
             "SELECT c.account_id FROM plan_change c JOIN plan p ON p.books_id = c.books_id AND p.id = c.plan_id
@@ -156,6 +160,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
+    #[boxed]
     pub async fn rename_plan(
         &self,
         member: Member,
@@ -180,6 +185,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
+    #[boxed]
     pub async fn discard_plan(&self, member: Member, plan: PlanId) -> Result<(), StoreError> {
         let mut tx = self.write_staging(member, plan).await?;
         draft(&mut tx, member.books(), plan).await?;
@@ -192,6 +198,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
+    #[boxed]
     pub async fn draft(&self, member: Member, plan: PlanId) -> Result<DraftPlan, StoreError> {
         let mut connection = self.pool.acquire().await?;
         draft(&mut connection, member.books(), plan).await
@@ -202,6 +209,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
+    #[boxed]
     pub async fn plan(
         &self,
         member: Member,
@@ -218,6 +226,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan, [`StoreError::Refused`] when one field is edited twice.
+    #[boxed]
     pub async fn edit_plan(
         &self,
         member: Member,
@@ -237,6 +246,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn plan_steps(&self, member: Member, plan: PlanId) -> Result<Steps, StoreError> {
         let mut connection = self.pool.acquire().await?;
         steps(&mut connection, member, plan).await
@@ -248,6 +258,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when it is no draft any more, [`StoreError::NotFound`] when there is
     /// no such plan.
+    #[boxed]
     pub async fn step_plan(
         &self,
         member: Member,
@@ -280,6 +291,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Ended`] when the
     /// plan is no draft any more; nothing is noted then.
+    #[boxed]
     pub async fn override_stop(
         &self,
         member: Member,

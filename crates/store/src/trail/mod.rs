@@ -3,6 +3,7 @@
 mod facts;
 mod server;
 
+use crate::boxed;
 use crate::member::Member;
 use crate::writing::Writing;
 use crate::{Store, StoreError};
@@ -30,7 +31,7 @@ pub struct TrailFilter {
 }
 
 /// Whether a row says what is looked for, once it is in words.
-pub type Says<'a> = &'a (dyn Fn(&Kept) -> bool + Send + Sync);
+pub type Says<'a> = dyn Fn(&Kept) -> bool + Send + Sync + 'a;
 
 /// A row with the seal that it is kept with.
 #[derive(Clone, Debug)]
@@ -65,7 +66,7 @@ pub struct TrailSlice {
 
 impl TrailSlice {
     /// How many rows the database hands out, and behind how many: all, when they are looked through.
-    fn in_database(self, says: Option<Says<'_>>) -> (Option<i64>, i64) {
+    fn in_database(self, says: Option<&Says<'_>>) -> (Option<i64>, i64) {
         match says {
             Some(_) => (None, 0),
             None => (Some(self.size), self.page * self.size),
@@ -76,7 +77,7 @@ impl TrailSlice {
     async fn take(
         self,
         rows: impl Stream<Item = sqlx::Result<TrailRow>>,
-        says: Option<Says<'_>>,
+        says: Option<&Says<'_>>,
         matching: i64,
     ) -> Result<TrailPage, StoreError> {
         let mut rows = std::pin::pin!(rows);
@@ -121,7 +122,7 @@ impl TryFrom<TrailRow> for Kept {
 
     fn try_from(row: TrailRow) -> Result<Self, StoreError> {
         let event = row.facts.as_deref().and_then(|facts| facts::read(&row.what, facts));
-        let told = row.detail.map(Detail::Sentence).or(row.facts.map(Detail::Facts));
+        let detail = row.detail.map(Detail::Sentence).or(row.facts.map(Detail::Facts));
         let record = Record {
             books: row.books_id.map(BooksId),
             number: row.number,
@@ -129,7 +130,7 @@ impl TryFrom<TrailRow> for Kept {
             person: row.person_id.map(PersonId),
             by: row.person_name,
             what: row.what,
-            detail: told.ok_or_else(|| StoreError::damaged("a row of a trail tells nothing"))?,
+            detail: detail.ok_or_else(|| StoreError::damaged("a row of a trail tells nothing"))?,
             application: row.application_id.map(ApplicationId),
         };
         Ok(Self { record, event, seal: seal(&row.seal)? })
@@ -145,11 +146,12 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn trail(
         &self,
         member: Member,
         wanted: &TrailFilter,
-        says: Option<Says<'_>>,
+        says: Option<&Says<'_>>,
         page: TrailSlice,
     ) -> Result<TrailPage, StoreError> {
         let mut tx = self.at_one_instant().await?;
@@ -192,6 +194,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn whole_trail(&self, member: Member) -> Result<Vec<Kept>, StoreError> {
         let mut connection = self.long().await?;
         kept(following(&mut connection, member.books())).await
@@ -201,6 +204,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails; what is wrong with the chain is answered.
+    #[boxed]
     pub async fn follow_trail(&self, books: BooksId) -> Result<Followed, StoreError> {
         let mut tx = self.at_one_instant().await?;
         let head = head(&mut tx, books).await?;

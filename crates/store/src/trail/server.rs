@@ -4,6 +4,7 @@ use super::{
     Followed, Kept, Rows, Says, TrailFilter, TrailPage, TrailRow, TrailSlice, facts, followed,
     kept, seal,
 };
+use crate::boxed;
 use crate::writing::Writing;
 use crate::{Store, StoreError};
 use sqlx::PgConnection;
@@ -76,10 +77,11 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn server_trail(
         &self,
         wanted: &TrailFilter,
-        says: Option<Says<'_>>,
+        says: Option<&Says<'_>>,
         page: TrailSlice,
     ) -> Result<TrailPage, StoreError> {
         let mut tx = self.at_one_instant().await?;
@@ -120,6 +122,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn whole_server_trail(&self) -> Result<Vec<Kept>, StoreError> {
         let mut connection = self.long().await?;
         kept(following(&mut connection)).await
@@ -129,6 +132,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails; what is wrong with the chain is answered.
+    #[boxed]
     pub async fn follow_server_trail(&self) -> Result<Followed, StoreError> {
         let mut tx = self.at_one_instant().await?;
         let head = head(&mut tx).await?;
@@ -140,6 +144,7 @@ impl Store {
     ///
     /// # Errors
     /// When the database fails.
+    #[boxed]
     pub async fn books_beside_trail(&self) -> Result<Vec<Astray>, StoreError> {
         let mut tx = self.at_one_instant().await?;
         let rows = sqlx::query!(

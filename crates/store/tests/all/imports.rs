@@ -40,7 +40,7 @@ async fn a_file_that_was_stored_is_kept_by_name_and_not_by_content() {
         budget: None,
     }];
     store
-        .commit_import(member, id, &seen, Ready::Usage(&uses), &Progress::default())
+        .commit_import(member, id, &seen, &Ready::Usage(&uses), &Progress::default())
         .await
         .unwrap();
     assert!(matches!(store.upload(member, id).await, Err(StoreError::NotFound(_))));
@@ -55,7 +55,7 @@ async fn a_file_that_was_stored_is_kept_by_name_and_not_by_content() {
     // And once only.
     let seen = store.snapshot(member).await.unwrap();
     let again =
-        store.commit_import(member, id, &seen, Ready::Usage(&uses), &Progress::default()).await;
+        store.commit_import(member, id, &seen, &Ready::Usage(&uses), &Progress::default()).await;
     assert!(matches!(again, Err(StoreError::NotFound(_))), "{again:?}");
 }
 
@@ -73,7 +73,7 @@ async fn what_was_read_against_older_books_is_refused_and_nothing_is_stored() {
             member,
             id,
             &seen,
-            Ready::Journal { entries: &vec![entry], added: &[], reopened: &[], digest: None },
+            &Ready::Journal { entries: &vec![entry], added: &[], reopened: &[], digest: None },
             &Progress::default(),
         )
         .await;
@@ -101,7 +101,7 @@ async fn accounts_remember_the_file_they_came_from() {
             member,
             id,
             &seen,
-            Ready::Chart {
+            &Ready::Chart {
                 accounts: &[heading, below.clone()],
                 structure: seen.today.chart.structure(),
             },
@@ -135,7 +135,7 @@ async fn a_chart_with_a_code_that_is_taken_is_stored_not_at_all() {
             member,
             id,
             &seen,
-            Ready::Chart { accounts: &[free, taken], structure: seen.today.chart.structure() },
+            &Ready::Chart { accounts: &[free, taken], structure: seen.today.chart.structure() },
             &Progress::default(),
         )
         .await;
@@ -226,23 +226,23 @@ async fn accounts_that_come_with_a_journal_are_stored_with_it_or_not_at_all() {
             member,
             chart,
             &seen,
-            Ready::Chart { accounts: &[other.clone()], structure: seen.today.chart.structure() },
+            &Ready::Chart { accounts: &[other.clone()], structure: seen.today.chart.structure() },
             &Progress::default(),
         )
         .await
         .unwrap();
     let added = [tea.clone()];
     let ready = || Ready::Journal { entries: &entries, added: &added, reopened: &[], digest: None };
-    let stale = store.commit_import(member, id, &seen, ready(), &Progress::default()).await;
+    let stale = store.commit_import(member, id, &seen, &ready(), &Progress::default()).await;
     assert!(matches!(stale, Err(StoreError::StoredMeanwhile { .. })), "{stale:?}");
     let seen = store.snapshot(member).await.unwrap();
-    let taken = store.commit_import(member, id, &seen, ready(), &Progress::default()).await;
+    let taken = store.commit_import(member, id, &seen, &ready(), &Progress::default()).await;
     assert!(matches!(taken, Err(StoreError::StoredMeanwhile { .. })), "{taken:?}");
     assert_eq!(store.snapshot(member).await.unwrap().today.figures().len(), 0);
 
     books.apply(books.stage("9100 code 9101").await).await.unwrap();
     let seen = store.snapshot(member).await.unwrap();
-    store.commit_import(member, id, &seen, ready(), &Progress::default()).await.unwrap();
+    store.commit_import(member, id, &seen, &ready(), &Progress::default()).await.unwrap();
     let today = store.snapshot(member).await.unwrap().today;
     assert_eq!(today.chart.get(tea.id), Some(&tea));
     assert_eq!(today.figures()[&tea.id].all.net(), 100);
@@ -270,7 +270,7 @@ async fn a_chart_brings_lines_of_its_own_and_codes_that_are_only_proposed() {
     (vet.caption, vet.code_proposed) = (structure.caption(herd.id), true);
     let id = store.keep_upload(member, FileKind::Chart, "farm.csv", b"").await.unwrap();
     let ready = Ready::Chart { accounts: &[vet.clone()], structure: &structure };
-    store.commit_import(member, id, &seen, ready, &Progress::default()).await.unwrap();
+    store.commit_import(member, id, &seen, &ready, &Progress::default()).await.unwrap();
 
     let chart = store.snapshot(member).await.unwrap().today.chart;
     let names = |structure: &Structure| -> Vec<String> {

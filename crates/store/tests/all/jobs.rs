@@ -70,7 +70,7 @@ async fn who_was_stopped_or_taken_for_dead_has_no_say_any_more() {
     assert_eq!(state(&books, id).await, State::Underway);
     store.cancel_job(member, id).await.unwrap();
     assert!(!store.beat(&second, &Progress::default()).await.unwrap());
-    store.finish_job(&second, Outcome::Stored).await.unwrap();
+    store.finish_job(&second, &Outcome::Stored).await.unwrap();
     assert_eq!(state(&books, id).await, State::Cancelled);
     assert!(store.take_job().await.unwrap().is_none());
     assert_eq!(store.content(member, id).await.unwrap(), b"a,b", "the file waits on");
@@ -120,7 +120,7 @@ async fn what_is_stopped_while_it_is_stored_leaves_nothing() {
     let progress = Progress::default();
     progress.stop();
     let ready = Ready::Journal { entries: &entries, added: &[], reopened: &[], digest: None };
-    let stopped = store.commit_import(member, id, &seen, ready, &progress).await;
+    let stopped = store.commit_import(member, id, &seen, &ready, &progress).await;
     assert!(matches!(stopped, Err(StoreError::Stopped)), "{stopped:?}");
     assert_eq!(store.snapshot(member).await.unwrap().today.activity.strands().count(), 0);
     assert_eq!(store.content(member, id).await.unwrap(), b"a,b", "the file waits on");

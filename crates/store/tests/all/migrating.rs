@@ -14,7 +14,7 @@ use zf_core::statement::{Class, Section};
 use zf_store::Store;
 use zf_store::member::Member;
 use zf_store::plans::archive::proof::Proof;
-use zf_testing::fresh_database;
+use zf_testing::empty_database;
 
 /// The migration that the fixture was written with, and its content.
 const WRITTEN: (i64, &str) = (15, include_str!("fixtures/schema_15.sql"));
@@ -27,7 +27,7 @@ async fn digests(pool: &PgPool) -> Vec<(i64, String)> {
 
 /// The books of the fixture, taken along by all later migrations, and their digests before that.
 async fn taken_along() -> (Store, Member, Vec<(i64, String)>) {
-    let url = fresh_database().await;
+    let url = empty_database().await;
     let pool = PgPool::connect(&url).await.unwrap();
     let all = sqlx::migrate!("./migrations");
     let earlier = all.iter().filter(|migration| migration.version <= WRITTEN.0);

@@ -4,7 +4,7 @@ use sqlx::PgPool;
 use zf_core::ids::PlanId;
 use zf_core::trail::Detail;
 use zf_store::Store;
-use zf_testing::fresh_database;
+use zf_testing::empty_database;
 
 /// Books as the first version would have left them.
 const OLD: &str = "
@@ -24,7 +24,7 @@ const OLD: &str = "
 
 #[tokio::test]
 async fn what_was_stored_by_the_first_version_is_read_by_this_one() {
-    let url = fresh_database().await;
+    let url = empty_database().await;
     let pool = PgPool::connect(&url).await.unwrap();
     let first = include_str!("../../migrations/0001_books.sql");
     sqlx::raw_sql(first).execute(&pool).await.unwrap();
@@ -67,7 +67,7 @@ async fn what_was_stored_by_the_first_version_is_read_by_this_one() {
 
 #[tokio::test]
 async fn a_database_of_a_later_version_is_left_alone_with_a_sentence() {
-    let url = fresh_database().await;
+    let url = empty_database().await;
     let store = Store::connect(&url).await.unwrap();
     assert!(store.schema_is_known().await.unwrap());
     let later = "INSERT INTO _sqlx_migrations VALUES (9999, 'later', now(), true, '', 0)";
@@ -79,7 +79,7 @@ async fn a_database_of_a_later_version_is_left_alone_with_a_sentence() {
 
 #[tokio::test]
 async fn servers_that_start_at_once_bring_the_schema_up_to_date_once() {
-    let url = fresh_database().await;
+    let url = empty_database().await;
     let starts = (0..6).map(|_| Store::connect_on(&url, 4));
     for started in futures_util::future::join_all(starts).await {
         assert!(started.unwrap().schema_is_known().await.unwrap());

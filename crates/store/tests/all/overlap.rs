@@ -26,7 +26,7 @@ async fn overlap(books: &Books, entries: &[NewEntry], compared: Compared) -> Ove
     let days = entries.iter().map(|e| e.date).min().zip(entries.iter().map(|e| e.date).max());
     books
         .store
-        .overlap(books.member, &seen, FileSide { entries: file, compared, days })
+        .overlap(books.member, &seen, &FileSide { entries: file, compared, days })
         .await
         .unwrap()
 }

@@ -156,7 +156,7 @@ async fn post_until_stored(books: &Books) {
             reopened: &[],
             digest: None,
         };
-        match books.store.commit_import(books.member, id, &seen, ready, &Progress::default()).await
+        match books.store.commit_import(books.member, id, &seen, &ready, &Progress::default()).await
         {
             Ok(()) => return,
             Err(StoreError::Taken(_) | StoreError::StoredMeanwhile { .. }) => {}
@@ -198,7 +198,7 @@ async fn a_recount_is_queued_once_for_an_application_and_carried_out_by_whoever_
     assert_eq!(job.task, Task::Recount { application: applied.0 });
     assert!(books.store.take_job().await.unwrap().is_none(), "nobody else is given it");
     let found = books.store.recount_for(&job, &Progress::default()).await.unwrap();
-    books.store.finish_job(&job, Outcome::Recounted(&found)).await.unwrap();
+    books.store.finish_job(&job, &Outcome::Recounted(&found)).await.unwrap();
     let done = state().await;
     assert!(matches!(&done, RecountState::Done { misses, .. } if misses.is_empty()), "{done:?}");
     assert!(books.store.take_job().await.unwrap().is_none(), "there is nothing left to do");

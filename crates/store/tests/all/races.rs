@@ -121,19 +121,19 @@ async fn database_of(store: &Store) -> String {
 #[tokio::test(flavor = "multi_thread")]
 async fn an_edit_beside_an_apply_is_in_the_plan_or_is_told_that_it_is_not() {
     let tally = apply_beside(Beside::Edit, 10).await;
-    assert_eq!(tally.first + tally.told, 10);
+    assert_eq!(tally.first + tally.refused, 10);
 }
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_discard_beside_an_apply_is_done_or_is_told_that_it_is_not() {
     let tally = apply_beside(Beside::Discard, 10).await;
-    assert_eq!(tally.first + tally.told, 10);
+    assert_eq!(tally.first + tally.refused, 10);
 }
 
 #[tokio::test(flavor = "multi_thread")]
 async fn the_loser_of_two_applies_learns_that_it_was_applied() {
     let tally = apply_beside(Beside::Apply, 10).await;
-    assert_eq!(tally.first + tally.told, 10);
+    assert_eq!(tally.first + tally.refused, 10);
 }
 
 #[tokio::test]
@@ -264,7 +264,7 @@ async fn of_two_who_store_the_same_at_once_one_learns_that_it_is_stored_already(
                 };
                 barrier.wait().await;
                 let progress = Progress::default();
-                books.store.commit_import(books.member, id, &seen, ready, &progress).await
+                books.store.commit_import(books.member, id, &seen, &ready, &progress).await
             });
         }
         let done = storing.join_all().await;
@@ -286,7 +286,7 @@ async fn a_file_is_staged_with_what_it_stages_or_not_at_all() {
     let chart = books.store.snapshot(books.member).await.unwrap().today.chart;
     let file = |import| StagedFile { import, rows: 1, form: None };
     let stage = async |edits: &[Edit], import| {
-        books.store.stage_file(books.member, plan, &chart, edits, file(import)).await
+        books.store.stage_file(books.member, plan, &chart, edits, &file(import)).await
     };
     // A file that does not wait any more: what it would have staged is not staged.
     let gone = stage(&[edit("5110")], ImportId(999)).await;

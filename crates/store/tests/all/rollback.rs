@@ -24,7 +24,7 @@ async fn bring(books: &Books, entries: &[NewEntry]) -> ImportId {
     let seen = store.snapshot(member).await.unwrap();
     let ready =
         Ready::Journal { entries: &entries.to_vec(), added: &[], reopened: &[], digest: Some(77) };
-    store.commit_import(member, id, &seen, ready, &Progress::default()).await.unwrap();
+    store.commit_import(member, id, &seen, &ready, &Progress::default()).await.unwrap();
     id
 }
 
@@ -102,7 +102,7 @@ async fn accounts_go_unless_others_lean_on_them() {
             member,
             id,
             &seen,
-            Ready::Chart { accounts: &[fees], structure: seen.today.chart.structure() },
+            &Ready::Chart { accounts: &[fees], structure: seen.today.chart.structure() },
             &Progress::default(),
         )
         .await

@@ -5,6 +5,7 @@ pub mod place;
 pub mod view;
 
 use serde::{Deserialize, Serialize};
+use time::Date;
 use zf_core::file_kind::FileKind;
 use zf_core::plan::Fate;
 
@@ -28,6 +29,17 @@ pub struct AgreeForm {
     pub date: Option<String>,
     /// Whether the opening difference account takes what debits and credits differ by.
     #[serde(default)]
+    pub take_gap: bool,
+}
+
+/// To what a person agrees beside what was shown, as it is kept with the job that stores a file.
+#[derive(Clone, Copy, Debug, Default, Serialize, Deserialize)]
+pub struct Agreed {
+    /// That the same lines are stored again.
+    pub again: bool,
+    /// The day that balances are of, which open the books then.
+    pub date: Option<Date>,
+    /// That the opening difference account takes what debits and credits differ by.
     pub take_gap: bool,
 }
 

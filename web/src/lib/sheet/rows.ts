@@ -139,7 +139,17 @@ const quiet: After = {
   state: 'quiet',
 };
 
-const SETTINGS: Field[] = ['kind', 'contra', 'role', 'currency', 'description', 'tax', 'intervals'];
+/** The fields that the After side says in words of their own; all others are settings. */
+const SAID = new Set<Field>([
+  'code',
+  'name',
+  'class',
+  'caption',
+  'parent',
+  'history',
+  'origin',
+  'fate',
+]);
 
 /** When the fate of an account comes to hold, where that is part of it. */
 const fromDay = (fate: Fate): string =>
@@ -180,8 +190,8 @@ export function after(row: SheetRow, books: BooksState): After {
   const name = staged?.get('name');
   const under = staged?.has('parent') ? `under ${headingOf(staged.get('parent'), books)}` : '';
   const sorted = staged?.has('class') || staged?.has('caption') ? 'other class or item' : '';
-  const reset =
-    fate?.fate !== 'add' && SETTINGS.some((field) => staged?.has(field)) ? 'other settings' : '';
+  const settings = (staged?.fields ?? []).some((field) => !SAID.has(field));
+  const reset = fate?.fate !== 'add' && settings ? 'other settings' : '';
   const moved = staged?.has('history') ? historyOf(row, books) : '';
   const rewritten = crossing?.changes.includes('rewritten') ? 'same accounts' : '';
   const words = [

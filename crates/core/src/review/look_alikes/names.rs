@@ -128,8 +128,8 @@ pub(super) fn compare(a: &Subject<'_>, b: &Subject<'_>, counted: Counted<'_>) ->
             if !there.free[at] || places.iter().any(|place| !here.free[*place]) {
                 continue;
             }
-            let told: f64 = places.iter().map(|place| here.words[*place].1).sum();
-            matched += f64::midpoint(told, there.words[at].1);
+            let weight: f64 = places.iter().map(|place| here.words[*place].1).sum();
+            matched += f64::midpoint(weight, there.words[at].1);
             places.iter().for_each(|place| here.free[*place] = false);
             there.free[at] = false;
             otherwise = true;

@@ -16,8 +16,8 @@ fn indents(reading: &Reading, nodes: &[Node<'_>]) -> Vec<usize> {
         let raw = nodes.iter().map(|node| reading.layout.raw(node.row, field));
         raw.map(|cell| cell.map_or(0, Cell::indentation)).collect::<Vec<_>>()
     };
-    let mut told = [Column::Name, Column::CodeAndName, Column::Code].into_iter().map(of);
-    told.find(|indents| is_indented(indents)).unwrap_or_default()
+    let mut by_column = [Column::Name, Column::CodeAndName, Column::Code].into_iter().map(of);
+    by_column.find(|indents| is_indented(indents)).unwrap_or_default()
 }
 
 /// A stray space is no indentation: at least two rows begin with two.

@@ -22,7 +22,7 @@ const RECOGNISERS: [Recogniser; 6] =
     [levels::find, staircase::find, path::find, groups::find, indent::find, prefix::find];
 
 /// Tells the outline. Where a column names headings, it is what counts.
-pub(super) fn told(reading: &Reading, nodes: &[Node<'_>]) -> Outline {
+pub(super) fn find_outline(reading: &Reading, nodes: &[Node<'_>]) -> Outline {
     let flat = |by| Found::of(0, by, vec![None; nodes.len()], nodes).outline;
     if reading.layout.place(Column::Parent).is_some() {
         return flat(OutlineBy::Parent);

@@ -81,7 +81,7 @@ impl Kinds {
             let text = text(row, at);
             text.contains(|c: char| c.is_ascii_digit()) && split(text).is_none()
         });
-        let stands = self.amounts.iter().any(|at| looks_like_amount(text(row, *at)));
+        let has_amount = self.amounts.iter().any(|at| looks_like_amount(text(row, *at)));
         let words: Vec<&str> = row
             .filled()
             .filter(|(at, text)| {
@@ -94,13 +94,13 @@ impl Kinds {
         let said = words.iter().find_map(|text| standing(text));
         match said {
             // A memo may begin with any word.
-            Some(_) if dated && (numbered || stands && self.entry.is_some()) => Is::Line,
+            Some(_) if dated && (numbered || has_amount && self.entry.is_some()) => Is::Line,
             Some(Is::Opening) => Is::Opening,
-            Some(Is::Total) if !dated || !stands => Is::Total,
-            _ if dated && stands => Is::Line,
+            Some(Is::Total) if !dated || !has_amount => Is::Total,
+            _ if dated && has_amount => Is::Line,
             _ if dated => Is::Other,
-            _ if stands && words.iter().any(|text| is_total(text)) => Is::Total,
-            _ if stands => Is::Line,
+            _ if has_amount && words.iter().any(|text| is_total(text)) => Is::Total,
+            _ if has_amount => Is::Line,
             _ => match account(&words) {
                 Some(above) => Is::Account(above),
                 None => Is::Other,

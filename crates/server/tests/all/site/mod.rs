@@ -37,7 +37,7 @@ impl Site {
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
         let app = App::new(books.store.clone(), running());
-        tokio::spawn(zf_server::serve(app, listener, std::future::pending()));
+        tokio::spawn(zf_server::serve(app, listener, Box::pin(std::future::pending())));
         Self { books, address }
     }
 
