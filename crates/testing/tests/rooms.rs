@@ -501,3 +501,27 @@ fn every_dependency_is_used() {
         }
     }
 }
+
+/// The body of a plain `async fn` is compiled anew by every crate that awaits it: the server and each program of
+/// tests would compile the store. Only what is generic has to be.
+#[test]
+fn what_the_store_offers_to_be_awaited_is_compiled_in_the_store() {
+    let mut found = BTreeMap::new();
+    files(&sources("store"), &[], &mut found);
+    let (mut boxed, mut plain) = (0, Vec::new());
+    for path in found.values() {
+        let text = fs::read_to_string(path).unwrap();
+        for (before, after) in text.match_indices("pub async fn ").map(|(at, _)| text.split_at(at))
+        {
+            let signature = after.split('{').next().unwrap();
+            let is_generic = signature.split('(').next().unwrap().contains('<');
+            match before.trim_end().ends_with("#[boxed]") {
+                true => boxed += 1,
+                false if is_generic || signature.contains("impl ") => {}
+                false => plain.push(signature.trim().to_owned()),
+            }
+        }
+    }
+    assert!(boxed > 100, "{boxed}");
+    assert_eq!(plain, [""; 0]);
+}
