@@ -7,15 +7,12 @@ use zf_core::activity::{Activity, Share, Shares, Slot, Strand, Totals};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, Class};
 use zf_core::code::Code;
-use zf_core::former::FormerCodes;
 use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
-use zf_core::policy::Policy;
 use zf_core::review::NotDuplicates;
 use zf_core::review::look_alikes::{Found, LookAlike, find, find_slowly};
 use zf_core::review::sketch::Sketches;
 use zf_core::today::Today;
-use zf_core::usage::Usage;
 
 /// Accounts by the place they are for, what it is, and what is done with it.
 const PLACES: usize = 33;
@@ -96,14 +93,8 @@ fn today() -> anyhow::Result<(Today, BTreeSet<(i64, i64)>)> {
         accounts[*b as usize].class = class;
     }
     let today = Today {
-        chart: Chart::new(accounts),
         activity: Activity::new(strands),
-        usage: Usage::default(),
-        former: FormerCodes::default(),
-        policy: Policy::default(),
-        currency,
-        calendar: FiscalCalendar::starting(1, 1)?,
-        locked: None,
+        ..Today::unposted(Chart::new(accounts), currency, FiscalCalendar::starting(1, 1)?)
     };
     Ok((today, twins))
 }

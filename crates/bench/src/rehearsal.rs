@@ -6,11 +6,9 @@ use zf_core::activity::{Activity, Share, Slot, Strand, Totals};
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Chart, Class};
 use zf_core::code::Code;
-use zf_core::former::FormerCodes;
 use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
 use zf_core::plan::{Change, Fate, Plan};
-use zf_core::policy::Policy;
 use zf_core::rehearsal::rehearse;
 use zf_core::today::Today;
 use zf_core::usage::Usage;
@@ -73,12 +71,7 @@ fn today() -> anyhow::Result<Today> {
     });
     Ok(Today {
         activity: Activity::new(strands),
-        chart: Chart::new(accounts),
         usage: Usage { given: true, journal_complete: true, ..Usage::default() },
-        former: FormerCodes::default(),
-        policy: Policy::default(),
-        currency,
-        calendar,
-        locked: None,
+        ..Today::unposted(Chart::new(accounts), currency, calendar)
     })
 }

@@ -1,5 +1,5 @@
 //! The rules and the computation of Zero Fold: what a chart of accounts is, what a plan would make
-//! of it, what stands against that, and how to prove that no line was lost.
+//! of it, what blocks that, and how to prove that no line was lost.
 //!
 //! This crate may not do I/O, ask the clock, or know of the database or the interface: everything
 //! comes in as a value and leaves as one, so that each rule can be tested on its own.

@@ -31,6 +31,20 @@ pub struct Today {
 }
 
 impl Today {
+    /// The books of a chart that nothing was posted to, under the usual policy.
+    pub fn unposted(chart: Chart, currency: Currency, calendar: FiscalCalendar) -> Self {
+        Self {
+            chart,
+            activity: Activity::default(),
+            usage: Usage::default(),
+            former: FormerCodes::default(),
+            policy: Policy::default(),
+            currency,
+            calendar,
+            locked: None,
+        }
+    }
+
     /// What each account adds up to.
     pub fn figures(&self) -> &ById<Figures> {
         self.activity.figures()

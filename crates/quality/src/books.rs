@@ -1,24 +1,18 @@
 //! The books of a trade: its chart with the twins and misfits that were planted, and what was posted.
 
 use crate::lines::{MONTHS, Rhythm, Voice, Whereabouts, person};
+use crate::posting::{Posted, Posting};
 use crate::trade::{Kind, Misfit, Planned, Trade};
 use anyhow::Context;
 use rand::seq::IndexedRandom;
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
-use time::{Date, Month};
-use zf_core::activity::{Activity, LineContent, Share, Shares, Slot, Strand, add_share};
-use zf_core::calendar::FiscalCalendar;
 use zf_core::chart::{Account, Chart, Class, Kind as RowKind};
 use zf_core::code::Code;
-use zf_core::former::FormerCodes;
-use zf_core::ids::{AccountId, StrandId};
-use zf_core::money::Currency;
-use zf_core::policy::Policy;
-use zf_core::review::sketch::{Sketches, Sketching};
+use zf_core::ids::AccountId;
+use zf_core::review::sketch::Sketches;
 use zf_core::today::Today;
-use zf_core::usage::Usage;
 
 /// What of the lines of twins is alike.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -51,20 +45,10 @@ pub(crate) struct TradeBooks {
     pub(crate) wrong: BTreeMap<AccountId, Wrong>,
 }
 
-/// An account while the books are made.
-struct Made {
-    account: Account,
-    class: Class,
-    voice: Voice,
-    rhythm: Rhythm,
-    whereabouts: Whereabouts,
-    heading: usize,
-}
-
 struct Maker<'a> {
     trade: &'a Trade,
     rng: ChaCha8Rng,
-    made: Vec<Made>,
+    made: Vec<Posted>,
     codes: BTreeSet<String>,
     around: Vec<Vec<String>>,
     /// Whether accounts say which tax applies.
@@ -145,7 +129,7 @@ impl Maker<'_> {
             false => Whereabouts::default(),
         };
         let class = heading.class;
-        let made = Made { account, class, voice, rhythm, whereabouts, heading: planned.heading };
+        let made = Posted { account, class, voice, rhythm, whereabouts, heading: planned.heading };
         self.made.push(made);
         if name == planned.name {
             self.made[at].account.role = planned.role;
@@ -295,7 +279,7 @@ impl Maker<'_> {
         let named = |words: &[&str]| {
             let found = self.made.iter().filter(|made| {
                 let name = made.account.name.to_lowercase();
-                is_balance_sheet(made.class) && words.iter().any(|word| name.contains(word))
+                made.class.on_balance_sheet() && words.iter().any(|word| name.contains(word))
             });
             found.map(|made| made.account.id).take(3).collect::<Vec<_>>()
         };
@@ -307,56 +291,19 @@ impl Maker<'_> {
     }
 
     fn post(mut self) -> anyhow::Result<(Today, Sketches)> {
-        let (currency, calendar) = (Currency::parse("GBP")?, FiscalCalendar::starting(1, 1)?);
-        let mut shares: BTreeMap<AccountId, Shares> = BTreeMap::new();
-        let mut sketching = Sketching::default();
-        let mut entry = 0;
-        for at in 0..self.made.len() {
-            let Made { account, class, voice, rhythm, whereabouts, heading } = &self.made[at];
-            let whereabouts = whereabouts.clone();
-            let (id, usual, voice) = (account.id, *class, voice.clone());
-            let around =
-                if voice.people.is_empty() { Vec::new() } else { self.around[*heading].clone() };
-            let debit = account.grows_by_debits_as(usual);
-            let lines = rhythm.lines(&mut self.rng);
-            let against = self.against(usual);
-            let usual_against = against.choose(&mut self.rng).copied();
-            for (month, amount) in lines {
-                let (payee, memo) = voice.says(&around, &mut self.rng);
-                let dimensions = whereabouts.says(&mut self.whereabouts_rng);
-                let turned = self.rng.random_bool(if is_balance_sheet(usual) { 0.4 } else { 0.05 });
-                let amount = if debit == turned { -amount } else { amount };
-                let other = match self.rng.random_range(0..10) {
-                    0 | 1 => against.choose(&mut self.rng).copied(),
-                    _ => usual_against,
-                };
-                let Some(other) = other.filter(|other| *other != id) else { continue };
-                let day = self.rng.random_range(1..28);
-                let month_of = Month::try_from(u8::try_from(month % 12 + 1)?)?;
-                let date =
-                    Date::from_calendar_date(2021 + i32::try_from(month / 12)?, month_of, day)?;
-                entry += 1;
-                let both = [(id, amount), (other, -amount)];
-                for (account, amount) in both {
-                    let content = LineContent {
-                        id: entry,
-                        entry,
-                        date,
-                        amount,
-                        foreign: None,
-                        payee: &payee,
-                        memo: &memo,
-                        reference: "",
-                        dimensions: &dimensions,
-                    };
-                    let slot = Slot { period: calendar.period_of(date), currency };
-                    let of = shares.entry(account).or_default();
-                    add_share(of, slot, Share::of_line(&content, false));
-                }
-                both.iter().for_each(|(on, _)| sketching.line(on.0, &payee, &memo, &dimensions));
-                sketching.entry(&both.map(|(on, amount)| (on.0, amount >= 0)));
-            }
-        }
+        let against =
+            [Class::Income, Class::Expense, Class::Asset].map(|class| self.against(class));
+        let [income, expense, others] = &against;
+        let posting = Posting {
+            accounts: &self.made,
+            around: &self.around,
+            against: &|class| match class {
+                Class::Income => income,
+                Class::Expense => expense,
+                _ => others,
+            },
+        };
+        let posted = posting.post(&mut self.rng, &mut self.whereabouts_rng)?;
         let headings = self.trade.headings.iter().enumerate().map(|(at, heading)| {
             let code = Code::parse(&heading.code)?;
             let mut row = Account::new(heading_id(at), code, heading.name.clone(), heading.class);
@@ -365,30 +312,10 @@ impl Maker<'_> {
         });
         let mut accounts = headings.collect::<anyhow::Result<Vec<Account>>>()?;
         accounts.extend(self.made.into_iter().map(|made| made.account));
-        let chart = Chart::new(accounts);
-        let strands = shares.into_iter().filter_map(|(id, shares)| {
-            Some((Strand::opened(StrandId(id.0), chart.get(id)?), shares))
-        });
-        let activity = Activity::new(strands);
-        let sketches = sketching.done().map(|(id, sketch)| (AccountId(id), sketch)).collect();
-        let today = Today {
-            chart,
-            activity,
-            usage: Usage::default(),
-            former: FormerCodes::default(),
-            policy: Policy::default(),
-            currency,
-            calendar,
-            locked: None,
-        };
-        Ok((today, sketches))
+        posted.books(Chart::new(accounts))
     }
 }
 
 fn heading_id(at: usize) -> AccountId {
     AccountId(10_000 + at as i64)
-}
-
-fn is_balance_sheet(class: Class) -> bool {
-    matches!(class, Class::Asset | Class::Liability | Class::Equity)
 }

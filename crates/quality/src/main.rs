@@ -1,17 +1,21 @@
 //! Measures the review on charts of trades that it was not made from: for each trade the table of weights and the
 //! calibration are counted in all the others. `--write FILE` writes the table of all trades; `--missed` names what
-//! was missed and what is wrong.
+//! was missed and what is wrong; `--real DIR` measures, by the table that ships, the real charts of a folder instead.
 
 mod baselines;
 mod books;
 mod lines;
 mod measured;
+mod posting;
+mod real;
 mod trade;
 
+use anyhow::Context;
 use baselines::{BASELINES, Likeness, pairs};
 use books::{Group, TradeBooks, Wrong};
 use measured::{Measured, Share, planted, proposed};
 use std::collections::{BTreeMap, BTreeSet};
+use std::path::Path;
 use trade::{Kind, Trade};
 use zf_core::ids::AccountId;
 use zf_core::plan::Fate;
@@ -97,6 +101,10 @@ fn calibration(pairs: &[Known]) -> (f64, f64) {
 
 fn main() -> anyhow::Result<()> {
     let arguments: Vec<String> = std::env::args().skip(1).collect();
+    if let Some(at) = arguments.iter().position(|argument| argument == "--real") {
+        let folder = arguments.get(at + 1).context("--real needs a folder")?;
+        return real::measure(Path::new(folder), Table::shipped());
+    }
     let all = TRADES.iter().map(|(name, text)| {
         let trade = Trade::read(name, text)?;
         let books = (0..SEEDS).map(|seed| TradeBooks::make(&trade, seed));

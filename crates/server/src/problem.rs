@@ -32,7 +32,7 @@ pub struct Problem {
     /// The fields in which somebody else was first.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub conflicts: Vec<ConflictView>,
-    /// The stops or cautions that stand against it.
+    /// The stops or cautions that were found.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub findings: Vec<FindingView>,
     /// By which the log of the server knows it.

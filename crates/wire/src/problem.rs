@@ -69,8 +69,8 @@ keyed! {
         RowsRejected = "rows_rejected", "rows are rejected and were not left out by choice";
         /// Nobody is signed in.
         SignedOut = "signed_out", "nobody is signed in";
-        /// Stops stand against it.
-        Stopped = "stopped", "stops stand against it; `findings` holds them";
+        /// Stops block it.
+        Stopped = "stopped", "stops block it; `findings` holds them";
         /// Somebody stopped it.
         StoppedByHand = "stopped_by_hand", "somebody stopped it; nothing was stored";
         /// The same lines are there already.

@@ -235,7 +235,7 @@ pub struct RemedyView {
 }
 
 impl Report {
-    /// What a rehearsal does, and what stands against it.
+    /// What a rehearsal does, and what blocks it.
     pub fn of(report: &report::Report, findings: &[Finding], say: &Say<'_>) -> Self {
         Self {
             figures: ReportFigures::of(&report.figures),

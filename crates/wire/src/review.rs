@@ -109,7 +109,7 @@ pub struct UnusedView {
     pub uses: Vec<String>,
     /// The fate that it qualifies for; none when it has to stay.
     pub fate: Option<Fate>,
-    /// Why it is listed, and what stands against other fates.
+    /// Why it is listed, and what rules out other fates.
     pub reasons: Vec<String>,
 }
 

@@ -104,16 +104,8 @@ pub(crate) fn bare_books(
     currency: Currency,
     format: CodeFormat,
 ) -> anyhow::Result<Today> {
-    Ok(Today {
-        chart,
-        activity: Activity::default(),
-        usage: Usage::default(),
-        former: FormerCodes::default(),
-        policy: Policy::new(format, Vec::new()),
-        currency,
-        calendar: FiscalCalendar::starting(1, 1)?,
-        locked: None,
-    })
+    let unposted = Today::unposted(chart, currency, FiscalCalendar::starting(1, 1)?);
+    Ok(Today { policy: Policy::new(format, Vec::new()), ..unposted })
 }
 
 /// The calendar whose years start on a day such as `04-06`.

@@ -15,7 +15,7 @@ use std::collections::{BTreeSet, HashMap};
 pub struct Preview {
     /// The plan with the proposals staged.
     pub rehearsal: Rehearsal,
-    /// What would stand against the codes, or has to be read.
+    /// What would block the codes, or has to be read.
     pub findings: Vec<Finding>,
     /// Accounts that would come to stand between others on the statements than they do today.
     pub out_of_order: Vec<AccountId>,

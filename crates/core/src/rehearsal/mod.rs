@@ -1,7 +1,7 @@
 //! The rehearsal: everything that a plan, or the undo of one, would do, without doing it.
 //!
 //! [`draft`] works out the chart After and [`moving`] where each strand goes; [`rules`] says what
-//! stands against it, each with its [`cause`]; [`effects`] lists what the store has to write;
+//! blocks it, each with its [`cause`]; [`effects`] lists what the store has to write;
 //! [`proof`] predicts what must be read back.
 
 pub mod cause;
@@ -60,7 +60,7 @@ impl Rehearsal {
         self.findings.iter().filter(|f| f.severity == Severity::Caution || f.overridden.is_some())
     }
 
-    /// A digest of what would be done and of what stands against it. Two rehearsals with the same
+    /// A digest of what would be done and of what blocks it. Two rehearsals with the same
     /// fingerprint would do the same and ask a person the same.
     pub fn fingerprint(&self) -> String {
         let mut hash = Xxh3::new();
@@ -117,7 +117,7 @@ pub fn rehearse(today: &Today, plan: &Plan) -> Rehearsal {
     finish(today, draft, &plan.overrides)
 }
 
-/// What stands against one account's being retired or restored, without anything else being planned.
+/// What blocks one account from being retired or restored, without anything else being planned.
 pub fn guard(today: &Today, account: &Account, fate: Fate) -> Vec<Finding> {
     let mut found = Findings::new(&today.policy);
     let figures = today.figures_of(account.id);

@@ -14,7 +14,7 @@ use crate::today::Today;
 use crate::trial_balance::balance;
 use time::Date;
 
-/// Why an account is listed, or what stands against a fate that it does not qualify for.
+/// Why an account is listed, or what rules out a fate that it does not qualify for.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Reason {
     /// It never had a line.
@@ -32,7 +32,7 @@ pub enum Reason {
     StaysFor(ControlRole),
     /// By its name the books rely on it, so that it stays though no role says so.
     StaysByName,
-    /// A rule stands against a fate.
+    /// A rule blocks a fate.
     Against(Box<Cause>, Severity),
 }
 
@@ -52,7 +52,7 @@ pub struct Unused {
     /// The fate that it qualifies for: deleted, archived or deactivated; `None` when it has to stay
     /// as it is.
     pub fate: Option<Fate>,
-    /// Why it is listed, and what stands against the fates that it does not qualify for.
+    /// Why it is listed, and what rules out the fates that it does not qualify for.
     pub reasons: Vec<Reason>,
 }
 
@@ -110,7 +110,7 @@ fn of(today: &Today, account: &Account, since: Date) -> Option<Unused> {
     })
 }
 
-/// The furthest fate that nothing stands against. What was used is archived at most; what the books
+/// The furthest fate that nothing blocks. What was used is archived at most; what the books
 /// need for a role of its own stays.
 fn fate(today: &Today, account: &Account, lines: u64, reasons: &mut Vec<Reason>) -> Option<Fate> {
     if let Some(role) = account.role {

@@ -38,8 +38,8 @@ use zf_core::trail::Event;
 /// Why a plan was not applied. Nothing was written.
 #[derive(Debug, thiserror::Error)]
 pub enum NotApplied {
-    /// Something stands against it.
-    #[error("{} stops stand against it", .0.findings.len())]
+    /// Something blocks it.
+    #[error("{} stops block it", .0.findings.len())]
     Stopped(Against),
     /// It would no longer do what the person saw.
     #[error("the books or the plan changed since it was rehearsed")]
@@ -133,7 +133,7 @@ pub struct AppliedPlan {
 }
 
 impl Store {
-    /// Applies a draft, if it still does what the person saw and nothing stands against it.
+    /// Applies a draft, if it still does what the person saw and nothing blocks it.
     ///
     /// # Errors
     /// [`NotApplied`]; nothing is written then.

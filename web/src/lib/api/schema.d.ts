@@ -3327,7 +3327,7 @@ export interface components {
             conflicts?: components["schemas"]["ConflictView"][];
             /** @description What is wrong, and the way out, in a plain sentence. */
             detail: string;
-            /** @description The stops or cautions that stand against it. */
+            /** @description The stops or cautions that were found. */
             findings?: components["schemas"]["FindingView"][];
             /** @description The fields that cannot be taken, with the reason for each. */
             refused?: components["schemas"]["RefusedField"][];
@@ -4261,7 +4261,7 @@ export interface components {
             leaves_balance: boolean;
             /** Format: int64 */
             lines: number;
-            /** @description Why it is listed, and what stands against other fates. */
+            /** @description Why it is listed, and what rules out other fates. */
             reasons: string[];
             /** @description What names it elsewhere. */
             uses: string[];

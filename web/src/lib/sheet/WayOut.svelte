@@ -1,4 +1,4 @@
-<!-- What stands against the row under the cursor, and the ways out, beside the row. -->
+<!-- What blocks the row under the cursor, and the ways out, beside the row. -->
 <script lang="ts">
   import type { Finding } from '../books.svelte';
   import { getSheet } from './sheet.svelte';

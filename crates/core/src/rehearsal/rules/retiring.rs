@@ -27,7 +27,7 @@ pub(super) fn check(context: &RuleContext<'_>, found: &mut Findings<'_>) {
     }
 }
 
-/// What stands against retiring or restoring one account that adds up to `figures`, whatever else is
+/// What blocks retiring or restoring one account that adds up to `figures`, whatever else is
 /// planned.
 pub(in crate::rehearsal) fn check_fate(
     today: &Today,

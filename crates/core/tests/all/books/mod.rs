@@ -9,13 +9,11 @@ use zf_core::activity::{Activity, LineContent, Share, Shares, Slot, Strand, add_
 use zf_core::calendar::{FiscalCalendar, Period};
 use zf_core::chart::{Account, Chart, Class, ControlRole, Kind, Section, Status};
 use zf_core::code::{Code, Interval};
-use zf_core::former::FormerCodes;
 use zf_core::history::Line;
 use zf_core::history::cut::{Cuts, Cutter};
 use zf_core::ids::{AccountId, StrandId};
 use zf_core::money::Currency;
 use zf_core::plan::{Change, Field, Plan};
-use zf_core::policy::Policy;
 use zf_core::rehearsal::effects::Effects;
 use zf_core::statement::{Caption, Structure};
 use zf_core::today::Today;
@@ -36,14 +34,9 @@ pub(crate) fn account(id: i64, code: &str, name: &str, class: Class) -> Account 
 
 pub(crate) fn today(chart: Chart, activity: Activity) -> Today {
     Today {
-        chart,
         activity,
         usage: Usage { given: true, journal_complete: true, ..Usage::default() },
-        former: FormerCodes::default(),
-        policy: Policy::default(),
-        currency: gbp(),
-        calendar: calendar(),
-        locked: None,
+        ..Today::unposted(chart, gbp(), calendar())
     }
 }
 

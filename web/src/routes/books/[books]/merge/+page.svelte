@@ -26,7 +26,9 @@
         !accounts.includes(row.id),
     ),
   );
-  $effect(() => void merging.load(accounts, survivor));
+  $effect(() => {
+    if (accounts.length > 0) void merging.load(accounts, survivor);
+  });
 
   async function show(account: number) {
     sheet.reveal(account);
@@ -66,11 +68,22 @@
     </p>
     <button class="btn btn-sm btn-quiet" onclick={() => (adding = true)}>Another account…</button>
   </div>
-  <Merge {merging} {show} />
+  {#if accounts.length > 0}
+    <Merge {merging} {show} />
+  {:else}
+    <p>
+      No accounts are chosen yet. <button class="link" onclick={() => (adding = true)}
+        >Choose the first…</button
+      >, or begin with <a class="link" href="/books/{books.id}/review">what the review finds</a>.
+    </p>
+  {/if}
 </main>
 <StatusBar />
 {#if adding}
-  <Dialog title="Which account as well?" close={() => (adding = false)}>
-    <Picker rows={others} label="Account to merge as well" choose={(row) => add(row.id)} />
+  <Dialog
+    title={accounts.length > 0 ? 'Which account as well?' : 'Which account?'}
+    close={() => (adding = false)}
+  >
+    <Picker rows={others} label="Account to merge" choose={(row) => add(row.id)} />
   </Dialog>
 {/if}

@@ -111,7 +111,7 @@
         </button>
         {#if numbering.stops.length}
           <span class="text-error text-xs"
-            >{plural(numbering.stops.length, 'stop')} would stand against it</span
+            >{plural(numbering.stops.length, 'stop')} would block it</span
           >
         {/if}
       </div>
