@@ -38,6 +38,23 @@ async fn a_merge_keeps_what_was_picked_of_each_and_goes_back_whole() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_merge_of_nothing_yet_asks_for_the_first_account() {
+    let desk = Desk::open().await;
+    let browser = &desk.browser;
+    browser.go(&format!("/books/{}/merge", desk.books.member.books().0)).await;
+    browser.see_text("No accounts are chosen yet").await;
+    has_no_barriers(&desk).await;
+    browser.click_words("Choose the first…").await;
+    browser.see_text("Which account?").await;
+    browser.fill("[role=combobox]", "6010").await;
+    browser.keys(Key::Enter + "").await;
+    browser.see_text("Which one stays").await;
+    browser.click_words("Another account…").await;
+    browser.see_text("Which account as well?").await;
+    desk.browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_scheme_is_laid_down_and_accounts_are_fitted_into_it_from_the_map() {
     let desk = Desk::open().await;
     let browser = &desk.browser;

@@ -82,7 +82,8 @@
                   checked={account === merging.survivor}
                   onchange={() => merging.keep(account)}
                 />
-                {#if account === beside.survivor}<span class="hint">suggested: {beside.reason}</span
+                {#if account === beside.survivor && beside.reason}<span class="hint"
+                    >suggested: {beside.reason}</span
                   >{/if}
               </label>
             </td>

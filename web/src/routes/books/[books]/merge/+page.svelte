@@ -66,7 +66,9 @@
       Lines are not rewritten: they keep the code they were posted under, and stand under the
       account that stays. Pick what is kept of each.
     </p>
-    <button class="btn btn-sm btn-quiet" onclick={() => (adding = true)}>Another account…</button>
+    {#if accounts.length > 0}
+      <button class="btn btn-sm btn-quiet" onclick={() => (adding = true)}>Another account…</button>
+    {/if}
   </div>
   {#if accounts.length > 0}
     <Merge {merging} {show} />
