@@ -312,7 +312,7 @@ impl Maker<'_> {
         });
         let mut accounts = headings.collect::<anyhow::Result<Vec<Account>>>()?;
         accounts.extend(self.made.into_iter().map(|made| made.account));
-        posted.books(Chart::new(accounts))
+        Ok(posted.books(Chart::new(accounts)))
     }
 }
 

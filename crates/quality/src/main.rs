@@ -103,7 +103,7 @@ fn main() -> anyhow::Result<()> {
     let arguments: Vec<String> = std::env::args().skip(1).collect();
     if let Some(at) = arguments.iter().position(|argument| argument == "--real") {
         let folder = arguments.get(at + 1).context("--real needs a folder")?;
-        return real::measure(Path::new(folder), Table::shipped());
+        return real::measure(Path::new(folder));
     }
     let all = TRADES.iter().map(|(name, text)| {
         let trade = Trade::read(name, text)?;

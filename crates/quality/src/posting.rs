@@ -108,13 +108,13 @@ impl Posting<'_> {
 
 impl Lines {
     /// The books of a chart with these lines.
-    pub(crate) fn books(self, chart: Chart) -> anyhow::Result<(Today, Sketches)> {
+    pub(crate) fn books(self, chart: Chart) -> (Today, Sketches) {
         let strands = self.shares.into_iter().filter_map(|(id, shares)| {
             Some((Strand::opened(StrandId(id.0), chart.get(id)?), shares))
         });
         let activity = Activity::new(strands);
         let unposted = Today::unposted(chart, self.currency, self.calendar);
         let today = Today { activity, ..unposted };
-        Ok((today, self.sketches))
+        (today, self.sketches)
     }
 }

@@ -6,7 +6,7 @@ mod classes;
 mod known;
 
 use crate::lines::{Rhythm, Voice, Whereabouts, person};
-use crate::measured::pairs_of;
+use crate::measured::proposed;
 use crate::posting::{Posted, Posting};
 use classes::{ReadFile, Told};
 use known::{Key, Known};
@@ -17,7 +17,7 @@ use std::path::Path;
 use zf_core::chart::{Account, Chart, Class, Kind};
 use zf_core::ids::AccountId;
 use zf_core::review::NotDuplicates;
-use zf_core::review::look_alikes::{Table, find_by};
+use zf_core::review::look_alikes::{LookAlike, find};
 use zf_core::review::remarks::{self, RemarkKind};
 use zf_core::review::sketch::Sketches;
 use zf_core::today::Today;
@@ -30,7 +30,7 @@ const POSTED: [(&str, Option<usize>); 3] =
 const SEED: u64 = 33;
 
 /// Measures every chart of a folder, and prints it.
-pub(crate) fn measure(folder: &Path, table: &Table) -> anyhow::Result<()> {
+pub(crate) fn measure(folder: &Path) -> anyhow::Result<()> {
     let key = Key::read(folder)?;
     for (name, known) in &key.charts {
         for path in key.files(name)? {
@@ -42,7 +42,7 @@ pub(crate) fn measure(folder: &Path, table: &Table) -> anyhow::Result<()> {
             let chart = Chart::new(accounts);
             for (how, every) in POSTED {
                 let (today, sketches) = posted(&chart, every)?;
-                println!("  {how}: {}", Alarms::of(table, &today, &sketches));
+                println!("  {how}: {}", Alarms::of(&today, &sketches));
             }
         }
     }
@@ -82,7 +82,7 @@ fn posted(chart: &Chart, every: Option<usize>) -> anyhow::Result<(Today, Sketche
     let (owned, owed) = (of_class(Class::Asset), of_class(Class::Liability));
     let against = |class: Class| if class == Class::Expense { &owed[..] } else { &owned[..] };
     let posting = Posting { accounts: &posted, around: &around, against: &against };
-    posting.post(&mut rng, &mut whereabouts_rng)?.books(chart.clone())
+    Ok(posting.post(&mut rng, &mut whereabouts_rng)?.books(chart.clone()))
 }
 
 /// False alarms, of so many accounts.
@@ -97,13 +97,12 @@ struct Alarms {
 }
 
 impl Alarms {
-    fn of(table: &Table, today: &Today, sketches: &Sketches) -> Self {
-        let found = find_by(table, today, sketches, &NotDuplicates::default());
+    fn of(today: &Today, sketches: &Sketches) -> Self {
+        let found = find(today, sketches, &NotDuplicates::default());
         let name = |id: AccountId| today.chart.get(id).map(|account| account.name.to_lowercase());
         let mut namesakes = 0;
-        let mut count = |groups: &[zf_core::review::look_alikes::LookAlike]| {
-            let pairs: BTreeSet<_> =
-                groups.iter().flat_map(|group| pairs_of(&group.accounts)).collect();
+        let mut count = |groups: &[LookAlike]| {
+            let pairs = proposed(groups);
             let alike = pairs.iter().filter(|(a, b)| name(*a) == name(*b)).count();
             namesakes += alike;
             pairs.len() - alike
@@ -209,7 +208,7 @@ mod tests {
             let with_a_voice = sketches.values().filter(|sketch| sketch.payees.iter().count() > 0);
             assert!(with_a_voice.count() >= used, "{every:?}");
             assert_eq!(today.figures().is_empty(), every.is_none());
-            let alarms = Alarms::of(Table::shipped(), &today, &sketches);
+            let alarms = Alarms::of(&today, &sketches);
             assert_eq!(alarms.accounts, 5, "{alarms}");
             assert!(every.is_some() || alarms.namesakes == 1, "{alarms}");
         }
